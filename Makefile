@@ -1,0 +1,39 @@
+# Two commands do everything on a fresh machine: `make demo` and `make test`.
+.PHONY: demo test lint setup run pins screenshots schema bench clean
+
+demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
+	@tools/setup run
+	@tools/demo
+
+test:            ## set up, then run every test
+	@tools/setup dev
+	.venv/bin/python -m pytest
+
+lint:            ## the linters of CI
+	@tools/setup dev
+	.venv/bin/ruff check src tests benchmarks tools
+	.venv/bin/ruff format --check src tests benchmarks tools
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+
+run:             ## open the application
+	@tools/setup run
+	.venv/bin/vernus
+
+screenshots:     ## refresh docs/screenshots from the demo job
+	@tools/setup dev
+	xvfb-run -a -s "-screen 0 1280x800x24" .venv/bin/python tools/screenshots.py docs/screenshots
+
+schema:          ## refresh docs/job.schema.json from the entities
+	@tools/setup run
+	.venv/bin/python -m vernus.job.schema > docs/job.schema.json
+
+bench:           ## print the benchmark ratios
+	@tools/setup dev
+	for b in benchmarks/*.py; do .venv/bin/python $$b || exit 1; done
+
+pins:            ## recompile the pinned requirements (needs pip-tools in PATH)
+	cd requirements && for f in run dev; do pip-compile -q --upgrade --allow-unsafe --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-header -o $$f.txt $$f.in; done
+
+clean:
+	rm -rf .venv demo-output build dist src/*.egg-info

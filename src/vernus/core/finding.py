@@ -1,0 +1,82 @@
+"""Findings and instructions: sentences that carry their numbers, so that they read right in either unit system."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from vernus.core.units import UnitSystem, format_fine, format_length
+
+Severity = Literal["info", "caution", "stop"]
+SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
+
+
+@dataclass(frozen=True)
+class Mm:
+    """A working length inside a sentence."""
+
+    mm: float
+    sign: bool = False
+
+    def show(self, system: UnitSystem) -> str:
+        """The length in the reader's unit system."""
+        return format_length(self.mm, system, sign=self.sign)
+
+
+@dataclass(frozen=True)
+class Fine(Mm):
+    """An indicator-sized length inside a sentence."""
+
+    def show(self, system: UnitSystem) -> str:
+        """The length to a µm or a tenth of a thou."""
+        return format_fine(self.mm, system, sign=self.sign)
+
+
+@dataclass(frozen=True)
+class Rate:
+    """A slope (rise over run) inside a sentence."""
+
+    slope: float
+
+    def show(self, system: UnitSystem) -> str:
+        """Millimetres per metre, or thou per foot."""
+        if system == "mm":
+            return f"{self.slope * 1000:.3f} mm per metre".replace("-", "−")
+        return f"{self.slope * 12_000:.2f} thou per foot".replace("-", "−")
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """A template and the values that fill it; lengths among them follow the reader's unit system."""
+
+    template: str
+    values: dict[str, Any] = field(default_factory=dict)
+
+    def text(self, system: UnitSystem = "mm") -> str:
+        """The sentence as read in ``system``."""
+        shown = {k: v.show(system) if hasattr(v, "show") else v for k, v in self.values.items()}
+        return self.template.format_map(shown)
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One judgement: what was seen with its number and reason, and what to do about it."""
+
+    code: str
+    severity: Severity
+    what: Sentence
+    remedy: Sentence
+
+    def as_json(self, system: UnitSystem = "mm") -> dict[str, str]:
+        """The contract form: ``code``, ``severity``, ``text``, ``remedy``."""
+        return {
+            "code": self.code,
+            "severity": self.severity,
+            "text": self.what.text(system),
+            "remedy": self.remedy.text(system),
+        }
+
+
+def finding(code: str, severity: Severity, what: str, remedy: str, **values: Any) -> Finding:
+    """Make a finding from two templates that share their values."""
+    return Finding(code, severity, Sentence(what, values), Sentence(remedy, values))

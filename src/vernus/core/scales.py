@@ -1,0 +1,216 @@
+"""Which scale serves a travel, and where its reader must sit.
+
+Required = travel + a margin at both ends, plus the head's length for families whose head must lie wholly on the
+scale. Spare each end = (measuring length − head − travel)/2, margin included. Positions along the scale are
+measured from the left end of its body as one faces it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Mm, finding
+
+_EDGE = 1e-9  # mm; keeps a sum that is whole on paper from being rounded up a size
+
+
+@dataclass(frozen=True)
+class ScaleFamily:
+    """What is sold under one generic name; lengths in mm.
+
+    ``sizes_mm`` are the stocked measuring lengths; empty when it is sold in any length. ``end_piece_mm`` is added
+    at both ends for the overall length. ``head_mm`` counts only where the head must lie wholly on the scale.
+    """
+
+    id: str
+    label: str
+    sizes_mm: tuple[float, ...]
+    can_be_cut: bool
+    end_piece_mm: float
+    head_mm: float
+    reader_mm: float
+    section_mm: tuple[float, float]
+    count_um: float
+    body_type: str
+    suspect_ppm: float
+    needs: str
+
+
+@dataclass(frozen=True)
+class ScaleChoice:
+    """One size of one family for a travel; ``order_mm`` is the stocked length to buy."""
+
+    family: ScaleFamily
+    measuring_mm: float
+    overall_mm: float
+    cut_to_mm: float | None
+    order_mm: float
+    spare_each_end_mm: float
+    fits_face: bool | None
+
+
+@dataclass(frozen=True)
+class Placement:
+    """Where the reader stands on the scale body (mm from its left end), and the slack of that place."""
+
+    mid_mm: float
+    slack_mm: float
+    low_stop_mm: float
+    high_stop_mm: float
+    measuring_from_mm: float
+    measuring_to_mm: float
+
+
+def required_length(travel_mm: float, margin_mm: float, head_mm: float = 0.0) -> float:
+    """Least measuring length (mm): travel, a margin at both ends, and the head where it counts."""
+    if not travel_mm > 0:
+        raise BadInputError(f"The travel must be larger than zero; {travel_mm:g} mm was given.")
+    if margin_mm < 0:
+        raise BadInputError(f"The margin can't be negative; {margin_mm:g} mm was given.")
+    return travel_mm + 2 * margin_mm + head_mm
+
+
+def choose_size(
+    family: ScaleFamily, travel_mm: float, margin_mm: float, face_mm: float | None = None
+) -> ScaleChoice | None:
+    """The smallest size of ``family`` that serves, or None when even the longest is too short.
+
+    Families that can be cut are cut to the required length rounded up to a whole millimetre.
+    """
+    if face_mm is not None and not face_mm > 0:
+        raise BadInputError(f"The face must be longer than zero; {face_mm:g} mm was given.")
+    need = required_length(travel_mm, margin_mm, family.head_mm)
+    whole = float(math.ceil(need - _EDGE))
+    target = whole if family.can_be_cut else need
+    stock = [s for s in sorted(family.sizes_mm) if s >= target - _EDGE]
+    if family.sizes_mm and not stock:
+        return None
+    order = stock[0] if stock else whole
+    measuring = whole if family.can_be_cut else order
+    overall = measuring + 2 * family.end_piece_mm
+    return ScaleChoice(
+        family=family,
+        measuring_mm=measuring,
+        overall_mm=overall,
+        cut_to_mm=whole if family.can_be_cut else None,
+        order_mm=order,
+        spare_each_end_mm=(measuring - family.head_mm - travel_mm) / 2,
+        fits_face=None if face_mm is None else overall <= face_mm + _EDGE,
+    )
+
+
+def choose_sizes(
+    families: Iterable[ScaleFamily], travel_mm: float, margin_mm: float, face_mm: float | None = None
+) -> tuple[list[ScaleChoice], list[Finding]]:
+    """The size of each family that serves ``travel_mm``, and findings for those that don't or don't fit the face."""
+    choices: list[ScaleChoice] = []
+    findings: list[Finding] = []
+    for family in families:
+        choice = choose_size(family, travel_mm, margin_mm, face_mm)
+        if choice is None:
+            findings.append(_no_size(family, required_length(travel_mm, margin_mm, family.head_mm)))
+            continue
+        choices.append(choice)
+        if choice.fits_face is False and face_mm is not None:
+            findings.append(face_finding(choice.measuring_mm, choice.overall_mm, face_mm, family.label))
+    return choices, findings
+
+
+def _no_size(family: ScaleFamily, need_mm: float) -> Finding:
+    return finding(
+        "no-size",
+        "caution",
+        "{family}: the longest size, {longest}, is shorter than the {need} needed.",
+        "Choose a family sold in longer sizes, or give up travel at one end with a stop.",
+        family=family.label,
+        longest=Mm(max(family.sizes_mm)),
+        need=Mm(need_mm),
+    )
+
+
+def face_finding(measuring_mm: float, overall_mm: float, face_mm: float, label: str) -> Finding:
+    """The finding for a body longer than the face it is screwed to."""
+    why = "although its measuring length of {measuring} would" if measuring_mm <= face_mm else "by {over}"
+    return finding(
+        "longer-than-face",
+        "caution",
+        "{family}: the body, {overall} overall, does not fit the face of {face}, " + why + ".",
+        "Carry its ends on standoffs or an extension plate, choose a family that can be cut, or give up travel.",
+        family=label,
+        measuring=Mm(measuring_mm),
+        overall=Mm(overall_mm),
+        face=Mm(face_mm),
+        over=Mm(overall_mm - face_mm),
+    )
+
+
+def place_reader(
+    family: ScaleFamily, measuring_mm: float, travel_mm: float, margin_mm: float, *, reader_follows: bool
+) -> Placement:
+    """Where the reader's middle stands at mid travel and at either stop, from the body's left end.
+
+    ``reader_follows`` is true when the reader moves to the right as the axis goes to its high end (reader on the
+    moving member, or axis and body running opposite ways); false when the scale itself is carried that way.
+    """
+    mid = family.end_piece_mm + measuring_mm / 2
+    slack = (measuring_mm - required_length(travel_mm, margin_mm, family.head_mm)) / 2
+    half = travel_mm / 2 if reader_follows else -travel_mm / 2
+    return Placement(
+        mid_mm=mid,
+        slack_mm=slack,
+        low_stop_mm=mid - half,
+        high_stop_mm=mid + half,
+        measuring_from_mm=family.end_piece_mm,
+        measuring_to_mm=family.end_piece_mm + measuring_mm,
+    )
+
+
+def judge_plan(
+    family: ScaleFamily, measuring_mm: float, travel_mm: float, margin_mm: float, face_mm: float | None = None
+) -> list[Finding]:
+    """Findings on a planned measuring length: too short, margin thin, or longer than its face."""
+    need = required_length(travel_mm, margin_mm, family.head_mm)
+    spare = (measuring_mm - family.head_mm - travel_mm) / 2
+    overall = measuring_mm + 2 * family.end_piece_mm
+    findings: list[Finding] = []
+    if spare < -_EDGE:
+        findings.append(
+            finding(
+                "scale-too-short",
+                "stop",
+                "The scale measures {measuring} and the travel needs {least} before any margin: "
+                "the reader would be driven into its end by {over}.",
+                "Order a measuring length of {need} or more, or give up travel with a stop.",
+                measuring=Mm(measuring_mm),
+                least=Mm(travel_mm + family.head_mm),
+                over=Mm(-spare),
+                need=Mm(need),
+            )
+        )
+    elif measuring_mm < need - _EDGE:
+        findings.append(
+            finding(
+                "margin-thin",
+                "caution",
+                "Only {spare} is spare at each end; the margin you asked for is {margin}.",
+                "Order a measuring length of {need} or more, or accept a smaller margin and set the stops first.",
+                spare=Mm(spare),
+                margin=Mm(margin_mm),
+                need=Mm(need),
+            )
+        )
+    if face_mm is not None and overall > face_mm + _EDGE:
+        findings.append(face_finding(measuring_mm, overall, face_mm, family.label))
+    return findings
+
+
+def family_by_id(families: Sequence[ScaleFamily], wanted: str) -> ScaleFamily:
+    """The family with id ``wanted``; raises BadInputError listing the ids there are."""
+    for family in families:
+        if family.id == wanted:
+            return family
+    ids = ", ".join(f.id for f in families)
+    raise BadInputError(f"There is no scale family “{wanted}”; choose one of {ids}.")

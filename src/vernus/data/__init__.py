@@ -1,0 +1,1 @@
+"""Data shipped with Vernus: scale families, machine kinds, the demo job, fonts."""

@@ -1,0 +1,183 @@
+"""The job in memory: its entities, its edits, and the file they are written to."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Callable, Iterable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import TypeVar
+
+from vernus.job.catalog import machine_kind
+from vernus.job.entities import Axis, Entity, JobInfo, Machine
+from vernus.job.errors import JobContentError, ReadOnlyError
+from vernus.job.file import JobFile
+from vernus.job.history import Change, Edit, History
+
+E = TypeVar("E", bound=Entity)
+Clock = Callable[[], datetime]
+
+
+def utc_now() -> datetime:
+    """The time now, in UTC."""
+    return datetime.now(UTC)
+
+
+def new_id() -> str:
+    """A fresh entity id."""
+    return secrets.token_hex(8)
+
+
+class Job:
+    """An open job. Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns."""
+
+    def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = utc_now) -> None:
+        self._entities = {e.id: e for e in entities}
+        self._file = file
+        self._clock = clock
+        self._last = max((e.created for e in self._entities.values()), default="")
+        self.history = History()
+        self.pending: Change = {}
+        """Accepted edits that could not be written yet."""
+
+    @classmethod
+    def open(cls, path: Path) -> Job:
+        """Open a job file; raises JobFileError."""
+        file = JobFile.open(path)
+        try:
+            return cls(file.load().values(), file)
+        except BaseException:
+            file.close()
+            raise
+
+    @classmethod
+    def create(cls, path: Path, entities: Iterable[Entity]) -> Job:
+        """Write a new job file from ``entities`` and open it; raises JobFileError if it is already there."""
+        job = cls(())
+        stamped = [job._stamp(e) for e in entities]
+        return cls(stamped, JobFile.create(path, stamped))
+
+    @property
+    def path(self) -> Path | None:
+        """The file the job is written to."""
+        return self._file.path if self._file else None
+
+    @property
+    def read_only_because(self) -> str:
+        """Why edits are refused; empty when they are not."""
+        return self._file.read_only_because if self._file else ""
+
+    @property
+    def info(self) -> JobInfo:
+        """The job's own entry."""
+        return self.all(JobInfo)[0]
+
+    @property
+    def machine(self) -> Machine:
+        """The machine; raises JobContentError when the job has none."""
+        machines = self.all(Machine)
+        if not machines:
+            raise JobContentError("The job has no machine.")
+        return machines[0]
+
+    def entities(self) -> list[Entity]:
+        """Every entity, oldest first."""
+        return sorted(self._entities.values(), key=lambda e: (e.created, e.id))
+
+    def all(self, kind: type[E]) -> list[E]:
+        """Every entity of one kind, oldest first."""
+        found = [e for e in self._entities.values() if isinstance(e, kind)]
+        return sorted(found, key=lambda e: (e.created, e.id))
+
+    def of_axis(self, kind: type[E], axis_id: str) -> list[E]:
+        """Every entity of one kind that belongs to an axis, oldest first."""
+        return [e for e in self.all(kind) if getattr(e, "axis_id", None) == axis_id]
+
+    def get(self, entity_id: str) -> Entity | None:
+        """The entity with that id, if it is there."""
+        return self._entities.get(entity_id)
+
+    def axes(self) -> list[Axis]:
+        """The machine's axes, in the order of the template."""
+        return self.all(Axis)
+
+    def apply(self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = ()) -> list[Entity]:
+        """Accept one edit: entities put (new or changed) and ids dropped, written as one transaction.
+
+        Returns the entities as stored. Raises ReadOnlyError (nothing happened) or JobWriteError (the edit is kept in
+        memory and in ``pending``).
+        """
+        if self.read_only_because:
+            raise ReadOnlyError(f"This job is open read-only: {self.read_only_because}. Save a copy to work on it.")
+        stored = [self._stamp(e) for e in put]
+        after: Change = {e.id: e for e in stored} | {i: None for i in drop if i in self._entities}
+        before: Change = {i: self._entities.get(i) for i in after}
+        if after:
+            self.history.add(Edit(label, before, after))
+            self._take(after)
+        return stored
+
+    def undo(self) -> str | None:
+        """Take the last edit back; returns its label, or None when there is nothing to undo."""
+        edit = self.history.undo()
+        if edit is not None:
+            self._take(edit.before)
+        return edit.label if edit else None
+
+    def redo(self) -> str | None:
+        """Do the last undone edit again; returns its label, or None when there is nothing to redo."""
+        edit = self.history.redo()
+        if edit is not None:
+            self._take(edit.after)
+        return edit.label if edit else None
+
+    def retry(self) -> None:
+        """Write what could not be written before; raises JobWriteError if it still can't be."""
+        self._take({})
+
+    def save_copy(self, path: Path, *, replace: bool = False) -> None:
+        """Write the job as it is in memory to another file."""
+        JobFile.create(path, self.entities(), replace=replace).close()
+
+    def close(self) -> None:
+        """Let go of the file."""
+        if self._file is not None:
+            self._file.close()
+
+    def _take(self, changes: Change) -> None:
+        for entity_id, entity in changes.items():
+            if entity is None:
+                self._entities.pop(entity_id, None)
+            else:
+                self._entities[entity_id] = entity
+        self.pending = {**self.pending, **changes}
+        if self._file is not None and self.pending:
+            self._file.write(self.pending)
+        self.pending = {}
+
+    def _stamp(self, entity: Entity) -> Entity:
+        """Give times to an entity; creation times strictly grow, so that they also order entities."""
+        now = self._clock().astimezone(UTC)
+        text = _time_text(now)
+        if entity.created:
+            return entity.model_copy(update={"changed": text})
+        if text <= self._last:
+            text = _time_text(datetime.fromisoformat(self._last) + timedelta(microseconds=1))
+        self._last = text
+        return entity.model_copy(update={"created": text, "changed": text})
+
+
+def _time_text(moment: datetime) -> str:
+    return moment.astimezone(UTC).isoformat(timespec="microseconds")
+
+
+def new_job_entities(title: str, kind_id: str, units: str = "mm", machine_name: str = "") -> list[Entity]:
+    """The entities of a new job on a machine of some kind, with the axes of its template."""
+    kind = machine_kind(kind_id)
+    machine = Machine(id=new_id(), name=machine_name or kind.label, machine_kind=kind.id)
+    axes = [
+        Axis(id=new_id(), machine_id=machine.id, name=a.name, label=a.label, moving=a.moving, still=a.still)
+        for a in kind.axes
+    ]
+    info = JobInfo.model_validate({"id": new_id(), "title": title, "units": units})
+    return [info, machine, *axes]

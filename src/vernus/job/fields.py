@@ -1,0 +1,94 @@
+"""One declaration per measured or chosen field: label, unit kind and limits.
+
+Forms, validation, CSV headers and report rows are all made from these declarations.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vernus.core.units import TypedLength, UnitName, UnitSystem, as_typed_or, parse_length
+
+Kind = Literal["length", "fine", "number", "choice", "text", "flag"]
+
+
+class LengthEntry(BaseModel):
+    """A length with the text it was typed as; ``mm`` is what is computed with."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    mm: float = Field(allow_inf_nan=False)
+    text: str = Field(default="", max_length=80)
+    unit: UnitName = "mm"
+
+    @classmethod
+    def of(cls, typed: TypedLength) -> LengthEntry:
+        """From a parsed length."""
+        return cls(mm=typed.mm, text=typed.text, unit=typed.unit)
+
+    @classmethod
+    def read(cls, text: str, unit: UnitName = "mm") -> LengthEntry:
+        """Parse ``text``; raises LengthSyntaxError."""
+        return cls.of(parse_length(text, unit))
+
+    def shown(self, system: UnitSystem) -> str:
+        """As typed when that was in ``system``, otherwise converted; no unit."""
+        return as_typed_or(self.mm, self.text, self.unit, system)
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """What a field means. Limits are in mm for lengths; ``low_open`` excludes the lower limit itself."""
+
+    label: str
+    kind: Kind = "length"
+    low: float | None = None
+    high: float | None = None
+    low_open: bool = False
+    choices: tuple[tuple[str, str], ...] = ()
+    help: str = ""
+
+    def complaint(self, value: float) -> str | None:
+        """Why ``value`` is outside the limits and what would be right; None when it is inside."""
+        if self.low is not None and (value < self.low or (self.low_open and value == self.low)):
+            word = "more than" if self.low_open else "at least"
+            return f"{self.label}: {value:g} is not possible here; it must be {word} {self.low:g}."
+        if self.high is not None and value > self.high:
+            return f"{self.label}: {value:g} is not possible here; it must be at most {self.high:g}."
+        return None
+
+
+def quantities(model: type[BaseModel]) -> dict[str, Quantity]:
+    """The declared quantities of an entity, by field name, in order."""
+    found: dict[str, Quantity] = {}
+    for name, info in model.model_fields.items():
+        for part in info.metadata:
+            if isinstance(part, Quantity):
+                found[name] = part
+    return found
+
+
+def complaints(entity: BaseModel) -> list[tuple[str, str]]:
+    """(field, complaint) for each value of ``entity`` that is outside its declared limits."""
+    found: list[tuple[str, str]] = []
+    for name, quantity in quantities(type(entity)).items():
+        for value in _values(getattr(entity, name)):
+            text = quantity.complaint(value)
+            if text is not None:
+                found.append((name, text))
+    return found
+
+
+def _values(value: Any) -> list[float]:
+    if isinstance(value, LengthEntry):
+        return [value.mm]
+    if isinstance(value, bool) or value is None:
+        return []
+    if isinstance(value, int | float):
+        return [float(value)]
+    if isinstance(value, tuple):
+        return [v for item in value for v in _values(item)]
+    return []

@@ -1,0 +1,134 @@
+"""Export and import: the whole job as one JSON file, with CSV tables beside it for spreadsheets.
+
+``job.json`` holds everything and is what import reads; the CSV files are copies to look at.
+"""
+
+from __future__ import annotations
+
+import csv
+import json
+import re
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from vernus.job.document import Job
+from vernus.job.entities import ENTITY_TYPES, Entity
+from vernus.job.errors import JobContentError, JobFileError
+from vernus.job.fields import LengthEntry
+from vernus.job.file import VERSION, check_whole, entity_from_json
+
+FORMAT = "vernus-job"
+_LARGEST = 500_000_000
+
+
+def export_job(job: Job, folder: Path) -> list[Path]:
+    """Write ``job.json`` and a CSV per kind of entity into ``folder``; returns what was written.
+
+    Raises JobFileError when the folder can't be written.
+    """
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        written = [folder / "job.json"]
+        written[0].write_text(job_json(job.entities()), encoding="utf-8")
+        for kind, model in ENTITY_TYPES.items():
+            rows = job.all(model)
+            if rows:
+                path = folder / f"{kind}.csv"
+                _write_table(path, rows)
+                written.append(path)
+    except OSError as error:
+        raise JobFileError(f"Can't write to {folder}: {(error.strerror or str(error)).lower()}.") from None
+    return written
+
+
+def job_json(entities: Iterable[Entity]) -> str:
+    """The whole job as JSON text."""
+    content = [{"kind": e.kind, **e.model_dump(mode="json")} for e in entities]
+    return json.dumps({"format": FORMAT, "version": VERSION, "entities": content}, ensure_ascii=False, indent=1)
+
+
+def read_export(source: Path) -> list[Entity]:
+    """The entities of an exported job: a folder holding ``job.json``, or that file itself.
+
+    Raises JobFileError naming what is wrong and where; then nothing is imported.
+    """
+    path = source / "job.json" if source.is_dir() else source
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise JobFileError(f"{path.name} is too large to be a job.")
+        return entities_from_json(path.read_text(encoding="utf-8-sig"))
+    except JobContentError as error:
+        raise JobFileError(f"{path} can't be imported: {error}. Nothing was imported.") from None
+    except UnicodeDecodeError:
+        raise JobFileError(f"{path} is not a text file; an exported job.json is wanted.") from None
+    except JobFileError:
+        raise
+    except OSError as error:
+        raise JobFileError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
+
+
+def entities_from_json(text: str) -> list[Entity]:
+    """The entities in the JSON text of an export; raises JobContentError."""
+    try:
+        data = json.loads(text)
+    except (json.JSONDecodeError, RecursionError) as error:
+        where = f"line {error.lineno}, column {error.colno}" if isinstance(error, json.JSONDecodeError) else "nesting"
+        raise JobContentError(f"it is not JSON ({where})") from None
+    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("entities"), list):
+        raise JobContentError("it is not an exported Vernus job")
+    version = data.get("version")
+    if not isinstance(version, int) or version > VERSION:
+        raise JobContentError(f"it was written by a newer Vernus (version {version}; this one reads up to {VERSION})")
+    entities = [_entity(item, n) for n, item in enumerate(data["entities"], 1)]
+    if len({e.id for e in entities}) != len(entities):
+        raise JobContentError("two entries share one id")
+    check_whole(entities)
+    return entities
+
+
+def _entity(item: Any, number: int) -> Entity:
+    if not isinstance(item, dict):
+        raise JobContentError(f"entry {number} is not an object")
+    body = {k: v for k, v in item.items() if k != "kind"}
+    try:
+        return entity_from_json(str(item.get("kind")), json.dumps(body))
+    except JobContentError as error:
+        raise JobContentError(f"entry {number}: {error}") from None
+
+
+def _write_table(path: Path, rows: list[Entity]) -> None:
+    flat = [dict(_flatten(row)) for row in rows]
+    columns = list(dict.fromkeys(k for row in flat for k in row))
+    with path.open("w", encoding="utf-8", newline="") as file:
+        writer = csv.DictWriter(file, columns, restval="")
+        writer.writeheader()
+        writer.writerows({k: _safe_cell(v) for k, v in row.items()} for row in flat)
+
+
+def _flatten(value: BaseModel, prefix: str = "") -> Iterable[tuple[str, Any]]:
+    """Field by field; lengths as ``name_mm`` and ``name_typed``, lists with a running number."""
+    for name in type(value).model_fields:
+        yield from _cells(f"{prefix}{name}", getattr(value, name))
+
+
+def _cells(name: str, item: Any) -> Iterable[tuple[str, Any]]:
+    if isinstance(item, LengthEntry):
+        yield f"{name}_mm", item.mm
+        yield f"{name}_typed", f"{item.text} {item.unit}".strip()
+    elif isinstance(item, BaseModel):
+        yield from _flatten(item, f"{name}_")
+    elif isinstance(item, tuple):
+        for n, part in enumerate(item, 1):
+            yield from _cells(f"{name}_{n}", part)
+    else:
+        yield name, item
+
+
+def _safe_cell(value: Any) -> Any:
+    """Text that a spreadsheet would run as a formula is quoted."""
+    if isinstance(value, str) and re.match(r"\s*[=+\-@\t\r]", value):
+        return "'" + value
+    return "" if value is None else value

@@ -1,0 +1,84 @@
+"""Measurement CSV: a header row naming quantity and unit, then numbers.
+
+Comma, semicolon or tab; UTF-8 with or without BOM; ``#`` comments. A bad row is reported by its line number and
+nothing is computed.
+"""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Sequence
+from pathlib import Path
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import MM_PER, UnitName, parse_number
+
+_LARGEST = 50_000_000
+_UNIT_SUFFIX: dict[str, UnitName] = {"mm": "mm", "in": "in", "thou": "thou", "um": "µm", "µm": "µm", "μm": "µm"}
+
+
+def read_measurements(path: Path, columns: Sequence[str]) -> dict[str, list[float]]:
+    """The named columns of a CSV file, every value in mm; other columns are left alone.
+
+    Raises BadInputError naming the file and, where there is one, the line and the column.
+    """
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise BadInputError(f"{path.name} is larger than 50 MB; that is no list of readings.")
+        text = path.read_text(encoding="utf-8-sig")
+    except OSError as error:
+        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
+    except UnicodeDecodeError:
+        raise BadInputError(f"{path.name} is not a text file in UTF-8; save it as CSV (UTF-8).") from None
+    return parse_measurements(text, columns, path.name)
+
+
+def parse_measurements(text: str, columns: Sequence[str], name: str = "the text") -> dict[str, list[float]]:
+    """As ``read_measurements``, from text."""
+    lines = [(n, line) for n, line in enumerate(text.splitlines(), 1) if line.strip() and not line.startswith("#")]
+    wanted = ", ".join(f"{c}_mm" for c in columns)
+    if not lines:
+        raise BadInputError(f"{name} is empty; a header such as “{wanted}” and rows of numbers are wanted.")
+    number, header = lines[0]
+    delimiter = next((d for d in (";", "\t", ",") if d in header), ",")
+    places = _find_columns(_split(header, delimiter), columns, f"{name}, line {number}", wanted)
+    if len(lines) == 1:
+        raise BadInputError(f"{name} has a header but no rows below it.")
+    values: dict[str, list[float]] = {c: [] for c in columns}
+    width = len(_split(header, delimiter))
+    for number, line in lines[1:]:
+        cells = _split(line, delimiter)
+        if len(cells) != width:
+            raise BadInputError(
+                f"{name}, line {number}: {len(cells)} fields where the header has {width}"
+                + ("; with decimal commas, separate the fields by semicolons." if delimiter == "," else ".")
+            )
+        for column, (place, unit) in places.items():
+            try:
+                values[column].append(parse_number(cells[place]) * float(MM_PER[unit]))
+            except BadInputError as error:
+                raise BadInputError(f"{name}, line {number}, column {place + 1} ({column}): {error}") from None
+    return values
+
+
+def _split(line: str, delimiter: str) -> list[str]:
+    return [cell.strip() for cell in next(csv.reader([line], delimiter=delimiter))]
+
+
+def _find_columns(
+    header: Sequence[str], columns: Sequence[str], where: str, wanted: str
+) -> dict[str, tuple[int, UnitName]]:
+    places: dict[str, tuple[int, UnitName]] = {}
+    for place, cell in enumerate(header):
+        quantity, _, suffix = cell.lower().rpartition("_")
+        if quantity not in columns:
+            continue
+        if suffix not in _UNIT_SUFFIX:
+            raise BadInputError(f"{where}: “{cell}” names no unit; write {quantity}_mm, _um, _in or _thou.")
+        if quantity in places:
+            raise BadInputError(f"{where}: the column {quantity} stands there twice.")
+        places[quantity] = (place, _UNIT_SUFFIX[suffix])
+    missing = [c for c in columns if c not in places]
+    if missing:
+        raise BadInputError(f"{where}: no column {' or '.join(missing)}; the header must read like “{wanted}”.")
+    return places
