@@ -12,6 +12,7 @@ Tolerances are common practice, no source: 0.05 mm over the swept length serves,
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -206,7 +207,7 @@ def _hull_slopes(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> list[f
             while len(hull) > 1 and _turn(hull[-2], hull[-1], point) <= 0:
                 hull.pop()
             hull.append(point)
-        slopes += [side * (q[1] - p[1]) / (q[0] - p[0]) for p, q in zip(hull, hull[1:], strict=False)]
+        slopes += [side * (q[1] - p[1]) / (q[0] - p[0]) for p, q in itertools.pairwise(hull)]
     return slopes
 
 

@@ -87,9 +87,7 @@ class MoveCheck:
         return self.u_true_move_mm / abs(self.moved_mm)
 
 
-def count_per_unit(
-    check: MoveCheck, travel_mm: float | None = None, error_mm: float = DEFAULT_ERROR_MM
-) -> Counts:
+def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: float = DEFAULT_ERROR_MM) -> Counts:
     """Counts per mm from one move, the standard count it agrees with, and the shortest move that is good enough.
 
     ``min_length_mm`` = 2·T·u/e: over the travel T the counts then err by at most e (k = 2). Without a travel it is

@@ -77,6 +77,11 @@ class Finding:
         }
 
 
+def plain(text: str) -> Sentence:
+    """A sentence without values; braces in ``text`` are just braces."""
+    return Sentence("{text}", {"text": text})
+
+
 def finding(code: str, severity: Severity, what: str, remedy: str, **values: Any) -> Finding:
     """Make a finding from two templates that share their values."""
     return Finding(code, severity, Sentence(what, values), Sentence(remedy, values))

@@ -72,18 +72,6 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
     return Travel(mean, math.sqrt(variance), n, tuple(findings))
 
 
-def handwheel_travel(
-    turns: float, lead_mm: float, *, extra_mm: float = 0.0, backlash_mm: float = 0.0, same_side: bool = True
-) -> float:
-    """Travel (mm) from handwheel turns: turns × lead + dial divisions, less the backlash if the flanks differed.
-
-    ``same_side`` is true when both marks were approached from the same side. Common practice, no source.
-    """
-    if not lead_mm > 0:
-        raise BadInputError("The lead of the screw must be larger than zero, such as 5 mm or 0.2 in.")
-    return turns * lead_mm + extra_mm - (0.0 if same_side else backlash_mm)
-
-
 def compare_methods(first: Travel, second: Travel) -> Finding | None:
     """A finding when two ways of measuring differ by more than 2·√(u₁² + u₂²)."""
     limit = 2 * math.hypot(first.u_mm, second.u_mm)

@@ -28,12 +28,12 @@ MM_PER: Final[dict[UnitName, Fraction]] = {
 }
 SYSTEM_OF: Final[dict[UnitName, UnitSystem]] = {"mm": "mm", "µm": "mm", "in": "in", "thou": "in"}
 _SPELLINGS: Final[dict[str, tuple[Fraction, UnitName]]] = {
-    **{s: (MM_PER["mm"], "mm") for s in ("mm", "millimetre", "millimetres", "millimeter", "millimeters")},
+    **dict.fromkeys(("mm", "millimetre", "millimetres", "millimeter", "millimeters"), (MM_PER["mm"], "mm")),
     **{s: (Fraction(10), "mm") for s in ("cm",)},
     **{s: (Fraction(1000), "mm") for s in ("m",)},
-    **{s: (MM_PER["in"], "in") for s in ("in", "inch", "inches", '"', "''")},
-    **{s: (MM_PER["thou"], "thou") for s in ("thou", "thous")},
-    **{s: (MM_PER["µm"], "µm") for s in ("µm", "um", "micron", "microns")},
+    **dict.fromkeys(("in", "inch", "inches", '"', "''"), (MM_PER["in"], "in")),
+    **dict.fromkeys(("thou", "thous"), (MM_PER["thou"], "thou")),
+    **dict.fromkeys(("µm", "um", "micron", "microns"), (MM_PER["µm"], "µm")),
 }
 _SAME_CHARACTER: Final = str.maketrans(
     {"−": "-", "–": "-", "μ": "µ", "″": '"', "”": '"', "“": '"', "\u00a0": " ", "\u202f": " ", "\t": " "}
@@ -111,7 +111,7 @@ def _read_quantity(text: str, clean: str, at: int, unit: UnitName) -> tuple[Frac
         word = found.group()
         known = _SPELLINGS.get(word) or _SPELLINGS.get(word.lower())
         if known is None:
-            raise LengthSyntaxError(text, start + 1, f"“{word}” is not a unit; use mm, cm, m, in, \", thou or µm")
+            raise LengthSyntaxError(text, start + 1, f'“{word}” is not a unit; use mm, cm, m, in, ", thou or µm')
         factor, named = known
         start = _skip_blanks(clean, found.end())
     return number * factor, named, start
@@ -136,7 +136,9 @@ def _read_number(text: str, clean: str, at: int) -> tuple[Fraction, int]:
             raise LengthSyntaxError(text, end, "the fraction is divided by zero")
         number = Fraction(int(part["top"] or part["num"]), bottom) + int(part["whole"] or 0)
     if end < len(clean) and clean[end] in ".,/":
-        raise LengthSyntaxError(text, end + 1, f"a second “{clean[end]}” in one number; write it without thousands marks")
+        raise LengthSyntaxError(
+            text, end + 1, f"a second “{clean[end]}” in one number; write it without thousands marks"
+        )
     return number, end
 
 

@@ -90,4 +90,6 @@ def machine_kind(wanted: str) -> MachineKind:
     for kind in machine_kinds():
         if kind.id == wanted:
             return kind
-    raise BadInputError(f"There is no machine kind “{wanted}”; choose one of {', '.join(k.id for k in machine_kinds())}.")
+    raise BadInputError(
+        f"There is no machine kind “{wanted}”; choose one of {', '.join(k.id for k in machine_kinds())}."
+    )

@@ -197,6 +197,5 @@ class LogEntry(Entity):
 
 
 ENTITY_TYPES: dict[str, type[Entity]] = {
-    t.kind: t
-    for t in (JobInfo, Machine, Axis, TravelSurvey, ScalePlan, Sweep, CalibrationRun, Compensation, LogEntry)
+    t.kind: t for t in (JobInfo, Machine, Axis, TravelSurvey, ScalePlan, Sweep, CalibrationRun, Compensation, LogEntry)
 }

@@ -15,7 +15,9 @@ from vernus.job.formats.exchange import FORMAT
 
 def job_schema() -> dict[str, Any]:
     """The schema (draft 2020-12) of ``job.json``."""
-    _, shared = models_json_schema([(m, "serialization") for m in ENTITY_TYPES.values()], ref_template="#/$defs/{model}")
+    _, shared = models_json_schema(
+        [(m, "serialization") for m in ENTITY_TYPES.values()], ref_template="#/$defs/{model}"
+    )
     definitions = shared["$defs"]
     for kind, model in ENTITY_TYPES.items():
         own = definitions[model.__name__]

@@ -1,0 +1,145 @@
+"""The ``vernus`` command: exit 0 done, 2 bad input (one line on stderr), 1 anything else."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from collections.abc import Sequence
+from contextlib import closing
+from pathlib import Path
+
+from vernus import __version__
+from vernus.cli.calc import add_calc, show
+from vernus.cli.parsing import OneLineParser, join_negative_values
+from vernus.core.errors import VernusError
+from vernus.core.units import UnitSystem
+from vernus.job.document import Job
+from vernus.job.errors import JobWriteError
+from vernus.job.formats.exchange import export_job, read_export
+from vernus.job.review import review_job
+
+
+def main(words: Sequence[str] | None = None) -> int:
+    """Run one command; returns the exit code."""
+    given = join_negative_values(sys.argv[1:] if words is None else words)
+    try:
+        args = _parser(_units_wanted(given)).parse_args(given)
+        return int(args.act(args))
+    except JobWriteError as error:
+        print(f"vernus: {error}", file=sys.stderr)
+        return 1
+    except VernusError as error:
+        print("vernus: " + " ".join(str(error).split()), file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 1
+
+
+def _units_wanted(words: Sequence[str]) -> UnitSystem:
+    """--units decides how the other words are read, so it is looked up first."""
+    early = argparse.ArgumentParser(add_help=False)
+    early.add_argument("--units", default="mm")
+    found = early.parse_known_args(list(words))[0].units
+    return "in" if found == "in" else "mm"
+
+
+def _parser(units: UnitSystem) -> OneLineParser:
+    parser = OneLineParser(prog="vernus", description="Digital readout and power feed retrofits: plan, align, prove.")
+    parser.add_argument("--version", action="version", version=f"vernus {__version__}")
+    parser.set_defaults(act=_window, job=None, units=units)
+    commands = parser.add_subparsers(metavar="COMMAND", parser_class=OneLineParser)
+
+    demo = commands.add_parser("demo", help="open the demo job")
+    demo.add_argument(
+        "--write-to", type=Path, metavar="DIR", help="write its report and a screenshot there, then leave"
+    )
+    demo.set_defaults(act=_demo)
+
+    open_ = commands.add_parser("open", help="open a job")
+    open_.add_argument("job", type=Path, metavar="FILE")
+    open_.set_defaults(act=_window)
+
+    report = commands.add_parser("report", help="write the PDF report of a job")
+    report.add_argument("job", type=Path, metavar="FILE")
+    report.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf")
+    report.set_defaults(act=_report)
+
+    check = commands.add_parser("check", help="all findings of a job")
+    check.add_argument("job", type=Path, metavar="FILE")
+    check.add_argument("--json", action="store_true")
+    check.set_defaults(act=_check)
+
+    export = commands.add_parser("export", help="write a job as JSON and CSV")
+    export.add_argument("job", type=Path, metavar="FILE")
+    export.add_argument("--to", type=Path, required=True, metavar="DIR")
+    export.set_defaults(act=_export)
+
+    import_ = commands.add_parser("import", help="make a job from an export")
+    import_.add_argument("source", type=Path, metavar="DIR")
+    import_.add_argument("-o", "--output", type=Path, required=True, metavar="FILE")
+    import_.set_defaults(act=_import)
+
+    calc = commands.add_parser("calc", help="one calculation, for scripts")
+    calc.set_defaults(act=_calc)
+    add_calc(calc, units)
+    return parser
+
+
+def _calc(args: argparse.Namespace) -> int:
+    print(show(args.run(args), args.json, args.units))
+    return 0
+
+
+def _window(args: argparse.Namespace) -> int:
+    from vernus.desktop.app import run
+
+    return run(args.job)
+
+
+def _demo(args: argparse.Namespace) -> int:
+    from vernus.desktop.app import run_demo
+
+    return run_demo(args.write_to)
+
+
+def _report(args: argparse.Namespace) -> int:
+    from vernus.paper.report import write_report_headless
+
+    with closing(Job.open(args.job)) as job:
+        write_report_headless(job, args.output)
+    print(f"Wrote {args.output}")
+    return 0
+
+
+def _check(args: argparse.Namespace) -> int:
+    with closing(Job.open(args.job)) as job:
+        system, located = job.info.units, review_job(job)
+    if args.json:
+        rows = [{**at.finding.as_json(system), "axis": at.axis, "sheet": at.sheet} for at in located]
+        print(json.dumps({"findings": rows}, ensure_ascii=False, indent=2))
+    elif not located:
+        print("No findings.")
+    for at in located if not args.json else ():
+        told = at.finding.as_json(system)
+        print(f"{at.axis} {at.sheet}: {told['severity'].upper()}: {told['text']}\n  → {told['remedy']}")
+    return 0
+
+
+def _export(args: argparse.Namespace) -> int:
+    with closing(Job.open(args.job)) as job:
+        written = export_job(job, args.to)
+    print(f"Wrote {len(written)} files to {args.to}")
+    return 0
+
+
+def _import(args: argparse.Namespace) -> int:
+    Job.create(args.output, read_export(args.source)).close()
+    print(f"Wrote {args.output}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

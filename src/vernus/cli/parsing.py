@@ -1,0 +1,64 @@
+"""Arguments in the entry syntax of lengths, one-line errors, and negative lengths as separate words."""
+
+from __future__ import annotations
+
+import argparse
+import re
+from collections.abc import Callable, Sequence
+from typing import Any, NoReturn
+
+from vernus.core.errors import BadInputError, VernusError
+from vernus.core.units import UnitName, parse_length, parse_number
+
+
+class OneLineParser(argparse.ArgumentParser):
+    """A parser whose errors are one clear line and exit code 2."""
+
+    def error(self, message: str) -> NoReturn:
+        raise BadInputError(f"{message}. Try “{self.prog} --help”.")
+
+
+def length_reader(unit: UnitName) -> Callable[[str], float]:
+    """Reads one length into mm; bare numbers are in ``unit``."""
+    return _told(lambda text: parse_length(text, unit).mm)
+
+
+def number(text: str) -> float:
+    """Reads a plain number."""
+    return _told(parse_number)(text)
+
+
+def screws_reader(unit: UnitName) -> Callable[[str], tuple[float, float]]:
+    """Reads two lengths separated by a semicolon, or by the only comma in the text."""
+
+    def read(text: str) -> tuple[float, float]:
+        parts = text.split(";") if ";" in text else text.split(",")
+        if len(parts) != 2:
+            raise BadInputError(f"“{text}”: two lengths are wanted, such as 20;480 or “1/2 in; 19 in”.")
+        return parse_length(parts[0], unit).mm, parse_length(parts[1], unit).mm
+
+    return _told(read)
+
+
+def _told(read: Callable[[str], Any]) -> Callable[[str], Any]:
+    """argparse shows the message of an ArgumentTypeError only."""
+
+    def reader(text: str) -> Any:
+        try:
+            return read(text)
+        except VernusError as error:
+            raise argparse.ArgumentTypeError(str(error).rstrip(".")) from None
+
+    return reader
+
+
+def join_negative_values(words: Sequence[str]) -> list[str]:
+    """``--travel -5 mm`` style words joined to their option, which argparse would take for an option."""
+    joined: list[str] = []
+    for word in words:
+        option = joined[-1] if joined else ""
+        if re.match(r"[-−–]\s*[0-9.,½¼¾⅛⅜⅝⅞]", word) and option.startswith("--") and "=" not in option:
+            joined[-1] = f"{option}={word}"
+        else:
+            joined.append(word)
+    return joined

@@ -1,0 +1,329 @@
+"""From the entities of a job to what the core makes of them: one function per sheet, used by screen, paper and CLI."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct
+from vernus.core.calibration import (
+    DEFAULT_ERROR_MM,
+    MM_PER_INCH,
+    Counts,
+    LinearFactor,
+    MoveCheck,
+    count_per_unit,
+    fit_factor,
+    instruct_counts,
+    instruct_factor,
+)
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.scales import (
+    Placement,
+    ScaleChoice,
+    ScaleFamily,
+    choose_sizes,
+    family_by_id,
+    judge_plan,
+    place_reader,
+)
+from vernus.core.sweep_review import compare_passes, instruct, review_sweep
+from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
+from vernus.job.catalog import scale_families
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Compensation, Entity, ScalePlan, Sweep, TravelSurvey
+from vernus.job.fields import LengthEntry, complaints
+
+
+@dataclass(frozen=True)
+class TravelResult:
+    """The axis's travel from its most certain survey; ``useful_mm`` is None while nothing usable is measured."""
+
+    best: Travel | None
+    useful_mm: float | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+
+
+@dataclass(frozen=True)
+class ScaleResult:
+    """The sizes that serve, and the plan's own figures once a measuring length is chosen."""
+
+    travel_mm: float | None
+    choices: tuple[ScaleChoice, ...]
+    family: ScaleFamily | None
+    placement: Placement | None
+    spare_mm: float | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+
+
+@dataclass(frozen=True)
+class SweepResult:
+    """One pass: the figures (None below two stations), the correction, and what to do."""
+
+    alignment: Alignment | None
+    correction: Correction | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+
+
+@dataclass(frozen=True)
+class CalibrationResult:
+    """One run: what to key in, errors before (as read) and after (as they would be), and what to do."""
+
+    counts: Counts | None
+    factor: LinearFactor | None
+    true_mm: tuple[float, ...]
+    before_mm: tuple[float, ...]
+    after_mm: tuple[float, ...]
+    value_to_key: float | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+
+
+def limit_findings(entity: Entity) -> list[Finding]:
+    """A finding for each value outside its declared limits; the value itself is kept."""
+    return [
+        finding("out-of-range", "stop", "{text}", "Correct it; the value is kept and marked until then.", text=text)
+        for _, text in complaints(entity)
+    ]
+
+
+def _refusal(error: BadInputError) -> Finding:
+    return finding(
+        "cannot-compute", "stop", "{text}", "Correct the entry; nothing was computed from it.", text=str(error)
+    )
+
+
+def mm_of(entry: LengthEntry | None) -> float | None:
+    """The entry in mm, None when there is none."""
+    return None if entry is None else entry.mm
+
+
+def travel_result(job: Job, axis: Axis) -> TravelResult:
+    """What the travel surveys of an axis say together."""
+    findings = limit_findings(axis)
+    surveys: list[Travel] = []
+    for survey in job.of_axis(TravelSurvey, axis.id):
+        findings += limit_findings(survey)
+        if survey.readings and not complaints(survey):
+            surveys.append(measure_travel([r.mm for r in survey.readings], survey.division.mm))
+    best = min(surveys, key=lambda t: t.u_mm, default=None)
+    if best is None:
+        ask = "Drive the axis to one end, scribe a line across the joint, drive to the other end, and log the distance."
+        return TravelResult(None, None, tuple(findings), Sentence(ask))
+    findings += best.findings
+    for other in surveys:
+        clash = None if other is best else compare_methods(best, other)
+        if clash is not None:
+            findings.append(clash)
+    try:
+        useful = useful_travel(best.travel_mm, mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
+    except BadInputError as error:
+        return TravelResult(best, None, (*findings, _refusal(error)), plain(str(error)))
+    if useful < best.travel_mm:
+        findings.append(_stop_needed(axis))
+    return TravelResult(best, useful, tuple(findings), _travel_instruction(best, findings))
+
+
+def _stop_needed(axis: Axis) -> Finding:
+    why = f" ({axis.give_up_why})" if axis.give_up_why else ""
+    return finding(
+        "travel-given-up",
+        "info",
+        "Travel is given up on purpose: {low} at the low end, {high} at the high end{why}.",
+        "Fit a stop at each such end, or the scale can be overrun.",
+        low=Mm(mm_of(axis.give_up_low) or 0.0),
+        high=Mm(mm_of(axis.give_up_high) or 0.0),
+        why=why,
+    )
+
+
+def _travel_instruction(best: Travel, findings: Sequence[Finding]) -> Sentence:
+    serious = next((f for f in findings if f.severity != "info"), None)
+    if serious is not None:
+        return serious.remedy
+    if best.readings == 1:
+        return Sentence("Drive to both ends once more and log a second reading; one alone can hide a slip.")
+    return Sentence(
+        "Good: {travel} from {n} readings. Go on to Scale.", {"travel": Mm(best.travel_mm), "n": best.readings}
+    )
+
+
+def plan_of(job: Job, axis: Axis) -> ScalePlan | None:
+    """The scale plan of an axis."""
+    plans = job.of_axis(ScalePlan, axis.id)
+    return plans[-1] if plans else None
+
+
+def scale_result(job: Job, axis: Axis, plan: ScalePlan) -> ScaleResult:
+    """The sizes that serve the axis, and where the chosen one puts the reader."""
+    travel = travel_result(job, axis).useful_mm
+    findings = limit_findings(plan)
+    family = family_by_id(scale_families(), plan.family) if plan.family else None
+    if travel is None:
+        ask = Sentence("Measure the travel first: every length here follows from it.")
+        return ScaleResult(None, (), family, None, None, tuple(findings), ask)
+    if findings:
+        return ScaleResult(travel, (), family, None, None, tuple(findings), findings[0].remedy)
+    choices, size_findings = choose_sizes(scale_families(), travel, plan.margin.mm, mm_of(plan.face))
+    if family is None or plan.measuring is None:
+        ask = Sentence("Choose a family and a size from the list (arrow keys, Enter); see what it leaves at both ends.")
+        return ScaleResult(travel, tuple(choices), family, None, None, tuple(findings), ask)
+    measuring = plan.measuring.mm
+    findings += [f for f in size_findings if f.code == "no-size" and f.what.values["family"] == family.label]
+    findings += judge_plan(family, measuring, travel, plan.margin.mm, mm_of(plan.face))
+    place = place_reader(family, measuring, travel, plan.margin.mm, reader_follows=plan.scale_on == "still")
+    spare = (measuring - family.head_mm - travel) / 2
+    return ScaleResult(
+        travel, tuple(choices), family, place, spare, tuple(findings), _order(family, measuring, place, spare, findings)
+    )
+
+
+def _order(
+    family: ScaleFamily, measuring_mm: float, place: Placement, spare_mm: float, findings: Sequence[Finding]
+) -> Sentence:
+    stop = next((f for f in findings if f.severity == "stop"), None)
+    if stop is not None:
+        return stop.remedy
+    verb = "Cut to" if family.can_be_cut else "Order"
+    return Sentence(
+        verb
+        + " {size} measuring length ({family}). With the axis at mid travel set the reader's middle {mid} from the "
+        "body's left end, ± {slack}.",
+        {
+            "size": Mm(measuring_mm),
+            "family": family.label,
+            "mid": Mm(place.mid_mm),
+            "slack": Mm(max(place.slack_mm, 0.0)),
+        },
+    )
+
+
+def indicator_of(sweep: Sweep) -> Indicator:
+    """The indicator as noted on a sweep; raises BadInputError."""
+    return Indicator(sweep.sense, sweep.lever_deg, sweep.division.mm)
+
+
+def sweep_result(sweep: Sweep, previous: Sweep | None = None) -> SweepResult:
+    """What a pass says; ``previous`` is the pass before it in the same plane."""
+    stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
+    if len(set(stations)) < 2:
+        ask = "Set the indicator on the other member, run to the first station, and log reading by reading with Enter."
+        return SweepResult(None, None, tuple(limit_findings(sweep)), Sentence(ask))
+    try:
+        indicator = indicator_of(sweep)
+        figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm)
+    except BadInputError as error:
+        return SweepResult(None, None, (*limit_findings(sweep), _refusal(error)), plain(str(error)))
+    screws = screws_of(sweep)
+    findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws)
+    fix = None
+    if screws is not None:
+        try:
+            fix = correct(figures, readings, indicator, screws, sweep.hold)
+        except BadInputError as error:
+            findings.append(_refusal(error))
+    before = sweep_result(previous).alignment if previous is not None else None
+    if before is not None:
+        findings += compare_passes(before, figures, sweep.moved_by)
+    return SweepResult(figures, fix, tuple(findings), instruct(figures, fix, findings))
+
+
+def screws_of(sweep: Sweep) -> tuple[float, float] | None:
+    """The two end screws (mm), left first, once both are noted."""
+    if sweep.screw_left is None or sweep.screw_right is None:
+        return None
+    return sweep.screw_left.mm, sweep.screw_right.mm
+
+
+def passes(job: Job, axis: Axis, plane: str) -> list[Sweep]:
+    """The alignment passes of an axis in one plane, oldest first."""
+    return [s for s in job.of_axis(Sweep, axis.id) if s.plane == plane]
+
+
+def sweep_before(job: Job, sweep: Sweep) -> Sweep | None:
+    """The pass before ``sweep`` in the same plane of the same axis."""
+    earlier = [
+        s
+        for s in job.of_axis(Sweep, sweep.axis_id)
+        if s.plane == sweep.plane and (s.created, s.id) < (sweep.created, sweep.id) and s.readings
+    ]
+    return earlier[-1] if earlier else None
+
+
+def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
+    """What a check of the display says should be keyed in."""
+    limits = limit_findings(run)
+    if limits:
+        return _no_calibration(limits, limits[0].remedy)
+    if not run.checks:
+        ask = "Move a known distance, as long as your reference allows; log what was moved and what the display shows."
+        return _no_calibration([], Sentence(ask))
+    axis = job.get(run.axis_id)
+    travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
+    wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
+    try:
+        if run.method == "counts":
+            return _counts_result(run, travel, wanted)
+        return _factor_result(job, run)
+    except BadInputError as error:
+        return _no_calibration([_refusal(error)], plain(str(error)))
+
+
+def _no_calibration(findings: list[Finding], ask: Sentence) -> CalibrationResult:
+    return CalibrationResult(None, None, (), (), (), None, tuple(findings), ask)
+
+
+def _errors(run: CalibrationRun) -> dict[str, Any]:
+    return {
+        "true_mm": tuple(c.true.mm for c in run.checks),
+        "before_mm": tuple(c.shown.mm - c.true.mm for c in run.checks),
+    }
+
+
+def _counts_result(run: CalibrationRun, travel_mm: float | None, error_mm: float) -> CalibrationResult:
+    """The longest move decides: its relative uncertainty is the smallest."""
+    per_mm = run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
+    moves = [
+        MoveCheck(c.shown.mm, c.true.mm, per_mm, u_moved_mm=run.u_reference.mm, step_mm=run.step.mm) for c in run.checks
+    ]
+    longest = min(moves, key=lambda m: m.u_rel)
+    counts = count_per_unit(longest, travel_mm, error_mm)
+    key = counts.nominal_per_mm or counts.counts_per_mm
+    sign = -1 if counts.reversed else 1
+    return CalibrationResult(
+        counts=counts,
+        factor=None,
+        after_mm=tuple(sign * c.shown.mm * per_mm / key - c.true.mm for c in run.checks),
+        value_to_key=key * (MM_PER_INCH if run.per == "in" else 1.0),
+        findings=counts.findings,
+        instruction=instruct_counts(counts, longest.moved_mm, run.per == "in"),
+        **_errors(run),
+    )
+
+
+def _factor_result(job: Job, run: CalibrationRun) -> CalibrationResult:
+    axis = job.get(run.axis_id)
+    plan = plan_of(job, axis) if isinstance(axis, Axis) else None
+    limit = {"suspect_ppm": family_by_id(scale_families(), plan.family).suspect_ppm} if plan and plan.family else {}
+    true, shown = [c.true.mm for c in run.checks], [c.shown.mm for c in run.checks]
+    fit = fit_factor(true, shown, run.set_factor, **limit)
+    return CalibrationResult(
+        counts=None,
+        factor=fit,
+        after_mm=tuple(s / fit.slope - t for t, s in zip(true, shown, strict=True)),
+        value_to_key=fit.factor,
+        findings=fit.findings,
+        instruction=instruct_factor(fit),
+        **_errors(run),
+    )
+
+
+def keyed_in(job: Job, axis: Axis) -> Compensation | None:
+    """What was last keyed into the display for an axis."""
+    found = job.of_axis(Compensation, axis.id)
+    return found[-1] if found else None

@@ -1,0 +1,126 @@
+"""Everything worth saying about a job: its findings by axis and sheet, how far each sheet is, and the next step."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vernus.core.finding import SEVERITIES, Finding, Sentence
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Sweep, TravelSurvey
+from vernus.job.results import (
+    calibration_result,
+    keyed_in,
+    passes,
+    plan_of,
+    scale_result,
+    sweep_before,
+    sweep_result,
+    travel_result,
+)
+
+SheetName = Literal["travel", "scale", "align", "calibrate"]
+State = Literal["open", "begun", "done"]
+AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "align", "calibrate")
+PLANES: tuple[Literal["face", "edge"], ...] = ("face", "edge")
+
+
+@dataclass(frozen=True)
+class Located:
+    """A finding and where it belongs."""
+
+    finding: Finding
+    axis_id: str
+    axis: str
+    sheet: SheetName
+
+
+@dataclass(frozen=True)
+class AxisReview:
+    """One axis: its findings, the state of each of its sheets, and what comes next."""
+
+    findings: tuple[Located, ...]
+    states: dict[SheetName, State]
+    next_sheet: SheetName | None
+    next_step: Sentence
+
+
+def review_axis(job: Job, axis: Axis) -> AxisReview:
+    """Findings, states and next step of one axis."""
+    looks = {"travel": _travel, "scale": _scale, "align": _align, "calibrate": _calibrate}
+    found: list[Located] = []
+    states: dict[SheetName, State] = {}
+    next_sheet: SheetName | None = None
+    next_step = Sentence("This axis is finished. Check it again in a month, after a crash, or in another season.")
+    for sheet in AXIS_SHEETS:
+        state, findings, step = looks[sheet](job, axis)
+        states[sheet] = state
+        found += [Located(f, axis.id, axis.name, sheet) for f in findings]
+        if state != "done" and next_sheet is None:
+            next_sheet, next_step = sheet, step
+    found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
+    return AxisReview(tuple(found), states, next_sheet, next_step)
+
+
+def review_job(job: Job) -> list[Located]:
+    """Every finding of the job, by axis, gravest first within an axis."""
+    return [located for axis in job.axes() for located in review_axis(job, axis).findings]
+
+
+_Look = tuple[State, list[Finding], Sentence]
+
+
+def _travel(job: Job, axis: Axis) -> _Look:
+    result = travel_result(job, axis)
+    logged = any(s.readings for s in job.of_axis(TravelSurvey, axis.id))
+    good = result.useful_mm is not None and result.best is not None and result.best.readings > 1
+    return "done" if good else "begun" if logged else "open", list(result.findings), result.instruction
+
+
+def _scale(job: Job, axis: Axis) -> _Look:
+    plan = plan_of(job, axis)
+    if plan is None:
+        return "open", [], Sentence("Choose the scale.")
+    result = scale_result(job, axis, plan)
+    stopped = any(f.severity == "stop" for f in result.findings)
+    state: State = "begun" if result.placement is None or stopped else "done"
+    return state, list(result.findings), result.instruction
+
+
+def _align(job: Job, axis: Axis) -> _Look:
+    findings: list[Finding] = []
+    passed, begun = 0, False
+    step: Sentence | None = None
+    for plane in PLANES:
+        last = latest_read(passes(job, axis, plane))
+        if last is None:
+            step = step or Sentence("Sweep the scale body with the indicator, " + plane + " plane.")
+            continue
+        begun = True
+        result = sweep_result(last, sweep_before(job, last))
+        findings += result.findings
+        if result.alignment is not None and result.alignment.verdict == "pass" and not _stops(result.findings):
+            passed += 1
+        else:
+            step = step or result.instruction
+    state: State = "done" if passed == len(PLANES) else "begun" if begun else "open"
+    return state, findings, step or Sentence("Aligned in both planes.")
+
+
+def _stops(findings: tuple[Finding, ...]) -> bool:
+    return any(f.severity == "stop" for f in findings)
+
+
+def latest_read(sweeps: list[Sweep]) -> Sweep | None:
+    """The last pass that has readings."""
+    read = [s for s in sweeps if s.readings]
+    return read[-1] if read else None
+
+
+def _calibrate(job: Job, axis: Axis) -> _Look:
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    if not runs:
+        return "open", [], Sentence("Check the display against a reference block.")
+    result = calibration_result(job, runs[-1])
+    state: State = "done" if keyed_in(job, axis) is not None else "begun"
+    return state, list(result.findings), result.instruction
