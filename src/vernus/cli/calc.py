@@ -172,7 +172,7 @@ def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
 
 def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str]:
     for key, value in answer.items():
-        name = key.removesuffix("_mm").replace("_", " ")
+        name = (key if key == "counts_per_mm" else key.removesuffix("_mm")).replace("_", " ")
         if isinstance(value, list):
             for item in value:
                 yield ""
@@ -189,7 +189,7 @@ def _cell(key: str, value: Any, system: UnitSystem) -> str:
         return "–"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if key.endswith("_mm") and isinstance(value, float | int):
+    if key.endswith("_mm") and key != "counts_per_mm" and isinstance(value, float | int):
         fine = any(word in key for word in ("shift", "target", "bow", "end_to_end", "residual", "intercept"))
         return format_fine(value, system, sign="shift" in key) if fine else format_length(value, system)
     return f"{value:.9g}" if isinstance(value, float) else str(value)

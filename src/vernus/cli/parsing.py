@@ -15,6 +15,7 @@ class OneLineParser(argparse.ArgumentParser):
     """A parser whose errors are one clear line and exit code 2."""
 
     def error(self, message: str) -> NoReturn:
+        """Raise instead of printing the usage and leaving."""
         raise BadInputError(f"{message}. Try “{self.prog} --help”.")
 
 
@@ -25,7 +26,7 @@ def length_reader(unit: UnitName) -> Callable[[str], float]:
 
 def number(text: str) -> float:
     """Reads a plain number."""
-    return _told(parse_number)(text)
+    return float(_told(parse_number)(text))
 
 
 def screws_reader(unit: UnitName) -> Callable[[str], tuple[float, float]]:

@@ -1,1 +1,1 @@
-"""Every calculation of Vernus: plain functions on millimetres, degrees Celsius and seconds, with no Qt, files or clock."""
+"""Every calculation of Vernus: plain functions on millimetres, degrees Celsius and seconds; no Qt, files or clock."""

@@ -155,6 +155,14 @@ def analyse_sweep(
     )
 
 
+def propose_stations(low_mm: float, high_mm: float, count: int = 7, grid_mm: float = 1.0) -> list[float]:
+    """``count`` stations evenly from ``low_mm`` to ``high_mm``, inside them and on a grid that is easy to set."""
+    first, last = math.ceil(low_mm / grid_mm - 1e-9), math.floor(high_mm / grid_mm + 1e-9)
+    if count < 2 or last - first < count - 1:
+        raise BadInputError("There is no room for that many stations; sweep fewer, or a longer stretch.")
+    return [round(first + (last - first) * n / (count - 1)) * grid_mm for n in range(count)]
+
+
 def fit_line(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm: float) -> Line:
     """Least-squares line through points in mm, its slope's uncertainty never the residual spread alone."""
     n = len(x_mm)

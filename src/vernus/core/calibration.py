@@ -272,7 +272,7 @@ def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm:
             finding(
                 "ppm-suspect",
                 "caution",
-                "The correction of {ppm:+.0f} ppm is more than the {limit:.0f} ppm a good scale of this kind should need.",
+                "The correction of {ppm:+.0f} ppm is more than the {limit:.0f} ppm a good scale of this kind may need.",
                 "Before keying it in, check the reference, the temperature, the mounting and the count size, and read "
                 "the middle and the full stroke again.",
                 ppm=ppm,

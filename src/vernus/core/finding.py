@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from vernus.core.units import UnitSystem, format_fine, format_length
+from vernus.core.units import UnitSystem, format_fine, format_plain
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
@@ -20,7 +20,7 @@ class Mm:
 
     def show(self, system: UnitSystem) -> str:
         """The length in the reader's unit system."""
-        return format_length(self.mm, system, sign=self.sign)
+        return format_plain(self.mm, system, sign=self.sign)
 
 
 @dataclass(frozen=True)

@@ -26,6 +26,7 @@ MM_PER: Final[dict[UnitName, Fraction]] = {
     "thou": Fraction(254, 10_000),
     "µm": Fraction(1, 1000),
 }
+DECIMALS: Final[dict[UnitName, int]] = {"mm": 3, "in": 4, "thou": 1, "µm": 0}
 SYSTEM_OF: Final[dict[UnitName, UnitSystem]] = {"mm": "mm", "µm": "mm", "in": "in", "thou": "in"}
 _SPELLINGS: Final[dict[str, tuple[Fraction, UnitName]]] = {
     **dict.fromkeys(("mm", "millimetre", "millimetres", "millimeter", "millimeters"), (MM_PER["mm"], "mm")),
@@ -168,8 +169,14 @@ def format_in(mm: float, unit: UnitName, decimals: int, *, sign: bool = False, w
 
 
 def format_length(mm: float, system: UnitSystem, *, sign: bool = False, with_unit: bool = True) -> str:
-    """A working length: two decimals of a millimetre or three of an inch, as on a shop drawing."""
+    """A working length: two decimals of a millimetre or four of an inch, as on a shop drawing."""
     return format_in(mm, system, 2 if system == "mm" else 4, sign=sign, with_unit=with_unit)
+
+
+def format_plain(mm: float, system: UnitSystem, *, sign: bool = False) -> str:
+    """A working length for a sentence: as ``format_length``, without zeros that nobody measured."""
+    number = format_length(mm, system, sign=sign, with_unit=False)
+    return f"{number.rstrip('0').rstrip('.')} {system}"
 
 
 def format_fine(mm: float, system: UnitSystem, *, sign: bool = False, with_unit: bool = True) -> str:
@@ -185,8 +192,3 @@ def format_with_uncertainty(mm: float, u_mm: float, system: UnitSystem) -> str:
     value, u = mm / factor, abs(u_mm) / factor
     decimals = 4 if u == 0 else max(0, min(6, 1 - math.floor(math.log10(u))))
     return f"{value:.{decimals}f} ± {u:.{decimals}f} {system}".replace("-", "−")
-
-
-def as_typed_or(mm: float, text: str, unit: UnitName, system: UnitSystem) -> str:
-    """The text as it was typed when its unit belongs to ``system``, otherwise the value converted."""
-    return text if text and SYSTEM_OF[unit] == system else format_length(mm, system, with_unit=False)

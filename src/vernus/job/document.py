@@ -101,7 +101,9 @@ class Job:
         """The machine's axes, in the order of the template."""
         return self.all(Axis)
 
-    def apply(self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = ()) -> list[Entity]:
+    def apply(
+        self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = (), *, undoable: bool = True
+    ) -> list[Entity]:
         """Accept one edit: entities put (new or changed) and ids dropped, written as one transaction.
 
         Returns the entities as stored. Raises ReadOnlyError (nothing happened) or JobWriteError (the edit is kept in
@@ -113,7 +115,8 @@ class Job:
         after: Change = {e.id: e for e in stored} | {i: None for i in drop if i in self._entities}
         before: Change = {i: self._entities.get(i) for i in after}
         if after:
-            self.history.add(Edit(label, before, after))
+            if undoable:
+                self.history.add(Edit(label, before, after))
             self._take(after)
         return stored
 

@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vernus.core.units import TypedLength, UnitName, UnitSystem, as_typed_or, parse_length
+from vernus.core.units import DECIMALS, SYSTEM_OF, TypedLength, UnitName, UnitSystem, format_in, parse_length
 
 Kind = Literal["length", "fine", "number", "choice", "text", "flag"]
 
@@ -34,9 +34,16 @@ class LengthEntry(BaseModel):
         """Parse ``text``; raises LengthSyntaxError."""
         return cls.of(parse_length(text, unit))
 
-    def shown(self, system: UnitSystem) -> str:
-        """As typed when that was in ``system``, otherwise converted; no unit."""
-        return as_typed_or(self.mm, self.text, self.unit, system)
+    def shown(self, unit: UnitName, decimals: int | None = None) -> str:
+        """As typed when that was in the same system, otherwise converted to ``unit``; bare of the unit."""
+        if self.text and SYSTEM_OF[self.unit] == SYSTEM_OF[unit]:
+            return self.text
+        return format_in(self.mm, unit, DECIMALS[unit] if decimals is None else decimals, with_unit=False)
+
+
+def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
+    """The unit of bare numbers in a field: thou for indicator-sized lengths in the inch system."""
+    return "thou" if kind == "fine" and system == "in" else system
 
 
 @dataclass(frozen=True)

@@ -142,7 +142,7 @@ class JobFile:
             self._db.execute("BEGIN IMMEDIATE")
             self._db.executemany("DELETE FROM entity WHERE id=?", [(i,) for i, e in changes.items() if e is None])
             self._db.executemany(
-                "INSERT INTO entity VALUES (?,?,?) ON CONFLICT(id) DO UPDATE SET kind=excluded.kind, body=excluded.body",
+                "INSERT OR REPLACE INTO entity VALUES (?,?,?)",
                 [_row(e) for e in changes.values() if e is not None],
             )
             self._db.execute("COMMIT")
@@ -237,7 +237,8 @@ def _migrate(path: Path, found: int, version: int, migrations: Mapping[int, Migr
 
 def _damaged(path: Path, detail: str) -> JobFileError:
     return JobFileError(
-        f"{path.name} is damaged ({detail[:200]}); nothing was loaded or changed. Open a backup copy or import an export."
+        f"{path.name} is damaged ({detail[:200]}); nothing was loaded or changed. "
+        "Open a backup copy or import an export."
     )
 
 

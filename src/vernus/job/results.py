@@ -221,6 +221,8 @@ def sweep_result(sweep: Sweep, previous: Sweep | None = None) -> SweepResult:
         return SweepResult(None, None, (*limit_findings(sweep), _refusal(error)), plain(str(error)))
     screws = screws_of(sweep)
     findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws)
+    if screws is not None and not all(s is not None and s.text for s in (sweep.screw_left, sweep.screw_right)):
+        findings.append(_screws_proposed(screws))
     fix = None
     if screws is not None:
         try:
@@ -231,6 +233,17 @@ def sweep_result(sweep: Sweep, previous: Sweep | None = None) -> SweepResult:
     if before is not None:
         findings += compare_passes(before, figures, sweep.moved_by)
     return SweepResult(figures, fix, tuple(findings), instruct(figures, fix, findings))
+
+
+def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
+    return finding(
+        "screws-proposed",
+        "info",
+        "The end screws are taken to be at {left} and {right}; nobody has measured that yet.",
+        "Measure both from the same end as the stations and enter them under Setup (F4).",
+        left=Mm(screws_mm[0]),
+        right=Mm(screws_mm[1]),
+    )
 
 
 def screws_of(sweep: Sweep) -> tuple[float, float] | None:
@@ -326,4 +339,10 @@ def _factor_result(job: Job, run: CalibrationRun) -> CalibrationResult:
 def keyed_in(job: Job, axis: Axis) -> Compensation | None:
     """What was last keyed into the display for an axis."""
     found = job.of_axis(Compensation, axis.id)
+    return found[-1] if found else None
+
+
+def latest_run(job: Job, axis: Axis) -> CalibrationRun | None:
+    """The newest check of the display for an axis."""
+    found = job.of_axis(CalibrationRun, axis.id)
     return found[-1] if found else None

@@ -1,0 +1,76 @@
+"""Start the application."""
+
+from __future__ import annotations
+
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QMessageBox
+
+from vernus.core.errors import VernusError
+from vernus.desktop.session import Session
+from vernus.desktop.window import Window
+from vernus.paper.ink import load_fonts
+from vernus.paper.report import write_report
+
+
+def application() -> QApplication:
+    """The one application object, with the shipped typeface."""
+    found = QApplication.instance()
+    made = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
+    made.setApplicationName("Vernus")
+    load_fonts()
+    return made
+
+
+def run(path: Path | None = None) -> int:
+    """Open the window, on a job if one is given; raises VernusError when that can't be opened."""
+    app = application()
+    window = Window(Session())
+    if path is not None:
+        window.session.open_job(path)
+    _tell_of_slips(window)
+    window.show()
+    return int(app.exec())
+
+
+def run_demo(write_to: Path | None = None) -> int:
+    """Open the window on the demo job; with ``write_to``, write its report and a screenshot there and leave."""
+    app = application()
+    window = Window(Session())
+    window.open_demo()
+    _tell_of_slips(window)
+    window.show()
+    if write_to is not None:
+        QTimer.singleShot(600, lambda: _write_and_leave(window, write_to))
+    return int(app.exec())
+
+
+def _write_and_leave(window: Window, folder: Path) -> None:
+    code = 0
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        assert window.session.job is not None
+        write_report(window.session.job, folder / "demo-report.pdf")
+        if not window.grab().save(str(folder / "demo-screenshot.png")):
+            raise VernusError(f"Could not write the screenshot to {folder}.")
+        sys.stdout.write(f"Wrote demo-report.pdf and demo-screenshot.png to {folder}\n")
+    except (VernusError, OSError) as error:
+        sys.stderr.write(f"vernus: {error}\n")
+        code = 1
+    window.close()
+    QApplication.exit(code)
+
+
+def _tell_of_slips(window: Window) -> None:
+    """A slip of ours is told in a sentence and written to stderr; the job stays open, its edits are on the disk."""
+
+    def told(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        traceback.print_exception(kind, error, trace)
+        text = f"Something went wrong inside Vernus ({kind.__name__}). What you logged is on the disk; please go on."
+        QMessageBox.warning(window, "Vernus", text)
+
+    sys.excepthook = told

@@ -1,0 +1,48 @@
+"""The help overlay with every key, and the cautions."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QDialog, QMainWindow, QPushButton, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.findings import plain_label
+from vernus.paper.report import CAUTIONS
+
+_ENTRY = (
+    'Enter logs what is typed and goes to the next station. Lengths: 262, 262 mm, 9.25 in, 9 1/4", 6-5/8, 3/32 in, '
+    "3 thou, 12 µm, 22,5, and sums such as 180 + 22,5. A bare number is in the unit shown beside the field."
+)
+_REST = (
+    "Alt and an axis letter: that axis",
+    "F4: setup of this pass or check, and back",
+    "Ctrl+Enter: next pass; on Calibrate: the figure was keyed in",
+    "Ctrl+G: what comes next on this axis",
+    "Delete: the row chosen in a list; F2 corrects it",
+    "Arrow keys on the stroke picture: run the axis; on the sizes: look, Enter chooses",
+)
+
+
+def show_keys(window: QMainWindow) -> None:
+    """Every shortcut of the menus, and the keys of the sheets."""
+    lines = [_ENTRY, ""]
+    for action in window.findChildren(QAction):
+        if not action.shortcut().isEmpty():
+            lines.append(f"{action.shortcut().toString()}: {action.text()}")
+    _show(window, "Keys", "\n".join([*lines, *_REST]))
+
+
+def show_cautions(window: QMainWindow) -> None:
+    """The usual cautions."""
+    _show(window, "Cautions", "\n\n".join(CAUTIONS))
+
+
+def _show(window: QWidget, title: str, text: str) -> None:
+    dialog = QDialog(window)
+    dialog.setWindowTitle(title)
+    dialog.setMinimumWidth(620)
+    box = QVBoxLayout(dialog)
+    box.addWidget(plain_label(text))
+    close = QPushButton("Close")
+    close.clicked.connect(dialog.accept)
+    box.addWidget(close)
+    dialog.open()

@@ -1,0 +1,123 @@
+"""Forms made from the declared fields of an entity: a control is bound to its field in one statement."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import parse_number
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.session import Session
+from vernus.job.entities import Entity
+from vernus.job.fields import LengthEntry, complaints, quantities
+
+Current = Callable[[], Entity | None]
+
+
+class BoundField(QWidget):
+    """A label and an editor for one field of the entity that ``current`` returns; edits go through the session."""
+
+    def __init__(
+        self,
+        session: Session,
+        model: type[Entity],
+        field: str,
+        current: Current,
+        *,
+        choices: Sequence[tuple[str, str]] = (),
+        label: str = "",
+    ) -> None:
+        super().__init__()
+        self._session, self._field, self._current = session, field, current
+        self._quantity = quantities(model)[field]
+        self._label = label or self._quantity.label
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(2)
+        title = QLabel(self._label)
+        title.setObjectName("faint")
+        title.setWordWrap(True)
+        box.addWidget(title)
+        self.editor = self._make(choices or self._quantity.choices)
+        title.setBuddy(self.editor)
+        self.editor.setToolTip(self._quantity.help)
+        box.addWidget(self.editor)
+        self.setFocusProxy(self.editor)
+
+    def _make(self, choices: Sequence[tuple[str, str]]) -> QWidget:
+        kind = self._quantity.kind
+        if kind in ("length", "fine"):
+            field = LengthField(self._label, lambda: self._session.unit(kind))
+            field.accepted.connect(self._accept_length)
+            return field
+        if kind == "choice":
+            box = QComboBox()
+            box.setAccessibleName(self._label)
+            for value, words in choices:
+                box.addItem(words, value)
+            box.activated.connect(lambda _index: self._store(box.currentData()))
+            return box
+        line = QLineEdit()
+        line.setAccessibleName(self._label)
+        line.editingFinished.connect(lambda: self._accept_text(line))
+        return line
+
+    def refresh(self) -> None:
+        """Show what is stored."""
+        entity = self._current()
+        value = getattr(entity, self._field) if entity is not None else None
+        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == self._field), "")
+        if isinstance(self.editor, LengthField):
+            self.editor.show_entry(value, wrong)
+        elif isinstance(self.editor, QComboBox):
+            self.editor.setCurrentIndex(self.editor.findData(value))
+        elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
+            self.editor.setText("" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value))
+            self._mark(wrong)
+
+    def _accept_length(self, entry: LengthEntry | None) -> None:
+        entity = self._current()
+        if entity is None:
+            return
+        if entry is None and not _may_be_empty(entity, self._field) and isinstance(self.editor, LengthField):
+            self.editor.show_entry(getattr(entity, self._field))
+            return
+        self._store(entry)
+
+    def _accept_text(self, line: QLineEdit) -> None:
+        if not line.isModified():
+            return
+        text = line.text().strip()
+        if self._quantity.kind != "number":
+            self._store(text)
+            return
+        try:
+            value = parse_number(text) if text else None
+        except BadInputError as error:
+            self._mark(str(error))
+            return
+        self._mark("")
+        self._store(value)
+
+    def _mark(self, complaint: str) -> None:
+        self.editor.setProperty("wrong", bool(complaint))
+        self.editor.setToolTip(complaint or self._quantity.help)
+        self.editor.style().unpolish(self.editor)
+        self.editor.style().polish(self.editor)
+        if complaint:
+            self._session.told.emit(complaint)
+
+    def _store(self, value: object) -> None:
+        entity = self._current()
+        if entity is None or getattr(entity, self._field) == value:
+            return
+        if value is None and not _may_be_empty(entity, self._field):
+            self.refresh()
+            return
+        self._session.apply(self._label.lower(), [entity.with_(**{self._field: value})])
+
+
+def _may_be_empty(entity: Entity, field: str) -> bool:
+    return type(entity).model_fields[field].default is None

@@ -1,0 +1,79 @@
+"""Widgets that show the shared drawings; the stroke picture can be dragged."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from vernus.core.units import UnitSystem
+from vernus.paper.drawing.stroke import Stroke, paint_stroke, stroke_scale
+from vernus.paper.ink import Inks, pen
+
+Paint = Callable[[QPainter, QRectF], None]
+
+
+class Picture(QWidget):
+    """Shows one drawing, filling its place at any size."""
+
+    def __init__(self, name: str, least: QSize) -> None:
+        super().__init__()
+        self._paint: Paint | None = None
+        self.setAccessibleName(name)
+        self.setMinimumSize(least)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def show_drawing(self, paint: Paint | None) -> None:
+        """Show a drawing, or nothing."""
+        self._paint = paint
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._paint is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint(painter, QRectF(self.rect()))
+
+
+class StrokeView(Picture):
+    """The stroke picture; the reader follows the mouse and the arrow keys."""
+
+    moved = Signal(float)
+
+    def __init__(self) -> None:
+        super().__init__("Stroke picture: drag the reader, or use the arrow keys", QSize(300, 250))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._stroke: Stroke | None = None
+        self._inks: Inks | None = None
+
+    def show_stroke(self, stroke: Stroke | None, inks: Inks, units: UnitSystem) -> None:
+        """Show a scale and its reader at the axis position in ``stroke``."""
+        self._stroke, self._inks = stroke, inks
+        self.show_drawing(None if stroke is None else lambda p, room: paint_stroke(p, room, stroke, inks, units))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.mouseMoveEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._stroke is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            scale = stroke_scale(self._stroke, QRectF(self.rect()))
+            self.moved.emit(scale.position(event.position().x(), self._stroke))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        steps = {Qt.Key.Key_Left: -0.05, Qt.Key.Key_Right: 0.05, Qt.Key.Key_Home: -1.0, Qt.Key.Key_End: 1.0}
+        step = steps.get(Qt.Key(event.key()))
+        if self._stroke is None or step is None:
+            super().keyPressEvent(event)
+            return
+        travel = self._stroke.travel_mm
+        self.moved.emit(min(travel, max(0.0, self._stroke.position_mm + step * travel)))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self.hasFocus() and self._inks is not None:
+            painter = QPainter(self)
+            painter.setPen(pen(self._inks.accent, 1, (2, 3)))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))

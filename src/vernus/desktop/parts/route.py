@@ -1,0 +1,144 @@
+"""The route: phases and sheets in job order with a mark per axis, and what comes next on this axis."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout
+
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.marks import MarkName, paint_mark
+from vernus.desktop.session import Session
+from vernus.job.entities import Axis
+from vernus.job.review import AXIS_SHEETS
+from vernus.paper.ink import font, pen
+
+PHASES = (("Plan", ("travel", "scale")), ("Set", ("align",)), ("Prove", ("calibrate",)), ("Keep", ("log", "paper")))
+_STEP = 22
+_MARK = 14
+
+
+class RouteRow(QPushButton):
+    """One sheet of the route with its marks."""
+
+    def __init__(self, session: Session, sheet: str, words: str) -> None:
+        super().__init__(words)
+        self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName]]()
+        self.setCheckable(True)
+        self.setAutoExclusive(True)
+        self.setStyleSheet("text-align: left; border: none; padding: 6px 8px;")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def show_marks(self, marks: list[tuple[str, MarkName]]) -> None:
+        """Per axis: its name and the state."""
+        self.marks = marks
+        self.setAccessibleDescription(", ".join(f"{axis}: {name}" for axis, name in marks))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        inks = self._session.inks
+        for n, (_axis, name) in enumerate(self.marks):
+            x = self.width() - _STEP * (len(self.marks) - n) - 2
+            box = QRectF(x + (_STEP - _MARK) / 2, (self.height() - _MARK) / 2, _MARK, _MARK)
+            if self.isChecked():
+                painter.fillRect(box.adjusted(-3, -3, 3, 3), self._session.inks.sheet)
+            paint_mark(painter, box, name, inks)
+
+
+class AxisNames(QLabel):
+    """The axis names over the columns of marks."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setFixedHeight(22)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        job = self._session.job
+        if job is None:
+            return
+        painter = QPainter(self)
+        axes = job.axes()
+        for n, axis in enumerate(axes):
+            here = axis.id == self._session.axis_id
+            painter.setFont(font(bold=here))
+            painter.setPen(pen(self._session.inks.accent if here else self._session.inks.faint))
+            x = self.width() - _STEP * (len(axes) - n) - 2
+            painter.drawText(QRectF(x, 0, _STEP, 22), int(Qt.AlignmentFlag.AlignCenter), axis.name[:2])
+
+
+class Route(QFrame):
+    """The left column."""
+
+    asked = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("ground")
+        self.setFixedWidth(212)
+        self.title = plain_label("")
+        self.title.setFont(font(12, bold=True))
+        self.machine = plain_label("", "faint")
+        self.rows: dict[str, RouteRow] = {}
+        box = QVBoxLayout(self)
+        box.setContentsMargins(8, 8, 4, 8)
+        box.setSpacing(1)
+        box.addWidget(self.title)
+        box.addWidget(self.machine)
+        self.names = AxisNames(session)
+        box.addWidget(self.names)
+        for phase, sheets in PHASES:
+            label = QLabel(phase)
+            label.setObjectName("faint")
+            box.addSpacing(4)
+            box.addWidget(label)
+            for sheet in sheets:
+                row = RouteRow(session, sheet, sheet.capitalize())
+                row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
+                self.rows[sheet] = row
+                box.addWidget(row)
+        box.addSpacing(14)
+        self.next_title = QLabel()
+        self.next_title.setFont(font(12, bold=True))
+        self.next_text = plain_label("")
+        self.go = QPushButton("Go there (Ctrl+G)")
+        self.go.setShortcut("Ctrl+G")
+        self.go.clicked.connect(self._go)
+        for widget in (self.next_title, self.next_text, self.go):
+            box.addWidget(widget)
+        box.addStretch(1)
+
+    def _go(self) -> None:
+        axis = self._session.axis
+        if axis is not None:
+            self.asked.emit(self._session.review(axis).next_sheet or "paper")
+
+    def refresh(self, sheet: str) -> None:
+        """Show the job's state; ``sheet`` is the one in view."""
+        job, axis = self._session.job, self._session.axis
+        if job is None:
+            return
+        self.title.setText(job.info.title)
+        self.machine.setText(job.machine.name)
+        self.names.update()
+        for name, row in self.rows.items():
+            row.setChecked(name == sheet)
+            row.show_marks([(a.name, self._mark(a, name)) for a in job.axes()] if name in AXIS_SHEETS else [])
+        if axis is not None:
+            review = self._session.review(axis)
+            where = review.next_sheet.capitalize() if review.next_sheet else "finished"
+            self.next_title.setText(f"{axis.name} axis, next: {where}")
+            text = review.next_step.text(self._session.units)
+            self.next_text.setText(text if len(text) < 150 else text[:147].rsplit(" ", 1)[0] + " …")
+
+    def _mark(self, axis: Axis, sheet: str) -> MarkName:
+        """A stop always shows; a caution only until the step is done."""
+        review = self._session.review(axis)
+        here = [f.finding.severity for f in review.findings if f.sheet == sheet]
+        state = next(s for name, s in review.states.items() if name == sheet)
+        if "stop" in here:
+            return "stop"
+        return "caution" if "caution" in here and state != "done" else state

@@ -1,0 +1,53 @@
+"""Two faces of an entry zone: what is logged, and how things are set up (F4 turns it over)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.form import BoundField
+
+
+class SetupStack(QWidget):
+    """A summary line, a button to turn over, and the two faces."""
+
+    def __init__(self, log_face: QWidget, fields: Sequence[BoundField]) -> None:
+        super().__init__()
+        self.summary = plain_label("", "faint")
+        self.turn = QPushButton("Setup… (F4)")
+        self.turn.setShortcut("F4")
+        self.turn.clicked.connect(self._turn)
+        form = QWidget()
+        form.setObjectName("plain")
+        column = QVBoxLayout(form)
+        column.setContentsMargins(0, 0, 6, 0)
+        for field in fields:
+            column.addWidget(field)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(form)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.faces = QStackedWidget()
+        self.faces.addWidget(log_face)
+        self.faces.addWidget(area)
+        self._first, self._log_face = fields[0], log_face
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.summary)
+        box.addWidget(self.turn)
+        box.addWidget(self.faces, 1)
+
+    def _turn(self) -> None:
+        setup = self.faces.currentIndex() == 0
+        self.faces.setCurrentIndex(1 if setup else 0)
+        self.turn.setText("Back to the readings (F4)" if setup else "Setup… (F4)")
+        self.turn.setShortcut("F4")
+        if setup:
+            self._first.setFocus()
+        else:
+            self._log_face.setFocus()

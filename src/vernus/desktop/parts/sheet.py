@@ -1,0 +1,118 @@
+"""The frame of every sheet: entry, picture with headline figure, and instruction, always in the same places."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.marks import WORDS, Mark, MarkName
+from vernus.desktop.session import Session
+from vernus.paper.ink import font
+
+
+class Headline(QWidget):
+    """The answer in big figures, with a verdict mark and a line under it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.mark = Mark(26)
+        self.figure = QLabel()
+        self.figure.setTextFormat(Qt.TextFormat.PlainText)
+        self.word = QLabel()
+        self.under = plain_label("", "faint")
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        row.addWidget(self.figure)
+        row.addWidget(self.mark)
+        row.addWidget(self.word)
+        row.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(2)
+        box.addLayout(row)
+        box.addWidget(self.under)
+        self.enlarge(False)
+
+    def show_answer(self, session: Session, figure: str, under: str = "", mark: MarkName | None = None) -> None:
+        """Show the figure, the line under it, and a mark with its word."""
+        self.figure.setText(figure)
+        self.under.setText(under)
+        self.under.setVisible(bool(under))
+        self.mark.setVisible(mark is not None)
+        self.mark.show_mark(mark, session.inks)
+        self.word.setText(WORDS[mark] if mark else "")
+
+    def enlarge(self, bench: bool) -> None:
+        """Readable from two metres, or from the chair."""
+        self.figure.setFont(font(64 if bench else 25, bold=True))
+        self.word.setFont(font(40 if bench else 15, bold=True))
+        self.under.setFont(font(22 if bench else 11))
+
+
+class Sheet(QWidget):
+    """A sheet with its three zones. Subclasses fill ``entry`` and ``picture`` and implement ``refresh``."""
+
+    name = ""
+    title = ""
+    caution = ""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.heading = QLabel(self.title)
+        self.heading.setFont(font(15, bold=True))
+        self.heading.setTextFormat(Qt.TextFormat.PlainText)
+        self.entry_zone, self.entry = _zone()
+        self.picture_zone, self.picture = _zone()
+        self.headline = Headline()
+        self.picture.addWidget(self.headline)
+        self.instruction_zone = QFrame()
+        self.instruction_zone.setObjectName("instruction")
+        self.instruction = plain_label("")
+        self.caution_label = plain_label(self.caution, "caution")
+        self.caution_label.setVisible(bool(self.caution))
+        low = QVBoxLayout(self.instruction_zone)
+        low.setContentsMargins(12, 8, 12, 8)
+        low.addWidget(self.instruction)
+        low.addWidget(self.caution_label)
+        self.entry_zone.setFixedWidth(296)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(8, 4, 8, 8)
+        grid.setSpacing(8)
+        grid.addWidget(self.heading, 0, 0, 1, 2)
+        grid.addWidget(self.entry_zone, 1, 0)
+        grid.addWidget(self.picture_zone, 1, 1)
+        grid.addWidget(self.instruction_zone, 2, 0, 1, 2)
+        grid.setRowStretch(1, 1)
+        grid.setColumnStretch(1, 1)
+        self.not_on_bench: list[QWidget] = []
+        self.show_bench(False)
+
+    def show_bench(self, bench: bool) -> None:
+        """Only the headline figure, the entry field and the instruction, large; or everything."""
+        self.headline.enlarge(bench)
+        self.instruction.setFont(font(26 if bench else 13))
+        for widget in (*self.not_on_bench, self.heading):
+            widget.setVisible(not bench)
+
+    def refresh(self) -> None:
+        """Show the job as it is."""
+        raise NotImplementedError
+
+    def focus_entry(self) -> None:
+        """Put the cursor where the next thing is typed."""
+
+    def about_axis(self) -> str:
+        """“X: table, left and right” for headings."""
+        axis = self.session.axis
+        return f"{axis.name} axis, {axis.label}" if axis else ""
+
+
+def _zone() -> tuple[QFrame, QVBoxLayout]:
+    frame = QFrame()
+    frame.setObjectName("zone")
+    box = QVBoxLayout(frame)
+    box.setContentsMargins(12, 10, 12, 10)
+    box.setSpacing(8)
+    return frame, box

@@ -1,0 +1,88 @@
+"""The top strip: axis chips, mm/in, room temperature, undo and redo."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QPushButton
+
+from vernus.core.units import UnitSystem
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.session import Session
+from vernus.job.entities import JobInfo
+
+UNITS: tuple[UnitSystem, ...] = ("mm", "in")
+
+
+class TopStrip(QFrame):
+    """What is looked at, and in which units."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("ground")
+        self._chips = QHBoxLayout()
+        self._chips.setSpacing(4)
+        self.chips: dict[str, QPushButton] = {}
+        self._group = QButtonGroup(self)
+        self.units = {u: QPushButton(u) for u in UNITS}
+        row = QHBoxLayout(self)
+        row.setContentsMargins(8, 4, 8, 2)
+        row.setSpacing(6)
+        axis = QLabel("Axis")
+        axis.setObjectName("faint")
+        row.addWidget(axis)
+        row.addLayout(self._chips)
+        row.addStretch(1)
+        room = QLabel("Room, °C")
+        room.setObjectName("faint")
+        self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
+        self.room.findChildren(QLabel)[0].hide()
+        self.room.setFixedWidth(70)
+        row.addWidget(room)
+        row.addWidget(self.room)
+        row.addSpacing(14)
+        pair = QHBoxLayout()
+        pair.setSpacing(0)
+        for unit, button in self.units.items():
+            button.setCheckable(True)
+            button.setToolTip("Ctrl+U changes the units")
+            button.clicked.connect(partial(session.show_units, unit))
+            pair.addWidget(button)
+        row.addLayout(pair)
+        row.addSpacing(14)
+        self.undo = QPushButton("Undo")
+        self.redo = QPushButton("Redo")
+        self.undo.clicked.connect(session.undo)
+        self.redo.clicked.connect(session.redo)
+        row.addWidget(self.undo)
+        row.addWidget(self.redo)
+
+    def refresh(self) -> None:
+        """Show the job as it is."""
+        job = self._session.job
+        if job is None:
+            return
+        axes = job.axes()
+        if list(self.chips) != [a.id for a in axes]:
+            for chip in self.chips.values():
+                chip.deleteLater()
+            self.chips = {}
+            for axis in axes:
+                chip = QPushButton("&" + axis.name)
+                chip.setCheckable(True)
+                chip.setToolTip(f"Alt+{axis.name}: {axis.label}")
+                chip.setMinimumWidth(44)
+                chip.clicked.connect(partial(self._session.show_axis, axis.id))
+                self._group.addButton(chip)
+                self._chips.addWidget(chip)
+                self.chips[axis.id] = chip
+        for axis_id, chip in self.chips.items():
+            chip.setChecked(axis_id == self._session.axis_id)
+        for unit, button in self.units.items():
+            button.setChecked(unit == self._session.units)
+        self.room.refresh()
+        self.undo.setEnabled(job.history.next_undo is not None)
+        self.undo.setToolTip(f"Ctrl+Z takes back: {job.history.next_undo or 'nothing'}")
+        self.redo.setEnabled(job.history.next_redo is not None)
+        self.redo.setToolTip(f"Ctrl+Shift+Z does again: {job.history.next_redo or 'nothing'}")

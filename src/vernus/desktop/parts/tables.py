@@ -1,0 +1,112 @@
+"""The one table model: rows of texts with a header, editable where a column says so."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
+
+Index = QModelIndex | QPersistentModelIndex
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column: its header, whether it holds figures, and what happens when a cell of it is edited."""
+
+    header: str
+    figures: bool = True
+    edit: Callable[[int, str], None] | None = None
+
+
+class RowsModel(QAbstractTableModel):
+    """Columns over rows of plain texts."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.columns: Sequence[Column] = ()
+        self.rows: Sequence[Sequence[str]] = ()
+
+    def show_rows(self, columns: Sequence[Column], rows: Sequence[Sequence[str]]) -> None:
+        """Replace everything shown."""
+        same_shape = len(rows) == len(self.rows) and len(columns) == len(self.columns)
+        if same_shape:
+            self.columns, self.rows = columns, rows
+            if rows:
+                self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, len(columns) - 1))
+            self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(columns) - 1)
+            return
+        self.beginResetModel()
+        self.columns, self.rows = columns, rows
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.columns)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        column = self.columns[index.column()]
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
+            return self.rows[index.row()][index.column()]
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignRight if column.figures else Qt.AlignmentFlag.AlignLeft
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if orientation == Qt.Orientation.Vertical:
+            return str(section + 1) if role == Qt.ItemDataRole.DisplayRole else None
+        if role == Qt.ItemDataRole.DisplayRole and section < len(self.columns):
+            return self.columns[section].header
+        if role == Qt.ItemDataRole.TextAlignmentRole and section < len(self.columns):
+            side = Qt.AlignmentFlag.AlignRight if self.columns[section].figures else Qt.AlignmentFlag.AlignLeft
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        base = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return base | Qt.ItemFlag.ItemIsEditable if self.columns[index.column()].edit else base
+
+    def setData(self, index: Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        edit = self.columns[index.column()].edit
+        if role != Qt.ItemDataRole.EditRole or edit is None or str(value) == self.rows[index.row()][index.column()]:
+            return False
+        edit(index.row(), str(value))
+        return True
+
+
+class Table(QTableView):
+    """A table that deletes rows with Delete and chooses with Enter."""
+
+    delete_pressed = Signal(int)
+    chosen = Signal(int)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.rows = RowsModel()
+        self.setModel(self.rows)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed)
+        self.setTabKeyNavigation(False)
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(27)
+        self.horizontalHeader().setHighlightSections(False)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.setShowGrid(False)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        row = self.currentIndex().row()
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and row >= 0:
+            self.delete_pressed.emit(row)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and row >= 0 and not event.modifiers():
+            self.chosen.emit(row)
+        else:
+            super().keyPressEvent(event)

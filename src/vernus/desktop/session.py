@@ -1,0 +1,176 @@
+"""What is open and looked at: the job, the axis and the units shown. Sheets edit through it and listen to it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from vernus.core.errors import VernusError
+from vernus.core.units import UnitName, UnitSystem
+from vernus.desktop import settings
+from vernus.job.document import Job, new_job_entities
+from vernus.job.entities import Axis, Entity
+from vernus.job.errors import JobWriteError
+from vernus.job.fields import Kind, field_unit
+from vernus.job.formats.exchange import read_export
+from vernus.job.review import AxisReview, review_axis
+from vernus.paper.ink import DARK, LIGHT, Inks
+
+
+class Session(QObject):
+    """One window's state. ``changed`` follows every edit and every change of what is shown."""
+
+    changed = Signal()
+    opened = Signal()
+    theme_changed = Signal()
+    told = Signal(str)
+    failed = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.job: Job | None = None
+        self.axis_id = ""
+        self.units: UnitSystem = "mm"
+        self.dark = settings.dark_theme()
+        self.demo = False
+        self._reviews: dict[str, AxisReview] = {}
+
+    @property
+    def inks(self) -> Inks:
+        """The colours of the theme."""
+        return DARK if self.dark else LIGHT
+
+    @property
+    def axis(self) -> Axis | None:
+        """The axis shown."""
+        found = self.job.get(self.axis_id) if self.job else None
+        return found if isinstance(found, Axis) else None
+
+    def unit(self, kind: Kind) -> UnitName:
+        """The unit of bare numbers in a field of that kind."""
+        return field_unit(kind, self.units)
+
+    def review(self, axis: Axis) -> AxisReview:
+        """The axis's review, worked out once per edit."""
+        assert self.job is not None
+        if axis.id not in self._reviews:
+            self._reviews[axis.id] = review_axis(self.job, axis)
+        return self._reviews[axis.id]
+
+    def new_job(self, path: Path, title: str, kind_id: str, units: UnitSystem, machine: str) -> None:
+        """Write a new job file and open it; raises VernusError."""
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise JobWriteError(f"Can't make the folder {path.parent}: {error.strerror}.") from None
+        self._show(Job.create(path, new_job_entities(title, kind_id, units, machine)))
+
+    def open_job(self, path: Path) -> None:
+        """Open a job file; raises VernusError and then keeps what was open."""
+        self._show(Job.open(path))
+
+    def import_job(self, source: Path, path: Path) -> None:
+        """Make a job file from an export and open it; raises VernusError."""
+        self._show(Job.create(path, read_export(source)))
+
+    def open_demo(self, path: Path, source: Path) -> None:
+        """Write the demo job afresh and open it; where another window has it open, that one is shown read-only."""
+        path.parent.mkdir(parents=True, exist_ok=True)
+        entities = read_export(source)
+        try:
+            in_use = path.exists() and Job.open(path)
+        except VernusError:
+            in_use = False
+        if in_use and in_use.read_only_because:
+            self._show(in_use, demo=True)
+            return
+        if in_use:
+            in_use.close()
+        path.unlink(missing_ok=True)
+        self._show(Job.create(path, entities), demo=True)
+
+    def _show(self, job: Job, *, demo: bool = False) -> None:
+        if self.job is not None:
+            self.job.close()
+        self.job, self.demo = job, demo
+        axes = job.axes()
+        self.axis_id = axes[0].id if axes else ""
+        self.units = job.info.units
+        if job.path is not None and not demo:
+            settings.remember_job(job.path)
+        self._reviews.clear()
+        self.opened.emit()
+        self.changed.emit()
+
+    def close_job(self) -> None:
+        """Close the job and go back to Start."""
+        if self.job is not None:
+            self.job.close()
+        self.job = None
+        self.opened.emit()
+        self.changed.emit()
+
+    def show_axis(self, axis_id: str) -> None:
+        """Look at another axis."""
+        self.axis_id = axis_id
+        self.changed.emit()
+
+    def show_units(self, units: UnitSystem) -> None:
+        """Read and type in another unit system; the job remembers it."""
+        self.units = units
+        if self.job is not None and not self.job.read_only_because and self.job.info.units != units:
+            job = self.job
+            self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False))
+        self.changed.emit()
+
+    def show_theme(self, dark: bool) -> None:
+        """Light or dark."""
+        self.dark = dark
+        settings.remember_theme(dark)
+        self.theme_changed.emit()
+        self.changed.emit()
+
+    def apply(self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = ()) -> bool:
+        """Accept one edit; true when it is on the disk."""
+        assert self.job is not None
+        job = self.job
+        return self._do(lambda: job.apply(label, put, drop))
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._step("Undone", lambda job: job.undo())
+
+    def redo(self) -> None:
+        """Do the last undone edit again."""
+        self._step("Done again", lambda job: job.redo())
+
+    def retry(self) -> None:
+        """Try again to write what could not be written."""
+        if self.job is not None and self._do(self.job.retry):
+            self.told.emit("Everything is on the disk now.")
+
+    def _step(self, word: str, act: Callable[[Job], str | None]) -> None:
+        if self.job is None:
+            return
+        job, labels = self.job, list[str | None]()
+        done = self._do(lambda: labels.append(act(job)))
+        if done and labels:
+            self.told.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
+
+    def _do(self, act: Callable[[], object]) -> bool:
+        good = True
+        try:
+            act()
+        except JobWriteError as error:
+            good = False
+            self.failed.emit(str(error))
+        except VernusError as error:
+            good = False
+            self.told.emit(str(error))
+        else:
+            self.failed.emit("")
+        self._reviews.clear()
+        self.changed.emit()
+        return good

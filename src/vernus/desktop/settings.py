@@ -1,0 +1,64 @@
+"""What the application remembers between starts: recent jobs and the theme."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from platformdirs import user_documents_path, user_state_path
+
+_MOST = 8
+
+
+def jobs_folder() -> Path:
+    """Where new jobs are proposed."""
+    return user_documents_path() / "Vernus"
+
+
+def demo_path() -> Path:
+    """Where the demo job lives; it is written afresh each time it is opened."""
+    return user_state_path("vernus") / "demo.vernus"
+
+
+def _file() -> Path:
+    return user_state_path("vernus") / "settings.json"
+
+
+def _read() -> dict[str, Any]:
+    try:
+        found = json.loads(_file().read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def _write(**changes: Any) -> None:
+    """Settings that can't be written are forgotten; nothing of the job depends on them."""
+    try:
+        _file().parent.mkdir(parents=True, exist_ok=True)
+        _file().write_text(json.dumps({**_read(), **changes}, indent=1), encoding="utf-8")
+    except OSError:
+        return
+
+
+def recent_jobs() -> list[Path]:
+    """The jobs opened last that are still there, newest first."""
+    names = _read().get("recent", [])
+    return [Path(n) for n in names if isinstance(n, str) and Path(n).is_file()] if isinstance(names, list) else []
+
+
+def remember_job(path: Path) -> None:
+    """Put ``path`` first among the recent jobs."""
+    paths = [path.resolve(), *(p for p in recent_jobs() if p != path.resolve())]
+    _write(recent=[str(p) for p in paths[:_MOST]])
+
+
+def dark_theme() -> bool:
+    """Whether the dark theme was chosen."""
+    return _read().get("dark") is True
+
+
+def remember_theme(dark: bool) -> None:
+    """Keep the theme for the next start."""
+    _write(dark=dark)

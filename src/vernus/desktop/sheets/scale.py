@@ -1,0 +1,187 @@
+"""Scale: which sizes serve, and where the reader sits."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel
+
+from vernus.core.scales import ScaleChoice, place_reader
+from vernus.core.units import format_length
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.pictures import StrokeView
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.catalog import machine_kind, margin_schools
+from vernus.job.edits import scale_plan
+from vernus.job.entities import ScalePlan
+from vernus.job.fields import LengthEntry
+from vernus.job.results import ScaleResult, mm_of, scale_result
+from vernus.paper.drawing.stroke import Stroke
+
+
+class ScaleSheet(Sheet):
+    """Margin, face and wishes; the sizes side by side; the stroke picture."""
+
+    name = "scale"
+    title = "Scale"
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._share = 0.5
+        self._shown: list[ScaleChoice] = []
+        self.school = QComboBox()
+        self.school.setAccessibleName("Margin habit")
+        self.school.addItem("own margin", None)
+        for school in margin_schools():
+            self.school.addItem(school.label, school)
+        self.school.activated.connect(self._take_school)
+        habit = QLabel("Margin habit")
+        habit.setObjectName("faint")
+        self.fields = [
+            BoundField(session, ScalePlan, "margin", self._plan),
+            BoundField(session, ScalePlan, "face", self._plan),
+            BoundField(session, ScalePlan, "scale_on", self._plan),
+        ]
+        self.own_size = BoundField(session, ScalePlan, "measuring", self._plan, label="Measuring length chosen")
+        for widget in (habit, self.school, *self.fields):
+            self.entry.addWidget(widget)
+        self.entry.addSpacing(10)
+        self.entry.addWidget(self.own_size)
+        self.needs = QLabel()
+        self.needs.setWordWrap(True)
+        self.needs.setTextFormat(Qt.TextFormat.PlainText)
+        self.entry.addWidget(self.needs)
+        self.entry.addStretch(1)
+        self.stroke = StrokeView()
+        self.stroke.moved.connect(self._move_reader)
+        self.position = QLabel()
+        self.position.setObjectName("faint")
+        self.table = Table("Sizes that serve")
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.setFixedHeight(8 * 27 + 36)
+        self.table.chosen.connect(self._choose)
+        self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
+        self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
+        for widget in (self.stroke, self.position, self.table):
+            self.picture.addWidget(widget, 1 if widget is self.stroke else 0)
+        self.not_on_bench = [habit, self.school, *self.fields, self.stroke, self.position, self.table, self.needs]
+
+    def focus_entry(self) -> None:
+        self.table.setFocus()
+
+    def _plan(self) -> ScalePlan | None:
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        template = machine_kind(job.machine.machine_kind).axes
+        usual = next((a.scale_on for a in template if a.name == axis.name), "moving")
+        return scale_plan(job, axis, "still" if usual == "still" else "moving")
+
+    def _take_school(self, index: int) -> None:
+        plan, school = self._plan(), self.school.itemData(index)
+        if plan is not None and school is not None:
+            self.session.apply("margin habit", [plan.with_(margin=LengthEntry(mm=school.margin_mm))])
+
+    def _choose(self, row: int) -> None:
+        plan = self._plan()
+        if plan is not None and 0 <= row < len(self._shown):
+            choice = self._shown[row]
+            put = plan.with_(family=choice.family.id, measuring=LengthEntry(mm=choice.measuring_mm))
+            self.session.apply(f"choose {choice.family.label}", [put])
+
+    def _move_reader(self, position_mm: float) -> None:
+        result = self._result()
+        if result is not None and result.travel_mm:
+            self._share = position_mm / result.travel_mm
+            self._show_stroke()
+
+    def _result(self) -> ScaleResult | None:
+        axis, job, plan = self.session.axis, self.session.job, self._plan()
+        return scale_result(job, axis, plan) if axis and job and plan else None
+
+    def refresh(self) -> None:
+        plan, result = self._plan(), self._result()
+        if plan is None or result is None:
+            return
+        self.heading.setText(f"Scale for the {self.about_axis()}")
+        for field in (*self.fields, self.own_size):
+            field.refresh()
+        matching = [s for s in range(1, self.school.count()) if self.school.itemData(s).margin_mm == plan.margin.mm]
+        self.school.setCurrentIndex(matching[0] if matching else 0)
+        self._shown = list(result.choices)
+        self._show_choices(plan)
+        self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
+        self.instruction.setText(result.instruction.text(self.session.units))
+        if result.spare_mm is None or plan.measuring is None or result.family is None:
+            need = (
+                ""
+                if result.travel_mm is None
+                else f"for a travel of {format_length(result.travel_mm, self.session.units)}"
+            )
+            self.headline.show_answer(self.session, "not chosen yet", need)
+        else:
+            grave = any(f.severity == "stop" for f in result.findings)
+            figure = format_length(plan.measuring.mm, self.session.units)
+            spare = format_length(result.spare_mm, self.session.units)
+            self.headline.show_answer(
+                self.session, figure, f"{result.family.label}; {spare} spare at each end", "stop" if grave else None
+            )
+        self._show_stroke()
+
+    def _show_choices(self, plan: ScalePlan) -> None:
+        units = self.session.units
+        columns = [
+            Column("family", False),
+            Column("measures"),
+            Column("overall"),
+            Column("spare"),
+            Column("fits face", False),
+        ]
+        fits = {True: "yes", False: "no: longer", None: "face?"}
+        self.table.rows.show_rows(
+            columns,
+            [
+                [
+                    ("● " if c.family.id == plan.family else "   ") + c.family.label,
+                    format_length(c.measuring_mm, units, with_unit=False),
+                    format_length(c.overall_mm, units, with_unit=False),
+                    format_length(c.spare_each_end_mm, units, with_unit=False),
+                    fits[c.fits_face],
+                ]
+                for c in self._shown
+            ],
+        )
+        header = self.table.horizontalHeader()
+        for column, width in ((1, 84), (2, 84), (3, 72), (4, 88)):
+            header.setSectionResizeMode(column, header.ResizeMode.Fixed)
+            header.resizeSection(column, width)
+        at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
+        if self.table.currentIndex().row() < 0 and self._shown:
+            self.table.selectRow(max(0, at))
+
+    def _show_stroke(self) -> None:
+        stroke = self._stroke()
+        self.stroke.show_stroke(stroke, self.session.inks, self.session.units)
+        if stroke is None:
+            self.position.setText("")
+            return
+        at = format_length(stroke.position_mm, self.session.units)
+        reader = format_length(stroke.reader_at_mm, self.session.units)
+        self.position.setText(f"Axis {at} from its low stop: reader's middle {reader} from the body's left end.")
+
+    def _stroke(self) -> Stroke | None:
+        """The chosen scale, or the one under the cursor while the table has the focus."""
+        plan, result = self._plan(), self._result()
+        if plan is None or result is None or result.travel_mm is None:
+            return None
+        row = self.table.currentIndex().row()
+        family, measuring = result.family, mm_of(plan.measuring)
+        if (self.table.hasFocus() or measuring is None or family is None) and 0 <= row < len(self._shown):
+            family, measuring = self._shown[row].family, self._shown[row].measuring_mm
+        if family is None or measuring is None or measuring <= 0:
+            return None
+        place = place_reader(
+            family, measuring, result.travel_mm, plan.margin.mm, reader_follows=plan.scale_on == "still"
+        )
+        return Stroke(family, measuring, result.travel_mm, place, self._share * result.travel_mm, mm_of(plan.face))

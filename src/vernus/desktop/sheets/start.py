@@ -1,0 +1,187 @@
+"""Start: a new job, a job worked on before, or the demo."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from vernus.core.errors import VernusError
+from vernus.desktop import settings
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.session import Session
+from vernus.job.catalog import machine_kinds
+from vernus.paper.ink import font
+
+
+class StartSheet(QWidget):
+    """Shown while no job is open."""
+
+    demo_asked = Signal()
+    open_asked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("ground")
+        title = QLabel("Vernus")
+        title.setFont(font(34, bold=True))
+        under = plain_label(
+            "Plan, align and prove a digital readout on a manual mill or lathe: what you measured, what it means, "
+            "and what to do next.",
+            "faint",
+        )
+        columns = QHBoxLayout()
+        columns.setSpacing(16)
+        columns.addWidget(self._new_zone(), 3)
+        columns.addWidget(self._open_zone(), 2)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(70, 40, 70, 30)
+        box.setSpacing(8)
+        box.addWidget(title)
+        box.addWidget(under)
+        box.addSpacing(16)
+        box.addLayout(columns)
+        box.addStretch(1)
+        caution = "Vernus advises; local codes, the makers' instructions and licensed practice decide."
+        box.addWidget(plain_label(caution, "faint"))
+
+    def _new_zone(self) -> QFrame:
+        self.name = QLineEdit("My machine")
+        self.machine = QLineEdit()
+        self.machine.setPlaceholderText("as you call it in the shop")
+        self.kind = QComboBox()
+        for kind in machine_kinds():
+            self.kind.addItem(f"{kind.label} ({', '.join(a.name for a in kind.axes)})", kind.id)
+        self.units = QComboBox()
+        self.units.addItem("millimetres", "mm")
+        self.units.addItem("inches", "in")
+        self.path = QLineEdit()
+        self.path.setReadOnly(False)
+        browse = QPushButton("Folder…")
+        browse.clicked.connect(self._browse)
+        self.begin = QPushButton("Begin")
+        self.begin.setObjectName("main")
+        self.begin.clicked.connect(self._create)
+        self.path.returnPressed.connect(self._create)
+        self.complaint = plain_label("", "complaint")
+        self.name.textEdited.connect(self._propose)
+        zone, box = _zone("New job")
+        for words, widget in (
+            ("What is the job called?", self.name),
+            ("Machine", self.machine),
+            ("Kind of machine (and the axes it gets)", self.kind),
+            ("Units to read and type", self.units),
+        ):
+            box.addWidget(_faint(words))
+            box.addWidget(widget)
+        box.addWidget(_faint("Kept in the file"))
+        row = QHBoxLayout()
+        row.addWidget(self.path, 1)
+        row.addWidget(browse)
+        box.addLayout(row)
+        box.addWidget(self.complaint)
+        box.addWidget(self.begin)
+        return zone
+
+    def _open_zone(self) -> QFrame:
+        zone, self._recent = _zone("Go on with")
+        self._recent_box = QVBoxLayout()
+        self._recent.addLayout(self._recent_box)
+        self._recent.addStretch(1)
+        self.open = QPushButton("Open a job file… (Ctrl+O)")
+        self.open.clicked.connect(self.open_asked)
+        self.demo = QPushButton("Look at the demo job")
+        self.demo.clicked.connect(self.demo_asked)
+        self._recent.addWidget(self.open)
+        self._recent.addWidget(self.demo)
+        return zone
+
+    def refresh(self) -> None:
+        """Show the recent jobs and propose a file name."""
+        while self._recent_box.count():
+            item = self._recent_box.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        recent = settings.recent_jobs()
+        for path in recent:
+            button = QPushButton(path.stem.replace("&", "&&"))
+            button.setObjectName("link")
+            button.setToolTip(path.as_posix().replace("<", "‹"))
+            button.clicked.connect(lambda _c=False, p=path: self._open(p))
+            self._recent_box.addWidget(button)
+        if not recent:
+            self._recent_box.addWidget(plain_label("Jobs you worked on will be listed here.", "faint"))
+        if not self.path.isModified():
+            self._propose()
+
+    def focus_entry(self) -> None:
+        """Begin with the job's name."""
+        self.name.setFocus()
+        self.name.selectAll()
+
+    def _propose(self) -> None:
+        if self.path.isModified():
+            return
+        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.name.text()).strip() or "job"
+        folder, n = settings.jobs_folder(), 1
+        path = folder / f"{stem}.vernus"
+        while path.exists():
+            n += 1
+            path = folder / f"{stem} {n}.vernus"
+        self.path.setText(str(path))
+
+    def _browse(self) -> None:
+        start = str(Path(self.path.text()).parent)
+        folder = QFileDialog.getExistingDirectory(self, "Folder for the job", start)
+        if folder:
+            self.path.setText(str(Path(folder) / Path(self.path.text()).name))
+            self.path.setModified(True)
+
+    def _create(self) -> None:
+        path = Path(self.path.text().strip())
+        if path.suffix != ".vernus":
+            path = path.with_name(path.name + ".vernus")
+        title, machine = self.name.text().strip()[:200] or "New job", self.machine.text().strip()[:200]
+        try:
+            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine)
+        except VernusError as error:
+            self.complaint.setText(str(error))
+        else:
+            self.complaint.setText("")
+            self.path.setModified(False)
+
+    def _open(self, path: Path) -> None:
+        try:
+            self._session.open_job(path)
+        except VernusError as error:
+            self.complaint.setText(str(error))
+
+
+def _faint(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("faint")
+    return label
+
+
+def _zone(title: str) -> tuple[QFrame, QVBoxLayout]:
+    frame = QFrame()
+    frame.setObjectName("zone")
+    box = QVBoxLayout(frame)
+    box.setContentsMargins(18, 14, 18, 16)
+    head = QLabel(title)
+    head.setFont(font(15, bold=True))
+    box.addWidget(head)
+    return frame, box

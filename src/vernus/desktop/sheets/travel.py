@@ -1,0 +1,124 @@
+"""Travel: how far an axis really goes."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QComboBox, QLabel
+
+from vernus.core.units import format_with_uncertainty
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.catalog import tools
+from vernus.job.edits import survey_with
+from vernus.job.entities import Axis, TravelSurvey
+from vernus.job.fields import LengthEntry
+from vernus.job.results import mm_of, travel_result
+from vernus.paper.drawing.travel import paint_travel
+
+
+class TravelSheet(Sheet):
+    """End marks, repeats and the tool used; travel with its uncertainty."""
+
+    name = "travel"
+    title = "Travel"
+    caution = "Isolate and lock off the machine before hands go near screws, gears or belts."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.tool = QComboBox()
+        self.tool.setAccessibleName("Tool")
+        for tool in tools():
+            self.tool.addItem(tool.label, tool.id)
+        self.tool.activated.connect(lambda _i: self.refresh())
+        self.division = BoundField(session, TravelSurvey, "division", self._survey)
+        self.reading = LengthField(
+            "Distance between the marks", lambda: session.unit("length"), optional=False, logging=True
+        )
+        self.reading.accepted.connect(self._log)
+        self.table = Table("Readings of the travel")
+        self.table.delete_pressed.connect(self._delete)
+        self.axis_fields = [
+            BoundField(session, Axis, name, lambda: session.axis)
+            for name in ("accuracy", "give_up_low", "give_up_high", "give_up_why")
+        ]
+        measured_with, between = QLabel("Measured with"), QLabel("Distance between the marks, Enter logs it")
+        for label in (measured_with, between):
+            label.setObjectName("faint")
+        between.setWordWrap(True)
+        for widget in (measured_with, self.tool, self.division, between, self.reading):
+            self.entry.addWidget(widget)
+        self.entry.addWidget(self.table, 1)
+        for field in self.axis_fields:
+            self.entry.addWidget(field)
+        self.view = Picture("Travel between the end marks", QSize(300, 220))
+        self.picture.addWidget(self.view, 1)
+        self.not_on_bench = [measured_with, self.tool, self.division, self.table, *self.axis_fields, self.view]
+
+    def focus_entry(self) -> None:
+        self.reading.setFocus()
+
+    def _survey(self) -> TravelSurvey | None:
+        axis, job = self.session.axis, self.session.job
+        return survey_with(job, axis, self.tool.currentData()) if axis is not None and job is not None else None
+
+    def _log(self, entry: LengthEntry) -> None:
+        survey = self._survey()
+        if survey is None:
+            return
+        if self.session.apply("travel reading", [survey.with_(readings=(*survey.readings, entry))]):
+            self.reading.clear()
+
+    def _delete(self, row: int) -> None:
+        survey = self._survey()
+        if survey is not None and row < len(survey.readings):
+            kept = (*survey.readings[:row], *survey.readings[row + 1 :])
+            self.session.apply("delete a travel reading", [survey.with_(readings=kept)])
+
+    def _edit(self, row: int, text: str) -> None:
+        survey = self._survey()
+        if survey is None:
+            return
+        entry = LengthEntry.read(text, self.session.unit("length"))
+        readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
+        self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
+
+    def refresh(self) -> None:
+        axis, job, survey = self.session.axis, self.session.job, self._survey()
+        if axis is None or job is None or survey is None:
+            return
+        self.heading.setText(f"Travel of the {self.about_axis()}")
+        unit = self.session.unit("length")
+        self.reading.show_entry(None)
+        for field in (self.division, *self.axis_fields):
+            field.refresh()
+        self.table.rows.show_rows(
+            [Column("#", False), Column(f"between marks, {unit}", True, self._edit)],
+            [[str(n), r.shown(unit)] for n, r in enumerate(survey.readings, 1)],
+        )
+        result = travel_result(job, axis)
+        self.instruction.setText(result.instruction.text(self.session.units))
+        if result.best is None:
+            self.headline.show_answer(self.session, "not measured yet")
+            self.view.show_drawing(None)
+            return
+        figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
+        n = result.best.readings
+        self.headline.show_answer(self.session, figure, f"travel from {n} reading{'s' if n > 1 else ''}, U = 2u")
+        given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
+        good = result.useful_mm is not None
+        self.view.show_drawing(
+            partial(
+                paint_travel,
+                mechanical_mm=result.best.travel_mm,
+                give_up_mm=given if good else (0.0, 0.0),
+                inks=self.session.inks,
+                units=self.session.units,
+                members=(axis.moving, axis.still),
+            )
+        )

@@ -1,0 +1,82 @@
+"""The look: style sheets made from the inks."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QColor, QPalette
+from PySide6.QtWidgets import QApplication
+
+from vernus.paper.ink import Inks, font
+
+_RULES = """
+* {{ color: {ink}; }}
+QMainWindow, QDialog, #ground {{ background: {ground}; }}
+QMenuBar, QStatusBar {{ background: {ground}; }}
+QMenu {{ background: {sheet}; border: 1px solid {hairline}; padding: 4px; }}
+QMenu::item {{ padding: 5px 24px 5px 12px; }}
+QMenu::item:selected, QMenuBar::item:selected {{ background: {wash}; }}
+QMenu::item:disabled {{ color: {faint}; }}
+#zone {{ background: {sheet}; border: 1px solid {hairline}; }}
+#instruction {{ background: {sheet}; border: 1px solid {hairline}; border-left: 5px solid {accent}; }}
+#banner {{ background: {sheet}; border: 2px solid {stop}; }}
+#notice {{ background: {wash}; border: 1px solid {hairline}; }}
+#faint {{ color: {faint}; }}
+#accent {{ color: {accent}; }}
+#complaint {{ color: {stop}; }}
+#caution {{ color: {caution}; }}
+QLineEdit, QComboBox, QTableView, QListView, QPlainTextEdit {{
+  background: {ground}; border: 1px solid {hairline}; border-radius: 0; padding: 4px 6px;
+  selection-background-color: {wash}; selection-color: {ink}; }}
+QLineEdit:focus, QComboBox:focus, QTableView:focus, QListView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
+QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
+QLineEdit:read-only {{ color: {faint}; }}
+QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}
+QComboBox::drop-down {{ width: 22px; border: none; }}
+QPushButton {{ background: {ground}; border: 1px solid {faint}; padding: 5px 12px; border-radius: 0; }}
+QPushButton:focus {{ border: 2px solid {accent}; padding: 4px 11px; }}
+QPushButton:hover {{ background: {wash}; }}
+QPushButton:disabled {{ color: {faint}; border-color: {hairline}; }}
+QPushButton:checked {{ background: {accent}; color: {on_accent}; border-color: {accent}; }}
+QPushButton#main {{ background: {accent}; color: {on_accent}; border-color: {accent}; }}
+QPushButton#main:focus {{ border: 2px solid {ink}; }}
+QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
+QPushButton#link:focus {{ border: 1px solid {accent}; }}
+QTableView {{ gridline-color: {hairline}; padding: 0; }}
+QTableView:focus {{ padding: 0; }}
+QTableView::item {{ padding: 2px 6px; }}
+QTableView::item:selected {{ background: {wash}; color: {ink}; }}
+QHeaderView {{ background: {sheet}; }}
+QHeaderView::section {{ background: {sheet}; color: {faint}; border: none; border-bottom: 1px solid {faint};
+  padding: 3px 6px; }}
+QTableCornerButton::section {{ background: {sheet}; border: none; }}
+QScrollArea, QScrollArea > QWidget > QWidget#plain {{ background: transparent; border: none; }}
+QScrollBar:vertical {{ background: transparent; width: 10px; }}
+QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; }}
+QScrollBar:horizontal {{ background: transparent; height: 10px; }}
+QScrollBar::handle:horizontal {{ background: {hairline}; min-width: 24px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+QToolTip {{ background: {sheet}; color: {ink}; border: 1px solid {faint}; }}
+QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {faint}; background: {ground}; }}
+QCheckBox::indicator:checked {{ background: {accent}; border: 3px solid {ground}; outline: 1px solid {faint}; }}
+QCheckBox:focus {{ color: {accent}; }}
+"""
+
+
+def dress(application: QApplication, inks: Inks) -> None:
+    """Give the application its type and colours."""
+    application.setStyle("Fusion")
+    application.setFont(font())
+    palette = QPalette(QColor(inks.ground))
+    for role, colour in (
+        (QPalette.ColorRole.Window, inks.ground),
+        (QPalette.ColorRole.Base, inks.ground),
+        (QPalette.ColorRole.Text, inks.ink),
+        (QPalette.ColorRole.WindowText, inks.ink),
+        (QPalette.ColorRole.Button, inks.ground),
+        (QPalette.ColorRole.ButtonText, inks.ink),
+        (QPalette.ColorRole.Highlight, inks.wash),
+        (QPalette.ColorRole.HighlightedText, inks.ink),
+        (QPalette.ColorRole.PlaceholderText, inks.faint),
+    ):
+        palette.setColor(role, QColor(colour))
+    application.setPalette(palette)
+    application.setStyleSheet(_RULES.format(**vars(inks)))

@@ -1,0 +1,294 @@
+"""The window: route, top strip, the sheet in view, and its findings."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QPushButton,
+    QStackedWidget,
+    QWidget,
+)
+
+from vernus.core.errors import VernusError
+from vernus.desktop import settings
+from vernus.desktop.demo import demo_source
+from vernus.desktop.help import show_cautions, show_keys
+from vernus.desktop.parts.findings import FindingsPanel, plain_label
+from vernus.desktop.parts.route import Route
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.strip import TopStrip
+from vernus.desktop.session import Session
+from vernus.desktop.sheets.align import AlignSheet
+from vernus.desktop.sheets.calibrate import CalibrateSheet
+from vernus.desktop.sheets.log import LogSheet
+from vernus.desktop.sheets.paper import PaperSheet
+from vernus.desktop.sheets.scale import ScaleSheet
+from vernus.desktop.sheets.start import StartSheet
+from vernus.desktop.sheets.travel import TravelSheet
+from vernus.desktop.theme import dress
+from vernus.job.formats.exchange import export_job
+
+SHEETS: tuple[type[Sheet], ...] = (TravelSheet, ScaleSheet, AlignSheet, CalibrateSheet, LogSheet, PaperSheet)
+
+
+class Window(QMainWindow):
+    """One window on one job."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setMinimumSize(1100, 700)
+        self.resize(1280, 800)
+        self.sheets: dict[str, Sheet] = {s.name: s(session) for s in SHEETS}
+        self.start = StartSheet(session)
+        self.route, self.strip, self.findings = Route(session), TopStrip(session), FindingsPanel()
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.start)
+        for sheet in self.sheets.values():
+            self.stack.addWidget(sheet)
+        self._banner()
+        ground = QWidget()
+        ground.setObjectName("ground")
+        grid = QGridLayout(ground)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.banner, 0, 0, 1, 3)
+        grid.addWidget(self.route, 1, 0, 2, 1)
+        grid.addWidget(self.strip, 1, 1, 1, 2)
+        grid.addWidget(self.stack, 2, 1)
+        grid.addWidget(self.findings, 2, 2)
+        grid.setColumnStretch(1, 1)
+        grid.setRowStretch(2, 1)
+        self.setCentralWidget(ground)
+        self._bench = False
+        self._current = "travel"
+        self._make_menus()
+        self.start.demo_asked.connect(self.open_demo)
+        self.start.open_asked.connect(self.ask_and_open)
+        self.route.asked.connect(self.show_sheet)
+        session.changed.connect(self.refresh)
+        session.opened.connect(self._opened)
+        session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
+        session.failed.connect(self._show_failure)
+        session.theme_changed.connect(self._dress)
+        self._dress()
+        self._opened()
+        self.refresh()
+
+    def _banner(self) -> None:
+        self.banner = QFrame()
+        self.banner.setObjectName("banner")
+        row = QHBoxLayout(self.banner)
+        self.banner_text = plain_label("")
+        self.retry = QPushButton("Retry")
+        self.retry.clicked.connect(self.session.retry)
+        self.copy = QPushButton("Save a copy as…")
+        self.copy.clicked.connect(self.ask_and_copy)
+        row.addWidget(self.banner_text, 1)
+        row.addWidget(self.retry)
+        row.addWidget(self.copy)
+        self.banner.hide()
+
+    def _show_failure(self, text: str) -> None:
+        job = self.session.job
+        because = job.read_only_because if job is not None else ""
+        if not text and because:
+            text = f"Opened read-only: {because}. Save a copy to work on it."
+        self.banner_text.setText(text)
+        self.retry.setVisible(not because)
+        self.banner.setVisible(bool(text))
+
+    def _dress(self) -> None:
+        application = QApplication.instance()
+        assert isinstance(application, QApplication)
+        dress(application, self.session.inks)
+
+    def _make_menus(self) -> None:
+        job, edit, view, help_ = (self.menuBar().addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
+        for menu, text, keys, act in (
+            (job, "New job…", "Ctrl+N", self.session.close_job),
+            (job, "Open…", "Ctrl+O", self.ask_and_open),
+            (job, "Open the demo job", "", self.open_demo),
+            (job, "Save", "Ctrl+S", self._say_saved),
+            (job, "Save a copy as…", "Ctrl+Shift+S", self.ask_and_copy),
+            (job, "Duplicate job…", "", self.ask_and_duplicate),
+            (job, "Export as JSON and CSV…", "", self.ask_and_export),
+            (job, "Import an export…", "", self.ask_and_import),
+            (job, "Quit", "Ctrl+Q", self.close),
+            (edit, "Undo", "Ctrl+Z", self.session.undo),
+            (edit, "Redo", "Ctrl+Shift+Z", self.session.redo),
+            (view, "Units mm / in", "Ctrl+U", self._other_units),
+            (view, "Next axis", "Ctrl+PgDown", partial(self._step_axis, 1)),
+            (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
+            (view, "Light / dark", "Ctrl+D", lambda: self.session.show_theme(not self.session.dark)),
+            (view, "Bench view", "F11", self._other_bench),
+            (help_, "Keys", "F1", lambda: show_keys(self)),
+            (help_, "Cautions", "", lambda: show_cautions(self)),
+        ):
+            self._action(menu, text, keys, act)
+        view.addSeparator()
+        for n, name in enumerate(self.sheets, 1):
+            self._action(view, name.capitalize(), f"Ctrl+{n}", partial(self.show_sheet, name))
+
+    def _action(self, menu: QMenu, text: str, keys: str, act: Callable[[], object]) -> None:
+        action = QAction(text, self)
+        if keys:
+            action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(lambda _checked=False: act())
+        menu.addAction(action)
+
+    def show_sheet(self, name: str) -> None:
+        """Bring a sheet into view and put the cursor where the next thing is typed."""
+        if self.session.job is None:
+            return
+        self._current = name
+        self.stack.setCurrentWidget(self.sheets[name])
+        self.refresh()
+        self.sheets[name].focus_entry()
+
+    def _opened(self) -> None:
+        job = self.session.job
+        title = "Vernus" if job is None else f"{job.info.title} – Vernus"
+        self.setWindowTitle(title)
+        self._show_failure("")
+        for widget in (self.route, self.strip, self.findings):
+            widget.setVisible(job is not None and not self._bench)
+        if job is None:
+            self.stack.setCurrentWidget(self.start)
+            self.start.refresh()
+            self.start.focus_entry()
+            return
+        axis = self.session.axis
+        self.show_sheet((self.session.review(axis).next_sheet if axis else None) or "travel")
+
+    def refresh(self) -> None:
+        """Show the job as it is."""
+        if self.session.job is None:
+            return
+        self.strip.refresh()
+        self.route.refresh(self._current)
+        self.sheets[self._current].refresh()
+        axis = self.session.axis
+        review = self.session.review(axis) if axis is not None else None
+        located = review.findings if review is not None else ()
+        here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
+        self.findings.show_findings(here, self.session.units, self.session.inks)
+
+    def _other_units(self) -> None:
+        self.session.show_units("in" if self.session.units == "mm" else "mm")
+
+    def _step_axis(self, step: int) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        ids = [a.id for a in job.axes()]
+        self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
+        self.sheets[self._current].focus_entry()
+
+    def _other_bench(self) -> None:
+        self._bench = not self._bench
+        for sheet in self.sheets.values():
+            sheet.show_bench(self._bench)
+        for widget in (self.route, self.strip, self.findings):
+            widget.setVisible(self.session.job is not None and not self._bench)
+        self.refresh()
+
+    def _say_saved(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        if job.pending:
+            self.session.retry()
+        else:
+            self.statusBar().showMessage(
+                f"Every accepted entry is already in {job.path}; there is nothing to save.", 12_000
+            )
+
+    def ask_and_open(self) -> None:
+        """Ask for a job file and open it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(settings.jobs_folder()), "Vernus jobs (*.vernus)")
+        if name:
+            self.attempt(lambda: self.session.open_job(Path(name)))
+
+    def open_demo(self) -> None:
+        """Open the demo job, written afresh."""
+        self.attempt(lambda: self.session.open_demo(settings.demo_path(), demo_source()))
+
+    def ask_and_copy(self) -> None:
+        """Ask for a name and save a copy there."""
+        path = self._ask_new("Save a copy")
+        job = self.session.job
+        if path is not None and job is not None:
+            self.attempt(lambda: job.save_copy(path, replace=True))
+            self.session.told.emit(f"A copy is in {path}.")
+
+    def ask_and_duplicate(self) -> None:
+        """Save a copy and go on in it."""
+        path = self._ask_new("Duplicate the job")
+        job = self.session.job
+        if path is not None and job is not None:
+            if self.attempt(lambda: job.save_copy(path, replace=True)):
+                self.attempt(lambda: self.session.open_job(path))
+
+    def ask_and_export(self) -> None:
+        """Ask for a folder and write JSON and CSV into it."""
+        job = self.session.job
+        folder = QFileDialog.getExistingDirectory(self, "Folder for the export") if job else ""
+        if folder and job is not None:
+            self.attempt(
+                lambda: self.session.told.emit(f"Wrote {len(export_job(job, Path(folder)))} files to {folder}.")
+            )
+
+    def ask_and_import(self) -> None:
+        """Ask for an export and for the file to make of it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import an export", "", "Exported job (job.json)")
+        path = self._ask_new("Make a job of it") if name else None
+        if path is not None:
+            self.attempt(lambda: self.session.import_job(Path(name), path))
+
+    def _ask_new(self, title: str) -> Path | None:
+        start = str(settings.jobs_folder() / "copy.vernus")
+        name, _ = QFileDialog.getSaveFileName(self, title, start, "Vernus jobs (*.vernus)")
+        return Path(name if name.endswith(".vernus") else name + ".vernus") if name else None
+
+    def attempt(self, act: Callable[[], object]) -> bool:
+        """Do something that may fail, and say why if it does."""
+        try:
+            act()
+        except VernusError as error:
+            self.banner_text.setText(str(error))
+            self.retry.hide()
+            self.banner.show()
+            return False
+        return True
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Everything accepted is on the disk already, unless the disk refused it."""
+        job = self.session.job
+        if job is not None and job.pending:
+            self.session.retry()
+            if job.pending:
+                event.ignore()
+                return
+        if job is not None:
+            job.close()
+        super().closeEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape leaves the bench view."""
+        if self._bench and event.key() == Qt.Key.Key_Escape:
+            self._other_bench()
+            return
+        super().keyPressEvent(event)

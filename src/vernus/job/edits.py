@@ -1,0 +1,186 @@
+"""The edits a user makes at the machine: each returns the entities to put."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vernus.core.alignment import propose_stations
+from vernus.core.errors import BadInputError
+from vernus.core.units import UnitSystem
+from vernus.job.catalog import scale_families, tools
+from vernus.job.document import Job, new_id
+from vernus.job.entities import (
+    Axis,
+    CalibrationRun,
+    Check,
+    Compensation,
+    Entity,
+    LogEntry,
+    Reading,
+    ScalePlan,
+    Sweep,
+    TravelSurvey,
+)
+from vernus.job.fields import LengthEntry
+from vernus.job.results import calibration_result, latest_run, passes, plan_of, scale_result, travel_result
+
+STATIONS = 7
+UNKNOWN_SWEEP_MM = 300.0
+SCREW_FROM_END_MM = 8.0  # usual distance of the end holes; common practice, no source. To be measured.
+
+
+def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
+    """The survey of an axis with a tool, a fresh one if there is none yet."""
+    for survey in job.of_axis(TravelSurvey, axis.id):
+        if survey.tool == tool_id:
+            return survey
+    division = next(t.division_mm for t in tools() if t.id == tool_id)
+    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=LengthEntry(mm=division))
+
+
+def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> ScalePlan:
+    """The scale plan of an axis, a fresh one if there is none yet."""
+    return plan_of(job, axis) or ScalePlan(id=new_id(), axis_id=axis.id, scale_on=scale_on)
+
+
+def first_sweep(job: Job, axis: Axis, plane: Literal["face", "edge"], units: UnitSystem) -> Sweep:
+    """A fresh pass: stations from the travel and the plan, screws and indicator as last noted on this axis."""
+    earlier = [s for s in job.of_axis(Sweep, axis.id) if s.screw_left is not None]
+    if earlier:
+        last = earlier[-1]
+        fresh = last.with_(id=new_id(), created="", changed="", note="", plane=plane, readings=(), moved_by="dial")
+        assert isinstance(fresh, Sweep)
+        return fresh
+    inch = units == "in"
+    small = {
+        "division": LengthEntry(mm=0.0127, text="0.5", unit="thou") if inch else LengthEntry(mm=0.01, text="0.01"),
+        "tolerance": LengthEntry(mm=0.0508, text="2", unit="thou") if inch else LengthEntry(mm=0.05, text="0.05"),
+    }
+    low, high, screws = _sweep_reach(job, axis)
+    stations = tuple(_proposed(s) for s in propose_stations(low, high, STATIONS, 2.54 if inch else 1.0))
+    left, right = (_proposed(s) for s in screws)
+    return Sweep(
+        id=new_id(), axis_id=axis.id, plane=plane, stations=stations, screw_left=left, screw_right=right, **small
+    )
+
+
+def _sweep_reach(job: Job, axis: Axis) -> tuple[float, float, tuple[float, float]]:
+    """Where along the body the indicator can sweep, and where the end screws are likely to be (mm)."""
+    travel = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM
+    plan = plan_of(job, axis)
+    place = scale_result(job, axis, plan).placement if plan is not None else None
+    if place is None or plan is None or plan.measuring is None:
+        return 0.0, travel, (0.0, travel)
+    family = next(f for f in scale_families() if f.id == plan.family)
+    overall = plan.measuring.mm + 2 * family.end_piece_mm
+    middle = overall / 2
+    return middle - travel / 2, middle + travel / 2, (SCREW_FROM_END_MM, overall - SCREW_FROM_END_MM)
+
+
+def _proposed(mm: float) -> LengthEntry:
+    """A length nobody typed."""
+    return LengthEntry(mm=mm)
+
+
+def next_station(sweep: Sweep) -> LengthEntry | None:
+    """Where to read next: through the stations once, then from the first again to see that nothing moved."""
+    if not sweep.stations:
+        return None
+    return sweep.stations[len(sweep.readings) % len(sweep.stations)]
+
+
+def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
+    """The pass with one more reading."""
+    return _sweep(sweep, (*sweep.readings, Reading(station=station, reading=reading)))
+
+
+def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:
+    """The pass with one figure corrected."""
+    changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry})
+    return _sweep(sweep, (*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
+
+
+def without_reading(sweep: Sweep, row: int) -> Sweep:
+    """The pass without one reading."""
+    return _sweep(sweep, (*sweep.readings[:row], *sweep.readings[row + 1 :]))
+
+
+def _sweep(sweep: Sweep, readings: tuple[Reading, ...]) -> Sweep:
+    changed = sweep.with_(readings=readings)
+    assert isinstance(changed, Sweep)
+    return changed
+
+
+def next_pass(job: Job, sweep: Sweep) -> Sweep:
+    """A new pass with the same setup; raises BadInputError while the present one has no figures."""
+    if len({r.station.mm for r in sweep.readings}) < 2:
+        raise BadInputError("Log this pass first: two stations at least. Then start the next one.")
+    fresh = sweep.with_(id=new_id(), created="", changed="", note="", readings=(), moved_by="dial")
+    assert isinstance(fresh, Sweep)
+    return fresh
+
+
+def current_sweep(job: Job, axis: Axis, plane: Literal["face", "edge"], units: UnitSystem) -> Sweep:
+    """The pass being logged in a plane, or a fresh one that isn't in the job yet."""
+    found = passes(job, axis, plane)
+    return found[-1] if found else first_sweep(job, axis, plane, units)
+
+
+def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
+    """The check being logged, or a fresh one set as the display was last keyed."""
+    last = latest_run(job, axis)
+    if last is not None:
+        return last
+    per = "in" if units == "in" else "mm"
+    counts = 1000.0 / _family_count_um(job, axis) * (25.4 if per == "in" else 1.0)
+    step = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
+    return CalibrationRun(id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=step)
+
+
+def _family_count_um(job: Job, axis: Axis) -> float:
+    plan = plan_of(job, axis)
+    return next((f.count_um for f in scale_families() if plan is not None and f.id == plan.family), 5.0)
+
+
+def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:
+    """The run with one more comparison; raises BadInputError for a zero move in a counts run."""
+    if run.method == "counts" and true.mm == 0:
+        raise BadInputError("The move is zero, so nothing can be divided by it; move a known distance first.")
+    return _run(run, (*run.checks, Check(true=true, shown=shown)))
+
+
+def with_check_changed(
+    run: CalibrationRun, row: int, field: Literal["true", "shown"], entry: LengthEntry
+) -> CalibrationRun:
+    """The run with one figure corrected."""
+    changed = Check.model_validate({**dict(run.checks[row]), field: entry})
+    return _run(run, (*run.checks[:row], changed, *run.checks[row + 1 :]))
+
+
+def without_check(run: CalibrationRun, row: int) -> CalibrationRun:
+    """The run without one comparison."""
+    return _run(run, (*run.checks[:row], *run.checks[row + 1 :]))
+
+
+def _run(run: CalibrationRun, checks: tuple[Check, ...]) -> CalibrationRun:
+    changed = run.with_(checks=checks)
+    assert isinstance(changed, CalibrationRun)
+    return changed
+
+
+def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
+    """Record that the advised figure was keyed into the display, and begin the run that checks it.
+
+    Raises BadInputError while the run advises nothing.
+    """
+    value = calibration_result(job, run).value_to_key
+    if value is None:
+        raise BadInputError("There is nothing to key in yet; log a check first.")
+    per = run.per if run.method == "counts" else ""
+    setting = {"set_counts": value} if run.method == "counts" else {"set_factor": value}
+    words = f"{value:.7g} counts per {run.per}" if run.method == "counts" else f"linear factor {value:.6f}"
+    return [
+        Compensation(id=new_id(), axis_id=run.axis_id, run_id=run.id, method=run.method, value=value, per=per),
+        LogEntry(id=new_id(), axis_id=run.axis_id, text=f"Keyed into the display: {words}."),
+        run.with_(id=new_id(), created="", changed="", note="", checks=(), **setting),
+    ]

@@ -1,0 +1,1 @@
+"""The printed report, and the pictures that screen and paper share."""

@@ -1,0 +1,1 @@
+"""Pictures to scale, painted alike on screen and paper."""

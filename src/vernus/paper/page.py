@@ -1,0 +1,181 @@
+"""Blocks of a printed page, and their flow over pages with a foot line and page numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Protocol
+
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import QFont, QFontMetricsF, QPainter
+
+from vernus.paper.ink import PRINT, font, pen
+
+MARGIN = 58.0
+FOOT = 34.0
+_WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+_TALL = 100_000.0
+
+
+class Block(Protocol):
+    """Something with a height at a width, painted into its place; px at 96 dpi."""
+
+    @property
+    def keep_with_next(self) -> bool:
+        """Whether it must not be the last thing on a page."""
+        ...
+
+    def height(self, width: float) -> float:
+        """Height at ``width``."""
+        ...
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """Paint into ``place``."""
+        ...
+
+
+def _wrapped(text: str, kind: QFont, width: float) -> float:
+    return QFontMetricsF(kind).boundingRect(QRectF(0, 0, width, _TALL), int(_WRAP), text).height()
+
+
+@dataclass
+class Words:
+    """A paragraph, plain text only."""
+
+    text: str
+    size: float = 11.0
+    bold: bool = False
+    indent: float = 0.0
+    after: float = 6.0
+    keep_with_next: bool = False
+
+    def height(self, width: float) -> float:
+        """Height of the wrapped text and the space after it."""
+        return _wrapped(self.text, font(self.size, bold=self.bold), width - self.indent) + self.after
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """Paint the text."""
+        painter.setFont(font(self.size, bold=self.bold))
+        painter.setPen(pen(PRINT.ink))
+        painter.drawText(place.adjusted(self.indent, 0, 0, 0), int(_WRAP | Qt.TextFlag.TextDontClip), self.text)
+
+
+def heading(text: str) -> Words:
+    """A section heading."""
+    return Words(text, size=15, bold=True, after=8, keep_with_next=True)
+
+
+def subheading(text: str) -> Words:
+    """A heading inside a section."""
+    return Words(text, size=12, bold=True, after=5, keep_with_next=True)
+
+
+@dataclass
+class Picture:
+    """A drawing of a fixed height."""
+
+    draw: Callable[[QPainter, QRectF], None]
+    tall: float
+    keep_with_next: bool = False
+
+    def height(self, width: float) -> float:
+        """The height given."""
+        return self.tall + 8
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """Paint the drawing."""
+        painter.save()
+        self.draw(painter, place.adjusted(0, 0, 0, -8))
+        painter.restore()
+
+
+@dataclass
+class Row:
+    """One row of a table; widths are shares of the whole."""
+
+    cells: Sequence[str]
+    shares: Sequence[float]
+    head: bool = False
+    last: bool = False
+    figures: frozenset[int] = field(default_factory=frozenset)
+
+    @property
+    def keep_with_next(self) -> bool:
+        """A table's head stays with its first row."""
+        return self.head
+
+    def _font(self) -> QFont:
+        return font(11, bold=self.head)
+
+    def height(self, width: float) -> float:
+        """The tallest cell."""
+        tall = max(
+            _wrapped(c or " ", self._font(), width * s - 10) for c, s in zip(self.cells, self.shares, strict=True)
+        )
+        return tall + 6 + (8 if self.last else 0)
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """Paint the cells and a hairline under them."""
+        x = place.left()
+        low = place.bottom() - (8 if self.last else 0)
+        for n, (cell, share) in enumerate(zip(self.cells, self.shares, strict=True)):
+            width = place.width() * share
+            side = Qt.AlignmentFlag.AlignRight if n in self.figures else Qt.AlignmentFlag.AlignLeft
+            painter.setFont(self._font())
+            painter.setPen(pen(PRINT.ink))
+            box = QRectF(x + 2, place.top() + 2, width - 10, low - place.top())
+            painter.drawText(box, int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap), cell)
+            x += width
+        painter.setPen(pen(PRINT.ink if self.head else PRINT.hairline, 1.0 if self.head else 0.5))
+        painter.drawLine(QPointF(place.left(), low), QPointF(place.right(), low))
+
+
+def table(
+    head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], figures: Sequence[int] = ()
+) -> list[Row]:
+    """The rows of a table; columns in ``figures`` are set right in tabular figures."""
+    right = frozenset(figures)
+    body = [Row(r, shares, last=n == len(rows), figures=right) for n, r in enumerate(rows, 1)]
+    return [Row(head, shares, head=True, figures=right), *body]
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A block and its place on a page."""
+
+    block: Block
+    place: QRectF
+
+
+def flow(blocks: Sequence[Block], page: QSizeF) -> list[list[Placed]]:
+    """Lay blocks out over pages; a block kept with the next one starts a page together with it."""
+    width, bottom = page.width() - 2 * MARGIN, page.height() - MARGIN - FOOT
+    heights = [b.height(width) for b in blocks]
+    pages: list[list[Placed]] = [[]]
+    y = MARGIN
+    for n, block in enumerate(blocks):
+        need, m = heights[n], n
+        while blocks[m].keep_with_next and m + 1 < len(blocks):
+            m += 1
+            need += heights[m]
+        if y + need > bottom and y > MARGIN:
+            pages.append([])
+            y = MARGIN
+        pages[-1].append(Placed(block, QRectF(MARGIN, y, width, heights[n])))
+        y += heights[n]
+    return pages
+
+
+def paint_page(painter: QPainter, pages: Sequence[Sequence[Placed]], number: int, page: QSizeF, foot: str) -> None:
+    """Paint page ``number`` (from 0) with its foot line, in px at 96 dpi."""
+    for placed in pages[number]:
+        placed.block.paint(painter, placed.place)
+    low = page.height() - MARGIN - FOOT / 2
+    line = QRectF(MARGIN, low, page.width() - 2 * MARGIN, FOOT)
+    painter.setPen(pen(PRINT.hairline, 0.6))
+    painter.drawLine(line.topLeft(), line.topRight())
+    painter.setFont(font(11))
+    painter.setPen(pen(PRINT.faint))
+    painter.drawText(line, int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), foot)
+    count = f"page {number + 1} of {len(pages)}"
+    painter.drawText(line, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), count)

@@ -1,0 +1,277 @@
+"""The PDF report of a job: machine, axes, scales, sweeps, calibration, findings, cautions, log."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterable
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QMarginsF, QSizeF
+from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter
+
+from vernus.core.alignment import Alignment
+from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
+from vernus.job.catalog import machine_kind
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
+from vernus.job.errors import JobFileError
+from vernus.job.results import (
+    calibration_result,
+    mm_of,
+    passes,
+    plan_of,
+    scale_result,
+    sweep_before,
+    sweep_result,
+    travel_result,
+)
+from vernus.job.review import PLANES, AxisReview, review_axis
+from vernus.paper.drawing.residuals import paint_residuals
+from vernus.paper.drawing.stroke import Stroke, paint_stroke
+from vernus.paper.drawing.sweep import paint_sweep
+from vernus.paper.ink import PRINT, load_fonts
+from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
+
+CAUTIONS = (
+    "Isolate and lock off the machine before hands go near screws, gears or belts.",
+    "Mains work, earthing and supply changes: follow local electrical codes; where they ask for a licensed "
+    "electrician, use one.",
+    "Columns, heads and tables are heavy and topple: use a hoist or a second person.",
+    "Never defeat a guard or an interlock; keep gear covers on. Spinning handwheels on a power-fed screw break "
+    "fingers: disengage them or fold the handles.",
+    "Eye protection for drilling, chips and compressed air. Solvents: ventilation, no flames. Keep magnets away from "
+    "pacemakers.",
+    "Follow the makers' instructions where they differ from this report.",
+)
+_SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
+
+
+class Report:
+    """A report laid out and ready to paint; ``axis_ids`` limits it to some axes (None: all)."""
+
+    def __init__(self, job: Job, axis_ids: Collection[str] | None = None) -> None:
+        units = job.info.units
+        letter = units == "in"
+        self.size_id = QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4
+        self.page = QSizeF(816, 1056) if letter else QSizeF(794, 1123)
+        self.foot = f"{job.info.title}, {job.machine.name}"[:70]
+        axes = [a for a in job.axes() if axis_ids is None or a.id in axis_ids]
+        self.pages: list[list[Placed]] = flow(list(_blocks(job, axes, units)), self.page)
+
+    def paint(self, painter: QPainter, number: int) -> None:
+        """Paint page ``number`` (from 0) at 96 dpi."""
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint_page(painter, self.pages, number, self.page, self.foot)
+
+
+def write_report(job: Job, path: Path, axis_ids: Collection[str] | None = None) -> int:
+    """Write the report as PDF and return the number of pages; needs a QGuiApplication with the fonts loaded.
+
+    Raises JobFileError when the file can't be written.
+    """
+    report = Report(job, axis_ids)
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with path.open("ab"):
+            pass
+    except OSError as error:
+        raise JobFileError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
+    writer = QPdfWriter(str(path))
+    writer.setPageSize(QPageSize(report.size_id))
+    writer.setPageMargins(QMarginsF(0, 0, 0, 0))
+    writer.setResolution(1200)
+    writer.setTitle(job.info.title)
+    writer.setCreator("Vernus")
+    painter = QPainter()
+    if not painter.begin(writer):
+        raise JobFileError(f"Can't write {path}; choose another folder.")
+    painter.scale(1200 / 96, 1200 / 96)
+    for number in range(len(report.pages)):
+        if number:
+            writer.newPage()
+        report.paint(painter, number)
+    if not painter.end():
+        raise JobFileError(f"Could not finish writing {path}; is the disk full?")
+    return len(report.pages)
+
+
+def write_report_headless(job: Job, path: Path) -> None:
+    """As ``write_report`` from the command line, where no window exists."""
+    application = QGuiApplication.instance() or QGuiApplication(["vernus", "-platform", "offscreen"])
+    load_fonts()
+    write_report(job, path)
+    del application
+
+
+def _blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
+    info, machine = job.info, job.machine
+    yield Words(info.title, size=22, bold=True, after=2)
+    kind = machine_kind(machine.machine_kind).label
+    yield Words(f"{machine.name} ({kind})" + (f", {info.workshop}" if info.workshop else ""), size=13)
+    room = "" if info.room_c is None else f" Room {info.room_c:g} °C."
+    yield Words(f"Lengths in {'inches' if units == 'in' else 'millimetres'} unless said. ± is two standard "
+                f"uncertainties unless said.{room}", after=14)  # fmt: skip
+    yield heading("Axes")
+    reviews = {a.id: review_axis(job, a) for a in axes}
+    rows = [_overview(job, a, reviews[a.id], units) for a in axes]
+    yield from table(("Axis", "Travel", "Scale", "Keyed in", "Next"), rows, (0.09, 0.24, 0.29, 0.22, 0.16))
+    for axis in axes:
+        yield from _axis(job, axis, reviews[axis.id], units)
+    yield heading("Cautions")
+    for text in CAUTIONS:
+        yield Words("–  " + text, indent=8, after=4)
+    log = job.all(LogEntry)
+    if log:
+        names = {a.id: a.name for a in job.axes()}
+        yield heading("Log")
+        lines = [(e.created[:16].replace("T", " "), names.get(e.axis_id, ""), e.text) for e in log]
+        yield from table(("When (UTC)", "Axis", "Note"), lines, (0.24, 0.08, 0.68))
+
+
+def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tuple[str, ...]:
+    travel, plan = travel_result(job, axis), plan_of(job, axis)
+    keyed = job.of_axis(Compensation, axis.id)
+    scale = scale_result(job, axis, plan) if plan is not None else None
+    best = travel.best
+    return (
+        axis.name,
+        "not measured" if best is None else format_with_uncertainty(best.travel_mm, best.expanded_mm, units),
+        "not chosen"
+        if plan is None or plan.measuring is None or scale is None or scale.family is None
+        else f"{scale.family.label}, {format_length(plan.measuring.mm, units)}",
+        _keyed(keyed[-1]) if keyed else "nothing yet",
+        review.next_sheet or "finished",
+    )
+
+
+def _keyed(entry: Compensation) -> str:
+    if entry.method == "counts":
+        return f"{entry.value:.7g} counts per {entry.per}"
+    return f"factor {entry.value:.6f}"
+
+
+def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterable[Block]:
+    yield heading(f"{axis.name} axis: {axis.label}")
+    wanted = "" if axis.accuracy is None else f" Accuracy wanted: {format_fine(axis.accuracy.mm, units)}."
+    yield Words(f"The {axis.moving} moves on the {axis.still}.{wanted}")
+    yield Words(f"Next: {review.next_step.text(units)}", after=8)
+    yield from _travel(job, axis, units)
+    yield from _scale(job, axis, units)
+    for plane in PLANES:
+        yield from _sweeps(job, axis, plane, units)
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    for run in runs:
+        yield from _calibration(job, run, units)
+    if review.findings:
+        yield subheading("Findings")
+        for at in review.findings:
+            told = at.finding.as_json(units)
+            yield Words(f"{_SEVERITY[told['severity']]}: {told['text']}", indent=8, after=2, keep_with_next=True)
+            yield Words(f"→ {told['remedy']}", indent=24, after=6)
+
+
+def _travel(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    result = travel_result(job, axis)
+    if result.best is None:
+        return
+    yield subheading("Travel")
+    figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, units)
+    given: list[float] = [mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0]
+    useful = ""
+    if result.useful_mm is not None and sum(given) > 0:
+        low, high = (format_length(g, units) for g in given)
+        useful = (
+            f" Given up: {low} at the low end, {high} at the high end; useful {format_length(result.useful_mm, units)}."
+        )
+        useful += f" {axis.give_up_why}" if axis.give_up_why else ""
+    parts = [
+        f"{s.tool}: " + ", ".join(r.shown(units) for r in s.readings)
+        for s in job.of_axis(TravelSurvey, axis.id)
+        if s.readings
+    ]
+    yield Words(f"{figure} ({'; '.join(parts)}).{useful}")
+
+
+def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    plan = plan_of(job, axis)
+    result = scale_result(job, axis, plan) if plan is not None else None
+    if plan is None or result is None or result.placement is None or result.family is None:
+        return
+    assert plan.measuring is not None
+    assert result.travel_mm is not None
+    yield subheading("Scale")
+    yield Words(result.instruction.text(units))
+    place = result.placement
+    stops = " and ".join(format_length(mm, units) for mm in (place.low_stop_mm, place.high_stop_mm))
+    yield Words(f"At the low and the high stop the reader's middle stands at {stops} from the body's left end.")
+    stroke = Stroke(result.family, plan.measuring.mm, result.travel_mm, place, result.travel_mm / 2, mm_of(plan.face))
+    yield Picture(partial(paint_stroke, stroke=stroke, inks=PRINT, units=units), 245)
+
+
+def _sweeps(job: Job, axis: Axis, plane: str, units: UnitSystem) -> Iterable[Block]:
+    done = [s for s in passes(job, axis, plane) if s.readings]
+    looked = [(s, sweep_result(s, sweep_before(job, s))) for s in done]
+    figured = [(s, r, r.alignment) for s, r in looked if r.alignment is not None]
+    if not figured:
+        return
+    yield subheading(f"Alignment, {plane}")
+    rows = [_pass_row(n, s, figures, units) for n, (s, _, figures) in enumerate(figured, 1)]
+    head = ("Pass", "When (UTC)", "End to end", "±, 95 %", "Bow", "Verdict")
+    yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))
+    _, result, figures = figured[-1]
+    before = figured[-2][2] if len(figured) > 1 else None
+    draw: Callable[..., Any] = partial(
+        paint_sweep, sweep=figures, inks=PRINT, units=units, before=before, fix=result.correction
+    )
+    yield Picture(draw, 240)
+    yield Words(result.instruction.text(units))
+
+
+def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) -> tuple[str, ...]:
+    return (
+        str(number),
+        sweep.created[:16].replace("T", " "),
+        format_fine(figures.end_to_end_mm, units, sign=True),
+        format_fine(figures.expanded_mm, units),
+        "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
+        {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[figures.verdict],
+    )
+
+
+def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
+    result = calibration_result(job, run)
+    if not result.true_mm:
+        return
+    yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
+    if run.reference:
+        yield Words(f"Reference: {run.reference}, standard uncertainty {format_fine(run.u_reference.mm, units)}.")
+    yield Words(f"Result: {_result_words(run, result)}", bold=True)
+    rows = [
+        (c.true.shown(units), c.shown.shown(units), format_fine(c.shown.mm - c.true.mm, units, sign=True),
+         format_fine(after, units, sign=True))
+        for c, after in zip(run.checks, result.after_mm, strict=True)
+    ]  # fmt: skip
+    yield from table(("True", "Shown", "Error before", "Error after"), rows, (0.25, 0.25, 0.25, 0.25), (0, 1, 2, 3))
+    draw: Callable[..., Any] = partial(
+        paint_residuals,
+        true_mm=result.true_mm,
+        before_mm=result.before_mm,
+        after_mm=result.after_mm,
+        inks=PRINT,
+        units=units,
+    )
+    yield Picture(draw, 220)
+    yield Words(result.instruction.text(units))
+
+
+def _result_words(run: CalibrationRun, result: Any) -> str:
+    if result.counts is not None:
+        unit = "inch" if run.per == "in" else "mm"
+        measured = result.counts.counts_per_inch if run.per == "in" else result.counts.counts_per_mm
+        return (
+            f"key in {result.value_to_key:.7g} counts per {unit}; measured {measured:.2f} "
+            f"± {2 * result.counts.u_rel * measured:.2f}."
+        )
+    u = "" if result.factor.u_factor is None else f" ± {2 * result.factor.u_factor:.6f}"
+    return f"linear factor {result.factor.factor:.6f}{u}, {result.factor.ppm:+.0f} ppm."
