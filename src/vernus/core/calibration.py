@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding
 
 MM_PER_INCH = 25.4
 STANDARD_COUNTS_UM = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
@@ -163,10 +163,10 @@ def _off_standard(per_mm: float) -> list[Finding]:
         finding(
             "counts-suspect",
             "caution",
-            "The counts are {ppm} ppm from the nearest standard one, {nearest} per mm: more than a good scale errs.",
+            "The counts are {ppm} from the nearest standard one, {nearest} per mm: more than a good scale errs.",
             "Before keying it in, check the reference, the zero at both ends, the mm/inch setting of the display and "
             "the middle and full stroke.",
-            ppm=f"{ppm:+,.0f}".replace(",", "\u202f").replace("-", "−"),
+            ppm=Ppm(ppm),
             nearest=f"{nearest:.6g}",
         )
     ]
@@ -272,10 +272,10 @@ def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm:
             finding(
                 "ppm-suspect",
                 "caution",
-                "The correction of {ppm:+.0f} ppm is more than the {limit:.0f} ppm a good scale of this kind may need.",
+                "The correction of {ppm} is more than the {limit:.0f} ppm a good scale of this kind may need.",
                 "Before keying it in, check the reference, the temperature, the mounting and the count size, and read "
                 "the middle and the full stroke again.",
-                ppm=ppm,
+                ppm=Ppm(ppm),
                 limit=suspect_ppm,
             )
         )
@@ -293,9 +293,9 @@ def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm:
             finding(
                 "factor-not-needed",
                 "info",
-                "The slope error of {ppm:+.0f} ppm is inside its own uncertainty of {u:.0f} ppm.",
+                "The correction of {ppm} is inside its own uncertainty of {u:.0f} ppm.",
                 "Leave the factor as it is; check over a longer distance if the job needs better.",
-                ppm=ppm,
+                ppm=Ppm(ppm),
                 u=2 * u_slope * 1e6,
             )
         )
@@ -331,7 +331,7 @@ def instruct_factor(fit: LinearFactor) -> Sentence:
     if first is not None:
         return first.remedy
     return Sentence(
-        "Key in the factor {factor:.6f} as a multiplier, or {ppm:+.0f} where the display wants ppm. "
+        "Key in the factor {factor:.6f} as a multiplier, or {ppm} where the display wants that. "
         "Then run the stations again to see that it took.",
-        {"factor": fit.factor, "ppm": fit.ppm},
+        {"factor": fit.factor, "ppm": Ppm(fit.ppm)},
     )

@@ -46,6 +46,17 @@ class Rate:
 
 
 @dataclass(frozen=True)
+class Ppm:
+    """A relative figure inside a sentence."""
+
+    ppm: float
+
+    def show(self, _system: UnitSystem) -> str:
+        """Signed, in whole parts per million."""
+        return f"{self.ppm:+,.0f} ppm".replace(",", "\u202f").replace("-", "−")
+
+
+@dataclass(frozen=True)
 class Sentence:
     """A template and the values that fill it; lengths among them follow the reader's unit system."""
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from importlib import resources
+
 from PySide6.QtGui import QColor, QPalette
 from PySide6.QtWidgets import QApplication
 
-from vernus.paper.ink import Inks, font
+from vernus.paper.ink import DARK, Inks, font
 
 _RULES = """
 * {{ color: {ink}; }}
@@ -30,7 +32,8 @@ QLineEdit:focus, QComboBox:focus, QTableView:focus, QListView:focus {{ border: 2
 QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
 QLineEdit:read-only {{ color: {faint}; }}
 QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}
-QComboBox::drop-down {{ width: 22px; border: none; }}
+QComboBox::drop-down {{ width: 24px; border: none; }}
+QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}
 QPushButton {{ background: {ground}; border: 1px solid {faint}; padding: 5px 12px; border-radius: 0; }}
 QPushButton:focus {{ border: 2px solid {accent}; padding: 4px 11px; }}
 QPushButton:hover {{ background: {wash}; }}
@@ -40,7 +43,7 @@ QPushButton#main {{ background: {accent}; color: {on_accent}; border-color: {acc
 QPushButton#main:focus {{ border: 2px solid {ink}; }}
 QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
 QPushButton#link:focus {{ border: 1px solid {accent}; }}
-QTableView {{ gridline-color: {hairline}; padding: 0; }}
+QTableView {{ gridline-color: {hairline}; padding: 0; outline: 0; }}
 QTableView:focus {{ padding: 0; }}
 QTableView::item {{ padding: 2px 6px; }}
 QTableView::item:selected {{ background: {wash}; color: {ink}; }}
@@ -79,4 +82,6 @@ def dress(application: QApplication, inks: Inks) -> None:
     ):
         palette.setColor(role, QColor(colour))
     application.setPalette(palette)
-    application.setStyleSheet(_RULES.format(**vars(inks)))
+    shade = "dark" if inks == DARK else "light"
+    arrow = str(resources.files("vernus.data").joinpath(f"arrow-{shade}.svg"))
+    application.setStyleSheet(_RULES.format(**vars(inks), arrow=arrow))

@@ -238,9 +238,8 @@ class Window(QMainWindow):
         """Save a copy and go on in it."""
         path = self._ask_new("Duplicate the job")
         job = self.session.job
-        if path is not None and job is not None:
-            if self.attempt(lambda: job.save_copy(path, replace=True)):
-                self.attempt(lambda: self.session.open_job(path))
+        if path is not None and job is not None and self.attempt(lambda: job.save_copy(path, replace=True)):
+            self.attempt(lambda: self.session.open_job(path))
 
     def ask_and_export(self) -> None:
         """Ask for a folder and write JSON and CSV into it."""

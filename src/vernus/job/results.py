@@ -19,7 +19,7 @@ from vernus.core.calibration import (
     instruct_factor,
 )
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
 from vernus.core.scales import (
     Placement,
     ScaleChoice,
@@ -33,18 +33,22 @@ from vernus.core.sweep_review import compare_passes, instruct, review_sweep
 from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
 from vernus.job.catalog import scale_families
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation, Entity, ScalePlan, Sweep, TravelSurvey
+from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry, complaints
 
 
 @dataclass(frozen=True)
 class TravelResult:
-    """The axis's travel from its most certain survey; ``useful_mm`` is None while nothing usable is measured."""
+    """The axis's travel from its most certain survey; ``useful_mm`` is None while nothing usable is measured.
+
+    ``surveys`` are (tool, travel), most certain first.
+    """
 
     best: Travel | None
     useful_mm: float | None
     findings: tuple[Finding, ...]
     instruction: Sentence
+    surveys: tuple[tuple[str, Travel], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -72,7 +76,10 @@ class SweepResult:
 
 @dataclass(frozen=True)
 class CalibrationResult:
-    """One run: what to key in, errors before (as read) and after (as they would be), and what to do."""
+    """One run: what to key in, errors before (as read) and after (as they would be), and what to do.
+
+    ``settled`` is true when what is set now is as good as the axis needs.
+    """
 
     counts: Counts | None
     factor: LinearFactor | None
@@ -80,6 +87,7 @@ class CalibrationResult:
     before_mm: tuple[float, ...]
     after_mm: tuple[float, ...]
     value_to_key: float | None
+    settled: bool
     findings: tuple[Finding, ...]
     instruction: Sentence
 
@@ -106,27 +114,28 @@ def mm_of(entry: LengthEntry | None) -> float | None:
 def travel_result(job: Job, axis: Axis) -> TravelResult:
     """What the travel surveys of an axis say together."""
     findings = limit_findings(axis)
-    surveys: list[Travel] = []
+    known: list[tuple[str, Travel]] = []
     for survey in job.of_axis(TravelSurvey, axis.id):
         findings += limit_findings(survey)
         if survey.readings and not complaints(survey):
-            surveys.append(measure_travel([r.mm for r in survey.readings], survey.division.mm))
-    best = min(surveys, key=lambda t: t.u_mm, default=None)
+            known.append((survey.tool, measure_travel([r.mm for r in survey.readings], survey.division.mm)))
+    surveys = tuple(sorted(known, key=lambda k: k[1].u_mm))
+    best = surveys[0][1] if surveys else None
     if best is None:
         ask = "Drive the axis to one end, scribe a line across the joint, drive to the other end, and log the distance."
         return TravelResult(None, None, tuple(findings), Sentence(ask))
     findings += best.findings
-    for other in surveys:
-        clash = None if other is best else compare_methods(best, other)
+    for _, other in surveys[1:]:
+        clash = compare_methods(best, other)
         if clash is not None:
             findings.append(clash)
     try:
         useful = useful_travel(best.travel_mm, mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
     except BadInputError as error:
-        return TravelResult(best, None, (*findings, _refusal(error)), plain(str(error)))
+        return TravelResult(best, None, (*findings, _refusal(error)), plain(str(error)), surveys)
     if useful < best.travel_mm:
         findings.append(_stop_needed(axis))
-    return TravelResult(best, useful, tuple(findings), _travel_instruction(best, findings))
+    return TravelResult(best, useful, tuple(findings), _travel_instruction(best, findings), surveys)
 
 
 def _stop_needed(axis: Axis) -> Finding:
@@ -282,13 +291,13 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     try:
         if run.method == "counts":
             return _counts_result(run, travel, wanted)
-        return _factor_result(job, run)
+        return _factor_result(job, run, travel, wanted)
     except BadInputError as error:
         return _no_calibration([_refusal(error)], plain(str(error)))
 
 
 def _no_calibration(findings: list[Finding], ask: Sentence) -> CalibrationResult:
-    return CalibrationResult(None, None, (), (), (), None, tuple(findings), ask)
+    return CalibrationResult(None, None, (), (), (), None, False, tuple(findings), ask)
 
 
 def _errors(run: CalibrationRun) -> dict[str, Any]:
@@ -308,38 +317,49 @@ def _counts_result(run: CalibrationRun, travel_mm: float | None, error_mm: float
     counts = count_per_unit(longest, travel_mm, error_mm)
     key = counts.nominal_per_mm or counts.counts_per_mm
     sign = -1 if counts.reversed else 1
+    off_mm = abs(counts.counts_per_mm / per_mm - 1) * (travel_mm or abs(longest.moved_mm))
+    too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
+    settled = not counts.reversed and (key == per_mm or (not too_short and off_mm <= error_mm))
     return CalibrationResult(
         counts=counts,
         factor=None,
         after_mm=tuple(sign * c.shown.mm * per_mm / key - c.true.mm for c in run.checks),
         value_to_key=key * (MM_PER_INCH if run.per == "in" else 1.0),
+        settled=settled,
         findings=counts.findings,
-        instruction=instruct_counts(counts, longest.moved_mm, run.per == "in"),
+        instruction=_leave_it(off_mm, error_mm)
+        if settled
+        else instruct_counts(counts, longest.moved_mm, run.per == "in"),
         **_errors(run),
     )
 
 
-def _factor_result(job: Job, run: CalibrationRun) -> CalibrationResult:
+def _leave_it(error_mm: float, wanted_mm: float) -> Sentence:
+    return Sentence(
+        "Leave the display as it is set: over the travel this makes {error}, inside the {wanted} wanted. "
+        "Check again in a month and in another season.",
+        {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},
+    )
+
+
+def _factor_result(job: Job, run: CalibrationRun, travel_mm: float | None, wanted_mm: float) -> CalibrationResult:
     axis = job.get(run.axis_id)
     plan = plan_of(job, axis) if isinstance(axis, Axis) else None
     limit = {"suspect_ppm": family_by_id(scale_families(), plan.family).suspect_ppm} if plan and plan.family else {}
     true, shown = [c.true.mm for c in run.checks], [c.shown.mm for c in run.checks]
     fit = fit_factor(true, shown, run.set_factor, **limit)
+    off_mm = abs(fit.slope - 1) * (travel_mm or max(true) - min(true))
+    settled = off_mm <= wanted_mm and fit.residual_sd_mm is not None
     return CalibrationResult(
         counts=None,
         factor=fit,
         after_mm=tuple(s / fit.slope - t for t, s in zip(true, shown, strict=True)),
         value_to_key=fit.factor,
+        settled=settled,
         findings=fit.findings,
-        instruction=instruct_factor(fit),
+        instruction=_leave_it(off_mm, wanted_mm) if settled else instruct_factor(fit),
         **_errors(run),
     )
-
-
-def keyed_in(job: Job, axis: Axis) -> Compensation | None:
-    """What was last keyed into the display for an axis."""
-    found = job.of_axis(Compensation, axis.id)
-    return found[-1] if found else None
 
 
 def latest_run(job: Job, axis: Axis) -> CalibrationRun | None:

@@ -10,7 +10,6 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Sweep, TravelSurvey
 from vernus.job.results import (
     calibration_result,
-    keyed_in,
     passes,
     plan_of,
     scale_result,
@@ -122,5 +121,5 @@ def _calibrate(job: Job, axis: Axis) -> _Look:
     if not runs:
         return "open", [], Sentence("Check the display against a reference block.")
     result = calibration_result(job, runs[-1])
-    state: State = "done" if keyed_in(job, axis) is not None else "begun"
+    state: State = "done" if result.settled else "begun"
     return state, list(result.findings), result.instruction

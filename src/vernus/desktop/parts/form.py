@@ -77,6 +77,12 @@ class BoundField(QWidget):
             self.editor.setText("" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value))
             self._mark(wrong)
 
+    def say(self, words: dict[str, str]) -> None:
+        """Put other words to the choices, such as the names of this machine's members."""
+        if isinstance(self.editor, QComboBox):
+            for n in range(self.editor.count()):
+                self.editor.setItemText(n, words.get(self.editor.itemData(n), self.editor.itemText(n)))
+
     def _accept_length(self, entry: LengthEntry | None) -> None:
         entity = self._current()
         if entity is None:

@@ -102,6 +102,11 @@ class Table(QTableView):
         self.setShowGrid(False)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
+    def narrow_first(self) -> None:
+        """A first column that only holds row numbers."""
+        self.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
+        self.horizontalHeader().resizeSection(0, 32)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         row = self.currentIndex().row()
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and row >= 0:

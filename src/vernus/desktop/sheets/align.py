@@ -199,8 +199,7 @@ class AlignSheet(Sheet):
             Column(f"reading, {fine}", True, partial(self._edit, "reading")),
         ]
         self.table.rows.show_rows(columns, logged + ahead)
-        self.table.horizontalHeader().setSectionResizeMode(0, self.table.horizontalHeader().ResizeMode.Fixed)
-        self.table.horizontalHeader().resizeSection(0, 30)
+        self.table.narrow_first()
 
     def _summary(self, sweep: Sweep) -> str:
         say = partial(format_plain, system=self.session.units)

@@ -149,8 +149,7 @@ class CalibrateSheet(Sheet):
             ],
             [[str(n), c.true.shown(unit), c.shown.shown(unit)] for n, c in enumerate(run.checks, 1)],
         )
-        self.table.horizontalHeader().setSectionResizeMode(0, self.table.horizontalHeader().ResizeMode.Fixed)
-        self.table.horizontalHeader().resizeSection(0, 30)
+        self.table.narrow_first()
         result = calibration_result(job, run)
         self.setup.summary.setText(self._summary(run))
         self.instruction.setText(result.instruction.text(self.session.units))

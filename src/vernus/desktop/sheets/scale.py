@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel
 
 from vernus.core.scales import ScaleChoice, place_reader
-from vernus.core.units import format_length
+from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.sheet import Sheet
@@ -56,6 +56,7 @@ class ScaleSheet(Sheet):
         self.stroke = StrokeView()
         self.stroke.moved.connect(self._move_reader)
         self.position = QLabel()
+        self.position.setWordWrap(True)
         self.position.setObjectName("faint")
         self.table = Table("Sizes that serve")
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
@@ -107,6 +108,9 @@ class ScaleSheet(Sheet):
         self.heading.setText(f"Scale for the {self.about_axis()}")
         for field in (*self.fields, self.own_size):
             field.refresh()
+        axis = self.session.axis
+        if axis is not None:
+            self.fields[2].say({"moving": axis.moving, "still": axis.still})
         matching = [s for s in range(1, self.school.count()) if self.school.itemData(s).margin_mm == plan.margin.mm]
         self.school.setCurrentIndex(matching[0] if matching else 0)
         self._shown = list(result.choices)
@@ -117,13 +121,13 @@ class ScaleSheet(Sheet):
             need = (
                 ""
                 if result.travel_mm is None
-                else f"for a travel of {format_length(result.travel_mm, self.session.units)}"
+                else f"for a travel of {format_plain(result.travel_mm, self.session.units)}"
             )
             self.headline.show_answer(self.session, "not chosen yet", need)
         else:
             grave = any(f.severity == "stop" for f in result.findings)
-            figure = format_length(plan.measuring.mm, self.session.units)
-            spare = format_length(result.spare_mm, self.session.units)
+            figure = format_plain(plan.measuring.mm, self.session.units)
+            spare = format_plain(result.spare_mm, self.session.units)
             self.headline.show_answer(
                 self.session, figure, f"{result.family.label}; {spare} spare at each end", "stop" if grave else None
             )
@@ -136,24 +140,22 @@ class ScaleSheet(Sheet):
             Column("measures"),
             Column("overall"),
             Column("spare"),
-            Column("fits face", False),
+            Column("fits", False),
         ]
-        fits = {True: "yes", False: "no: longer", None: "face?"}
+        fits = {True: "yes", False: "no", None: "face?"}
         self.table.rows.show_rows(
             columns,
             [
                 [
                     ("● " if c.family.id == plan.family else "   ") + c.family.label,
-                    format_length(c.measuring_mm, units, with_unit=False),
-                    format_length(c.overall_mm, units, with_unit=False),
-                    format_length(c.spare_each_end_mm, units, with_unit=False),
+                    *(_bare(mm, units) for mm in (c.measuring_mm, c.overall_mm, c.spare_each_end_mm)),
                     fits[c.fits_face],
                 ]
                 for c in self._shown
             ],
         )
         header = self.table.horizontalHeader()
-        for column, width in ((1, 84), (2, 84), (3, 72), (4, 88)):
+        for column, width in ((1, 80), (2, 72), (3, 68), (4, 58)):
             header.setSectionResizeMode(column, header.ResizeMode.Fixed)
             header.resizeSection(column, width)
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
@@ -166,8 +168,8 @@ class ScaleSheet(Sheet):
         if stroke is None:
             self.position.setText("")
             return
-        at = format_length(stroke.position_mm, self.session.units)
-        reader = format_length(stroke.reader_at_mm, self.session.units)
+        at = format_plain(stroke.position_mm, self.session.units)
+        reader = format_plain(stroke.reader_at_mm, self.session.units)
         self.position.setText(f"Axis {at} from its low stop: reader's middle {reader} from the body's left end.")
 
     def _stroke(self) -> Stroke | None:
@@ -185,3 +187,7 @@ class ScaleSheet(Sheet):
             family, measuring, result.travel_mm, plan.margin.mm, reader_follows=plan.scale_on == "still"
         )
         return Stroke(family, measuring, result.travel_mm, place, self._share * result.travel_mm, mm_of(plan.face))
+
+
+def _bare(mm: float, units: UnitSystem) -> str:
+    return format_plain(mm, units).removesuffix(f" {units}")

@@ -31,6 +31,7 @@ class TravelSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
+        self._axis_shown = ""
         self.tool = QComboBox()
         self.tool.setAccessibleName("Tool")
         for tool in tools():
@@ -89,7 +90,12 @@ class TravelSheet(Sheet):
         self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
 
     def refresh(self) -> None:
-        axis, job, survey = self.session.axis, self.session.job, self._survey()
+        axis, job = self.session.axis, self.session.job
+        if axis is not None and job is not None and axis.id != self._axis_shown:
+            self._axis_shown = axis.id
+            known = travel_result(job, axis).surveys
+            self.tool.setCurrentIndex(self.tool.findData(known[0][0]) if known else 0)
+        survey = self._survey()
         if axis is None or job is None or survey is None:
             return
         self.heading.setText(f"Travel of the {self.about_axis()}")
@@ -101,6 +107,7 @@ class TravelSheet(Sheet):
             [Column("#", False), Column(f"between marks, {unit}", True, self._edit)],
             [[str(n), r.shown(unit)] for n, r in enumerate(survey.readings, 1)],
         )
+        self.table.narrow_first()
         result = travel_result(job, axis)
         self.instruction.setText(result.instruction.text(self.session.units))
         if result.best is None:
@@ -108,8 +115,12 @@ class TravelSheet(Sheet):
             self.view.show_drawing(None)
             return
         figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
-        n = result.best.readings
-        self.headline.show_answer(self.session, figure, f"travel from {n} reading{'s' if n > 1 else ''}, U = 2u")
+        ways = "; ".join(
+            f"{self.tool.itemText(self.tool.findData(tool)).lower()} "
+            f"{format_with_uncertainty(t.travel_mm, t.expanded_mm, self.session.units)}"
+            for tool, t in result.surveys
+        )
+        self.headline.show_answer(self.session, figure, f"travel, ± two standard uncertainties. By {ways}.")
         given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
         good = result.useful_mm is not None
         self.view.show_drawing(
