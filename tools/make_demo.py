@@ -128,7 +128,7 @@ run = {
 }
 checks = [
     Check(true=mm(t), shown=mm(s))
-    for t, s in (("100", "100.005"), ("300", "300.005"), ("500", "500.010"), ("500", "500.010"))
+    for t, s in (("100", "100.000"), ("300", "300.000"), ("500", "500.005"), ("500", "500.005"))
 ]
 add(CalibrationRun.model_validate({"id": "x-run-1", "set_counts": 200.0, "checks": checks, **run}))
 add(Compensation(id="x-key-1", axis_id="axis-x", run_id="x-run-1", method="counts", value=200.0, per="mm"))
@@ -138,10 +138,10 @@ checks = [
     for t, s in (
         ("0", "0"),
         ("100", "100.000"),
-        ("200", "200.005"),
+        ("200", "200.000"),
         ("300", "300.005"),
         ("400", "400.005"),
-        ("500", "500.010"),
+        ("500", "500.005"),
     )
 ]
 add(CalibrationRun.model_validate({"id": "x-run-2", "method": "factor", "checks": checks, **run}))

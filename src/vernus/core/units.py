@@ -169,8 +169,8 @@ def format_in(mm: float, unit: UnitName, decimals: int, *, sign: bool = False, w
 
 
 def format_length(mm: float, system: UnitSystem, *, sign: bool = False, with_unit: bool = True) -> str:
-    """A working length: two decimals of a millimetre or four of an inch, as on a shop drawing."""
-    return format_in(mm, system, 2 if system == "mm" else 4, sign=sign, with_unit=with_unit)
+    """A working length: two decimals of a millimetre or three of an inch, as on a shop drawing."""
+    return format_in(mm, system, 2 if system == "mm" else 3, sign=sign, with_unit=with_unit)
 
 
 def format_plain(mm: float, system: UnitSystem, *, sign: bool = False) -> str:
@@ -186,9 +186,13 @@ def format_fine(mm: float, system: UnitSystem, *, sign: bool = False, with_unit:
     return format_in(mm, "thou", 1, sign=sign, with_unit=with_unit)
 
 
+def format_pm(value: float, u: float) -> str:
+    """``value ± u`` as plain numbers, the uncertainty to two digits and the value to the same place (GUM 7.2.6)."""
+    decimals = 6 if u == 0 else max(0, min(9, 1 - math.floor(math.log10(abs(u)))))
+    return f"{value:.{decimals}f} ± {abs(u):.{decimals}f}".replace("-", "−")
+
+
 def format_with_uncertainty(mm: float, u_mm: float, system: UnitSystem) -> str:
     """``value ± U unit``, the uncertainty to two digits and the value to the same place (GUM 7.2.6)."""
     factor = float(MM_PER[system])
-    value, u = mm / factor, abs(u_mm) / factor
-    decimals = 4 if u == 0 else max(0, min(6, 1 - math.floor(math.log10(u))))
-    return f"{value:.{decimals}f} ± {u:.{decimals}f} {system}".replace("-", "−")
+    return f"{format_pm(mm / factor, u_mm / factor)} {system}"

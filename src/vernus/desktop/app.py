@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import traceback
 from pathlib import Path
@@ -10,7 +11,7 @@ from types import TracebackType
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QMessageBox
 
-from vernus.core.errors import VernusError
+from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
 from vernus.paper.ink import load_fonts
@@ -18,7 +19,12 @@ from vernus.paper.report import write_report
 
 
 def application() -> QApplication:
-    """The one application object, with the shipped typeface."""
+    """The one application object, with the shipped typeface; raises BadInputError where there is no display."""
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        raise BadInputError(
+            "There is no display to open a window on; log in to a desktop, or start it under xvfb-run "
+            "(reports, checks and calc work without)."
+        )
     found = QApplication.instance()
     made = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
     made.setApplicationName("Vernus")

@@ -25,12 +25,13 @@ QMenu::item:disabled {{ color: {faint}; }}
 #accent {{ color: {accent}; }}
 #complaint {{ color: {stop}; }}
 #caution {{ color: {caution}; }}
-QLineEdit, QComboBox, QTableView, QListView, QPlainTextEdit {{
+QLineEdit, QComboBox, QSpinBox, QTableView {{
   background: {ground}; border: 1px solid {hairline}; border-radius: 0; padding: 4px 6px;
   selection-background-color: {wash}; selection-color: {ink}; }}
-QLineEdit:focus, QComboBox:focus, QTableView:focus, QListView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
+QLineEdit:focus, QComboBox:focus, QSpinBox:focus, QTableView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
 QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
 QLineEdit:read-only {{ color: {faint}; }}
+QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
 QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}
 QComboBox::drop-down {{ width: 24px; border: none; }}
 QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}

@@ -11,7 +11,8 @@ from PySide6.QtCore import QMarginsF, QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter
 
 from vernus.core.alignment import Alignment
-from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
+from vernus.core.finding import Ppm
+from vernus.core.units import UnitSystem, format_fine, format_length, format_pm, format_with_uncertainty
 from vernus.job.catalog import machine_kind
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
@@ -246,7 +247,7 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
     if run.reference:
         yield Words(f"Reference: {run.reference}, standard uncertainty {format_fine(run.u_reference.mm, units)}.")
-    yield Words(f"Result: {_result_words(run, result)}", bold=True)
+    yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     rows = [
         (c.true.shown(units), c.shown.shown(units), format_fine(c.shown.mm - c.true.mm, units, sign=True),
          format_fine(after, units, sign=True))
@@ -265,13 +266,14 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     yield Words(result.instruction.text(units))
 
 
-def _result_words(run: CalibrationRun, result: Any) -> str:
+def _result_words(run: CalibrationRun, result: Any, units: UnitSystem) -> str:
     if result.counts is not None:
         unit = "inch" if run.per == "in" else "mm"
         measured = result.counts.counts_per_inch if run.per == "in" else result.counts.counts_per_mm
         return (
-            f"key in {result.value_to_key:.7g} counts per {unit}; measured {measured:.2f} "
-            f"± {2 * result.counts.u_rel * measured:.2f}."
+            f"key in {result.value_to_key:.7g} counts per {unit}; measured "
+            f"{format_pm(measured, 2 * result.counts.u_rel * measured)}."
         )
-    u = "" if result.factor.u_factor is None else f" ± {2 * result.factor.u_factor:.6f}"
-    return f"linear factor {result.factor.factor:.6f}{u}, {result.factor.ppm:+.0f} ppm."
+    fit = result.factor
+    figure = f"{fit.factor:.6f}" if fit.u_factor is None else format_pm(fit.factor, 2 * fit.u_factor)
+    return f"linear factor {figure}, {Ppm(result.factor.ppm).show(units)}."

@@ -129,8 +129,8 @@ class Route(QFrame):
             row.show_marks([(a.name, self._mark(a, name)) for a in job.axes()] if name in AXIS_SHEETS else [])
         if axis is not None:
             review = self._session.review(axis)
-            where = review.next_sheet.capitalize() if review.next_sheet else "finished"
-            self.next_title.setText(f"{axis.name} axis, next: {where}")
+            where = f"next: {review.next_sheet.capitalize()}" if review.next_sheet else "finished"
+            self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
             self.next_text.setText(text if len(text) < 150 else text[:147].rsplit(" ", 1)[0] + " …")
 

@@ -9,7 +9,8 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
-from vernus.core.units import format_fine
+from vernus.core.finding import Ppm
+from vernus.core.units import format_fine, format_pm
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
@@ -176,15 +177,13 @@ class CalibrateSheet(Sheet):
             self.headline.show_answer(
                 self.session,
                 f"{result.value_to_key:.7g} per {'inch' if run.per == 'in' else 'mm'}",
-                f"{agrees}; measured {measured:.2f} ± {2 * counts.u_rel * measured:.2f}{left}",
+                f"{agrees}; measured {format_pm(measured, 2 * counts.u_rel * measured)}{left}",
             )
         elif result.factor is not None:
             fit = result.factor
-            u = "" if fit.u_factor is None else f" ± {2 * fit.u_factor:.6f}"
+            figure = f"{fit.factor:.6f}" if fit.u_factor is None else format_pm(fit.factor, 2 * fit.u_factor)
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
-            self.headline.show_answer(
-                self.session, f"{fit.factor:.6f}{u}", f"linear factor, {fit.ppm:+.0f} ppm{sd}".replace("-", "−")
-            )
+            self.headline.show_answer(self.session, figure, f"linear factor, {Ppm(fit.ppm).show(units)}{sd}")
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
         if not result.true_mm:

@@ -60,12 +60,13 @@ class ScaleSheet(Sheet):
         self.position.setObjectName("faint")
         self.table = Table("Sizes that serve")
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setFixedHeight(8 * 27 + 36)
+        self.table.setMinimumHeight(120)
+        self.table.setMaximumHeight(8 * 27 + 36)
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
         for widget in (self.stroke, self.position, self.table):
-            self.picture.addWidget(widget, 1 if widget is self.stroke else 0)
+            self.picture.addWidget(widget, 0 if widget is self.position else 1)
         self.not_on_bench = [habit, self.school, *self.fields, self.stroke, self.position, self.table, self.needs]
 
     def focus_entry(self) -> None:

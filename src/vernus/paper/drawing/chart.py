@@ -24,12 +24,17 @@ class Range:
     title: str
 
     @classmethod
-    def holding(cls, values_mm: Iterable[float], unit: UnitName, title: str, least_mm: float = 1e-6) -> Range:
-        """A range that holds every value with a little air, and never narrower than ``least_mm``."""
+    def holding(
+        cls, values_mm: Iterable[float], unit: UnitName, title: str, least_mm: float = 1e-6, foot: float = 0.0
+    ) -> Range:
+        """A range that holds every value with a little air, never narrower than ``least_mm``.
+
+        ``foot`` is a share of it left free at the low end.
+        """
         values = list(values_mm)
         low, high = min(values), max(values)
         air = max((high - low) * 0.08, (least_mm - (high - low)) / 2, 0.0)
-        return cls(low - air, high + air, unit, f"{title}, {unit}")
+        return cls(low - air - foot * (high - low + 2 * air), high + air, unit, f"{title}, {unit}")
 
 
 def ticks(low: float, high: float, wanted: int = 5) -> list[float]:

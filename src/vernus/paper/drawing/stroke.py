@@ -9,8 +9,10 @@ from PySide6.QtGui import QBrush, QColor, QPainter
 
 from vernus.core.scales import Placement, ScaleFamily
 from vernus.core.units import UnitSystem, format_length
-from vernus.paper.drawing.lines import dimension, label
+from vernus.paper.drawing.lines import dimension, label, text_width
 from vernus.paper.ink import Inks, pen
+
+_ABOVE, _BELOW = 72.0, 100.0  # room for the dimensions over and under the body
 
 
 @dataclass(frozen=True)
@@ -70,7 +72,8 @@ def paint_stroke(painter: QPainter, room: QRectF, stroke: Stroke, inks: Inks, un
     """Paint the stroke picture into ``room``."""
     scale = stroke_scale(stroke, room)
     body_h = max(22.0, min(46.0, room.height() * 0.13))
-    top = room.top() + room.height() * 0.36
+    spare_height = room.height() - (_ABOVE + 1.8 * body_h + _BELOW)
+    top = room.top() + _ABOVE + max(0.0, spare_height) / 2
     body = QRectF(scale.x(0), top, stroke.overall_mm * scale.px_per_mm, body_h)
     if stroke.face_mm is not None:
         _face(painter, body, stroke.face_mm * scale.px_per_mm, inks)
@@ -114,13 +117,8 @@ def _reader(painter: QPainter, body: QRectF, stroke: Stroke, scale: StrokeScale,
     painter.drawRect(QRectF(middle - width / 2, body.bottom() + 1, width, height))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawLine(QPointF(middle, body.top() - 6), QPointF(middle, body.bottom() + height + 8))
-    if width > 70:
-        label(
-            painter,
-            QPointF(middle - width / 4, body.bottom() + height / 2 + 1),
-            "reader"[: max(3, int(width / 14))],
-            inks,
-        )
+    if width / 2 > text_width(painter, "reader") + 6:
+        label(painter, QPointF(middle - width / 4, body.bottom() + height / 2 + 1), "reader", inks)
 
 
 def _dimensions(

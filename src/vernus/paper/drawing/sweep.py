@@ -37,7 +37,10 @@ def paint_sweep(
         room,
         Range.holding([x_low, x_high, *screws], units, "station along the body"),
         Range.holding(
-            [y for _, y in (*now, *old, *ends)] + [-half, half], HEIGHT_UNIT[units], "height toward the indicator"
+            [y for _, y in (*now, *old, *ends)] + [-half, half],
+            HEIGHT_UNIT[units],
+            "height toward the indicator",
+            foot=0.16 if screws else 0.0,
         ),
         inks,
     )
