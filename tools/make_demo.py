@@ -152,7 +152,7 @@ y_screws = {"screw_left": mm("10"), "screw_right": mm("390")}
 sweep("y-edge-1", "y", "edge", y_at + " 69", "0 0 0.01 0.01 0.01 0.01 0.02 0", **y_screws)
 sweep("y-face-1", "y", "face", y_at + " 69", "0 -0.06 -0.13 -0.20 -0.26 -0.33 -0.39 0.01", **y_screws)
 note("y", "Standoffs shimmed 0.3 under the front one; both end screws snug.")
-sweep("y-face-2", "y", "face", y_at, "0 0.016 0.034 0.046 0.063 0.078 0.096", **y_screws)
+sweep("y-face-2", "y", "face", y_at, "0 0.016 0.034 0.046 0.063 0.078 0.096", division=mm("0.002"), **y_screws)
 note("y", "Knock-off time. Face still out by a tenth; carry on at pass 2.")
 note("w", "Knee: only measured once, tape against the column. The oil nipple low on the column must stay reachable.")
 

@@ -159,8 +159,10 @@ def instruct(sweep: Alignment, fix: Correction | None, findings: Sequence[Findin
         )
     if fix is None:
         return Sentence("Say where the two end screws are to be told which one to move and how far.")
+    unsure = "This sweep can't tell; see the finding for what would settle it. To correct anyway: keep"
     return Sentence(
-        "Keep the {held} screw at {hold} tight. Park the indicator at {park} and ease the {other} screw's end "
+        (unsure if sweep.verdict == "unsure" else "Keep")
+        + " the {held} screw at {hold} tight. Park the indicator at {park} and ease the {other} screw's end "
         "{way} the indicator until the dial goes from {now} to {target}.",
         {
             "held": "left" if fix.hold_mm < fix.move_mm else "right",

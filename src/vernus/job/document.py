@@ -29,13 +29,16 @@ def new_id() -> str:
 
 
 class Job:
-    """An open job. Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns."""
+    """An open job; entities without times get them.
+
+    Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns."""
 
     def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = utc_now) -> None:
-        self._entities = {e.id: e for e in entities}
+        given = list(entities)
         self._file = file
         self._clock = clock
-        self._last = max((e.created for e in self._entities.values()), default="")
+        self._last = max((e.created for e in given), default="")
+        self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
@@ -53,9 +56,9 @@ class Job:
     @classmethod
     def create(cls, path: Path, entities: Iterable[Entity]) -> Job:
         """Write a new job file from ``entities`` and open it; raises JobFileError if it is already there."""
-        job = cls(())
-        stamped = [job._stamp(e) for e in entities]
-        return cls(stamped, JobFile.create(path, stamped))
+        job = cls(entities)
+        job._file = JobFile.create(path, job.entities())
+        return job
 
     @property
     def path(self) -> Path | None:

@@ -105,8 +105,7 @@ class JobFile:
                 if because:
                     raise JobFileError(f"{path.name} is an older job file and must be converted first, but {because}.")
                 _migrate(path, found, version, MIGRATIONS if migrations is None else migrations)
-            db = _connect(path, "ro" if because else "rw")
-            _check_database(path, db)
+            db = _checked(path, "ro" if because else "rw")
         except BaseException:
             lock.close()
             raise
@@ -172,9 +171,12 @@ def _row(entity: Entity) -> tuple[str, str, str]:
 
 def _connect(path: Path, mode: str) -> sqlite3.Connection:
     db = sqlite3.connect(f"file:{quote(str(path.resolve()))}?mode={mode}", uri=True, isolation_level=None, timeout=2)
-    db.execute("PRAGMA trusted_schema=OFF")
-    db.execute("PRAGMA cell_size_check=ON")
-    db.execute("PRAGMA synchronous=FULL")
+    try:
+        for pragma in ("trusted_schema=OFF", "cell_size_check=ON", "synchronous=FULL"):
+            db.execute(f"PRAGMA {pragma}")
+    except sqlite3.Error:
+        db.close()
+        raise
     return db
 
 
@@ -199,20 +201,22 @@ def _check_header(path: Path, version: int) -> int:
     return found
 
 
-def _check_database(path: Path, db: sqlite3.Connection) -> None:
+def _checked(path: Path, mode: str) -> sqlite3.Connection:
+    """A connection to a database that is whole and holds nothing but the entity table."""
+    db = None
     try:
+        db = _connect(path, mode)
         result = db.execute("PRAGMA quick_check(1)").fetchone()[0]
         if result != "ok":
             raise _damaged(path, str(result).splitlines()[-1])
         things = db.execute("SELECT type, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
         if things != [("table", _SCHEMA)]:
             raise JobFileError(f"{path.name} holds tables that Vernus did not make; it was not opened.")
-    except sqlite3.Error as error:
-        db.close()
-        raise _damaged(path, str(error)) from None
-    except JobFileError:
-        db.close()
-        raise
+    except (sqlite3.Error, JobFileError) as error:
+        if db is not None:
+            db.close()
+        raise error if isinstance(error, JobFileError) else _damaged(path, str(error)) from None
+    return db
 
 
 def _migrate(path: Path, found: int, version: int, migrations: Mapping[int, Migration]) -> None:

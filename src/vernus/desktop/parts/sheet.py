@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QFontMetrics, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.findings import plain_label
@@ -16,6 +17,7 @@ class Headline(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
+        self._bench = False
         self.mark = Mark(26)
         self.figure = QLabel()
         self.figure.setTextFormat(Qt.TextFormat.PlainText)
@@ -42,12 +44,27 @@ class Headline(QWidget):
         self.mark.setVisible(mark is not None)
         self.mark.show_mark(mark, session.inks)
         self.word.setText(WORDS[mark] if mark else "")
+        self._fit()
 
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""
-        self.figure.setFont(font(64 if bench else 25, bold=True))
+        self._bench = bench
+        self._fit()
         self.word.setFont(font(40 if bench else 15, bold=True))
         self.under.setFont(font(22 if bench else 11))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """The largest figures that fit beside the mark and its word."""
+        taken = 50 + self.word.sizeHint().width() if self.word.text() else 0
+        for points in (64, 52, 44, 36) if self._bench else (25, 21, 17, 15):
+            face = font(points, bold=True)
+            if QFontMetrics(face).horizontalAdvance(self.figure.text()) + taken <= self.width():
+                break
+        self.figure.setFont(face)
 
 
 class Sheet(QWidget):

@@ -14,6 +14,7 @@ from vernus.core.units import format_fine, format_pm
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
@@ -167,6 +168,7 @@ class CalibrateSheet(Sheet):
 
     def _show_figures(self, run: CalibrationRun, result: CalibrationResult) -> None:
         units = self.session.units
+        mark: MarkName | None = "pass" if result.settled else None
         if result.counts is not None and result.value_to_key is not None:
             counts = result.counts
             measured = counts.counts_per_inch if run.per == "in" else counts.counts_per_mm
@@ -178,12 +180,15 @@ class CalibrateSheet(Sheet):
                 self.session,
                 f"{result.value_to_key:.7g} per {'inch' if run.per == 'in' else 'mm'}",
                 f"{agrees}; measured {format_pm(measured, 2 * counts.u_rel * measured)}{left}",
+                mark,
             )
         elif result.factor is not None:
             fit = result.factor
-            figure = f"{fit.factor:.6f}" if fit.u_factor is None else format_pm(fit.factor, 2 * fit.u_factor)
+            found = "" if fit.u_factor is None else f" measured {format_pm(fit.factor, 2 * fit.u_factor)};"
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
-            self.headline.show_answer(self.session, figure, f"linear factor, {Ppm(fit.ppm).show(units)}{sd}")
+            self.headline.show_answer(
+                self.session, f"{fit.factor:.6f}", f"linear factor;{found} {Ppm(fit.ppm).show(units)}{sd}", mark
+            )
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
         if not result.true_mm:

@@ -33,12 +33,9 @@ def export_job(job: Job, folder: Path) -> list[Path]:
         folder.mkdir(parents=True, exist_ok=True)
         written = [folder / "job.json"]
         written[0].write_text(job_json(job.entities()), encoding="utf-8")
-        for kind, model in ENTITY_TYPES.items():
-            rows = job.all(model)
-            if rows:
-                path = folder / f"{kind}.csv"
-                _write_table(path, rows)
-                written.append(path)
+        for name, rows in _tables(job).items():
+            written.append(folder / f"{name}.csv")
+            _write_table(written[-1], rows)
     except OSError as error:
         raise JobFileError(f"Can't write to {folder}: {(error.strerror or str(error)).lower()}.") from None
     return written
@@ -99,32 +96,42 @@ def _entity(item: Any, number: int) -> Entity:
         raise JobContentError(f"entry {number}: {error}") from None
 
 
-def _write_table(path: Path, rows: list[Entity]) -> None:
-    flat = [dict(_flatten(row)) for row in rows]
-    columns = list(dict.fromkeys(k for row in flat for k in row))
+_Cells = dict[str, Any]
+
+
+def _tables(job: Job) -> dict[str, list[_Cells]]:
+    """One table per kind of entity, and one per list inside it with a row for each item."""
+    tables: dict[str, list[_Cells]] = {}
+    for kind, model in ENTITY_TYPES.items():
+        for entity in job.all(model):
+            own: _Cells = {}
+            for name in model.model_fields:
+                value = getattr(entity, name)
+                if not isinstance(value, tuple):
+                    own |= _cells(name, value)
+                    continue
+                for n, item in enumerate(value, 1):
+                    row = {f"{kind}_id": entity.id, "row": n} | _cells("value", item)
+                    tables.setdefault(f"{kind}-{name}", []).append(row)
+            tables.setdefault(kind, []).append(own)
+    return tables
+
+
+def _cells(name: str, value: Any) -> _Cells:
+    """Lengths as ``name_mm`` and ``name_typed``; parts of a value by their own names."""
+    if isinstance(value, LengthEntry):
+        return {f"{name}_mm": value.mm, f"{name}_typed": f"{value.text} {value.unit}" if value.text else ""}
+    if isinstance(value, BaseModel):
+        return {k: v for part in type(value).model_fields for k, v in _cells(part, getattr(value, part)).items()}
+    return {name: value}
+
+
+def _write_table(path: Path, rows: list[_Cells]) -> None:
+    columns = list(dict.fromkeys(k for row in rows for k in row))
     with path.open("w", encoding="utf-8", newline="") as file:
         writer = csv.DictWriter(file, columns, restval="")
         writer.writeheader()
-        writer.writerows({k: _safe_cell(v) for k, v in row.items()} for row in flat)
-
-
-def _flatten(value: BaseModel, prefix: str = "") -> Iterable[tuple[str, Any]]:
-    """Field by field; lengths as ``name_mm`` and ``name_typed``, lists with a running number."""
-    for name in type(value).model_fields:
-        yield from _cells(f"{prefix}{name}", getattr(value, name))
-
-
-def _cells(name: str, item: Any) -> Iterable[tuple[str, Any]]:
-    if isinstance(item, LengthEntry):
-        yield f"{name}_mm", item.mm
-        yield f"{name}_typed", f"{item.text} {item.unit}".strip()
-    elif isinstance(item, BaseModel):
-        yield from _flatten(item, f"{name}_")
-    elif isinstance(item, tuple):
-        for n, part in enumerate(item, 1):
-            yield from _cells(f"{name}_{n}", part)
-    else:
-        yield name, item
+        writer.writerows({k: _safe_cell(v) for k, v in row.items()} for row in rows)
 
 
 def _safe_cell(value: Any) -> Any:

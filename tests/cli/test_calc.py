@@ -1,0 +1,235 @@
+import json
+
+import pytest
+
+from vernus.cli.main import main
+
+STATIONS = [0, 62.5, 140, 199, 301, 377, 455]
+READINGS_UM = [0, 18, 47, 59, 92, 110, 139]
+
+
+@pytest.fixture
+def run(capsys):
+    def run_it(*words):
+        code = main([str(w) for w in words])
+        out, err = capsys.readouterr()
+        assert "Traceback" not in err
+        return code, out, err
+
+    return run_it
+
+
+@pytest.fixture
+def answer(run):
+    def parsed(*words):
+        code, out, err = run("calc", *words, "--json")
+        assert (code, err) == (0, "")
+        assert "NaN" not in out
+        assert "Infinity" not in out
+        return json.loads(out)
+
+    return parsed
+
+
+@pytest.fixture
+def sweep(tmp_path):
+    def write(text, name="sweep.csv"):
+        path = tmp_path / name
+        path.write_text(text, encoding="utf-8")
+        return path
+
+    return write
+
+
+def metric(delimiter=","):
+    rows = [f"{s}{delimiter}{r}" for s, r in zip(STATIONS, READINGS_UM, strict=True)]
+    return "\n".join([f"station_mm{delimiter}reading_um", *rows])
+
+
+def test_align_has_every_key_of_the_contract(answer, sweep):
+    found = answer("align", sweep(metric()), "--screws", "-10;465")
+    assert set(found) >= {
+        "slope_mm_per_m",
+        "u_slope_mm_per_m",
+        "end_to_end_mm",
+        "bow_mm",
+        "verdict",
+        "advice",
+        "findings",
+    }
+    assert set(found["advice"]) >= {"hold_mm", "move_mm", "shift_mm", "park_mm", "dial_target_mm"}
+    assert found["u_shift_mm"] == found["advice"]["u_shift_mm"]
+    assert found["verdict"] == "fail"
+
+
+def test_the_same_sweep_in_inches_gives_the_same_answer(answer, sweep):
+    rows = [f"{s / 25.4!r}\t{r / 25.4!r}" for s, r in zip(STATIONS, READINGS_UM, strict=True)]
+    inches = sweep("station_in\treading_thou\n" + "\n".join(rows), "inch.tsv")
+    in_mm = answer("align", sweep(metric()), "--screws", "0.5 in; 18in", "--tolerance", "2 thou")
+    in_inches = answer("align", inches, "--screws", "0.5;18", "--tolerance", "0.002", "--units", "in")
+
+    def close(a, b):
+        if isinstance(a, dict):
+            return all(close(a[k], b[k]) for k in a if k != "findings")
+        return a == b if isinstance(a, str) or a is None else a == pytest.approx(b, abs=1e-9)
+
+    assert close(in_mm, in_inches)
+
+
+@pytest.mark.parametrize(
+    "words", [["--screws", "-10;465"], ["--screws=-10,465"], ["--screws", "-10, 465"], ["--screws", "−10;465 mm"]]
+)
+def test_screws_take_semicolon_or_the_only_comma_and_negative_words(answer, sweep, words):
+    advice = answer("align", sweep(metric()), *words)["advice"]
+    assert (advice["hold_mm"], advice["move_mm"]) == (-10, 465)
+
+
+def test_hold_sense_and_lever(answer, sweep):
+    path = sweep(metric())
+    plain = answer("align", path, "--screws", "0;500")
+    right = answer("align", path, "--screws", "0;500", "--hold", "right")
+    assert (right["advice"]["hold_mm"], right["advice"]["move_mm"]) == (500, 0)
+    turned = answer("align", path, "--screws", "0;500", "--sense", "away")
+    assert turned["slope_mm_per_m"] == pytest.approx(-plain["slope_mm_per_m"])
+    assert turned["advice"]["dial_target_mm"] == pytest.approx(plain["advice"]["dial_target_mm"])
+    lever = answer("align", path, "--screws", "0;500", "--lever-angle", "30")
+    assert lever["slope_mm_per_m"] == pytest.approx(plain["slope_mm_per_m"] * 3**0.5 / 2)
+    assert lever["advice"]["dial_target_mm"] == pytest.approx(plain["advice"]["dial_target_mm"])
+
+
+def test_without_screws_there_is_no_advice_and_it_says_so(answer, sweep):
+    found = answer("align", sweep(metric()))
+    assert found["advice"] is None
+    assert "no-screws" in [f["code"] for f in found["findings"]]
+
+
+def test_two_stations_have_no_bow(answer, sweep):
+    assert answer("align", sweep("station_mm,reading_mm\n0,0\n400,0.1\n"))["bow_mm"] is None
+
+
+def test_csv_with_bom_comments_semicolons_and_decimal_commas(answer, sweep):
+    text = "\ufeff# shop notes\nstation_mm;reading_um;who\n0;0;A\n\n# tea\n400,5;12,5;B\n"
+    assert answer("align", sweep(text))["end_to_end_mm"] == pytest.approx(0.0125)
+
+
+@pytest.mark.parametrize(
+    ("text", "part"),
+    [
+        ("", "is empty"),
+        ("station_mm,reading_um\n", "no rows"),
+        ("station_mm,reading_um\n0,0\n100,x\n200,1\n", "line 3, column 2"),
+        ("station_mm,reading_um\n0,0\n100,1,2\n", "line 3"),
+        ("station_mm,reading_um\n0,0\n1,5,2,5\n", "semicolons"),
+        ("station_mm,reading_um\n0,nan\n1,2\n", "line 2"),
+        ("place_mm,reading_um\n0,0\n", "no column station"),
+        ("station,reading_um\n0,0\n", "must read like"),
+        ("station_ft,reading_um\n0,0\n", "names no unit"),
+        ("station_mm,station_mm,reading_um\n0,0,0\n", "twice"),
+        ("station_mm,reading_um\n0,0\n0,1\n", "two different stations"),
+    ],
+)
+def test_bad_csv_is_one_line_with_its_place(run, sweep, text, part):
+    code, out, err = run("calc", "align", sweep(text))
+    assert (code, out) == (2, "")
+    assert part in err
+    assert err.count("\n") == 1
+
+
+def test_files_that_are_no_csv(run, tmp_path):
+    binary = tmp_path / "x.csv"
+    binary.write_bytes(b"\x89PNG\r\n\x1a\n\xff\xfe")
+    for path in (binary, tmp_path / "none.csv", tmp_path):
+        code, _, err = run("calc", "align", path)
+        assert code == 2
+        assert err.count("\n") == 1
+
+
+def test_size_has_every_key_of_the_contract(answer):
+    found = answer("size", "--travel", "262", "--margin", "10", "--face", "365")
+    assert found["required_mm"] == 282
+    by_family = {c["family"]: c for c in found["choices"]}
+    assert by_family["glass-standard"] == {
+        "family": "glass-standard",
+        "measuring_length_mm": 300,
+        "overall_length_mm": 424,
+        "cut_to_mm": None,
+        "spare_each_end_mm": 19,
+        "fits_face": False,
+    }
+    assert by_family["tape"]["cut_to_mm"] == 322
+    assert "longer-than-face" in [f["code"] for f in found["findings"]]
+    assert answer("size", "--travel", '10 5/16"', "--family", "rod")["choices"][0]["fits_face"] is None
+
+
+@pytest.mark.parametrize("travel", ["-5", "-5 mm", "0", "abc", "−3 in"])
+def test_impossible_travels(run, travel):
+    code, _, err = run("calc", "size", "--travel", travel)
+    assert code == 2
+    assert err.count("\n") == 1
+
+
+def test_counts_has_every_key_of_the_contract(answer):
+    found = answer(
+        "counts",
+        "--set-cpi",
+        "5080",
+        "--shown",
+        "4.0001 in",
+        "--moved",
+        "4 in",
+        "--u-moved",
+        "0.1 thou",
+        "--travel",
+        "10 in",
+    )
+    assert found["counts_per_inch"] == pytest.approx(5080 * 4.0001 / 4)
+    assert found["count_um"] == pytest.approx(25400 / found["counts_per_inch"])
+    assert found["nominal"] == pytest.approx(5080)
+    assert found["min_length_mm"] > 0
+    metric = answer("counts", "--set-cpmm", "200", "--shown", "101.60254", "--moved", "101.6", "--u-moved", "0.00254")
+    assert metric["counts_per_mm"] == pytest.approx(found["counts_per_mm"])
+    assert metric["min_length_mm"] is None
+
+
+def test_counts_refuses_a_zero_move_and_warns_of_a_short_one(run, answer):
+    code, _, err = run("calc", "counts", "--set-cpi", "5080", "--shown", "1", "--moved", "0")
+    assert code == 2
+    assert "zero" in err
+    short = answer(
+        "counts", "--set-cpi", "5080", "--shown", "10", "--moved", "10", "--u-moved", "1 µm", "--travel", "60"
+    )
+    assert short["findings"][0]["code"] == "move-too-short"
+    assert f"{short['min_length_mm']:.2f}" in short["findings"][0]["remedy"]
+    assert answer("counts", "--set-cpi", "5080", "--shown", "-10", "--moved", "10")["counts_per_mm"] > 0
+
+
+def test_factor_in_inches_and_with_a_current_factor(answer, sweep):
+    path = sweep("target_in,shown_in\n0,0\n5,5.001\n10,10.002\n")
+    found = answer("factor", path, "--current", "1.5")
+    assert found["factor"] == pytest.approx(1.5 / 1.0002)
+    assert found["u_factor"] == pytest.approx(0, abs=1e-12)
+    assert found["ppm"] == pytest.approx(-199.96, abs=0.01)
+
+
+def test_people_get_a_short_table_in_their_units(run, sweep):
+    code, out, _ = run("calc", "align", sweep(metric()), "--screws", "0;18", "--units", "in")
+    assert code == 0
+    assert "thou" in out
+    assert "verdict                   fail" in out
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ["calc"],
+        ["calc", "nothing"],
+        ["fly"],
+        ["calc", "counts", "--shown", "1", "--moved", "1"],
+        ["calc", "size"],
+        ["open"],
+    ],
+)
+def test_wrong_words_are_one_line_and_two(run, words):
+    code, out, err = run(*words)
+    assert (code, out) == (2, "")
+    assert err.count("\n") == 1

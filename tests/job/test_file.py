@@ -1,0 +1,219 @@
+import os
+import shutil
+import sqlite3
+import subprocess
+import sys
+
+import pytest
+
+from vernus.core.errors import VernusError
+from vernus.job.document import Job, new_job_entities
+from vernus.job.entities import LogEntry
+from vernus.job.errors import JobFileError, JobWriteError, ReadOnlyError
+from vernus.job.file import APPLICATION_ID, JobFile
+
+
+@pytest.fixture
+def path(tmp_path):
+    return tmp_path / "mill.vernus"
+
+
+@pytest.fixture
+def job(path):
+    job = Job.create(path, new_job_entities("Mill", "bench-mill"))
+    yield job
+    job.close()
+
+
+def log(job, text):
+    return job.apply("note", [LogEntry(id=text, text=text)])
+
+
+def test_an_edit_is_on_the_disk_when_apply_returns(job, path):
+    log(job, "first")
+    rows = (
+        sqlite3.connect(f"file:{path}?mode=ro", uri=True).execute("SELECT id FROM entity WHERE kind='log'").fetchall()
+    )
+    assert rows == [("first",)]
+
+
+def test_what_was_written_reads_back_equal(job, path):
+    log(job, "first")
+    before = job.entities()
+    job.close()
+    again = Job.open(path)
+    assert again.entities() == before
+    assert [a.name for a in again.axes()] == ["X", "Y", "Z"]
+    again.close()
+
+
+def test_a_second_window_reads_only_and_says_why(job, path):
+    second = Job.open(path)
+    assert second.read_only_because == "it is open in another window"
+    with pytest.raises(ReadOnlyError, match="another window"):
+        log(second, "no")
+    second.close()
+    log(job, "the first window still writes")
+    job.close()
+    third = Job.open(path)
+    assert third.read_only_because == ""
+    third.close()
+
+
+def test_another_process_holds_the_lock_too(job, path):
+    code = "import sys; from pathlib import Path; from vernus.job.document import Job;"
+    code += f"print(Job.open(Path({str(path)!r})).read_only_because)"
+    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    assert out.strip() == "it is open in another window"
+
+
+def refused(path, part):
+    before = path.read_bytes() if path.is_file() else None
+    with pytest.raises(JobFileError, match=part) as caught:
+        Job.open(path)
+    assert isinstance(caught.value, VernusError)
+    assert str(caught.value).count("\n") == 0
+    assert (path.read_bytes() if path.is_file() else None) == before
+
+
+def test_half_a_job_file(job, path, tmp_path):
+    for n in range(200):
+        log(job, f"entry {n}")
+    whole = path.read_bytes()
+    for share in (0.95, 0.5, 0.3):
+        half = tmp_path / "half.vernus"
+        half.write_bytes(whole[: int(len(whole) * share)])
+        refused(half, "damaged")
+
+
+def test_damage_in_the_middle(job, path, tmp_path):
+    for n in range(200):
+        log(job, f"entry {n}")
+    data = bytearray(path.read_bytes())
+    data[len(data) // 2 : len(data) // 2 + 3000] = os.urandom(3000)
+    hurt = tmp_path / "hurt.vernus"
+    hurt.write_bytes(data)
+    refused(hurt, "damaged")
+
+
+def test_foreign_files(tmp_path):
+    png = tmp_path / "png.vernus"
+    png.write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(500))
+    refused(png, "not a Vernus job")
+    empty = tmp_path / "empty.vernus"
+    empty.touch()
+    refused(empty, "empty")
+    other = tmp_path / "other.vernus"
+    db = sqlite3.connect(other)
+    db.execute("CREATE TABLE entity (id)")
+    db.close()
+    refused(other, "not a Vernus job")
+    refused(tmp_path / "none.vernus", "no such file")
+    refused(tmp_path, "folder")
+
+
+def test_hostile_databases(job, path):
+    job.close()
+    db = sqlite3.connect(path)
+    db.execute("CREATE TRIGGER t AFTER INSERT ON entity BEGIN DELETE FROM entity; END")
+    db.commit()
+    db.close()
+    refused(path, "tables that Vernus did not make")
+
+
+@pytest.mark.parametrize(
+    ("sql", "part"),
+    [
+        ("UPDATE entity SET body='{' WHERE kind='axis'", "damaged"),
+        ("UPDATE entity SET kind='spaceship' WHERE kind='axis'", "unknown kind"),
+        ("UPDATE entity SET body=json_set(body,'$.surprise',1) WHERE kind='machine'", "bad surprise"),
+        ("DELETE FROM entity WHERE kind='job'", "job entries"),
+        ("UPDATE entity SET id='x' WHERE kind='machine'", "wrong id"),
+        ("UPDATE entity SET body=x'00ff' WHERE kind='machine'", "not text"),
+    ],
+)
+def test_bad_rows_load_nothing(job, path, sql, part):
+    job.close()
+    db = sqlite3.connect(path)
+    db.execute(sql)
+    db.commit()
+    db.close()
+    refused(path, part)
+
+
+def test_a_newer_file_is_refused_untouched(job, path):
+    job.close()
+    db = sqlite3.connect(path)
+    db.execute("PRAGMA user_version=7")
+    db.close()
+    refused(path, "newer Vernus")
+
+
+def test_an_older_file_is_migrated_after_a_backup(job, path):
+    job.close()
+    original = path.read_bytes()
+
+    def rename_title(db):
+        db.execute("UPDATE entity SET body=json_set(body,'$.title','migrated') WHERE kind='job'")
+
+    file = JobFile.open(path, {1: rename_title}, version=2)
+    assert "migrated" in [e.title for e in file.load().values() if e.kind == "job"]
+    file.close()
+    assert path.with_name("mill.vernus.version-1.bak").read_bytes() == original
+    refused(path, "newer Vernus")
+
+
+def test_a_migration_that_fails_changes_nothing(job, path):
+    job.close()
+    original = path.read_bytes()
+    with pytest.raises(JobFileError, match="unchanged"):
+        JobFile.open(path, {1: lambda db: db.execute("UPDATE nothing SET x=1")}, version=2)
+    with pytest.raises(JobFileError, match="can't convert"):
+        JobFile.open(path, {}, version=2)
+    assert path.read_bytes() == original
+
+
+def test_an_existing_file_is_never_overwritten(job, path):
+    with pytest.raises(JobFileError, match="already there"):
+        Job.create(path, new_job_entities("Other", "mini-mill"))
+
+
+def test_a_full_disk_keeps_the_work_in_memory_until_retry(job, path):
+    job._file._db.execute("PRAGMA max_page_count=1")
+    with pytest.raises(JobWriteError, match="kept in memory"):
+        job.apply("note", [LogEntry(id="long", text="x" * 19_000)])
+    assert job.get("long") is not None
+    assert list(job.pending) == ["long"]
+    with pytest.raises(JobWriteError):
+        job.apply("note", [LogEntry(id="second", text="y" * 19_000)])
+    job._file._db.execute("PRAGMA max_page_count=1000000")
+    job.retry()
+    assert job.pending == {}
+    job.close()
+    again = Job.open(path)
+    assert again.get("long") is not None
+    assert again.get("second") is not None
+    again.close()
+
+
+def test_a_file_pulled_away_is_noticed(job, path, tmp_path):
+    shutil.move(path, tmp_path / "elsewhere.vernus")
+    with pytest.raises(JobWriteError, match="no such file"):
+        log(job, "kept")
+    shutil.copy(tmp_path / "elsewhere.vernus", path)
+    with pytest.raises(JobWriteError, match="replaced"):
+        job.retry()
+    copy = tmp_path / "copy.vernus"
+    job.save_copy(copy)
+    saved = Job.open(copy)
+    assert saved.get("kept") is not None
+    saved.close()
+
+
+def test_a_folder_that_cannot_be_written(tmp_path):
+    with pytest.raises(JobFileError, match="Choose another folder"):
+        Job.create(tmp_path / "none" / "x.vernus", new_job_entities("x", "mini-mill"))
+
+
+def test_the_file_is_marked_as_ours(job, path):
+    assert path.read_bytes()[68:72] == APPLICATION_ID.to_bytes(4, "big") == b"VERN"
