@@ -107,11 +107,11 @@ def test_every_declared_field_has_a_label_of_its_own(model):
     ("text", "unit", "shown_in", "expected"),
     [
         ("9 1/4", "in", "in", "9 1/4"),
-        ("9 1/4", "in", "mm", "234.950"),
+        ("9 1/4", "in", "mm", "234.95"),
         ("262", "mm", "mm", "262"),
-        ("262", "mm", "in", "10.3150"),
+        ("262", "mm", "in", "10.315"),
         ("3", "thou", "thou", "3"),
-        ("0.05", "mm", "thou", "2.0"),
+        ("0.05", "mm", "thou", "2"),
         ("12 µm", "mm", "mm", "12 µm"),
     ],
 )

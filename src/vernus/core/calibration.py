@@ -100,7 +100,7 @@ def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: f
     per_mm = check.set_per_mm * abs(check.shown_mm / check.moved_mm)
     u_rel = check.u_rel
     near = nominal_counts(per_mm, u_rel)
-    least = None if travel_mm is None else 2 * travel_mm * check.u_true_move_mm / error_mm
+    least = None if travel_mm is None else least_move(check.u_true_move_mm, travel_mm, error_mm)
     return Counts(
         counts_per_mm=per_mm,
         u_rel=u_rel,
@@ -110,6 +110,11 @@ def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: f
         reversed=check.shown_mm * check.moved_mm < 0,
         findings=tuple(_review_counts(check, per_mm, near, travel_mm, least, error_mm)),
     )
+
+
+def least_move(u_move_mm: float, travel_mm: float, error_mm: float) -> float:
+    """The shortest move (mm), known to ``u_move_mm``: its counts err by ``error_mm`` over the travel (k = 2)."""
+    return 2 * travel_mm * u_move_mm / error_mm
 
 
 def nominal_counts(per_mm: float, u_rel: float) -> list[float]:

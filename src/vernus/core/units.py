@@ -175,8 +175,12 @@ def format_length(mm: float, system: UnitSystem, *, sign: bool = False, with_uni
 
 def format_plain(mm: float, system: UnitSystem, *, sign: bool = False) -> str:
     """A working length for a sentence: as ``format_length``, without zeros that nobody measured."""
-    number = format_length(mm, system, sign=sign, with_unit=False)
-    return f"{number.rstrip('0').rstrip('.')} {system}"
+    return f"{without_idle_zeros(format_length(mm, system, sign=sign, with_unit=False))} {system}"
+
+
+def without_idle_zeros(number: str) -> str:
+    """``391.000`` as ``391``."""
+    return number.rstrip("0").rstrip(".") if "." in number else number
 
 
 def format_fine(mm: float, system: UnitSystem, *, sign: bool = False, with_unit: bool = True) -> str:

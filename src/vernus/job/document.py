@@ -31,7 +31,8 @@ def new_id() -> str:
 class Job:
     """An open job; entities without times get them.
 
-    Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns."""
+    Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns.
+    """
 
     def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = utc_now) -> None:
         given = list(entities)

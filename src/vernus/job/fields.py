@@ -10,7 +10,16 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vernus.core.units import DECIMALS, SYSTEM_OF, TypedLength, UnitName, UnitSystem, format_in, parse_length
+from vernus.core.units import (
+    DECIMALS,
+    SYSTEM_OF,
+    TypedLength,
+    UnitName,
+    UnitSystem,
+    format_in,
+    parse_length,
+    without_idle_zeros,
+)
 
 Kind = Literal["length", "fine", "number", "choice", "text", "flag"]
 
@@ -34,11 +43,11 @@ class LengthEntry(BaseModel):
         """Parse ``text``; raises LengthSyntaxError."""
         return cls.of(parse_length(text, unit))
 
-    def shown(self, unit: UnitName, decimals: int | None = None) -> str:
+    def shown(self, unit: UnitName) -> str:
         """As typed when that was in the same system, otherwise converted to ``unit``; bare of the unit."""
         if self.text and SYSTEM_OF[self.unit] == SYSTEM_OF[unit]:
             return self.text
-        return format_in(self.mm, unit, DECIMALS[unit] if decimals is None else decimals, with_unit=False)
+        return without_idle_zeros(format_in(self.mm, unit, DECIMALS[unit], with_unit=False))
 
 
 def field_unit(kind: Kind, system: UnitSystem) -> UnitName:

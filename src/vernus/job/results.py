@@ -17,6 +17,7 @@ from vernus.core.calibration import (
     fit_factor,
     instruct_counts,
     instruct_factor,
+    least_move,
 )
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
@@ -280,20 +281,48 @@ def sweep_before(job: Job, sweep: Sweep) -> Sweep | None:
 def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     """What a check of the display says should be keyed in."""
     limits = limit_findings(run)
-    if limits:
-        return _no_calibration(limits, limits[0].remedy)
-    if not run.checks:
-        ask = "Move a known distance, as long as your reference allows; log what was moved and what the display shows."
-        return _no_calibration([], Sentence(ask))
     axis = job.get(run.axis_id)
     travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
     wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
+    if limits:
+        return _no_calibration(limits, limits[0].remedy)
+    if not run.checks:
+        return _no_calibration([], _ask_for_checks(run, travel, wanted))
     try:
         if run.method == "counts":
             return _counts_result(run, travel, wanted)
         return _factor_result(job, run, travel, wanted)
     except BadInputError as error:
         return _no_calibration([_refusal(error)], plain(str(error)))
+
+
+def _ask_for_checks(run: CalibrationRun, travel_mm: float | None, wanted_mm: float) -> Sentence:
+    if run.method == "factor":
+        return Sentence(
+            "Zero both, then go from station to station over the whole travel, always from the same side, and log the "
+            "true position and what the display shows. Three stations at least; the middle and the far end matter."
+        )
+    if travel_mm is None:
+        return Sentence(
+            "Move a known distance, as long as your reference allows, and log it with what the display shows."
+        )
+    u_move = MoveCheck(1.0, 1.0, _per_mm(run), u_moved_mm=run.u_reference.mm, step_mm=run.step.mm).u_true_move_mm
+    least = least_move(u_move, travel_mm, wanted_mm)
+    if least > travel_mm:
+        return Sentence(
+            "No single move with this reference is good enough for {wanted} over the travel. Use a better reference, "
+            "or choose the linear factor under Setup (F4) and check many stations.",
+            {"wanted": Fine(wanted_mm)},
+        )
+    return Sentence(
+        "Move a known distance of at least {least} (that holds {wanted} over the travel of {travel}) and log it with "
+        "what the display shows.",
+        {"least": Mm(least), "wanted": Fine(wanted_mm), "travel": Mm(travel_mm)},
+    )
+
+
+def _per_mm(run: CalibrationRun) -> float:
+    return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
 
 
 def _no_calibration(findings: list[Finding], ask: Sentence) -> CalibrationResult:
@@ -309,7 +338,7 @@ def _errors(run: CalibrationRun) -> dict[str, Any]:
 
 def _counts_result(run: CalibrationRun, travel_mm: float | None, error_mm: float) -> CalibrationResult:
     """The longest move decides: its relative uncertainty is the smallest."""
-    per_mm = run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
+    per_mm = _per_mm(run)
     moves = [
         MoveCheck(c.shown.mm, c.true.mm, per_mm, u_moved_mm=run.u_reference.mm, step_mm=run.step.mm) for c in run.checks
     ]

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidg
 from vernus.core.errors import BadInputError
 from vernus.core.units import SYSTEM_OF, UnitName, format_in
 from vernus.job.fields import LengthEntry
+from vernus.paper.ink import font
 
 _OTHER: dict[UnitName, tuple[UnitName, int]] = {"mm": ("in", 4), "in": ("mm", 3), "thou": ("mm", 4), "µm": ("thou", 2)}
 
@@ -69,6 +70,12 @@ class LengthField(QWidget):
             self.line.setText(self._shown)
         self._mean(entry)
         self.complain(complaint)
+
+    def enlarge(self, bench: bool) -> None:
+        """Readable from two metres, or from the chair."""
+        self.line.setFont(font(40 if bench else 11))
+        for words in (self.suffix, self.complaint):
+            words.setFont(font(20 if bench else 11))
 
     def clear(self) -> None:
         """Empty the line, ready for the next value."""

@@ -7,6 +7,7 @@ from PySide6.QtGui import QFontMetrics, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
 from vernus.desktop.session import Session
 from vernus.paper.ink import font
@@ -93,7 +94,6 @@ class Sheet(QWidget):
         low.setContentsMargins(12, 8, 12, 8)
         low.addWidget(self.instruction)
         low.addWidget(self.caution_label)
-        self.entry_zone.setFixedWidth(296)
         grid = QGridLayout(self)
         grid.setContentsMargins(8, 4, 8, 8)
         grid.setSpacing(8)
@@ -104,12 +104,19 @@ class Sheet(QWidget):
         grid.setRowStretch(1, 1)
         grid.setColumnStretch(1, 1)
         self.not_on_bench: list[QWidget] = []
+        self.bench_fields: list[LengthField] = []
+        self.bench_words: list[QLabel] = []
         self.show_bench(False)
 
     def show_bench(self, bench: bool) -> None:
         """Only the headline figure, the entry field and the instruction, large; or everything."""
         self.headline.enlarge(bench)
         self.instruction.setFont(font(26 if bench else 13))
+        self.entry_zone.setFixedWidth(560 if bench else 296)
+        for field in self.bench_fields:
+            field.enlarge(bench)
+        for words in self.bench_words:
+            words.setFont(font(22 if bench else 11))
         for widget in (*self.not_on_bench, self.heading):
             widget.setVisible(not bench)
 

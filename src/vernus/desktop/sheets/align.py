@@ -28,9 +28,10 @@ from vernus.job.edits import (
 )
 from vernus.job.entities import Sweep
 from vernus.job.fields import LengthEntry
-from vernus.job.results import SweepResult, passes, sweep_before, sweep_result
+from vernus.job.results import SweepResult, passes, screws_of, sweep_before, sweep_result
 from vernus.job.review import PLANES
 from vernus.paper.drawing.dial import paint_dial
+from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = ("screw_left", "screw_right", "hold", "division", "sense", "lever_deg", "tolerance", "moved_by")
@@ -78,6 +79,7 @@ class AlignSheet(Sheet):
         self.picture.addLayout(low, 4)
         self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
         self.not_on_bench += [self.story, self.table, self.next]
+        self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -227,7 +229,18 @@ class AlignSheet(Sheet):
     def _show_pictures(self, sweep: Sweep, result: SweepResult, previous: Sweep | None, done: list[Sweep]) -> None:
         inks, units = self.session.inks, self.session.units
         if result.alignment is None:
-            self.chart.show_drawing(None)
+            upcoming = next_station(sweep)
+            self.chart.show_drawing(
+                partial(
+                    paint_stations,
+                    stations_mm=[s.mm for s in sweep.stations],
+                    screws_mm=screws_of(sweep),
+                    hold=sweep.hold,
+                    next_mm=upcoming.mm if upcoming else None,
+                    inks=inks,
+                    units=units,
+                )
+            )
             self.dial.show_drawing(None)
         else:
             before = sweep_result(previous).alignment if previous is not None else None

@@ -56,6 +56,7 @@ class CalibrateSheet(Sheet):
         self.history = plain_label("", "faint")
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.history)
+        self.bench_fields = [self.true, self.shown]
         self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.keyed, self.chart, self.history]
 
     def _log_face(self) -> QWidget:

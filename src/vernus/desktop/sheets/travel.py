@@ -59,6 +59,7 @@ class TravelSheet(Sheet):
             self.entry.addWidget(field)
         self.view = Picture("Travel between the end marks", QSize(300, 220))
         self.picture.addWidget(self.view, 1)
+        self.bench_fields = [self.reading]
         self.not_on_bench = [measured_with, self.tool, self.division, self.table, *self.axis_fields, self.view]
 
     def focus_entry(self) -> None:
@@ -112,7 +113,7 @@ class TravelSheet(Sheet):
         self.instruction.setText(result.instruction.text(self.session.units))
         if result.best is None:
             self.headline.show_answer(self.session, "not measured yet")
-            self.view.show_drawing(None)
+            self._show_picture(axis, None, (0.0, 0.0))
             return
         figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
         ways = "; ".join(
@@ -123,11 +124,14 @@ class TravelSheet(Sheet):
         self.headline.show_answer(self.session, figure, f"travel, ± two standard uncertainties. By {ways}.")
         given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
         good = result.useful_mm is not None
+        self._show_picture(axis, result.best.travel_mm, given if good else (0.0, 0.0))
+
+    def _show_picture(self, axis: Axis, mechanical_mm: float | None, give_up_mm: tuple[float, float]) -> None:
         self.view.show_drawing(
             partial(
                 paint_travel,
-                mechanical_mm=result.best.travel_mm,
-                give_up_mm=given if good else (0.0, 0.0),
+                mechanical_mm=mechanical_mm,
+                give_up_mm=give_up_mm,
                 inks=self.session.inks,
                 units=self.session.units,
                 members=(axis.moving, axis.still),

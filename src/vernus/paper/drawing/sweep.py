@@ -64,15 +64,20 @@ def _heights(sweep: Alignment, middle_mm: float) -> list[tuple[float, float]]:
     return [(x, y - zero) for x, y in zip(sweep.stations_mm, sweep.heights_mm, strict=True)]
 
 
+def paint_screw(painter: QPainter, at: QPointF, held: bool, inks: Inks) -> None:
+    """An end screw: the one held has a cross, the one moved is an open ring."""
+    painter.setPen(pen(inks.accent, 1.6))
+    painter.drawEllipse(at, 6, 6)
+    if held:
+        painter.drawLine(at + QPointF(-4, -4), at + QPointF(4, 4))
+        painter.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4))
+
+
 def _screws(chart: Chart, fix: Correction) -> None:
-    """The held screw as a cross, the moved one as an open ring, at the foot of the frame."""
+    """Both screws at the foot of the frame, with their words."""
     p, foot = chart.painter, chart.frame.bottom() - 12
     for mm, word in ((fix.hold_mm, "hold"), (fix.move_mm, "move")):
         x = chart.at(mm, 0).x()
-        p.setPen(pen(chart.inks.accent, 1.6))
-        p.drawEllipse(QPointF(x, foot), 6, 6)
-        if word == "hold":
-            p.drawLine(QPointF(x - 4, foot - 4), QPointF(x + 4, foot + 4))
-            p.drawLine(QPointF(x - 4, foot + 4), QPointF(x + 4, foot - 4))
+        paint_screw(p, QPointF(x, foot), word == "hold", chart.inks)
         right = x < chart.frame.center().x()
         label(p, QPointF(x + (12 if right else -12), foot), word, chart.inks, anchor="left" if right else "right")

@@ -13,18 +13,22 @@ from vernus.paper.ink import Inks, pen
 def paint_travel(
     painter: QPainter,
     room: QRectF,
-    mechanical_mm: float,
+    mechanical_mm: float | None,
     give_up_mm: tuple[float, float],
     inks: Inks,
     units: UnitSystem,
     members: tuple[str, str],
 ) -> None:
-    """Paint the travel between its marks into ``room``; ``members`` are the moving and the still one."""
+    """Paint the travel between its marks into ``room``; ``members`` are the moving and the still one.
+
+    With no travel known yet the picture shows what to measure.
+    """
     left, right = room.left() + 70, room.right() - 70
-    per_mm = (right - left) / mechanical_mm
+    total = mechanical_mm or 1.0
+    per_mm = (right - left) / total
     y = room.top() + room.height() * 0.42
     height = max(26.0, min(60.0, room.height() * 0.16))
-    kept = QRectF(left + give_up_mm[0] * per_mm, y, (mechanical_mm - sum(give_up_mm)) * per_mm, height)
+    kept = QRectF(left + give_up_mm[0] * per_mm, y, (total - sum(give_up_mm)) * per_mm, height)
     painter.fillRect(kept, QColor(inks.wash))
     painter.setPen(pen(inks.ink, 1.2))
     painter.drawLine(QPointF(room.left() + 8, y + height), QPointF(room.right() - 8, y + height))
@@ -37,11 +41,10 @@ def paint_travel(
         label(painter, QPointF(x, y + height + 26), word, inks, colour=inks.faint)
     label(painter, QPointF(room.center().x(), y + height / 2), f"travel of the {members[0]}", inks)
     label(painter, QPointF(room.center().x(), y + height + 26), members[1], inks, colour=inks.faint)
-    dimension(
-        painter, left, right, y - 62, f"mechanical {format_length(mechanical_mm, units)}", inks, feature_y=y, room=room
-    )
+    words = "measure this" if mechanical_mm is None else f"mechanical {format_length(mechanical_mm, units)}"
+    dimension(painter, left, right, y - 62, words, inks, feature_y=y, room=room)
     if sum(give_up_mm) > 0:
-        useful = format_length(mechanical_mm - sum(give_up_mm), units)
+        useful = format_length(total - sum(give_up_mm), units)
         dimension(painter, kept.left(), kept.right(), y - 30, f"useful {useful}", inks, feature_y=y, room=room)
 
 
