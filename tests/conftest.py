@@ -1,5 +1,9 @@
 """What every test may rely on: an empty home for settings, and no test that measures wall time."""
 
+import os
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
 import pytest
 from hypothesis import HealthCheck, settings
 

@@ -66,7 +66,12 @@ QCheckBox:focus {{ color: {accent}; }}
 
 
 def dress(application: QApplication, inks: Inks) -> None:
-    """Give the application its type and colours."""
+    """Give the application its type and colours, once per theme: restyling walks every widget there is."""
+    shade = "dark" if inks == DARK else "light"
+    arrow = str(resources.files("vernus.data").joinpath(f"arrow-{shade}.svg"))
+    rules = _RULES.format(**vars(inks), arrow=arrow)
+    if application.styleSheet() == rules:
+        return
     application.setStyle("Fusion")
     application.setFont(font())
     palette = QPalette(QColor(inks.ground))
@@ -83,6 +88,4 @@ def dress(application: QApplication, inks: Inks) -> None:
     ):
         palette.setColor(role, QColor(colour))
     application.setPalette(palette)
-    shade = "dark" if inks == DARK else "light"
-    arrow = str(resources.files("vernus.data").joinpath(f"arrow-{shade}.svg"))
-    application.setStyleSheet(_RULES.format(**vars(inks), arrow=arrow))
+    application.setStyleSheet(rules)

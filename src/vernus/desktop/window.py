@@ -49,6 +49,7 @@ class Window(QMainWindow):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self._dress()
         self.setMinimumSize(1100, 700)
         self.resize(1280, 800)
         self.sheets: dict[str, Sheet] = {s.name: s(session) for s in SHEETS}
@@ -83,7 +84,6 @@ class Window(QMainWindow):
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
         session.theme_changed.connect(self._dress)
-        self._dress()
         self._opened()
         self.refresh()
 

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
 from vernus.core.errors import BadInputError
 from vernus.core.units import parse_number
 from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.line import Line
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, complaints, quantities
@@ -59,7 +60,7 @@ class BoundField(QWidget):
                 box.addItem(words, value)
             box.activated.connect(lambda _index: self._store(box.currentData()))
             return box
-        line = QLineEdit()
+        line = Line()
         line.setAccessibleName(self._label)
         line.editingFinished.connect(lambda: self._accept_text(line))
         return line

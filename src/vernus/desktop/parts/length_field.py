@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import SYSTEM_OF, UnitName, format_in
+from vernus.desktop.parts.line import Line
 from vernus.job.fields import LengthEntry
 from vernus.paper.ink import font
 
@@ -29,7 +30,7 @@ class LengthField(QWidget):
         super().__init__()
         self._unit, self._optional, self._shown = unit, optional, ""
         self._entry: LengthEntry | None = None
-        self.line = QLineEdit()
+        self.line = Line()
         self.line.setAccessibleName(name)
         self.line.setMinimumWidth(96)
         self.suffix = QLabel()
@@ -80,7 +81,7 @@ class LengthField(QWidget):
     def clear(self) -> None:
         """Empty the line, ready for the next value."""
         self._shown, self._entry = "", None
-        self.line.clear()
+        self.line.renew()
         self._mean(None)
         self.complain("")
 

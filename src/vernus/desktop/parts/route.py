@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout
 
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.marks import MarkName, paint_mark
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
@@ -105,7 +106,7 @@ class Route(QFrame):
         self.next_title.setFont(font(12, bold=True))
         self.next_text = plain_label("")
         self.go = QPushButton("Go there (Ctrl+G)")
-        self.go.setShortcut("Ctrl+G")
+        press_by(self.go, "Ctrl+G")
         self.go.clicked.connect(self._go)
         for widget in (self.next_title, self.next_text, self.go):
             box.addWidget(widget)

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QPushButton, QScrollArea, QStackedWidget, QVBoxLay
 
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
 
 
 class SetupStack(QWidget):
@@ -18,7 +19,7 @@ class SetupStack(QWidget):
         super().__init__()
         self.summary = plain_label("", "faint")
         self.turn = QPushButton("Setup… (F4)")
-        self.turn.setShortcut("F4")
+        press_by(self.turn, "F4")
         self.turn.clicked.connect(self._turn)
         form = QWidget()
         form.setObjectName("plain")
@@ -46,7 +47,6 @@ class SetupStack(QWidget):
         setup = self.faces.currentIndex() == 0
         self.faces.setCurrentIndex(1 if setup else 0)
         self.turn.setText("Back to the readings (F4)" if setup else "Setup… (F4)")
-        self.turn.setShortcut("F4")
         if setup:
             self._first.setFocus()
         else:

@@ -12,6 +12,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
@@ -62,15 +63,15 @@ class AlignSheet(Sheet):
         self.table = Table("Readings of this pass")
         self.table.delete_pressed.connect(self._delete)
         self.next = QPushButton("Next pass (Ctrl+Enter)")
-        self.next.setShortcut("Ctrl+Return")
+        press_by(self.next, "Ctrl+Return")
         self.next.clicked.connect(self._next_pass)
         face = self._log_face()
         self.fields = [BoundField(session, Sweep, name, self.sweep) for name in _SETUP]
         self.setup = SetupStack(face, self.fields)
         self.entry.addLayout(row)
         self.entry.addWidget(self.setup, 1)
-        self.chart = Picture("Sweep chart", QSize(320, 210))
-        self.dial = Picture("Dial with the target", QSize(210, 200))
+        self.chart = Picture("Sweep chart", QSize(300, 170))
+        self.dial = Picture("Dial with the target", QSize(190, 165))
         self.story = plain_label("")
         low = QHBoxLayout()
         low.addWidget(self.dial, 2)

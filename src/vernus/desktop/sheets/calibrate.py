@@ -13,6 +13,7 @@ from vernus.core.finding import Ppm
 from vernus.core.units import format_fine, format_pm
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
@@ -47,7 +48,7 @@ class CalibrateSheet(Sheet):
         self.table = Table("Checks against the reference")
         self.table.delete_pressed.connect(self._delete)
         self.keyed = QPushButton("Keyed in (Ctrl+Enter)")
-        self.keyed.setShortcut("Ctrl+Return")
+        press_by(self.keyed, "Ctrl+Return")
         self.keyed.clicked.connect(self._key_in)
         self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
         self.setup = SetupStack(self._log_face(), self.fields)

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QLineEdit
-
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
@@ -20,7 +19,7 @@ class LogSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.line = QLineEdit()
+        self.line = Line()
         self.line.setAccessibleName("Note")
         self.line.setMaxLength(2000)
         self.line.returnPressed.connect(self._log)
@@ -30,6 +29,7 @@ class LogSheet(Sheet):
         self.entry.addStretch(1)
         self.table = Table("Log")
         self.table.setWordWrap(True)
+        self.table.horizontalHeader().sectionResized.connect(lambda *_: self.table.resizeRowsToContents())
         self.table.delete_pressed.connect(self._delete)
         self.picture.addWidget(self.table, 1)
         self.instruction.setText("Write down what you did, what the indicator said, and what was odd.")
@@ -44,7 +44,7 @@ class LogSheet(Sheet):
     def _log(self) -> None:
         text = self.line.text().strip()
         if text and self.session.apply("note", [LogEntry(id=new_id(), axis_id=self.session.axis_id, text=text)]):
-            self.line.clear()
+            self.line.renew()
 
     def _delete(self, row: int) -> None:
         entries = self._entries()
@@ -64,7 +64,7 @@ class LogSheet(Sheet):
             [[e.created[:16].replace("T", " "), names.get(e.axis_id, ""), e.text] for e in entries],
         )
         header = self.table.horizontalHeader()
-        for column, width in ((0, 150), (1, 46)):
+        for column, width in ((0, 168), (1, 46)):
             header.setSectionResizeMode(column, header.ResizeMode.Fixed)
             header.resizeSection(column, width)
         self.table.resizeRowsToContents()

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QPush
 
 from vernus.core.errors import VernusError
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.session import Session
@@ -34,7 +35,7 @@ class PaperSheet(Sheet):
         self.entry.addLayout(self._boxes)
         self.write = QPushButton("Write the PDF… (Ctrl+P)")
         self.write.setObjectName("main")
-        self.write.setShortcut("Ctrl+P")
+        press_by(self.write, "Ctrl+P")
         self.write.clicked.connect(self.ask_and_write)
         self.said = plain_label("")
         self.entry.addSpacing(10)

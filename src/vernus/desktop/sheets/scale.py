@@ -65,8 +65,9 @@ class ScaleSheet(Sheet):
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
-        for widget in (self.stroke, self.position, self.table):
-            self.picture.addWidget(widget, 0 if widget is self.position else 1)
+        self.picture.addWidget(self.stroke, 5)
+        self.picture.addWidget(self.position)
+        self.picture.addWidget(self.table, 6)
         self.not_on_bench = [habit, self.school, *self.fields, self.stroke, self.position, self.table, self.needs]
 
     def focus_entry(self) -> None:
@@ -156,7 +157,7 @@ class ScaleSheet(Sheet):
             ],
         )
         header = self.table.horizontalHeader()
-        for column, width in ((1, 80), (2, 72), (3, 68), (4, 58)):
+        for column, width in ((1, 78), (2, 66), (3, 58), (4, 52)):
             header.setSectionResizeMode(column, header.ResizeMode.Fixed)
             header.resizeSection(column, width)
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
@@ -171,7 +172,7 @@ class ScaleSheet(Sheet):
             return
         at = format_plain(stroke.position_mm, self.session.units)
         reader = format_plain(stroke.reader_at_mm, self.session.units)
-        self.position.setText(f"Axis {at} from its low stop: reader's middle {reader} from the body's left end.")
+        self.position.setText(f"Axis {at} from its low stop: reader {reader} from the body's left end.")
 
     def _stroke(self) -> Stroke | None:
         """The chosen scale, or the one under the cursor while the table has the focus."""

@@ -7,6 +7,7 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QLabel
 
+from vernus.core.errors import BadInputError
 from vernus.core.units import format_with_uncertainty
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
@@ -86,7 +87,11 @@ class TravelSheet(Sheet):
         survey = self._survey()
         if survey is None:
             return
-        entry = LengthEntry.read(text, self.session.unit("length"))
+        try:
+            entry = LengthEntry.read(text, self.session.unit("length"))
+        except BadInputError as error:
+            self.session.told.emit(f"{error} The old figure stays.")
+            return
         readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
         self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
 
@@ -121,7 +126,8 @@ class TravelSheet(Sheet):
             f"{format_with_uncertainty(t.travel_mm, t.expanded_mm, self.session.units)}"
             for tool, t in result.surveys
         )
-        self.headline.show_answer(self.session, figure, f"travel, ± two standard uncertainties. By {ways}.")
+        by = f". By {ways}." if len(result.surveys) > 1 else ""
+        self.headline.show_answer(self.session, figure, f"travel, ± two standard uncertainties{by}")
         given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
         good = result.useful_mm is not None
         self._show_picture(axis, result.best.travel_mm, given if good else (0.0, 0.0))

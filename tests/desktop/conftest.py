@@ -1,0 +1,72 @@
+"""The real window, driven by the keys a user presses."""
+
+import pytest
+import shiboken6
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeySequence
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from vernus.desktop.session import Session
+from vernus.desktop.window import Window
+from vernus.paper.ink import load_fonts
+
+
+class Hands:
+    """Types and presses into whatever has the focus, and counts the presses."""
+
+    def __init__(self, window):
+        self.window, self.presses = window, 0
+
+    def type(self, text):
+        for letter in text:
+            QTest.keyClicks(QApplication.focusWidget() or self.window, letter)
+            self.presses += 1
+
+    def press(self, keys):
+        combined = QKeySequence(keys)[0]
+        QTest.keyClick(QApplication.focusWidget() or self.window, combined.key(), combined.keyboardModifiers())
+        self.presses += 1
+        QApplication.processEvents()
+
+    def enter(self, *texts):
+        """Each text and Enter."""
+        for text in texts:
+            self.type(text)
+            self.press("Return")
+
+    def click(self, widget):
+        QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+        QApplication.processEvents()
+
+
+@pytest.fixture
+def window(qtbot, qapp):
+    load_fonts()
+    made = Window(Session())
+    made.show()
+    with qtbot.waitActive(made):
+        pass
+    yield made
+    if made.session.job is not None:
+        made.session.job.close()
+    shiboken6.delete(made)
+    assert QApplication.topLevelWidgets() == [], "a widget outlived its window"
+
+
+@pytest.fixture
+def hands(window):
+    return Hands(window)
+
+
+@pytest.fixture
+def demo(window):
+    window.open_demo()
+    return window.session
+
+
+@pytest.fixture
+def bench_mill(window, tmp_path):
+    """A fresh three-axis job."""
+    window.session.new_job(tmp_path / "mill.vernus", "Mill", "bench-mill", "mm", "Our mill")
+    return window.session

@@ -1,0 +1,261 @@
+import pytest
+import shiboken6
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLabel
+
+from vernus.desktop import settings
+from vernus.desktop.demo import demo_source
+from vernus.desktop.session import Session
+from vernus.desktop.window import SHEETS, Window
+from vernus.job.catalog import machine_kinds
+from vernus.job.document import Job
+from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
+
+
+def headline(window):
+    return window.sheets[window._current].headline.figure.text()
+
+
+def test_the_demo_opens_where_the_first_axis_needs_work(window, demo):
+    assert window.session.axis.name == "X"
+    window.session.show_axis("axis-y")
+    assert "Align" in window.route.next_title.text()
+    assert "dial goes from" in window.route.next_text.text() or "…" in window.route.next_text.text()
+
+
+def test_units_switch_live_everywhere_and_what_was_typed_comes_back(window, hands, demo):
+    for number, sheet in enumerate(SHEETS, 1):
+        hands.press(f"Ctrl+{number}")
+        assert window._current == sheet.name
+        metric = headline(window)
+        hands.press("Ctrl+U")
+        inches = headline(window)
+        hands.press("Ctrl+U")
+        assert headline(window) == metric
+        if sheet.name in ("travel", "scale", "align"):
+            assert (" mm" in metric, " mm" in inches) == (True, False)
+    assert window.session.job.info.units == "mm"
+
+
+def test_undo_and_redo_by_key(window, hands, bench_mill):
+    hands.enter("262")
+    hands.enter("263")
+    survey = window.session.job.all(TravelSurvey)[0]
+    hands.press("Ctrl+Z")
+    assert len(window.session.job.all(TravelSurvey)[0].readings) == 1
+    hands.press("Ctrl+Shift+Z")
+    assert window.session.job.all(TravelSurvey)[0].readings == survey.readings
+
+
+def test_undo_takes_back_typing_before_it_takes_back_an_edit(window, hands, bench_mill):
+    hands.enter("262")
+    hands.type("26")
+    hands.press("Ctrl+Z")
+    assert window.sheets["travel"].reading.line.text() == ""
+    assert len(window.session.job.all(TravelSurvey)[0].readings) == 1
+    hands.press("Ctrl+Z")
+    assert window.session.job.all(TravelSurvey) == []
+
+
+def test_a_travel_corrected_to_nonsense_keeps_the_old_figure(window, hands, bench_mill):
+    hands.enter("262")
+    rows = window.sheets["travel"].table.rows
+    rows.setData(rows.index(0, 1), "26x")
+    assert "old figure stays" in window.statusBar().currentMessage()
+    assert window.session.job.all(TravelSurvey)[0].readings[0].mm == 262
+
+
+def test_text_that_is_no_length_stays_is_marked_and_explained(window, hands, bench_mill):
+    field = window.sheets["travel"].reading
+    hands.enter("26x2")
+    assert field.line.text() == "26x2"
+    assert "character 3" in field.complaint.text()
+    assert window.session.job.all(TravelSurvey) == []
+    hands.press("Ctrl+A")
+    hands.enter("262")
+    assert field.complaint.text() == ""
+    assert window.session.job.all(TravelSurvey)[0].readings[0].mm == 262
+
+
+def test_a_negative_travel_is_kept_and_explained(window, hands, bench_mill):
+    hands.enter("-262")
+    assert window.session.job.all(TravelSurvey)[0].readings[0].mm == -262
+    assert any("must be more than 0" in t for t in window.findings.texts())
+    assert headline(window) == "not measured yet"
+
+
+def test_a_scale_shorter_than_the_travel_is_told_with_its_number(window, hands, bench_mill):
+    hands.enter("262", "262")
+    hands.press("Ctrl+2")
+    hands.press("Return")
+    window.sheets["scale"].own_size.setFocus()
+    hands.press("Ctrl+A")
+    hands.enter("250")
+    assert any("driven into its end by 6 mm" in t for t in window.findings.texts())
+    assert "282 mm or more" in window.sheets["scale"].instruction.text()
+
+
+def test_a_zero_move_is_refused_in_a_sentence(window, hands, bench_mill):
+    hands.press("Ctrl+4")
+    hands.enter("0", "0.1")
+    assert "move is zero" in window.sheets["calibrate"].true.complaint.text()
+
+
+def test_rows_are_deleted_and_corrected_by_key(window, hands, demo):
+    window.session.show_axis("axis-y")
+    hands.press("Ctrl+3")
+    sheet = window.sheets["align"]
+    before = sheet.sweep().readings
+    sheet.table.setFocus()
+    sheet.table.selectRow(1)
+    hands.press("Delete")
+    assert sheet.sweep().readings == (before[0], *before[2:])
+    sheet.table.rows.setData(sheet.table.rows.index(0, 2), "nonsense")
+    assert "old figure stays" in window.statusBar().currentMessage()
+    sheet.table.rows.setData(sheet.table.rows.index(0, 2), "3 thou")
+    assert sheet.sweep().readings[0].reading.mm == pytest.approx(0.0762)
+
+
+def test_setup_is_reached_and_changed_by_key(window, hands, demo):
+    window.session.show_axis("axis-y")
+    hands.press("Ctrl+3")
+    sheet = window.sheets["align"]
+    hands.press("F4")
+    hands.press("Ctrl+A")
+    hands.enter("25")
+    assert sheet.sweep().screw_left.mm == 25
+    hands.press("F4")
+    assert QApplication.focusWidget() is sheet.reading.line
+
+
+def test_the_reader_is_dragged_along_its_stroke(window, hands, demo):
+    hands.press("Ctrl+2")
+    view = window.sheets["scale"].stroke
+    view.setFocus()
+    hands.press("Home")
+    at_start = window.sheets["scale"].position.text()
+    assert at_start.startswith("Axis 0 mm from its low stop")
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(view.width() // 2, view.height() // 2))
+    assert window.sheets["scale"].position.text().startswith("Axis 3")
+    hands.press("End")
+    assert "680.47" in window.sheets["scale"].position.text()
+
+
+def test_a_second_window_is_read_only_and_says_so(window, demo):
+    second = Window(Session())
+    second.open_demo()
+    second.show()
+    assert second.banner.isVisible()
+    assert "another window" in second.banner_text.text()
+    second.show_sheet("log")
+    second.sheets["log"].line.setText("no")
+    second.sheets["log"]._log()
+    assert "read-only" in second.statusBar().currentMessage()
+    assert second.sheets["log"].line.text() == "no"
+    second.session.job.close()
+    shiboken6.delete(second)
+
+
+def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, bench_mill):
+    db = window.session.job._file._db
+    db.execute("PRAGMA max_page_count=1")
+    hands.press("Ctrl+5")
+    long = "x" * 1900
+    for _ in range(6):
+        window.sheets["log"].line.setText(long)
+        window.sheets["log"]._log()
+    assert window.banner.isVisible()
+    assert "kept in memory" in window.banner_text.text()
+    assert not window.close()
+    db.execute("PRAGMA max_page_count=100000")
+    hands.click(window.retry)
+    assert not window.banner.isVisible()
+    assert window.session.job.pending == {}
+
+
+@pytest.mark.parametrize("content", [b"", b"\x89PNG\r\n\x1a\n" + bytes(300), b"SQLite format 3\0" + bytes(50)])
+def test_files_that_are_no_job_are_told_and_what_was_open_stays(window, demo, tmp_path, content):
+    bad = tmp_path / "bad.vernus"
+    bad.write_bytes(content)
+    assert not window.attempt(lambda: window.session.open_job(bad))
+    assert "bad.vernus" in window.banner_text.text()
+    assert window.session.job.info.title == "Universal mill, readout"
+
+
+def test_a_refused_new_job_says_why_on_the_start_sheet(window, hands, tmp_path):
+    taken = tmp_path / "taken.vernus"
+    taken.write_text("something")
+    window.start.path.setText(str(taken))
+    hands.click(window.start.begin)
+    assert "already there" in window.start.complaint.text()
+    assert taken.read_text() == "something"
+
+
+def test_recent_jobs_are_offered(window, bench_mill, tmp_path):
+    assert settings.recent_jobs() == [tmp_path / "mill.vernus"]
+    window.session.close_job()
+    assert "mill" in [b.text() for b in window.start.findChildren(type(window.start.begin))]
+
+
+@pytest.mark.parametrize("kind", machine_kinds(), ids=lambda k: k.id)
+def test_every_sheet_of_every_axis_of_every_machine_kind_opens_empty(window, tmp_path, kind):
+    window.session.new_job(tmp_path / "x.vernus", "x", kind.id, "in", "")
+    for axis in window.session.job.axes():
+        window.session.show_axis(axis.id)
+        for sheet in SHEETS:
+            window.show_sheet(sheet.name)
+            window.grab()
+
+
+@pytest.mark.parametrize("dark", [False, True])
+@pytest.mark.parametrize("size", [(1100, 700), (1280, 800), (1920, 1080)])
+def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
+    window.resize(*size)
+    window.session.show_theme(dark)
+    for axis in ("axis-x", "axis-y", "axis-w"):
+        window.session.show_axis(axis)
+        for name in ("travel", "scale", "align", "calibrate"):
+            window.show_sheet(name)
+            QApplication.processEvents()
+            sheet = window.sheets[name]
+            assert window.size().width() == size[0], f"{name} does not fit {size}"
+            assert window.size().height() == size[1], f"{name} does not fit {size}"
+            for label in (sheet.instruction, sheet.headline.figure):
+                wanted = label.heightForWidth(label.width()) if label.wordWrap() else label.sizeHint().height()
+                assert label.visibleRegion().boundingRect().height() >= wanted - 1, (axis, name)
+
+
+def test_what_somebody_typed_is_never_run_as_markup(window, demo):
+    evil = "<b>bold</b><img src=x>"
+    window.session.apply("rename", [window.session.job.info.with_(title=evil)])
+    window.show_sheet("log")
+    labels = [w for w in window.findChildren(QLabel) if evil in w.text()]
+    assert labels
+    assert all(w.textFormat() == Qt.TextFormat.PlainText for w in labels)
+
+
+def test_bench_view_shows_only_figure_entry_and_instruction(window, hands, demo):
+    hands.press("Ctrl+3")
+    hands.press("F11")
+    sheet = window.sheets["align"]
+    assert not window.route.isVisible()
+    assert not sheet.chart.isVisible()
+    assert sheet.reading.isVisible()
+    assert sheet.headline.figure.font().pixelSize() > 50
+    hands.press("Escape")
+    assert window.route.isVisible()
+
+
+def test_export_and_import_through_the_session(window, demo, tmp_path):
+    window.session.import_job(demo_source(), tmp_path / "again.vernus")
+    assert window.session.job.info.title == "Universal mill, readout"
+    assert isinstance(window.session.job.all(JobInfo)[0], JobInfo)
+
+
+def test_saving_a_copy_leaves_an_openable_file(window, demo, tmp_path):
+    window.session.job.save_copy(tmp_path / "copy.vernus")
+    copy = Job.open(tmp_path / "copy.vernus")
+    assert copy.all(Sweep) == window.session.job.all(Sweep)
+    assert copy.all(LogEntry)
+    copy.close()

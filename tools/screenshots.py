@@ -1,0 +1,68 @@
+"""Takes one picture of each main view from the demo job. Run by `make screenshots` on a virtual screen.
+
+Usage: tools/screenshots.py FOLDER [NAME …]
+"""
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+_home = tempfile.mkdtemp()
+for _name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME"):
+    os.environ[_name] = _home
+
+from PySide6.QtTest import QTest  # noqa: E402
+
+from vernus.desktop.app import application  # noqa: E402
+from vernus.desktop.session import Session  # noqa: E402
+from vernus.desktop.window import Window  # noqa: E402
+
+VIEWS = (
+    # name, axis, sheet, dark, units, bench view
+    ("travel", "y", "travel", False, "mm", False),
+    ("scale", "y", "scale", False, "mm", False),
+    ("align", "y", "align", False, "mm", False),
+    ("align-dark", "y", "align", True, "mm", False),
+    ("align-inches", "y", "align", False, "in", False),
+    ("align-bench", "y", "align", False, "mm", True),
+    ("calibrate", "x", "calibrate", False, "mm", False),
+    ("log", "x", "log", False, "mm", False),
+    ("paper", "x", "paper", False, "mm", False),
+)
+
+
+def main(folder: Path, wanted: list[str]) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    app = application()
+    window = Window(Session())
+    window.resize(1280, 800)
+    window.show()
+
+    def take(name: str) -> None:
+        if wanted and name not in wanted:
+            return
+        QTest.qWait(120)
+        app.processEvents()
+        window.grab().save(str(folder / f"{name}.png"))
+
+    take("start")
+    window.open_demo()
+    for name, axis, sheet, dark, units, bench in VIEWS:
+        if wanted and name not in wanted:
+            continue
+        window.session.show_axis(f"axis-{axis}")
+        window.session.show_units("in" if units == "in" else "mm")
+        if window.session.dark != dark:
+            window.session.show_theme(dark)
+        window.show_sheet(sheet)
+        if bench:
+            window._other_bench()
+        take(name)
+        if bench:
+            window._other_bench()
+    os._exit(0)
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]), sys.argv[2:])
