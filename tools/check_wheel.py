@@ -43,8 +43,12 @@ def main() -> None:
             "import vernus; assert 'fresh' in vernus.__file__, vernus.__file__;"
             "from vernus.cli.main import main; sys.exit(main(sys.argv[1:]))"
         )
-        for words in (["calc", "size", "--travel", "262"], ["import", str(ROOT / "src/vernus/data/demo/job.json"),
-                      "-o", f"{name}/demo.vernus"], ["report", f"{name}/demo.vernus", "-o", f"{name}/demo.pdf"]):  # fmt: skip
+        job, report, export = f"{name}/demo.vernus", f"{name}/demo.pdf", str(ROOT / "src/vernus/data/demo/job.json")
+        for words in (
+            ["calc", "size", "--travel", "262"],
+            ["import", export, "-o", job],
+            ["report", job, "-o", report],
+        ):
             subprocess.run([python, "-c", probe, *words], check=True, stdout=subprocess.DEVNULL)
         size_kb = (folder / "demo.pdf").stat().st_size / 1000
     print(f"The wheel holds what it needs; the demo report from it has {size_kb:.0f} kB.")

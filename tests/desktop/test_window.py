@@ -217,7 +217,8 @@ def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
         window.session.show_axis(axis)
         for name in ("travel", "scale", "align", "calibrate"):
             window.show_sheet(name)
-            QApplication.processEvents()
+            for _ in range(4):  # a wrapped label asks for its height in a second pass of the layout
+                QApplication.processEvents()
             sheet = window.sheets[name]
             assert window.size().width() == size[0], f"{name} does not fit {size}"
             assert window.size().height() == size[1], f"{name} does not fit {size}"

@@ -22,6 +22,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
+from vernus.core.uncertainty import student_t95
 
 Sense = Literal["toward", "away"]
 Verdict = Literal["pass", "fail", "unsure"]
@@ -177,13 +178,6 @@ def fit_line(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm:
     # A residual of rounding size is no scatter: it would only turn an infinite freedom into a huge one.
     freedom = variance**2 / (part**2 / (n - 2)) if part > 1e-24 * variance else math.inf
     return Line(intercept, slope, math.sqrt(variance), freedom, student_t95(freedom), tuple(map(float, residuals)))
-
-
-def student_t95(freedom: float) -> float:
-    """Student's t for a two-sided 95 % interval."""
-    from scipy.special import ndtri, stdtrit
-
-    return float(ndtri(0.975)) if math.isinf(freedom) or freedom > 1e8 else float(stdtrit(freedom, 0.975))
 
 
 def judge(value: float, expanded: float, tolerance: float) -> Verdict:

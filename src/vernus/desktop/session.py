@@ -135,8 +135,9 @@ class Session(QObject):
     def apply(self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = ()) -> bool:
         """Accept one edit; true when it is on the disk."""
         assert self.job is not None
-        job = self.job
-        return self._do(lambda: job.apply(label, put, drop))
+        job, put, drop = self.job, list(put), list(drop)
+        touched = {getattr(e, "axis_id", e.id) for e in put}
+        return self._do(lambda: job.apply(label, put, drop), None if drop else touched)
 
     def undo(self) -> None:
         """Take the last edit back."""
@@ -159,7 +160,8 @@ class Session(QObject):
         if done and labels:
             self.told.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
 
-    def _do(self, act: Callable[[], object]) -> bool:
+    def _do(self, act: Callable[[], object], axis_ids: Iterable[str] | None = None) -> bool:
+        """Try an edit that touches these axes (None: any of them) and tell how it went."""
         good = True
         try:
             act()
@@ -171,6 +173,7 @@ class Session(QObject):
             self.told.emit(str(error))
         else:
             self.failed.emit("")
-        self._reviews.clear()
+        for axis_id in list(self._reviews) if axis_ids is None else axis_ids:
+            self._reviews.pop(axis_id, None)
         self.changed.emit()
         return good

@@ -43,6 +43,21 @@ from vernus.job.formats.exchange import export_job
 SHEETS: tuple[type[Sheet], ...] = (TravelSheet, ScaleSheet, AlignSheet, CalibrateSheet, LogSheet, PaperSheet)
 
 
+class Sheets:
+    """The sheets by name, each built when it is first looked at, so that the window opens without waiting."""
+
+    def __init__(self, session: Session, stack: QStackedWidget) -> None:
+        self._session, self._stack = session, stack
+        self._built: dict[str, Sheet] = {}
+
+    def __getitem__(self, name: str) -> Sheet:
+        if name not in self._built:
+            made = next(s for s in SHEETS if s.name == name)(self._session)
+            self._built[name] = made
+            self._stack.addWidget(made)
+        return self._built[name]
+
+
 class Window(QMainWindow):
     """One window on one job."""
 
@@ -52,13 +67,11 @@ class Window(QMainWindow):
         self._dress()
         self.setMinimumSize(1100, 700)
         self.resize(1280, 800)
-        self.sheets: dict[str, Sheet] = {s.name: s(session) for s in SHEETS}
         self.start = StartSheet(session)
         self.route, self.strip, self.findings = Route(session), TopStrip(session), FindingsPanel()
         self.stack = QStackedWidget()
         self.stack.addWidget(self.start)
-        for sheet in self.sheets.values():
-            self.stack.addWidget(sheet)
+        self.sheets = Sheets(session, self.stack)
         self._banner()
         ground = QWidget()
         ground.setObjectName("ground")
@@ -139,8 +152,8 @@ class Window(QMainWindow):
         ):
             self._action(menu, text, keys, act)
         view.addSeparator()
-        for n, name in enumerate(self.sheets, 1):
-            self._action(view, name.capitalize(), f"Ctrl+{n}", partial(self.show_sheet, name))
+        for n, sheet in enumerate(SHEETS, 1):
+            self._action(view, sheet.title, f"Ctrl+{n}", partial(self.show_sheet, sheet.name))
 
     def _action(self, menu: QMenu, text: str, keys: str, act: Callable[[], object]) -> None:
         action = QAction(text, self)
@@ -154,9 +167,11 @@ class Window(QMainWindow):
         if self.session.job is None:
             return
         self._current = name
-        self.stack.setCurrentWidget(self.sheets[name])
+        sheet = self.sheets[name]
+        sheet.show_bench(self._bench)
+        self.stack.setCurrentWidget(sheet)
         self.refresh()
-        self.sheets[name].focus_entry()
+        sheet.focus_entry()
 
     def _opened(self) -> None:
         job = self.session.job
@@ -199,8 +214,7 @@ class Window(QMainWindow):
 
     def _other_bench(self) -> None:
         self._bench = not self._bench
-        for sheet in self.sheets.values():
-            sheet.show_bench(self._bench)
+        self.sheets[self._current].show_bench(self._bench)
         for widget in (self.route, self.strip, self.findings):
             widget.setVisible(self.session.job is not None and not self._bench)
         self.refresh()

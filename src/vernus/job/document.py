@@ -6,7 +6,7 @@ import secrets
 from collections.abc import Callable, Iterable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from vernus.job.catalog import machine_kind
 from vernus.job.entities import Axis, Entity, JobInfo, Machine
@@ -40,6 +40,7 @@ class Job:
         self._clock = clock
         self._last = max((e.created for e in given), default="")
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
+        self._sorted: dict[type, dict[str, list[Any]]] = {}
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
@@ -90,12 +91,22 @@ class Job:
 
     def all(self, kind: type[E]) -> list[E]:
         """Every entity of one kind, oldest first."""
-        found = [e for e in self._entities.values() if isinstance(e, kind)]
-        return sorted(found, key=lambda e: (e.created, e.id))
+        return list(self._of_kind(kind).get("", ()))
 
     def of_axis(self, kind: type[E], axis_id: str) -> list[E]:
         """Every entity of one kind that belongs to an axis, oldest first."""
-        return [e for e in self.all(kind) if getattr(e, "axis_id", None) == axis_id]
+        return list(self._of_kind(kind).get(axis_id, ())) if axis_id else []
+
+    def _of_kind(self, kind: type[E]) -> dict[str, list[E]]:
+        """The entities of a kind in order, all of them under "" and each axis's own under its id."""
+        if kind not in self._sorted:
+            groups: dict[str, list[E]] = {}
+            found = (e for e in self._entities.values() if isinstance(e, kind))
+            for entity in sorted(found, key=lambda e: (e.created, e.id)):
+                for key in {"", getattr(entity, "axis_id", "")}:
+                    groups.setdefault(key, []).append(entity)
+            self._sorted[kind] = groups
+        return self._sorted[kind]
 
     def get(self, entity_id: str) -> Entity | None:
         """The entity with that id, if it is there."""
@@ -153,10 +164,11 @@ class Job:
 
     def _take(self, changes: Change) -> None:
         for entity_id, entity in changes.items():
-            if entity is None:
-                self._entities.pop(entity_id, None)
-            else:
+            was = self._entities.pop(entity_id, None) if entity is None else self._entities.get(entity_id)
+            if entity is not None:
                 self._entities[entity_id] = entity
+            for touched in (was, entity):
+                self._sorted.pop(type(touched), None)
         self.pending = {**self.pending, **changes}
         if self._file is not None and self.pending:
             self._file.write(self.pending)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct
@@ -218,6 +219,7 @@ def indicator_of(sweep: Sweep) -> Indicator:
     return Indicator(sweep.sense, sweep.lever_deg, sweep.division.mm)
 
 
+@lru_cache(maxsize=512)
 def sweep_result(sweep: Sweep, previous: Sweep | None = None) -> SweepResult:
     """What a pass says; ``previous`` is the pass before it in the same plane."""
     stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]

@@ -36,6 +36,7 @@ from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = ("screw_left", "screw_right", "hold", "division", "sense", "lever_deg", "tolerance", "moved_by")
+_PASSES_TOLD = 5
 
 
 class AlignSheet(Sheet):
@@ -135,7 +136,7 @@ class AlignSheet(Sheet):
         if self.session.apply("reading", [with_reading(sweep, station, entry)]):
             self.reading.clear()
             self.station.clear()
-            self.refresh()
+            self._show_entry(self.sweep() or sweep)
             self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
 
     def _delete(self, row: int) -> None:
@@ -265,14 +266,14 @@ class AlignSheet(Sheet):
         self.story.setText(self._story(result, done))
 
     def _story(self, result: SweepResult, done: list[Sweep]) -> str:
-        """The correction in figures, and the passes so far."""
+        """The correction in figures, and the last passes."""
         units, lines = self.session.units, []
         fix = result.correction
         if fix is not None:
             way = "toward" if fix.shift_mm > 0 else "away from"
             shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(2 * fix.u_shift_mm, units)}"
             lines.append(f"At the moved screw that is {shift} {way} the indicator.\n")
-        for n, sweep in enumerate(done, 1):
+        for n, sweep in list(enumerate(done, 1))[-_PASSES_TOLD:]:
             figures = sweep_result(sweep).alignment
             if figures is not None:
                 lines.append(f"Pass {n}: {format_fine(figures.end_to_end_mm, units, sign=True)}")
