@@ -16,7 +16,7 @@ def job_file(tmp_path):
     return tmp_path / "demo.vernus"
 
 
-def test_report_writes_a_pdf(job_file, tmp_path, capsys):
+def test_report_writes_a_pdf(qapp, job_file, tmp_path, capsys):
     assert main(["report", str(job_file), "-o", str(tmp_path / "out.pdf")]) == 0
     assert "out.pdf" in capsys.readouterr().out
     assert len(PdfReader(tmp_path / "out.pdf").pages) > 3

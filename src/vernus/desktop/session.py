@@ -90,6 +90,7 @@ class Session(QObject):
             in_use.close()
         path.unlink(missing_ok=True)
         self._show(Job.create(path, entities), demo=True)
+        self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
     def _show(self, job: Job, *, demo: bool = False) -> None:
         if self.job is not None:
