@@ -1,8 +1,8 @@
 import pytest
 import shiboken6
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
@@ -225,6 +225,28 @@ def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
             for label in (sheet.instruction, sheet.headline.figure):
                 wanted = label.heightForWidth(label.width()) if label.wordWrap() else label.sizeHint().height()
                 assert label.visibleRegion().boundingRect().height() >= wanted - 1, (axis, name)
+
+
+def test_no_sheet_flashes_up_a_window_of_its_own(window, demo, hands):
+    class Watch(QObject):
+        def __init__(self):
+            super().__init__()
+            self.strays = []
+
+        def eventFilter(self, watched, event):
+            if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():
+                self.strays.append(watched)
+            return False
+
+    watch = Watch()
+    QApplication.instance().installEventFilter(watch)
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        hands.press("F11")
+        hands.press("F11")
+    QApplication.instance().removeEventFilter(watch)
+    assert watch.strays == []
+    assert window.isActiveWindow()
 
 
 def test_what_somebody_typed_is_never_run_as_markup(window, demo):
