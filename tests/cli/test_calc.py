@@ -233,3 +233,55 @@ def test_wrong_words_are_one_line_and_two(run, words):
     code, out, err = run(*words)
     assert (code, out) == (2, "")
     assert err.count("\n") == 1
+
+
+SADDLE = {
+    "members": [{"id": "base"}, {"id": "saddle", "on": "base", "axis": "Y"}],
+    "axes": [{"id": "Y", "direction": "+y", "from_mm": -80, "to_mm": 80, "home_mm": 0, "weight": 1}],
+    "boxes": [
+        {"name": "column", "member": "base", "min_mm": [-100, 300, 0], "max_mm": [100, 400, 500]},
+        {"name": "bracket", "member": "saddle", "min_mm": [-50, 0, 100], "max_mm": [50, 240, 150]},
+    ],
+    "clearance_mm": 0,
+}
+
+
+def test_envelope_has_every_key_of_the_contract(answer, tmp_path):
+    (tmp_path / "saddle.json").write_text(json.dumps(SADDLE))
+    found = answer("envelope", str(tmp_path / "saddle.json"))
+    assert found == {
+        "kept": {"Y": [-80, 60]},
+        "travel_mm": {"Y": 140},
+        "lost_mm": {"Y": 20},
+        "score": 0.875,
+        "pairs": [{"a": "column", "b": "bracket", "blocked": {"Y": [60, 80]}}],
+        "findings": [],
+    }
+
+
+def test_envelope_blocked_at_home_is_null_with_its_finding(answer, tmp_path):
+    axes = [{**SADDLE["axes"][0], "home_mm": 70}]
+    (tmp_path / "saddle.json").write_text(json.dumps({**SADDLE, "axes": axes}))
+    found = answer("envelope", str(tmp_path / "saddle.json"))
+    assert (found["kept"], found["score"]) == (None, None)
+    assert [f["code"] for f in found["findings"]] == ["home-blocked"]
+
+
+@pytest.mark.parametrize(
+    ("change", "part"),
+    [
+        ({"axes": [{**SADDLE["axes"][0], "direction": "+u"}]}, "at an angle"),
+        ({"axes": [{**SADDLE["axes"][0], "from_mm": 90}]}, "smaller to a larger"),
+        ({"boxes": [{**SADDLE["boxes"][0], "max_mm": [1, 2]}]}, "three numbers"),
+        ({"boxes": [{**SADDLE["boxes"][0], "member": "knee"}]}, "not a member"),
+        ({"boxes": "none"}, "must be a list"),
+        ({"colour": "red"}, "not known"),
+    ],
+)
+def test_bad_envelopes_are_one_line_with_their_place(run, tmp_path, change, part):
+    (tmp_path / "bad.json").write_text(json.dumps({**SADDLE, **change}))
+    code, _, told = run("calc", "envelope", str(tmp_path / "bad.json"))
+    assert code == 2
+    assert part in told
+    assert "bad.json" in told
+    assert told.count("\n") == 1

@@ -193,10 +193,15 @@ def boxes_on(draw, members, count):
 @st.composite
 def machines(draw, directions=("x", "y", "z")):
     axes = tuple(
-        EnvelopeAxis(f"A{n}", draw(st.sampled_from("+-")) + c, float(-draw(st.integers(0, 3))), float(draw(st.integers(1, 3))),
-                     weight=draw(st.sampled_from([0.5, 1.0, 2.0])))
+        EnvelopeAxis(
+            f"A{n}",
+            draw(st.sampled_from("+-")) + c,
+            float(-draw(st.integers(0, 3))),
+            float(draw(st.integers(1, 3))),
+            weight=draw(st.sampled_from([0.5, 1.0, 2.0])),
+        )
         for n, c in enumerate(directions)
-    )  # fmt: skip
+    )
     members = [Member("base")]
     for axis in axes:
         members.append(Member(f"m{axis.id}", draw(st.sampled_from([m.id for m in members])), axis.id))

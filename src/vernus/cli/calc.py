@@ -14,8 +14,10 @@ from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, co
 from vernus.core.finding import Finding, finding
 from vernus.core.scales import choose_sizes, family_by_id, required_length
 from vernus.core.sweep_review import review_sweep
+from vernus.core.travel_kept import keep_travel
 from vernus.core.units import UnitSystem, format_fine, format_length
 from vernus.job.catalog import scale_families
+from vernus.job.formats.machine import read_envelope
 from vernus.job.formats.measurements import read_measurements
 
 Answer = dict[str, Any]
@@ -60,6 +62,10 @@ def add_calc(parser: argparse.ArgumentParser, units: UnitSystem) -> None:
     factor.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
     factor.add_argument("--current", type=number, default=1.0, metavar="F", help="factor set now (default 1)")
     factor.set_defaults(run=calc_factor)
+
+    envelope = commands.add_parser("envelope", help="travel kept by boxes on moving members")
+    envelope.add_argument("file", type=Path, help="JSON with members, axes, boxes and clearance_mm")
+    envelope.set_defaults(run=calc_envelope)
 
     for command in commands.choices.values():
         command.add_argument("--units", choices=("mm", "in"), default="mm", help="of bare numbers, and of the answer")
@@ -158,6 +164,25 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     }
 
 
+def calc_envelope(args: argparse.Namespace) -> Answer:
+    """Travel kept per axis, and the pairs of boxes that can meet."""
+    envelope = read_envelope(args.file)
+    result = keep_travel(envelope)
+    kept = result.kept
+    travel = None if kept is None else {k: high - low for k, (low, high) in kept.items()}
+    return {
+        "kept": None if kept is None else {k: list(span) for k, span in kept.items()},
+        "travel_mm": travel,
+        "lost_mm": None if travel is None else {a.id: a.travel_mm - travel[a.id] for a in envelope.axes},
+        "score": result.score,
+        "pairs": [
+            {"a": m.a.name, "b": m.b.name, "blocked": {k: list(span) for k, span in m.blocked.items()}}
+            for m in result.pairs
+        ],
+        "findings": result.findings,
+    }
+
+
 def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
     """The answer as one JSON object, or as a short table for people."""
     findings: Iterable[Finding] = answer.pop("findings")
@@ -173,7 +198,9 @@ def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
 def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str]:
     for key, value in answer.items():
         name = (key if key == "counts_per_mm" else key.removesuffix("_mm")).replace("_", " ")
-        if isinstance(value, list):
+        if isinstance(value, list) and all(isinstance(v, float | int) for v in value) and value:
+            yield f"{indent}{name:<{26 - len(indent)}}" + " to ".join(format_length(v, system) for v in value)
+        elif isinstance(value, list):
             for item in value:
                 yield ""
                 yield from _table(item, system, indent)

@@ -2,8 +2,8 @@
 
 Members form a tree; each axis moves one member along one machine coordinate; boxes are given with every axis at 0. For
 a pair (A on a, B on b) the displacement of A relative to B in coordinate c is d_c = Σ ±q_k over the axes between them.
-They meet iff for every c: B.min_c − A.max_c < d_c < B.max_c − A.min_c (touching is not meeting; a clearance wanted widens
-the interval by itself). All lengths in mm. The solver is in ``vernus.core.travel_kept``.
+They meet iff for every c: B.min_c − A.max_c < d_c < B.max_c − A.min_c (touching is not meeting; a clearance wanted
+widens the interval by itself). All lengths in mm. The solver is in ``vernus.core.travel_kept``.
 """
 
 from __future__ import annotations

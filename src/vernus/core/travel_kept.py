@@ -3,8 +3,8 @@
 Kept = one interval per axis, together holding home. Their product R is free of a pair iff for some coordinate c and one
 side max d_c over R ≤ its lower bound, or min d_c over R ≥ its upper bound. Each way out of a pair therefore says that
 some interval ends, counted from home, add up to no more than a slack: with one axis in c one end, with two their sum.
-Maximise Σ w_k·kept_k/travel_k, ties by the larger smallest fraction. Exact by best-first branching over the ways out of a
-pair still met; a node is a box, or a small linear program where two axes share a coordinate.
+Maximise Σ w_k·kept_k/travel_k, ties by the larger smallest fraction. Exact by best-first branching over the ways out
+of a pair still met; a node is a box, or a small linear program where two axes share a coordinate.
 """
 
 from __future__ import annotations
@@ -366,8 +366,9 @@ def bumper_finding(bumper: Bumper, moving: Box, still: Box) -> Finding:
         return finding(
             "bumper",
             "info",
-            "{axis} must stop at {stop}: a bumper {length} long between {moving} and {still} makes metal meet metal first.",
-            "Turn a pillar of that length, screw it to {moving}, and check that it is proud of everything on that side.",
+            "{axis} must stop at {stop}: a bumper {length} long between {moving} and {still} makes metal meet metal "
+            "first.",
+            "Turn a pillar of that length, screw it to {moving}, and see that it is proud of everything on that side.",
             axis=bumper.axis,
             stop=Mm(bumper.stop_mm, sign=True),
             length=Mm(bumper.length_mm),
