@@ -3,25 +3,33 @@
 Every figure is invented. Run: .venv/bin/python tools/make_demo.py > src/vernus/data/demo/job.json
 """
 
+import itertools
 import sys
 from datetime import UTC, datetime, timedelta
 
+from vernus.job.catalog import machine_kind
 from vernus.job.entities import (
     Axis,
     CalibrationRun,
     Check,
     Compensation,
+    Display,
     Entity,
+    Face,
+    Hole,
     JobInfo,
     LogEntry,
     Machine,
     Reading,
     ScalePlan,
+    SolidBox,
+    Step,
     Sweep,
     TravelSurvey,
 )
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import job_json
+from vernus.job.templates import template_entities
 
 _now = datetime(2026, 10, 3, 8, 30, tzinfo=UTC)
 entities: list[Entity] = []
@@ -72,23 +80,31 @@ add(
         id="job", title="Universal mill, readout", workshop="Workshop of the museum harbour at Krabbensiel", room_c=17.5
     )
 )
-add(Machine(id="machine", name="Big Agda, universal mill", machine_kind="knee-mill-universal"))
-for name, label, moving, still, wanted in (
-    ("X", "table, left and right", "table", "saddle", "0.03"),
-    ("Y", "saddle, in and out", "saddle", "knee", "0.03"),
-    ("W", "knee, up and down", "knee", "column", "0.05"),
+_number = itertools.count(1)
+wanted = {"X": "0.03", "Y": "0.03", "W": "0.05"}
+renamed: dict[str, str] = {}
+for part in template_entities(
+    machine_kind("knee-mill-universal"), "Big Agda, universal mill", lambda: f"part-{next(_number)}"
 ):
-    add(
-        Axis(
-            id=f"axis-{name.lower()}",
-            machine_id="machine",
-            name=name,
-            label=label,
-            moving=moving,
-            still=still,
-            accuracy=mm(wanted),
+    if isinstance(part, Machine):
+        part = part.model_copy(update={"id": "machine", "tilt_deg": 0.0})
+    elif isinstance(part, Axis):
+        renamed[part.id] = f"axis-{part.name.lower()}"
+        part = part.model_copy(
+            update={"id": renamed[part.id], "machine_id": "machine", "accuracy": mm(wanted[part.name])}
         )
-    )
+    elif isinstance(part, Face):
+        part = part.model_copy(update={"axis_id": renamed[part.axis_id]})
+        if part.name == "behind the table":
+            part = part.model_copy(
+                update={"id": "face-x-behind", "length": mm("900"), "x": mm("450"), "flat": "machined"}
+            )
+        if part.name == "right flank of the knee":
+            part = part.model_copy(update={"id": "face-y-right", "length": mm("365")})
+    elif isinstance(part, SolidBox) and part.name in ("table", "column", "saddle"):
+        sides = ("left", "right", "front", "back", "bottom", "top")
+        part = part.model_copy(update={s: mm(f"{getattr(part, s).mm:g}") for s in sides})
+    add(part)
 
 note("", "Isolator locked off, key on the nail. Table and ways wiped down; drain hole under the table kept free.")
 survey("x", "tape", "1", "681 680")
@@ -97,15 +113,35 @@ survey("y", "caliper", "0.02", "262.36 262.44")
 survey("w", "tape", "1", "391")
 add(
     ScalePlan(
-        id="scale-x", axis_id="axis-x", family="glass-standard", margin=mm("10"), face=mm("900"), measuring=mm("750")
+        id="scale-x", axis_id="axis-x", family="glass-standard", margin=mm("10"), face=mm("900"), measuring=mm("750"),
+        face_id="face-x-behind", price=118,
     )
-)
+)  # fmt: skip
 add(
     ScalePlan(
         id="scale-y", axis_id="axis-y", family="glass-slim", margin=mm("10"), face=mm("365"), measuring=mm("300"),
-        scale_on="still",
+        scale_on="still", face_id="face-y-right", price=96,
     )
 )  # fmt: skip
+add(
+    Display(
+        id="display", axes=3, digits=7, functions="halving, hole circle, mm/inch", signal="square wave, 9-pin plug",
+        place="on an arm from the column, head upright or tilted", side="right", reach=mm("420"), price=165,
+    )
+)  # fmt: skip
+for n, (place, member, size, pitch, depth, used) in enumerate(
+    (
+        ("left of the drain, 40 from the end", "table", "5.92", "1", "14", "an old coolant pipe clip"),
+        ("knee, right flank, middle", "knee", "7.9", "1.41", "18", "nothing any more"),
+    ),
+    1,
+):
+    add(
+        Hole(
+            id=f"hole-{n}", place=place, member=member, diameter=mm(size), pitch=mm(pitch), depth=mm(depth),
+            used_by=used,
+        )
+    )  # fmt: skip
 note("x", "Scale behind the table, lips down. Bumper pillar turned, 22 high, stands proud of everything on that side.")
 note("y", "The knee's left flank is 365 long between the gib screw and the oil nipple; body on end standoffs.")
 
@@ -155,5 +191,12 @@ note("y", "Standoffs shimmed 0.3 under the front one; both end screws snug.")
 sweep("y-face-2", "y", "face", y_at, "0 0.016 0.034 0.046 0.063 0.078 0.096", division=mm("0.002"), **y_screws)
 note("y", "Knock-off time. Face still out by a tenth; carry on at pass 2.")
 note("w", "Knee: only measured once, tape against the column. The oil nipple low on the column must stay reachable.")
+
+for key, said in (
+    ("isolate", ""), ("order", "two evenings lost over the plug: ask for the pin order first"), ("receive", ""),
+    ("stops", "bumper 22, turned from an old bolt"), ("dry-X", ""), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
+    ("dry-Y", ""), ("drill-Y", ""),
+):  # fmt: skip
+    add(Step(id=f"step-{key}", key=key, note=said))
 
 sys.stdout.write(job_json(entities) + "\n")

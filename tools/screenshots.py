@@ -20,13 +20,18 @@ from vernus.desktop.window import Window  # noqa: E402
 
 VIEWS = (
     # name, axis, sheet, dark, units, bench view
+    ("machine", "y", "machine", False, "mm", False),
     ("travel", "y", "travel", False, "mm", False),
     ("scale", "y", "scale", False, "mm", False),
+    ("face", "x", "faces", False, "mm", False),
+    ("envelope", "x", "envelope", False, "mm", False),
+    ("order", "x", "order", False, "mm", False),
     ("align", "y", "align", False, "mm", False),
     ("align-dark", "y", "align", True, "mm", False),
     ("align-inches", "y", "align", False, "in", False),
     ("align-bench", "y", "align", False, "mm", True),
     ("calibrate", "x", "calibrate", False, "mm", False),
+    ("card", "x", "card", False, "mm", False),
     ("log", "x", "log", False, "mm", False),
     ("paper", "x", "paper", False, "mm", False),
 )
@@ -42,6 +47,7 @@ def main(folder: Path, wanted: list[str]) -> None:
     def take(name: str) -> None:
         if wanted and name not in wanted:
             return
+        window.statusBar().clearMessage()
         QTest.qWait(120)
         app.processEvents()
         window.grab().save(str(folder / f"{name}.png"))

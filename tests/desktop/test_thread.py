@@ -65,6 +65,11 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert session.job.of_axis(ScalePlan, session.axis_id)[0].face is not None
 
     hands.press("Ctrl+G")
+    assert window._current == "faces"
+    hands.press("Return")
+    assert session.job.of_axis(ScalePlan, session.axis_id)[0].face_id
+
+    hands.press("Ctrl+G")
     assert window._current == "align"
     step = float(tilted)
     hands.enter(*[f"{step * n:.3f}" for n in range(7)])
@@ -103,7 +108,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
 
 
 def test_a_seven_station_sweep_takes_the_seven_numbers_and_seven_enters(window, hands, bench_mill):
-    hands.press("Ctrl+3")
+    hands.press("Ctrl+7")
     hands.presses = 0
     readings = ["0", "2", "5", "7", "9", "12", "14"]
     hands.enter(*readings)

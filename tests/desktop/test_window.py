@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QWidget
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
 from vernus.desktop.session import Session
-from vernus.desktop.window import SHEETS, Window
+from vernus.desktop.window import KEYS, SHEETS, Window
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
@@ -25,15 +25,15 @@ def test_the_demo_opens_where_the_first_axis_needs_work(window, demo):
 
 
 def test_units_switch_live_everywhere_and_what_was_typed_comes_back(window, hands, demo):
-    for number, sheet in enumerate(SHEETS, 1):
-        hands.press(f"Ctrl+{number}")
+    for sheet in SHEETS:
+        hands.press(KEYS[sheet.name])
         assert window._current == sheet.name
         metric = headline(window)
         hands.press("Ctrl+U")
         inches = headline(window)
         hands.press("Ctrl+U")
         assert headline(window) == metric
-        if sheet.name in ("travel", "scale", "align"):
+        if sheet.name in ("travel", "scale", "align", "envelope"):
             assert (" mm" in metric, " mm" in inches) == (True, False)
     assert window.session.job.info.units == "mm"
 
@@ -87,7 +87,7 @@ def test_a_negative_travel_is_kept_and_explained(window, hands, bench_mill):
 
 def test_a_scale_shorter_than_the_travel_is_told_with_its_number(window, hands, bench_mill):
     hands.enter("262", "262")
-    hands.press("Ctrl+2")
+    hands.press(KEYS["scale"])
     hands.press("Return")
     window.sheets["scale"].own_size.setFocus()
     hands.press("Ctrl+A")
@@ -97,14 +97,14 @@ def test_a_scale_shorter_than_the_travel_is_told_with_its_number(window, hands, 
 
 
 def test_a_zero_move_is_refused_in_a_sentence(window, hands, bench_mill):
-    hands.press("Ctrl+4")
+    hands.press(KEYS["calibrate"])
     hands.enter("0", "0.1")
     assert "move is zero" in window.sheets["calibrate"].true.complaint.text()
 
 
 def test_rows_are_deleted_and_corrected_by_key(window, hands, demo):
     window.session.show_axis("axis-y")
-    hands.press("Ctrl+3")
+    hands.press(KEYS["align"])
     sheet = window.sheets["align"]
     before = sheet.sweep().readings
     sheet.table.setFocus()
@@ -119,7 +119,7 @@ def test_rows_are_deleted_and_corrected_by_key(window, hands, demo):
 
 def test_setup_is_reached_and_changed_by_key(window, hands, demo):
     window.session.show_axis("axis-y")
-    hands.press("Ctrl+3")
+    hands.press(KEYS["align"])
     sheet = window.sheets["align"]
     hands.press("F4")
     hands.press("Ctrl+A")
@@ -130,7 +130,7 @@ def test_setup_is_reached_and_changed_by_key(window, hands, demo):
 
 
 def test_the_reader_is_dragged_along_its_stroke(window, hands, demo):
-    hands.press("Ctrl+2")
+    hands.press(KEYS["scale"])
     view = window.sheets["scale"].stroke
     view.setFocus()
     hands.press("Home")
@@ -160,7 +160,7 @@ def test_a_second_window_is_read_only_and_says_so(window, demo):
 def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, bench_mill):
     db = window.session.job._file._db
     db.execute("PRAGMA max_page_count=1")
-    hands.press("Ctrl+5")
+    hands.press(KEYS["log"])
     long = "x" * 1900
     for _ in range(6):
         window.sheets["log"].line.setText(long)
@@ -215,7 +215,7 @@ def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
     window.session.show_theme(dark)
     for axis in ("axis-x", "axis-y", "axis-w"):
         window.session.show_axis(axis)
-        for name in ("travel", "scale", "align", "calibrate"):
+        for name in ("machine", "travel", "scale", "faces", "envelope", "order", "align", "calibrate", "card"):
             window.show_sheet(name)
             for _ in range(4):  # a wrapped label asks for its height in a second pass of the layout
                 QApplication.processEvents()
@@ -259,7 +259,7 @@ def test_what_somebody_typed_is_never_run_as_markup(window, demo):
 
 
 def test_bench_view_shows_only_figure_entry_and_instruction(window, hands, demo):
-    hands.press("Ctrl+3")
+    hands.press(KEYS["align"])
     hands.press("F11")
     sheet = window.sheets["align"]
     assert not window.route.isVisible()

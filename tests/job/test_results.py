@@ -18,7 +18,9 @@ from vernus.job.edits import (
 )
 from vernus.job.entities import ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.results import calibration_result, scale_result, sweep_before, sweep_result, travel_result
+from vernus.job.geometry import faces_of
+from vernus.job.plan import choose_face
+from vernus.job.results import calibration_result, plan_of, scale_result, sweep_before, sweep_result, travel_result
 from vernus.job.review import review_axis
 
 
@@ -200,6 +202,8 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     measured(job, axis, "262", "262")
     assert review_axis(job, axis).next_sheet == "scale"
     planned(job, axis)
+    assert review_axis(job, axis).next_sheet == "faces"
+    job.apply("face", [choose_face(plan_of(job, axis), faces_of(job, axis)[0])])
     assert review_axis(job, axis).next_sheet == "align"
     for plane in ("face", "edge"):
         sweep = current_sweep(job, axis, plane, "mm")

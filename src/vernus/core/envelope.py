@@ -75,13 +75,17 @@ class Member:
 
 @dataclass(frozen=True)
 class Box:
-    """A solid on a member, in machine coordinates with every axis at 0. ``pose`` "" is there in every pose."""
+    """A solid on a member, in machine coordinates with every axis at 0. ``pose`` "" is there in every pose.
+
+    Boxes of one ``group`` are made to run on each other (a scale and its reader) and are not compared.
+    """
 
     name: str
     member: str
     min_mm: Triple
     max_mm: Triple
     pose: str = ""
+    group: str = ""
 
     def __post_init__(self) -> None:
         if len(self.min_mm) != 3 or len(self.max_mm) != 3:
@@ -120,6 +124,8 @@ class Envelope:
     axes: tuple[EnvelopeAxis, ...]
     boxes: tuple[Box, ...]
     clearance_mm: float = 0.0
+    minded: frozenset[frozenset[str]] = frozenset()
+    """Pairs of members that the operator keeps apart by hand, such as the quill and the table."""
     _paths: dict[str, dict[str, tuple[int, int]]] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -233,6 +239,8 @@ def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> l
     within = envelope.full if ranges is None else ranges
     found: list[Meeting] = []
     for a, b in movable_pairs(envelope.boxes):
+        if frozenset((a.member, b.member)) in envelope.minded:
+            continue
         moves = envelope.moves(a.member, b.member)
         if not any(moves.by_coordinate):
             continue
@@ -244,10 +252,11 @@ def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> l
 
 
 def movable_pairs(boxes: Sequence[Box]) -> Iterable[tuple[Box, Box]]:
-    """Pairs of boxes on different members that are there in one pose."""
+    """Pairs of boxes on different members that are there in one pose and not made to touch."""
     for n, a in enumerate(boxes):
         for b in boxes[n + 1 :]:
-            if a.member != b.member and (not a.pose or not b.pose or a.pose == b.pose):
+            posed = not a.pose or not b.pose or a.pose == b.pose
+            if a.member != b.member and posed and not (a.group and a.group == b.group):
                 yield a, b
 
 

@@ -12,7 +12,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, finding
+from vernus.core.finding import Finding, Mm, Sentence, finding
 
 _EDGE = 1e-9  # mm; keeps a sum that is whole on paper from being rounded up a size
 
@@ -23,6 +23,8 @@ class ScaleFamily:
 
     ``sizes_mm`` are the stocked measuring lengths; empty when it is sold in any length. ``end_piece_mm`` is added
     at both ends for the overall length. ``head_mm`` counts only where the head must lie wholly on the scale.
+    Sections are height × depth; ``gap_mm`` is the least and greatest gap of the reader; ``exposure`` says how well it
+    bears chips and coolant, 0 (sealed) to 3 (must stay dry).
     """
 
     id: str
@@ -37,6 +39,12 @@ class ScaleFamily:
     body_type: str
     suspect_ppm: float
     needs: str
+    reader_section_mm: tuple[float, float] = (30.0, 30.0)
+    gap_mm: tuple[float, float] = (0.5, 0.5)
+    holes_from_end_mm: float = 8.0
+    exposure: float = 1.0
+    signal: str = ""
+    price: float | None = None
 
 
 @dataclass(frozen=True)
@@ -117,6 +125,26 @@ def choose_sizes(
         if choice.fits_face is False and face_mm is not None:
             findings.append(face_finding(choice.measuring_mm, choice.overall_mm, face_mm, family.label))
     return choices, findings
+
+
+def judge_choice(choice: ScaleChoice) -> Sentence:
+    """One line of judgement on a size: section, count, price, how it bears chips, and what it means for the face."""
+    family = choice.family
+    bears = (
+        "keeps chips and coolant out"
+        if family.exposure < 0.6
+        else ("bears some chips under a cover" if family.exposure < 2 else "must stay dry and clean")
+    )
+    fits = {True: "fits the face", False: "is longer than the face", None: "face not measured yet"}[choice.fits_face]
+    cut = "; buy {order} and cut it" if choice.cut_to_mm is not None and choice.order_mm > choice.measuring_mm else ""
+    price = "" if family.price is None else f", {family.price:g}"
+    return Sentence(
+        "{family}: section {high} by {deep}, count {count:g} µm" + price + "; {bears}; {fits}" + cut + ".",
+        {
+            "family": family.label, "high": Mm(family.section_mm[0]), "deep": Mm(family.section_mm[1]),
+            "count": round(family.count_um, 2), "bears": bears, "fits": fits, "order": Mm(choice.order_mm),
+        },
+    )  # fmt: skip
 
 
 def _no_size(family: ScaleFamily, need_mm: float) -> Finding:

@@ -72,6 +72,20 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
     return Travel(mean, math.sqrt(variance), n, tuple(findings))
 
 
+def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, same_side: bool = True) -> float:
+    """Travel (mm) from handwheel turns: turns × lead, less the backlash unless both marks were approached alike.
+
+    Raises BadInputError for a lead or number of turns that isn't positive, or a negative backlash.
+    """
+    if not lead_mm > 0:
+        raise BadInputError("The lead of the screw must be larger than zero, such as 5 mm or 0.2 in.")
+    if not turns > 0:
+        raise BadInputError("Count the turns from mark to mark as a positive number, such as 53.24.")
+    if backlash_mm < 0:
+        raise BadInputError("The backlash can't be negative.")
+    return turns * lead_mm - (0.0 if same_side else backlash_mm)
+
+
 def compare_methods(first: Travel, second: Travel) -> Finding | None:
     """A finding when two ways of measuring differ by more than 2·√(u₁² + u₂²)."""
     limit = 2 * math.hypot(first.u_mm, second.u_mm)

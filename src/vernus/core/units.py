@@ -4,7 +4,8 @@ One inch is exactly 25.4 mm (ISO 31-1; the international inch of 1959). A typed 
 fraction of a millimetre, so nothing is rounded before it is shown.
 
 Entry forms: ``262``, ``262 mm``, ``9.25 in``, ``9 1/4"``, ``6-5/8``, ``3/32 in``, ``3 thou``, ``12 µm``; decimal
-comma or point; short sums such as ``180 + 22,5``. A bare number means the unit of the field it is typed into.
+comma or point; short sums such as ``180 + 22,5``; turns times lead, ``53.2 × 5``.
+A bare number means the unit of the field it is typed into.
 """
 
 from __future__ import annotations
@@ -37,7 +38,7 @@ _SPELLINGS: Final[dict[str, tuple[Fraction, UnitName]]] = {
     **dict.fromkeys(("µm", "um", "micron", "microns"), (MM_PER["µm"], "µm")),
 }
 _SAME_CHARACTER: Final = str.maketrans(
-    {"−": "-", "–": "-", "μ": "µ", "″": '"', "”": '"', "“": '"', "\u00a0": " ", "\u202f": " ", "\t": " "}
+    {"*": "×", "−": "-", "–": "-", "μ": "µ", "″": '"', "”": '"', "“": '"', "\u00a0": " ", "\u202f": " ", "\t": " "}
 )
 _VULGAR: Final = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 _NUMBER: Final = re.compile(
@@ -107,6 +108,9 @@ def _read_quantity(text: str, clean: str, at: int, unit: UnitName) -> tuple[Frac
     number, at = _read_number(text, clean, at)
     factor, named = MM_PER[unit], unit
     start = _skip_blanks(clean, at)
+    if start < len(clean) and clean[start] == "×":
+        value, named, at = _read_quantity(text, clean, _skip_blanks(clean, start + 1), unit)
+        return number * value, named, at
     found = _UNIT.match(clean, start)
     if found:
         word = found.group()

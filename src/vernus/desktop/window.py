@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from vernus.core.errors import VernusError
+from vernus.core.finding import Finding
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
 from vernus.desktop.help import show_cautions, show_keys
@@ -32,15 +33,31 @@ from vernus.desktop.parts.strip import TopStrip
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.align import AlignSheet
 from vernus.desktop.sheets.calibrate import CalibrateSheet
+from vernus.desktop.sheets.card import CardSheet
+from vernus.desktop.sheets.envelope import EnvelopeSheet
+from vernus.desktop.sheets.faces import FacesSheet
 from vernus.desktop.sheets.log import LogSheet
+from vernus.desktop.sheets.machine import MachineSheet
+from vernus.desktop.sheets.order import OrderSheet
 from vernus.desktop.sheets.paper import PaperSheet
 from vernus.desktop.sheets.scale import ScaleSheet
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.sheets.travel import TravelSheet
 from vernus.desktop.theme import dress
+from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
+from vernus.job.plan import face_findings
+from vernus.job.review import review_machine
 
-SHEETS: tuple[type[Sheet], ...] = (TravelSheet, ScaleSheet, AlignSheet, CalibrateSheet, LogSheet, PaperSheet)
+SHEETS: tuple[type[Sheet], ...] = (
+    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, AlignSheet, CalibrateSheet,
+    CardSheet, LogSheet, PaperSheet,
+)  # fmt: skip
+KEYS = {
+    "machine": "Ctrl+1", "travel": "Ctrl+2", "scale": "Ctrl+3", "faces": "Ctrl+4", "envelope": "Ctrl+5",
+    "order": "Ctrl+6", "align": "Ctrl+7", "calibrate": "Ctrl+8", "card": "Ctrl+9", "log": "Ctrl+L",
+    "paper": "Ctrl+0",
+}  # fmt: skip
 
 
 class Sheets:
@@ -86,6 +103,10 @@ class Window(QMainWindow):
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(2, 1)
         self.setCentralWidget(ground)
+        bar = self.statusBar()
+        bar.setSizeGripEnabled(False)
+        bar.messageChanged.connect(lambda text: bar.setVisible(bool(text)))
+        bar.hide()
         self._bench = False
         self._current = "travel"
         self._make_menus()
@@ -152,8 +173,8 @@ class Window(QMainWindow):
         ):
             self._action(menu, text, keys, act)
         view.addSeparator()
-        for n, sheet in enumerate(SHEETS, 1):
-            self._action(view, sheet.title, f"Ctrl+{n}", partial(self.show_sheet, sheet.name))
+        for sheet in SHEETS:
+            self._action(view, sheet.title, KEYS[sheet.name], partial(self.show_sheet, sheet.name))
 
     def _action(self, menu: QMenu, text: str, keys: str, act: Callable[[], object]) -> None:
         action = QAction(text, self)
@@ -199,7 +220,17 @@ class Window(QMainWindow):
         review = self.session.review(axis) if axis is not None else None
         located = review.findings if review is not None else ()
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
+        here += self._wider_findings(axis)
         self.findings.show_findings(here, self.session.units, self.session.inks)
+
+    def _wider_findings(self, axis: Axis | None) -> list[Finding]:
+        """What the plan sheets say, worked out only while one of them is in view."""
+        job = self.session.job
+        if job is None or self._current not in ("machine", "faces", "envelope", "order"):
+            return []
+        if self._current == "faces":
+            return face_findings(job, axis) if axis is not None else []
+        return [at.finding for at in review_machine(job) if at.sheet == self._current]
 
     def _other_units(self) -> None:
         self.session.show_units("in" if self.session.units == "mm" else "mm")

@@ -10,26 +10,7 @@ from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.scales import ScaleFamily
-
-
-@dataclass(frozen=True)
-class AxisTemplate:
-    """An axis a machine of some kind has."""
-
-    name: str
-    label: str
-    moving: str
-    still: str
-    scale_on: str
-
-
-@dataclass(frozen=True)
-class MachineKind:
-    """A kind of machine and its axes."""
-
-    id: str
-    label: str
-    axes: tuple[AxisTemplate, ...]
+from vernus.job.templates import MachineTemplate
 
 
 @dataclass(frozen=True)
@@ -51,6 +32,16 @@ class MarginSchool:
     why: str
 
 
+@dataclass(frozen=True)
+class FaceSchool:
+    """A named way of weighing what a face costs, and its reason."""
+
+    id: str
+    label: str
+    weights: dict[str, float]
+    why: str
+
+
 def _load(name: str) -> Any:
     return json.loads(resources.files("vernus.data").joinpath(name).read_text(encoding="utf-8"))
 
@@ -58,19 +49,19 @@ def _load(name: str) -> Any:
 @cache
 def scale_families() -> tuple[ScaleFamily, ...]:
     """Every scale family, in the order shown."""
-    return tuple(
-        ScaleFamily(**{**f, "sizes_mm": tuple(f["sizes_mm"]), "section_mm": tuple(f["section_mm"])})
-        for f in _load("families.json")["families"]
-    )
+    return tuple(family_from(f) for f in _load("families.json")["families"])
+
+
+def family_from(data: dict[str, Any]) -> ScaleFamily:
+    """A scale family from decoded JSON."""
+    fields: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in data.items()}
+    return ScaleFamily(**fields)
 
 
 @cache
-def machine_kinds() -> tuple[MachineKind, ...]:
-    """Every machine kind, in the order shown."""
-    return tuple(
-        MachineKind(k["id"], k["label"], tuple(AxisTemplate(**a) for a in k["axes"]))
-        for k in _load("machines.json")["kinds"]
-    )
+def machine_kinds() -> tuple[MachineTemplate, ...]:
+    """Every machine kind shipped, in the order shown."""
+    return tuple(MachineTemplate.model_validate(k) for k in _load("machines.json")["kinds"])
 
 
 @cache
@@ -85,7 +76,13 @@ def margin_schools() -> tuple[MarginSchool, ...]:
     return tuple(MarginSchool(**m) for m in _load("practice.json")["margins"])
 
 
-def machine_kind(wanted: str) -> MachineKind:
+@cache
+def face_schools() -> tuple[FaceSchool, ...]:
+    """The named ways of weighing a face."""
+    return tuple(FaceSchool(**f) for f in _load("practice.json")["face_schools"])
+
+
+def machine_kind(wanted: str) -> MachineTemplate:
     """The kind with id ``wanted``; raises BadInputError naming the kinds there are."""
     for kind in machine_kinds():
         if kind.id == wanted:

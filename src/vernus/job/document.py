@@ -13,6 +13,7 @@ from vernus.job.entities import Axis, Entity, JobInfo, Machine
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
 from vernus.job.history import Change, Edit, History
+from vernus.job.templates import MachineTemplate, template_entities
 
 E = TypeVar("E", bound=Entity)
 Clock = Callable[[], datetime]
@@ -190,13 +191,10 @@ def _time_text(moment: datetime) -> str:
     return moment.astimezone(UTC).isoformat(timespec="microseconds")
 
 
-def new_job_entities(title: str, kind_id: str, units: str = "mm", machine_name: str = "") -> list[Entity]:
-    """The entities of a new job on a machine of some kind, with the axes of its template."""
-    kind = machine_kind(kind_id)
-    machine = Machine(id=new_id(), name=machine_name or kind.label, machine_kind=kind.id)
-    axes = [
-        Axis(id=new_id(), machine_id=machine.id, name=a.name, label=a.label, moving=a.moving, still=a.still)
-        for a in kind.axes
-    ]
+def new_job_entities(
+    title: str, kind: str | MachineTemplate, units: str = "mm", machine_name: str = ""
+) -> list[Entity]:
+    """The entities of a new job on a machine of some kind, with the axes, boxes and faces of its template."""
+    template = machine_kind(kind) if isinstance(kind, str) else kind
     info = JobInfo.model_validate({"id": new_id(), "title": title, "units": units})
-    return [info, machine, *axes]
+    return [info, *template_entities(template, machine_name, new_id)]

@@ -6,8 +6,9 @@ from typing import Literal
 
 from vernus.core.alignment import propose_stations
 from vernus.core.errors import BadInputError
-from vernus.core.units import UnitSystem
-from vernus.job.catalog import scale_families, tools
+from vernus.core.travel import handwheel_travel
+from vernus.core.units import UnitSystem, parse_number
+from vernus.job.catalog import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
     Axis,
@@ -21,6 +22,7 @@ from vernus.job.entities import (
     Sweep,
     TravelSurvey,
 )
+from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry
 from vernus.job.results import calibration_result, latest_run, passes, plan_of, scale_result, travel_result
 
@@ -36,6 +38,19 @@ def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
             return survey
     division = next(t.division_mm for t in tools() if t.id == tool_id)
     return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=LengthEntry(mm=division))
+
+
+def turns_entry(axis: Axis, survey: TravelSurvey, text: str) -> LengthEntry:
+    """A travel from handwheel turns typed as a plain number; raises BadInputError, also while the lead is unknown."""
+    if axis.lead is None:
+        raise BadInputError("Say the lead of this axis's screw first, under Setup (F4).")
+    turns = parse_number(text)
+    same = survey.approach == "same"
+    backlash = 0.0 if axis.backlash is None else axis.backlash.mm
+    if not same and axis.backlash is None:
+        raise BadInputError("The marks were approached from opposite sides: say the backlash under Setup (F4).")
+    mm = handwheel_travel(turns, axis.lead.mm, backlash, same_side=same)
+    return LengthEntry(mm=mm)
 
 
 def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> ScalePlan:
@@ -71,7 +86,7 @@ def _sweep_reach(job: Job, axis: Axis) -> tuple[float, float, tuple[float, float
     place = scale_result(job, axis, plan).placement if plan is not None else None
     if place is None or plan is None or plan.measuring is None:
         return 0.0, travel, (0.0, travel)
-    family = next(f for f in scale_families() if f.id == plan.family)
+    family = next(f for f in families_of(job) if f.id == plan.family)
     overall = plan.measuring.mm + 2 * family.end_piece_mm
     middle = overall / 2
     return middle - travel / 2, middle + travel / 2, (SCREW_FROM_END_MM, overall - SCREW_FROM_END_MM)
@@ -139,7 +154,7 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
 
 def _family_count_um(job: Job, axis: Axis) -> float:
     plan = plan_of(job, axis)
-    return next((f.count_um for f in scale_families() if plan is not None and f.id == plan.family), 5.0)
+    return next((f.count_um for f in families_of(job) if plan is not None and f.id == plan.family), 5.0)
 
 
 def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:

@@ -12,6 +12,16 @@ from vernus.job.fields import LengthEntry, Quantity
 Name = Annotated[str, Field(max_length=200)]
 Text = Annotated[str, Field(max_length=20_000)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+Direction = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
+DIRECTIONS = (
+    ("", "not said"),
+    ("+x", "right"),
+    ("-x", "left"),
+    ("+y", "away from you"),
+    ("-y", "toward you"),
+    ("+z", "up"),
+    ("-z", "down"),
+)
 
 
 class Value(BaseModel):
@@ -42,15 +52,36 @@ class JobInfo(Entity):
     title: Annotated[Name, Quantity("Job", "text")] = "New job"
     workshop: Annotated[Name, Quantity("Workshop", "text")] = ""
     units: UnitSystem = "mm"
+    w_travel: Annotated[Number, Quantity("Travel lost", "number", low=0, high=100)] = 1.0
+    w_blocked: Annotated[Number, Quantity("What it blocks", "number", low=0, high=100)] = 1.0
+    w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0
+    w_holes: Annotated[Number, Quantity("New holes", "number", low=0, high=100)] = 1.0
+    w_parts: Annotated[Number, Quantity("Parts to make", "number", low=0, high=100)] = 1.0
+    w_abbe: Annotated[Number, Quantity("Distance to the tool", "number", low=0, high=100)] = 1.0
     room_c: Annotated[Number | None, Quantity("Room", "number", low=-30, high=60)] = None
 
 
+class MemberPart(Value):
+    """A member of the machine: what it sits on, and the name of the axis that moves it there ("": fixed)."""
+
+    id: Name
+    on: Name = ""
+    axis: Name = ""
+
+
 class Machine(Entity):
-    """The machine being fitted."""
+    """The machine being fitted: its members, and where its tool cuts with every axis at 0."""
 
     kind = "machine"
     name: Annotated[Name, Quantity("Machine", "text")] = ""
     machine_kind: Name = "knee-mill-turret"
+    kind_label: Name = ""
+    members: tuple[MemberPart, ...] = ()
+    minded: tuple[tuple[Name, Name], ...] = ()
+    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right")] = None
+    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you")] = None
+    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up")] = None
+    tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
 class Axis(Entity):
@@ -62,6 +93,17 @@ class Axis(Entity):
     label: Name = ""
     moving: Name = ""
     still: Name = ""
+    direction: Annotated[
+        Literal["", "+x", "-x", "+y", "-y", "+z", "-z"],
+        Quantity("Grows toward", "choice", choices=DIRECTIONS),
+    ] = ""
+    usual: Annotated[LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True)] = None
+    home: Literal["mid", "low", "high"] = "mid"
+    usual_on: Literal["moving", "still"] = "moving"
+    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True)] = None
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0)] = None
+    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0)] = None
+    weight: Annotated[Number, Quantity("Worth against the other axes", "number", low=0, high=100)] = 1.0
     accuracy: Annotated[
         LengthEntry | None,
         Quantity("Accuracy wanted over the travel", "fine", low=0, low_open=True, help="It decides everything later."),
@@ -69,6 +111,119 @@ class Axis(Entity):
     give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the low end", low=0)] = None
     give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the high end", low=0)] = None
     give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
+
+
+class SolidBox(Entity):
+    """A box on a member with every axis at 0: a solid that can meet others, or a place that must stay reachable."""
+
+    kind = "box"
+    name: Annotated[Name, Quantity("Name", "text")] = ""
+    member: Annotated[Name, Quantity("On the", "choice")] = ""
+    role: Annotated[
+        Literal["solid", "keep", "head"],
+        Quantity(
+            "It is",
+            "choice",
+            choices=(
+                ("solid", "metal in the way"),
+                ("keep", "to be kept reachable"),
+                ("head", "part of the tilting head"),
+            ),
+        ),
+    ] = "solid"
+    left: Annotated[LengthEntry, Quantity("Left side, x")] = LengthEntry(mm=0)
+    right: Annotated[LengthEntry, Quantity("Right side, x")] = LengthEntry(mm=0)
+    front: Annotated[LengthEntry, Quantity("Front, y")] = LengthEntry(mm=0)
+    back: Annotated[LengthEntry, Quantity("Back, y")] = LengthEntry(mm=0)
+    bottom: Annotated[LengthEntry, Quantity("Bottom, z")] = LengthEntry(mm=0)
+    top: Annotated[LengthEntry, Quantity("Top, z")] = LengthEntry(mm=0)
+    why: Annotated[Name, Quantity("Why it matters", "text")] = ""
+
+
+class Face(Entity):
+    """A face a scale could be screwed to."""
+
+    kind = "face"
+    axis_id: str
+    name: Annotated[Name, Quantity("Face", "text")] = ""
+    member: Annotated[Name, Quantity("Scale on the", "choice")] = ""
+    reader_member: Annotated[Name, Quantity("Reader on the", "choice")] = ""
+    x: Annotated[LengthEntry, Quantity("Its left end, x")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("Its left end, y")] = LengthEntry(mm=0)
+    z: Annotated[LengthEntry, Quantity("Middle of its height, z")] = LengthEntry(mm=0)
+    along: Annotated[Direction, Quantity("Runs toward", "choice", choices=DIRECTIONS[1:])] = "+x"
+    out: Annotated[Direction, Quantity("Looks toward", "choice", choices=DIRECTIONS[1:])] = "+y"
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True)] = LengthEntry(mm=100)
+    flat: Annotated[
+        Literal["machined", "painted", "rough"],
+        Quantity(
+            "Surface",
+            "choice",
+            choices=(("machined", "machined flat"), ("painted", "flat under paint"), ("rough", "rough or drafted")),
+        ),
+    ] = "painted"
+    exposure: Annotated[
+        Literal["0", "1", "2", "3"],
+        Quantity(
+            "Chips and coolant",
+            "choice",
+            choices=(("0", "none get there"), ("1", "a few"), ("2", "many"), ("3", "in the stream")),
+        ),
+    ] = "1"
+    holes: Annotated[Number, Quantity("New holes", "number", low=0, high=50)] = 4.0
+    parts: Annotated[Number, Quantity("Parts to make", "number", low=0, high=50)] = 2.0
+    bracket: Annotated[
+        Literal["down", "up"],
+        Quantity("The reader hangs from", "choice", choices=(("down", "below"), ("up", "above"))),
+    ] = "down"
+    separate: Annotated[
+        Literal["no", "yes"],
+        Quantity("Scale with a readout of its own", "choice", choices=(("no", "no"), ("yes", "yes"))),
+    ] = "no"
+
+
+class Hole(Entity):
+    """A hole that is already in the machine."""
+
+    kind = "hole"
+    member: Annotated[Name, Quantity("In the", "choice")] = ""
+    place: Annotated[Name, Quantity("Where", "text")] = ""
+    diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True)] = None
+    measured_on: Annotated[
+        Literal["screw", "bore"],
+        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore"))),
+    ] = "screw"
+    pitch: Annotated[LengthEntry | None, Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True)] = None
+    depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True)] = None
+    through: Annotated[
+        Literal["blind", "through"], Quantity("It is", "choice", choices=(("blind", "blind"), ("through", "through")))
+    ] = "blind"
+    used_by: Annotated[Name, Quantity("Used by", "text")] = ""
+
+
+class Display(Entity):
+    """The readout wanted."""
+
+    kind = "display"
+    axes: Annotated[Number, Quantity("Axes it shows", "number", low=1, high=8)] = 3.0
+    digits: Annotated[Number, Quantity("Digits", "number", low=4, high=10)] = 7.0
+    functions: Annotated[Name, Quantity("Functions wanted", "text")] = "halving, hole circle, mm/inch"
+    signal: Annotated[Name, Quantity("Takes which signal and plug", "text")] = ""
+    place: Annotated[Name, Quantity("Where it hangs", "text")] = ""
+    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True)] = None
+    side: Annotated[
+        Literal["right", "left"], Quantity("On the side", "choice", choices=(("right", "right"), ("left", "left")))
+    ] = "right"
+    shared: Annotated[Name, Quantity("Shared with which machine", "text")] = ""
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
+
+
+class Step(Entity):
+    """One ticked step of the job card; ``key`` says which, ``note`` what was odd."""
+
+    kind = "step"
+    key: Name
+    done: bool = True
 
 
 class TravelSurvey(Entity):
@@ -79,6 +234,14 @@ class TravelSurvey(Entity):
     tool: Annotated[Name, Quantity("Tool", "choice")] = "tape"
     division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True)]
     readings: Annotated[tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True)] = ()
+    approach: Annotated[
+        Literal["same", "opposite"],
+        Quantity(
+            "Both marks approached from",
+            "choice",
+            choices=(("same", "the same side"), ("opposite", "opposite sides")),
+        ),
+    ] = "same"
 
 
 class ScalePlan(Entity):
@@ -90,6 +253,13 @@ class ScalePlan(Entity):
     margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0)] = LengthEntry(mm=10, text="10")
     face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True)] = None
     measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
+    face_id: str = ""
+    shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by")] = LengthEntry(mm=0)
+    cover: Annotated[
+        Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
+    ] = "yes"
+    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0)] = LengthEntry(mm=1)
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
     scale_on: Annotated[
         Literal["moving", "still"],
         Quantity("Scale body on the", "choice", choices=(("moving", "moving member"), ("still", "still member"))),
@@ -196,6 +366,26 @@ class LogEntry(Entity):
     text: Annotated[Text, Quantity("Note", "text")] = ""
 
 
+class FamilyEdit(Entity):
+    """What the user knows better about a scale family than the table does."""
+
+    kind = "family"
+    family: Name
+    sizes: Annotated[Name, Quantity("Sizes sold (mm, with spaces)", "text")] = ""
+    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0)] = None
+    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True)] = None
+    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True)] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True)] = None
+    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True)] = None
+    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True)] = None
+    count_um: Annotated[Number | None, Quantity("One count, µm", "number", low=0, low_open=True)] = None
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
+
+
 ENTITY_TYPES: dict[str, type[Entity]] = {
-    t.kind: t for t in (JobInfo, Machine, Axis, TravelSurvey, ScalePlan, Sweep, CalibrationRun, Compensation, LogEntry)
-}
+    t.kind: t
+    for t in (
+        JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Sweep,
+        CalibrationRun, Compensation, LogEntry,
+    )
+}  # fmt: skip

@@ -33,9 +33,9 @@ from vernus.core.scales import (
 )
 from vernus.core.sweep_review import compare_passes, instruct, review_sweep
 from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
-from vernus.job.catalog import scale_families
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, Sweep, TravelSurvey
+from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry, complaints
 
 
@@ -174,13 +174,13 @@ def scale_result(job: Job, axis: Axis, plan: ScalePlan) -> ScaleResult:
     """The sizes that serve the axis, and where the chosen one puts the reader."""
     travel = travel_result(job, axis).useful_mm
     findings = limit_findings(plan)
-    family = family_by_id(scale_families(), plan.family) if plan.family else None
+    family = family_by_id(families_of(job), plan.family) if plan.family else None
     if travel is None:
         ask = Sentence("Measure the travel first: every length here follows from it.")
         return ScaleResult(None, (), family, None, None, tuple(findings), ask)
     if findings:
         return ScaleResult(travel, (), family, None, None, tuple(findings), findings[0].remedy)
-    choices, size_findings = choose_sizes(scale_families(), travel, plan.margin.mm, mm_of(plan.face))
+    choices, size_findings = choose_sizes(families_of(job), travel, plan.margin.mm, mm_of(plan.face))
     if family is None or plan.measuring is None:
         ask = Sentence("Choose a family and a size from the list (arrow keys, Enter); see what it leaves at both ends.")
         return ScaleResult(travel, tuple(choices), family, None, None, tuple(findings), ask)
@@ -376,7 +376,7 @@ def _leave_it(error_mm: float, wanted_mm: float) -> Sentence:
 def _factor_result(job: Job, run: CalibrationRun, travel_mm: float | None, wanted_mm: float) -> CalibrationResult:
     axis = job.get(run.axis_id)
     plan = plan_of(job, axis) if isinstance(axis, Axis) else None
-    limit = {"suspect_ppm": family_by_id(scale_families(), plan.family).suspect_ppm} if plan and plan.family else {}
+    limit = {"suspect_ppm": family_by_id(families_of(job), plan.family).suspect_ppm} if plan and plan.family else {}
     true, shown = [c.true.mm for c in run.checks], [c.shown.mm for c in run.checks]
     fit = fit_factor(true, shown, run.set_factor, **limit)
     off_mm = abs(fit.slope - 1) * (travel_mm or max(true) - min(true))

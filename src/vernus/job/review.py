@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.finding import SEVERITIES, Finding, Sentence
+from vernus.job.display import display_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Sweep, TravelSurvey
+from vernus.job.geometry import chosen_face, faces_of, geometry_findings
+from vernus.job.plan import envelope_result, face_findings
 from vernus.job.results import (
     calibration_result,
     passes,
@@ -17,10 +20,11 @@ from vernus.job.results import (
     sweep_result,
     travel_result,
 )
+from vernus.job.survey import consequence
 
-SheetName = Literal["travel", "scale", "align", "calibrate"]
+SheetName = Literal["machine", "travel", "scale", "faces", "envelope", "order", "align", "calibrate", "card"]
 State = Literal["open", "begun", "done"]
-AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "align", "calibrate")
+AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "faces", "align", "calibrate")
 PLANES: tuple[Literal["face", "edge"], ...] = ("face", "edge")
 
 
@@ -46,7 +50,7 @@ class AxisReview:
 
 def review_axis(job: Job, axis: Axis) -> AxisReview:
     """Findings, states and next step of one axis."""
-    looks = {"travel": _travel, "scale": _scale, "align": _align, "calibrate": _calibrate}
+    looks = {"travel": _travel, "scale": _scale, "faces": _faces, "align": _align, "calibrate": _calibrate}
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
@@ -62,8 +66,21 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
 
 
 def review_job(job: Job) -> list[Located]:
-    """Every finding of the job, by axis, gravest first within an axis."""
-    return [located for axis in job.axes() for located in review_axis(job, axis).findings]
+    """Every finding of the job: the machine's and the plan's, then by axis, gravest first within an axis."""
+    found = review_machine(job)
+    for axis in job.axes():
+        found += [Located(f, axis.id, axis.name, "faces") for f in face_findings(job, axis)]
+        found += review_axis(job, axis).findings
+    return found
+
+
+def review_machine(job: Job) -> list[Located]:
+    """What concerns the machine as a whole: its boxes, the envelope of the plan, and the display."""
+    wrong = geometry_findings(job)
+    found = [Located(f, "", "machine", "machine") for f in wrong]
+    if not wrong and job.machine.members:
+        found += [Located(f, "", "machine", "envelope") for f in envelope_result(job).findings]
+    return found + [Located(f, "", "machine", "order") for f in display_findings(job)]
 
 
 _Look = tuple[State, list[Finding], Sentence]
@@ -72,8 +89,15 @@ _Look = tuple[State, list[Finding], Sentence]
 def _travel(job: Job, axis: Axis) -> _Look:
     result = travel_result(job, axis)
     logged = any(s.readings for s in job.of_axis(TravelSurvey, axis.id))
+    costs = consequence(job, axis)
+    findings = [
+        replace(f, what=Sentence(f.what.template + " " + costs.template, {**f.what.values, **costs.values}))
+        if f.code == "travel-given-up" and costs is not None
+        else f
+        for f in result.findings
+    ]
     good = result.useful_mm is not None and result.best is not None and result.best.readings > 1
-    return "done" if good else "begun" if logged else "open", list(result.findings), result.instruction
+    return "done" if good else "begun" if logged else "open", findings, result.instruction
 
 
 def _scale(job: Job, axis: Axis) -> _Look:
@@ -84,6 +108,15 @@ def _scale(job: Job, axis: Axis) -> _Look:
     stopped = any(f.severity == "stop" for f in result.findings)
     state: State = "begun" if result.placement is None or stopped else "done"
     return state, list(result.findings), result.instruction
+
+
+def _faces(job: Job, axis: Axis) -> _Look:
+    """Cheap on purpose: what the face costs is worked out where it is asked for."""
+    if chosen_face(job, plan_of(job, axis)) is not None or job.of_axis(Sweep, axis.id):
+        return "done", [], Sentence("The face is chosen.")
+    if not faces_of(job, axis):
+        return "done", [], Sentence("No face of this axis is described.")
+    return "open", [], Sentence("Choose the face: see what each one costs in travel, reach and work.")
 
 
 def _align(job: Job, axis: Axis) -> _Look:

@@ -13,7 +13,7 @@ from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter
 from vernus.core.alignment import Alignment
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_pm, format_with_uncertainty
-from vernus.job.catalog import machine_kind
+from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
 from vernus.job.errors import JobFileError
@@ -108,7 +108,7 @@ def write_report_headless(job: Job, path: Path) -> None:
 def _blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
     info, machine = job.info, job.machine
     yield Words(info.title, size=22, bold=True, after=2)
-    kind = machine_kind(machine.machine_kind).label
+    kind = machine.kind_label or next((k.label for k in machine_kinds() if k.id == machine.machine_kind), "own kind")
     yield Words(f"{machine.name} ({kind})" + (f", {info.workshop}" if info.workshop else ""), size=13)
     room = "" if info.room_c is None else f" Room {info.room_c:g} °C."
     yield Words(f"Lengths in {'inches' if units == 'in' else 'millimetres'} unless said. ± is two standard "

@@ -32,6 +32,7 @@ class BoundField(QWidget):
     ) -> None:
         super().__init__()
         self._session, self._field, self._current = session, field, current
+        self.name = field
         self._quantity = quantities(model)[field]
         self._label = label or self._quantity.label
         box = QVBoxLayout(self)
@@ -77,6 +78,16 @@ class BoundField(QWidget):
         elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
             self.editor.setText("" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value))
             self._mark(wrong)
+
+    def offer(self, choices: Sequence[tuple[str, str]]) -> None:
+        """Offer other choices than the declared ones."""
+        if not isinstance(self.editor, QComboBox):
+            return
+        if [(self.editor.itemData(n), self.editor.itemText(n)) for n in range(self.editor.count())] == list(choices):
+            return
+        self.editor.clear()
+        for value, words in choices:
+            self.editor.addItem(words, value)
 
     def say(self, words: dict[str, str]) -> None:
         """Put other words to the choices, such as the names of this machine's members."""

@@ -44,7 +44,7 @@ class StrokeView(Picture):
     moved = Signal(float)
 
     def __init__(self) -> None:
-        super().__init__("Stroke picture: drag the reader, or use the arrow keys", QSize(300, 215))
+        super().__init__("Stroke picture: drag the reader, or use the arrow keys", QSize(300, 230))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._stroke: Stroke | None = None
         self._inks: Inks | None = None

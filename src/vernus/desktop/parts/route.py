@@ -14,7 +14,13 @@ from vernus.job.entities import Axis
 from vernus.job.review import AXIS_SHEETS
 from vernus.paper.ink import font, pen
 
-PHASES = (("Plan", ("travel", "scale")), ("Set", ("align",)), ("Prove", ("calibrate",)), ("Keep", ("log", "paper")))
+PHASES = (
+    ("Plan", ("machine", "travel", "scale", "faces", "envelope", "order")),
+    ("Set", ("align",)),
+    ("Prove", ("calibrate",)),
+    ("Keep", ("card", "log", "paper")),
+)
+WORDS = {"faces": "Face", "card": "Job card"}
 _STEP = 22
 _MARK = 14
 
@@ -27,7 +33,7 @@ class RouteRow(QPushButton):
         self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName]]()
         self.setCheckable(True)
         self.setAutoExclusive(True)
-        self.setStyleSheet("text-align: left; border: none; padding: 6px 8px;")
+        self.setStyleSheet("text-align: left; border: none; padding: 4px 8px;")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_marks(self, marks: list[tuple[str, MarkName]]) -> None:
@@ -97,7 +103,7 @@ class Route(QFrame):
             box.addSpacing(4)
             box.addWidget(label)
             for sheet in sheets:
-                row = RouteRow(session, sheet, sheet.capitalize())
+                row = RouteRow(session, sheet, WORDS.get(sheet, sheet.capitalize()))
                 row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
                 self.rows[sheet] = row
                 box.addWidget(row)
@@ -130,7 +136,8 @@ class Route(QFrame):
             row.show_marks([(a.name, self._mark(a, name)) for a in job.axes()] if name in AXIS_SHEETS else [])
         if axis is not None:
             review = self._session.review(axis)
-            where = f"next: {review.next_sheet.capitalize()}" if review.next_sheet else "finished"
+            name = review.next_sheet or ""
+            where = f"next: {WORDS.get(name, name.capitalize())}" if name else "finished"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
             self.next_text.setText(text if len(text) < 150 else text[:147].rsplit(" ", 1)[0] + " …")

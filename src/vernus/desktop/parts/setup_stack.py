@@ -8,14 +8,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.findings import plain_label
-from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 
 
 class SetupStack(QWidget):
     """A summary line, a button to turn over, and the two faces."""
 
-    def __init__(self, log_face: QWidget, fields: Sequence[BoundField]) -> None:
+    def __init__(self, log_face: QWidget, fields: Sequence[QWidget]) -> None:
         super().__init__()
         self.summary = plain_label("", "faint")
         self.turn = QPushButton("Setup… (F4)")

@@ -2,22 +2,32 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel
+from functools import partial
 
-from vernus.core.scales import ScaleChoice, place_reader
+from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel, QVBoxLayout, QWidget
+
+from vernus.core.scales import ScaleChoice, judge_choice, place_reader
 from vernus.core.units import UnitSystem, format_plain
+from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import StrokeView
+from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
-from vernus.job.catalog import machine_kind, margin_schools
+from vernus.job.catalog import margin_schools
+from vernus.job.document import new_id
 from vernus.job.edits import scale_plan
-from vernus.job.entities import ScalePlan
+from vernus.job.entities import FamilyEdit, ScalePlan
+from vernus.job.families import family_edit
 from vernus.job.fields import LengthEntry
+from vernus.job.geometry import chosen_face
+from vernus.job.plan import place_on_face
 from vernus.job.results import ScaleResult, mm_of, scale_result
 from vernus.paper.drawing.stroke import Stroke
+
+_OPTIONS = ("cover", "shift", "clearance", "price")
+_FAMILY = ("sizes", "end_piece", "height", "depth", "reader", "reader_height", "reader_depth", "count_um", "price")
 
 
 class ScaleSheet(Sheet):
@@ -44,15 +54,19 @@ class ScaleSheet(Sheet):
             BoundField(session, ScalePlan, "scale_on", self._plan),
         ]
         self.own_size = BoundField(session, ScalePlan, "measuring", self._plan, label="Measuring length chosen")
-        for widget in (habit, self.school, *self.fields):
-            self.entry.addWidget(widget)
-        self.entry.addSpacing(10)
-        self.entry.addWidget(self.own_size)
-        self.needs = QLabel()
-        self.needs.setWordWrap(True)
-        self.needs.setTextFormat(Qt.TextFormat.PlainText)
-        self.entry.addWidget(self.needs)
-        self.entry.addStretch(1)
+        self.needs, self.judgement = plain_label("", "faint"), plain_label("")
+        front = QWidget()
+        column = QVBoxLayout(front)
+        column.setContentsMargins(0, 0, 0, 0)
+        for widget in (habit, self.school, *self.fields, self.own_size, self.judgement, self.needs):
+            column.addWidget(widget)
+        column.addStretch(1)
+        front.setFocusProxy(self.school)
+        self.options = [BoundField(session, ScalePlan, name, self._plan) for name in _OPTIONS]
+        known = plain_label("What you know better of this family than the table does:", "faint")
+        self.family_fields = [BoundField(session, FamilyEdit, name, self._family) for name in _FAMILY]
+        self.setup = SetupStack(front, [*self.options, known, *self.family_fields])
+        self.entry.addWidget(self.setup, 1)
         self.stroke = StrokeView()
         self.stroke.moved.connect(self._move_reader)
         self.position = QLabel()
@@ -69,6 +83,7 @@ class ScaleSheet(Sheet):
         self.picture.addWidget(self.position)
         self.picture.addWidget(self.table, 6)
         self.not_on_bench = [habit, self.school, *self.fields, self.stroke, self.position, self.table, self.needs]
+        self.not_on_bench += [self.judgement, self.setup.turn, self.setup.summary]
 
     def focus_entry(self) -> None:
         self.table.setFocus()
@@ -77,9 +92,13 @@ class ScaleSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
             return None
-        template = machine_kind(job.machine.machine_kind).axes
-        usual = next((a.scale_on for a in template if a.name == axis.name), "moving")
-        return scale_plan(job, axis, "still" if usual == "still" else "moving")
+        return scale_plan(job, axis, axis.usual_on)
+
+    def _family(self) -> FamilyEdit | None:
+        """The user's own figures for the family under the cursor, or the chosen one."""
+        job, plan, row = self.session.job, self._plan(), self.table.currentIndex().row()
+        name = self._shown[row].family.id if 0 <= row < len(self._shown) else plan.family if plan else ""
+        return family_edit(job, name, new_id()) if job is not None and name else None
 
     def _take_school(self, index: int) -> None:
         plan, school = self._plan(), self.school.itemData(index)
@@ -108,7 +127,7 @@ class ScaleSheet(Sheet):
         if plan is None or result is None:
             return
         self.heading.setText(f"Scale for the {self.about_axis()}")
-        for field in (*self.fields, self.own_size):
+        for field in (*self.fields, self.own_size, *self.options, *self.family_fields):
             field.refresh()
         axis = self.session.axis
         if axis is not None:
@@ -118,6 +137,7 @@ class ScaleSheet(Sheet):
         self._shown = list(result.choices)
         self._show_choices(plan)
         self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
+        self.setup.summary.setText(self._on_face())
         self.instruction.setText(result.instruction.text(self.session.units))
         if result.spare_mm is None or plan.measuring is None or result.family is None:
             need = (
@@ -134,6 +154,24 @@ class ScaleSheet(Sheet):
                 self.session, figure, f"{result.family.label}; {spare} spare at each end", "stop" if grave else None
             )
         self._show_stroke()
+
+    def _on_face(self) -> str:
+        """Where the body lies on the chosen face."""
+        axis, job, say = self.session.axis, self.session.job, partial(format_plain, system=self.session.units)
+        place = place_on_face(job, axis) if axis is not None and job is not None else None
+        if place is None or job is None or axis is None:
+            return "Choose a face to see where the body lies on it."
+        face = chosen_face(job, self._plan())
+        name = face.name if face else ""
+        if place.overhang_mm > 0:
+            return (
+                f"On “{name}” the body stands over the ends by {say(place.overhang_mm)}: carry its end holes on "
+                "standoffs or an extension plate."
+            )
+        return (
+            f"On “{name}” the body starts {say(place.start_mm)} from the left end, its first hole at "
+            f"{say(place.first_hole_mm)}, the reader in mid travel at {say(place.reader_mid_mm)}."
+        )
 
     def _show_choices(self, plan: ScalePlan) -> None:
         units = self.session.units
@@ -165,14 +203,16 @@ class ScaleSheet(Sheet):
             self.table.selectRow(max(0, at))
 
     def _show_stroke(self) -> None:
-        stroke = self._stroke()
+        stroke, row = self._stroke(), self.table.currentIndex().row()
+        if 0 <= row < len(self._shown):
+            self.judgement.setText(judge_choice(self._shown[row]).text(self.session.units))
         self.stroke.show_stroke(stroke, self.session.inks, self.session.units)
         if stroke is None:
             self.position.setText("")
             return
         at = format_plain(stroke.position_mm, self.session.units)
         reader = format_plain(stroke.reader_at_mm, self.session.units)
-        self.position.setText(f"Axis {at} from its low stop: reader {reader} from the body's left end.")
+        self.position.setText(f"Axis {at} from its low stop, reader {reader} along the body.")
 
     def _stroke(self) -> Stroke | None:
         """The chosen scale, or the one under the cursor while the table has the focus."""

@@ -5,18 +5,19 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QLabel
+from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
-from vernus.core.units import format_with_uncertainty
+from vernus.core.units import format_fine, format_plain, format_with_uncertainty
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.catalog import tools
-from vernus.job.edits import survey_with
+from vernus.job.edits import survey_with, turns_entry
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of, travel_result
@@ -28,7 +29,7 @@ class TravelSheet(Sheet):
 
     name = "travel"
     title = "Travel"
-    caution = "Isolate and lock off the machine before hands go near screws, gears or belts."
+    caution = "Isolate and lock off first. Watch that the leadscrew does not run out of its nut at the ends."
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -45,23 +46,36 @@ class TravelSheet(Sheet):
         self.reading.accepted.connect(self._log)
         self.table = Table("Readings of the travel")
         self.table.delete_pressed.connect(self._delete)
-        self.axis_fields = [
-            BoundField(session, Axis, name, lambda: session.axis)
-            for name in ("accuracy", "give_up_low", "give_up_high", "give_up_why")
+        self.fields = [
+            BoundField(session, Axis, "accuracy", lambda: session.axis),
+            BoundField(session, Axis, "give_up_low", lambda: session.axis),
+            BoundField(session, Axis, "give_up_high", lambda: session.axis),
+            BoundField(session, Axis, "give_up_why", lambda: session.axis),
+            BoundField(session, Axis, "lead", lambda: session.axis),
+            BoundField(session, Axis, "backlash", lambda: session.axis),
+            BoundField(session, TravelSurvey, "approach", self._survey),
         ]
-        measured_with, between = QLabel("Measured with"), QLabel("Distance between the marks, Enter logs it")
-        for label in (measured_with, between):
-            label.setObjectName("faint")
-        between.setWordWrap(True)
-        for widget in (measured_with, self.tool, self.division, between, self.reading):
-            self.entry.addWidget(widget)
-        self.entry.addWidget(self.table, 1)
-        for field in self.axis_fields:
-            self.entry.addWidget(field)
+        self.setup = SetupStack(self._log_face(), self.fields)
+        self.entry.addWidget(self.setup, 1)
         self.view = Picture("Travel between the end marks", QSize(300, 220))
         self.picture.addWidget(self.view, 1)
         self.bench_fields = [self.reading]
-        self.not_on_bench = [measured_with, self.tool, self.division, self.table, *self.axis_fields, self.view]
+        self.not_on_bench = [self.measured_with, self.tool, self.division, self.table, self.view, self.setup.turn]
+        self.not_on_bench += [self.setup.summary]
+
+    def _log_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        self.measured_with, self.between = QLabel("Measured with"), QLabel()
+        for label in (self.measured_with, self.between):
+            label.setObjectName("faint")
+        self.between.setWordWrap(True)
+        for widget in (self.measured_with, self.tool, self.division, self.between, self.reading):
+            box.addWidget(widget)
+        box.addWidget(self.table, 1)
+        face.setFocusProxy(self.reading)
+        return face
 
     def focus_entry(self) -> None:
         self.reading.setFocus()
@@ -71,11 +85,26 @@ class TravelSheet(Sheet):
         return survey_with(job, axis, self.tool.currentData()) if axis is not None and job is not None else None
 
     def _log(self, entry: LengthEntry) -> None:
-        survey = self._survey()
-        if survey is None:
+        survey, axis = self._survey(), self.session.axis
+        if survey is None or axis is None:
             return
+        if self._counting_turns() and not any(c in entry.text for c in "×*"):
+            try:
+                entry = turns_entry(axis, survey, self.reading.line.text())
+            except BadInputError as error:
+                self.reading.complain(str(error))
+                return
         if self.session.apply("travel reading", [survey.with_(readings=(*survey.readings, entry))]):
             self.reading.clear()
+
+    def _counting_turns(self) -> bool:
+        return bool(self.tool.currentData() == "handwheel")
+
+    def _summary(self, axis: Axis) -> str:
+        units = self.session.units
+        wanted = "not said" if axis.accuracy is None else format_fine(axis.accuracy.mm, units)
+        lead = f" Lead {format_plain(axis.lead.mm, units)}." if axis.lead is not None and self._counting_turns() else ""
+        return f"Accuracy wanted over the travel: {wanted}.{lead}"
 
     def _delete(self, row: int) -> None:
         survey = self._survey()
@@ -107,8 +136,16 @@ class TravelSheet(Sheet):
         self.heading.setText(f"Travel of the {self.about_axis()}")
         unit = self.session.unit("length")
         self.reading.show_entry(None)
-        for field in (self.division, *self.axis_fields):
+        for field in (self.division, *self.fields):
             field.refresh()
+        turns = self._counting_turns()
+        self.between.setText(
+            "Handwheel turns from mark to mark, such as 53.24; Enter logs them"
+            if turns
+            else "Distance between the marks, Enter logs it"
+        )
+        self.reading.suffix.setText("turns" if turns else unit)
+        self.setup.summary.setText(self._summary(axis))
         self.table.rows.show_rows(
             [Column("#", False), Column(f"between marks, {unit}", True, self._edit)],
             [[str(n), r.shown(unit)] for n, r in enumerate(survey.readings, 1)],

@@ -1,0 +1,148 @@
+"""Judging candidate faces side by side: what each costs, ranked by what the user cares about, with reasons.
+
+Each criterion is a badness from 0 (nothing) to 1 (as bad as it gets); a face's cost is their weighted mean. The scales
+behind the badnesses are common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from vernus.core.finding import Finding, Mm, Sentence, finding
+
+CRITERIA = ("travel", "blocked", "exposure", "holes", "parts", "abbe")
+CRITERION_WORDS = {
+    "travel": "travel lost",
+    "blocked": "what it blocks",
+    "exposure": "chips and coolant",
+    "holes": "new holes",
+    "parts": "parts to make",
+    "abbe": "distance to the tool",
+}
+WORST = {"travel": 0.3, "blocked": 2.0, "exposure": 3.0, "holes": 6.0, "parts": 5.0, "abbe": 400.0}
+Weights = Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class FaceCosts:
+    """What one face costs: share of the other axes' travel lost, features blocked, exposure 0–3, holes, parts, Abbe."""
+
+    name: str
+    travel_lost: float
+    lost_mm: dict[str, float]
+    blocked: tuple[str, ...]
+    exposure: float
+    holes: float
+    parts: float
+    abbe_mm: float
+    fits: bool = True
+    possible: bool = True
+
+    def amounts(self) -> dict[str, float]:
+        """The raw amount per criterion."""
+        return {
+            "travel": self.travel_lost,
+            "blocked": float(len(self.blocked)),
+            "exposure": self.exposure,
+            "holes": self.holes,
+            "parts": self.parts,
+            "abbe": self.abbe_mm,
+        }
+
+    def badness(self) -> dict[str, float]:
+        """Each criterion from 0 to 1."""
+        return {k: min(1.0, v / WORST[k]) for k, v in self.amounts().items()}
+
+    def cost(self, weights: Weights) -> float:
+        """The weighted mean badness; a face that can't be used costs more than any other."""
+        total = sum(weights.values())
+        bad = self.badness()
+        mean = sum(weights[k] * bad[k] for k in CRITERIA) / total if total > 0 else 0.0
+        return mean + (0.0 if self.possible else 2.0) + (0.0 if self.fits else 0.05)
+
+
+@dataclass(frozen=True)
+class RankedFace:
+    """A face with its place in the ranking, its cost, and one line of judgement."""
+
+    costs: FaceCosts
+    cost: float
+    judgement: Sentence
+
+
+def rank_faces(faces: Sequence[FaceCosts], weights: Weights) -> list[RankedFace]:
+    """The faces, cheapest first."""
+    ordered = sorted(faces, key=lambda f: (f.cost(weights), f.name))
+    return [RankedFace(f, f.cost(weights), _judge(f)) for f in ordered]
+
+
+def _judge(face: FaceCosts) -> Sentence:
+    """What is good and what is bad about a face, in one line."""
+    if not face.possible:
+        return Sentence("Does not work: its parts meet something with every axis at home.")
+    values: dict[str, object] = {}
+    bad: list[str] = []
+    if face.lost_mm:
+        bad.append("takes " + " and ".join("{lost_%s} of %s" % (k, k) for k in sorted(face.lost_mm)))  # noqa: UP031
+        values |= {f"lost_{k}": Mm(v) for k, v in face.lost_mm.items()}
+    if face.blocked:
+        bad.append("blocks " + ", ".join(face.blocked).replace("{", "(").replace("}", ")"))
+    if face.exposure >= 2:
+        bad.append("chips and coolant reach it")
+    if not face.fits:
+        bad.append("the body is longer than the face")
+    good = [] if face.lost_mm else ["keeps all travel"]
+    if not face.blocked:
+        good.append("blocks nothing")
+    if face.exposure < 1:
+        good.append("stays clean")
+    text = "; ".join([*(["But " + bad[0], *bad[1:]] if bad and good else bad)])
+    words = (", ".join(good).capitalize() + ". " if good else "") + (text[:1].upper() + text[1:] + "." if text else "")
+    return Sentence(words.strip() or "Nothing speaks for it or against it.", values)
+
+
+def what_would_change(ranked: Sequence[RankedFace], weights: Weights) -> Sentence:
+    """Why the first face is first, and what would have to matter more for the second to win."""
+    usable = [r for r in ranked if r.costs.possible]
+    if len(usable) < 2:
+        return Sentence("There is nothing to compare it with yet.")
+    first, second = usable[0], usable[1]
+    a, b = first.costs.badness(), second.costs.badness()
+    gains = {k: weights[k] * (b[k] - a[k]) for k in CRITERIA}
+    why = max(CRITERIA, key=lambda k: gains[k])
+    total = sum(weights.values())
+    # Raising weight k by w makes both costs equal at w = total·(cost₂ − cost₁)/(a_k − b_k).
+    gap = (second.cost - first.cost) * total
+    needed = {k: gap / (a[k] - b[k]) for k in CRITERIA if a[k] > b[k] + 1e-9}
+    reason = f"mainly because of {CRITERION_WORDS[why]}" if gains[why] > 1e-9 else "by a hair"
+    if not needed:
+        return Sentence(
+            f"{_safe(first)} comes first, {reason}; {_safe(second)} is no better in anything, so no weight changes "
+            "that."
+        )
+    key = min(needed, key=lambda k: needed[k])
+    now, then = weights[key], weights[key] + needed[key]
+    return Sentence(
+        f"{_safe(first)} comes first, {reason}. {_safe(second)} would win if {CRITERION_WORDS[key]} weighed more than "
+        f"{then:.1f} (now {now:.1f})."
+    )
+
+
+def _safe(face: RankedFace) -> str:
+    return "“" + face.costs.name.replace("{", "(").replace("}", ")") + "”"
+
+
+def blocked_finding(face: str, feature: str, why: str, when: str) -> Finding:
+    """A feature that the parts of a scale cover."""
+    return finding(
+        "feature-blocked",
+        "caution",
+        "{part} covers {feature}{when}" + (": {why}." if why else "."),
+        "Move the part, slim it, move or lengthen {feature}, or give it up knowingly (and make it a task to do by "
+        "hand).",
+        part=face,
+        feature=feature,
+        why=why.rstrip("."),
+        when="" if when == "everywhere" else f" with {when}",
+    )

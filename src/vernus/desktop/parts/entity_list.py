@@ -1,0 +1,127 @@
+"""A list of entities of one kind and the form of the chosen one: Insert adds, Delete drops, F4 goes to the form."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.entities import Entity
+
+Row = Callable[[Any], Sequence[str]]
+
+
+class EntityList(QWidget):
+    """Rows of entities over the form of the chosen one."""
+
+    chosen = Signal()
+
+    def __init__(
+        self,
+        session: Session,
+        name: str,
+        model: type[Entity],
+        fields: Sequence[str],
+        entities: Callable[[], list[Any]],
+        columns: Sequence[Column],
+        row: Row,
+        make: Callable[[], Entity | None],
+        narrow: int = 0,
+    ) -> None:
+        super().__init__()
+        self._session, self._entities, self._columns, self._row, self._make = session, entities, columns, row, make
+        self._what = name
+        self._id = ""
+        self._narrow = narrow
+        self.fields: list[BoundField] = []
+        self.table = Table(name)
+        self.table.setMinimumHeight(120)
+        self.table.delete_pressed.connect(self._drop)
+        self.table.chosen.connect(lambda _row: self.fields[0].setFocus())
+        self.table.selectionModel().currentRowChanged.connect(lambda now, _was: self._select(now.row()))
+        self.add = QPushButton("Add (Ctrl+Ins)")
+        press_by(self.add, "Ctrl+Ins")
+        self.add.clicked.connect(self._add)
+        self.drop = QPushButton("Delete")
+        self.drop.clicked.connect(lambda: self._drop(self.table.currentIndex().row()))
+        row_of = QHBoxLayout()
+        row_of.addWidget(self.add)
+        row_of.addWidget(self.drop)
+        form = QWidget()
+        form.setObjectName("plain")
+        column = QVBoxLayout(form)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(6)
+        self.fields = [BoundField(session, model, field, self.current) for field in fields]
+        for field in self.fields:
+            column.addWidget(field)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(form)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.table, 2)
+        box.addLayout(row_of)
+        box.addWidget(area, 3)
+        self.setFocusProxy(self.table)
+
+    def current(self) -> Any:
+        """The chosen entity, None when there is none."""
+        return next((e for e in self._entities() if e.id == self._id), None)
+
+    def choose(self, entity_id: str) -> None:
+        """Choose an entity by its id."""
+        self._id = entity_id
+        self.refresh()
+
+    def offer(self, field: str, choices: Sequence[tuple[str, str]]) -> None:
+        """Offer other choices for a field, such as this machine's members."""
+        next(f for f in self.fields if f.name == field).offer(choices)
+
+    def refresh(self) -> None:
+        """Show what is stored."""
+        entities = self._entities()
+        if self._id not in [e.id for e in entities]:
+            self._id = entities[0].id if entities else ""
+        self.table.blockSignals(True)
+        self.table.selectionModel().blockSignals(True)
+        self.table.rows.show_rows(self._columns, [self._row(e) for e in entities])
+        at = next((n for n, e in enumerate(entities) if e.id == self._id), -1)
+        if at >= 0:
+            self.table.selectRow(at)
+        self.table.selectionModel().blockSignals(False)
+        self.table.blockSignals(False)
+        if self._narrow and len(self._columns) > 1:
+            header = self.table.horizontalHeader()
+            header.setSectionResizeMode(1, header.ResizeMode.Fixed)
+            header.resizeSection(1, self._narrow)
+        for field in self.fields:
+            field.setEnabled(bool(self._id))
+            field.refresh()
+
+    def _select(self, row: int) -> None:
+        entities = self._entities()
+        if 0 <= row < len(entities) and entities[row].id != self._id:
+            self._id = entities[row].id
+            for field in self.fields:
+                field.refresh()
+            self.chosen.emit()
+
+    def _add(self) -> None:
+        made = self._make()
+        if made is not None and self._session.apply(f"add to {self._what.lower()}", [made]):
+            self._id = made.id
+            self._session.changed.emit()
+            self.fields[0].setFocus()
+
+    def _drop(self, row: int) -> None:
+        entities = self._entities()
+        if 0 <= row < len(entities):
+            self._session.apply(f"delete from {self._what.lower()}", drop=[entities[row].id])

@@ -1,0 +1,90 @@
+"""Order: the display wanted, and everything to buy and to make."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.card import Item, buying_list, total_price
+from vernus.job.display import display_findings, display_of
+from vernus.job.document import new_id
+from vernus.job.entities import Display
+
+_FIELDS = ("axes", "digits", "functions", "signal", "place", "side", "reach", "shared", "price")
+
+
+class OrderSheet(Sheet):
+    """The display on the left, the list on the right."""
+
+    name = "order"
+    title = "Order"
+    caution = "Check supply voltage and plug before buying; mains work follows local electrical codes."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft = Display(id=new_id())
+        form = QWidget()
+        form.setObjectName("plain")
+        column = QVBoxLayout(form)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(6)
+        self.fields = [BoundField(session, Display, name, self._display) for name in _FIELDS]
+        for field in self.fields:
+            column.addWidget(field)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(form)
+        self.entry.addWidget(area, 1)
+        self.table = Table("To buy and to make")
+        self.table.setWordWrap(True)
+        self.table.horizontalHeader().sectionResized.connect(lambda *_: self.table.resizeRowsToContents())
+        self.picture.addWidget(self.table, 1)
+        self.not_on_bench = [self.table, area]
+
+    def focus_entry(self) -> None:
+        self.fields[0].setFocus()
+
+    def _display(self) -> Display | None:
+        job = self.session.job
+        return (display_of(job) or self._draft) if job is not None else None
+
+    def refresh(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        for field in self.fields:
+            field.refresh()
+        units = self.session.units
+        items = buying_list(job)
+        rows = [
+            [i.kind, i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}"]
+            for i in items
+        ]
+        columns = [
+            Column("", False), Column("axis", False), Column("what", False), Column("detail", False), Column("price"),
+        ]  # fmt: skip
+        self.table.rows.show_rows(columns, rows)
+        header = self.table.horizontalHeader()
+        for n, width in ((0, 66), (1, 50), (4, 62)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
+        self.table.resizeRowsToContents()
+        buy = sum(i.kind == "buy" for i in items)
+        total, unknown = total_price(items)
+        under = f"{total:g} known" + (f", {unknown} without a price" if unknown else "") if items else ""
+        self.headline.show_answer(self.session, f"{buy} to buy, {len(items) - buy} to make", under)
+        self.instruction.setText(_next(items, display_of(job) is None, bool(display_findings(job))))
+
+
+def _next(items: list[Item], no_display: bool, objections: bool) -> str:
+    if not items:
+        return "Choose a scale and a face for at least one axis; what to buy and to make follows from that."
+    if objections:
+        return "Settle the findings on the display before ordering."
+    if no_display:
+        return "Say which display is wanted: how many axes, which signal and plug, where it hangs."
+    return "Order what the list says to buy. When it arrives, measure it before anything is made."

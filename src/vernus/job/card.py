@@ -1,0 +1,186 @@
+"""What to buy, what to make, and the job card: steps in order with tools, and what to park or keep where."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Mm, Sentence
+from vernus.core.scales import choose_size, family_by_id
+from vernus.core.schedule import JobStep, order_steps
+from vernus.job.display import display_of
+from vernus.job.document import Job
+from vernus.job.entities import Axis, Step
+from vernus.job.families import families_of
+from vernus.job.geometry import axis_travel, chosen_face
+from vernus.job.plan import envelope_result, place_on_face
+from vernus.job.results import plan_of
+from vernus.job.review import review_axis
+
+
+@dataclass(frozen=True)
+class Item:
+    """One line of the buying or making list; ``price`` is in the user's own money, None where unknown."""
+
+    kind: str
+    axis: str
+    what: Sentence
+    detail: Sentence
+    price: float | None = None
+
+
+@dataclass(frozen=True)
+class CardLine:
+    """A step of the job card, whether it is done, and by what: ticked, or the sheet says so."""
+
+    step: JobStep
+    done: bool
+    when: str
+    note: str
+    by_sheet: bool
+
+
+def buying_list(job: Job) -> list[Item]:
+    """Everything to buy and to make for the plan as it stands."""
+    items: list[Item] = []
+    for axis in job.axes():
+        items += _axis_items(job, axis)
+    display = display_of(job)
+    if display is not None:
+        text = f"Display for {display.axes:g} axes, {display.digits:g} digits"
+        items.append(Item("buy", "", Sentence(text), Sentence("{t}", {"t": display.functions}), display.price))
+    try:
+        result = envelope_result(job)
+    except BadInputError:
+        return items
+    for found in result.findings:
+        if found.code == "bumper":
+            words = Sentence("{length} long, between {moving} and {still}", found.what.values)
+            items.append(Item("make", found.what.values["axis"], Sentence("Bumper pillar"), words))
+    for stop in result.stops:
+        words = Sentence("Stop at the {end} end", {"end": "high" if stop.high else "low"})
+        items.append(Item("make", stop.axis, words, Sentence("{mm} before the mark", {"mm": Mm(stop.short_by_mm)})))
+    return items
+
+
+def _axis_items(job: Job, axis: Axis) -> list[Item]:
+    plan = plan_of(job, axis)
+    if plan is None or not plan.family or plan.measuring is None:
+        return []
+    family = family_by_id(families_of(job), plan.family)
+    travel = axis_travel(job, axis)
+    stock = None
+    if family.can_be_cut and family.sizes_mm and travel:
+        choice = choose_size(family, travel, max(0.0, plan.margin.mm))
+        stock = choice.order_mm if choice is not None else None
+    detail = Sentence(
+        "measuring length {m}" + ("; buy {o} and cut it" if stock else ""),
+        {"m": Mm(plan.measuring.mm), "o": Mm(stock or 0.0)},
+    )
+    price = plan.price if plan.price is not None else family.price
+    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
+    if plan.cover == "yes":
+        items.append(Item("buy", axis.name, Sentence("Cover"), Sentence("{m} long", {"m": Mm(plan.measuring.mm)})))
+    face = chosen_face(job, plan)
+    if face is not None:
+        where = Sentence("{n:.0f} parts, {face}", {"n": face.parts, "face": face.name})
+        items.append(Item("make", axis.name, Sentence("Bracket and standoffs"), where))
+        place = place_on_face(job, axis)
+        if place is not None and place.overhang_mm > 0:
+            over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
+            items.append(Item("make", axis.name, Sentence("Extension plate or end standoffs"), over))
+    return items
+
+
+def total_price(items: list[Item]) -> tuple[float, int]:
+    """The sum of the prices known, and how many lines to buy have none."""
+    known = [i.price for i in items if i.price is not None]
+    return sum(known), sum(i.kind == "buy" and i.price is None for i in items)
+
+
+def card_lines(job: Job) -> list[CardLine]:
+    """The job card: every step in order, with what is ticked."""
+    ticked = {s.key: s for s in job.all(Step)}
+    by_sheet = _done_by_sheet(job)
+    lines: list[CardLine] = []
+    for step in order_steps(_steps(job)):
+        tick = ticked.get(step.key)
+        done = tick is not None and tick.done
+        sheet = step.key in by_sheet
+        lines.append(CardLine(step, done or sheet, tick.changed[:10] if tick else "", tick.note if tick else "", sheet))
+    return lines
+
+
+def next_line(lines: list[CardLine]) -> CardLine | None:
+    """The first step that is not done and whose needs all are."""
+    done = {line.step.key for line in lines if line.done}
+    return next((c for c in lines if not c.done and all(n in done for n in c.step.needs)), None)
+
+
+def _done_by_sheet(job: Job) -> set[str]:
+    done: set[str] = set()
+    for axis in job.axes():
+        review = review_axis(job, axis)
+        for sheet, step in (("travel", "survey"), ("align", "align"), ("calibrate", "calibrate")):
+            if next(state for name, state in review.states.items() if name == sheet) == "done":
+                done.add(f"{step}-{axis.name}")
+        plan = plan_of(job, axis)
+        if plan is not None and plan.measuring is not None and chosen_face(job, plan) is not None:
+            done.add(f"plan-{axis.name}")
+    return done
+
+
+def _steps(job: Job) -> list[JobStep]:
+    axes = job.axes()
+    steps = [
+        JobStep(
+            "isolate", "", "Isolate the machine and lock it off; clear the table.", (), "padlock",
+            "Keep the key with you until the covers are back.",
+        )
+    ]  # fmt: skip
+    for axis in axes:
+        survey, plan = f"survey-{axis.name}", f"plan-{axis.name}"
+        words = "Measure the travel, twice, and the holes there are."
+        care = "Don't let the screw run out of its nut."
+        steps.append(JobStep(survey, axis.name, words, ("isolate",), "scriber, tape or caliper", care))
+        steps.append(JobStep(plan, axis.name, "Choose scale, face and display place.", (survey,)))
+    steps.append(JobStep("order", "", "Order what the list says.", tuple(f"plan-{a.name}" for a in axes)))
+    care = "Keep clips, gap shims and certificates in one bag."
+    steps.append(JobStep("receive", "", "Measure what arrived before anything is made.", ("order",), "caliper", care))
+    care = "Metal must meet metal before the reader meets the scale's end."
+    words = "Fit stops and bumpers before any reader goes on."
+    steps.append(JobStep("stops", "", words, ("receive",), "lathe, tap", care))
+    for axis in axes:
+        steps += _fitting(job, axis)
+    words = "Route the cables with the display off; earth the display to the machine."
+    care = "Hold every axis at its farthest corner while tying."
+    steps.append(JobStep("cables", "", words, tuple(f"cover-{a.name}" for a in axes), "clips, ties", care))
+    words = "First power-up, axis by axis: does it count, the right way, over the whole stroke?"
+    steps.append(JobStep("powerup", "", words, ("cables",), "", "Before hidden parts are closed up."))
+    for axis in axes:
+        words = "Check against a reference and key in what it says."
+        care = "Let machine and reference reach one temperature."
+        tools = "gauge blocks, indicator"
+        steps.append(JobStep(f"calibrate-{axis.name}", axis.name, words, ("powerup",), tools, care))
+    words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
+    steps.append(JobStep("again", "", words, tuple(f"calibrate-{a.name}" for a in axes), "indicator"))
+    return steps
+
+
+def _fitting(job: Job, axis: Axis) -> list[JobStep]:
+    face = chosen_face(job, plan_of(job, axis))
+    where = face.name if face is not None else "face"
+    name = axis.name
+    dry = f"Dry fit, {where}: hold it with clamps or magnets and run every axis through its stroke."
+    again = "Mark, then measure again: the last piece is made from that."
+    park = f"Park the {axis.moving} so that the drill stands square; find out what is behind the wall."
+    hang = "Hang the body, snug, sweep and align in both planes."
+    gap = "Set the reader: gap over the whole stroke, clips off before anything moves."
+    drill = "drill, taps, guide block, eye protection"
+    return [
+        JobStep(f"dry-{name}", name, dry, ("stops",), "clamps, magnets", again),
+        JobStep(f"drill-{name}", name, f"Drill and tap, {where}.", (f"dry-{name}",), drill, park),
+        JobStep(f"align-{name}", name, hang, (f"drill-{name}",), "indicator"),
+        JobStep(f"reader-{name}", name, gap, (f"align-{name}",), "clips, feeler"),
+        JobStep(f"cover-{name}", name, "Cover on; it must not rub. Run the whole stroke.", (f"reader-{name}",)),
+    ]

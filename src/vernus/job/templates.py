@@ -1,0 +1,249 @@
+"""Machine templates: members, axes, boxes and faces as an open JSON text, shipped, the user's own, or imported."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from vernus.core.errors import BadInputError
+from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, SolidBox
+from vernus.job.fields import LengthEntry
+
+if TYPE_CHECKING:
+    from vernus.job.document import Job
+
+_LARGEST = 5_000_000
+Place = tuple[float, float, float]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+class MemberTemplate(_Part):
+    """A member: what it sits on, and the axis that moves it there."""
+
+    id: str = Field(min_length=1, max_length=60)
+    on: str = ""
+    axis: str = ""
+
+
+class AxisTemplate(_Part):
+    """An axis; ``direction`` is the way its member goes when the position grows."""
+
+    name: str = Field(min_length=1, max_length=8)
+    label: str = ""
+    moving: str
+    still: str
+    direction: Direction
+    travel_mm: float = Field(gt=0)
+    scale_on: Literal["moving", "still"] = "moving"
+    home: Literal["mid", "low", "high"] = "mid"
+    lead_mm: float = Field(default=0, ge=0)
+
+
+class BoxTemplate(_Part):
+    """A solid, a place to keep reachable, or a part of the tilting head."""
+
+    name: str = Field(min_length=1, max_length=100)
+    member: str
+    min_mm: Place
+    max_mm: Place
+    role: Literal["solid", "keep", "head"] = "solid"
+    why: str = ""
+
+
+class FaceTemplate(_Part):
+    """A face a scale of ``axis`` could be screwed to."""
+
+    axis: str
+    name: str
+    member: str
+    reader_member: str
+    at_mm: Place
+    along: Direction
+    out: Direction
+    length_mm: float = Field(gt=0)
+    flat: Literal["machined", "painted", "rough"] = "painted"
+    exposure: Literal["0", "1", "2", "3"] = "1"
+    holes: float = 4
+    parts: float = 2
+    bracket: Literal["down", "up"] = "down"
+    separate: Literal["no", "yes"] = "no"
+    note: str = ""
+
+
+class MachineTemplate(_Part):
+    """A kind of machine; lengths in mm, with every axis at 0."""
+
+    id: str = Field(min_length=1, max_length=60)
+    label: str = Field(min_length=1, max_length=100)
+    tool_mm: Place = (0.0, 0.0, 0.0)
+    minded: tuple[tuple[str, str], ...] = ()
+    members: tuple[MemberTemplate, ...]
+    axes: tuple[AxisTemplate, ...]
+    boxes: tuple[BoxTemplate, ...] = ()
+    faces: tuple[FaceTemplate, ...] = ()
+
+    @model_validator(mode="after")
+    def _names_are_there(self) -> MachineTemplate:
+        members, axes = {m.id for m in self.members}, {a.name for a in self.axes}
+        asked: list[tuple[str, str, set[str]]] = [
+            *((f"member {m.id}", m.on, members | {""}) for m in self.members),
+            *((f"member {m.id}", m.axis, axes | {""}) for m in self.members),
+            *((f"axis {a.name}", name, members) for a in self.axes for name in (a.moving, a.still)),
+            *((f"box {b.name}", b.member, members) for b in self.boxes),
+            *((f"face {f.name}", name, members) for f in self.faces for name in (f.member, f.reader_member)),
+            *((f"face {f.name}", f.axis, axes) for f in self.faces),
+        ]
+        for what, name, there in asked:
+            if name not in there:
+                raise ValueError(f"{what} names “{name}”, which is not there")
+        for box in self.boxes:
+            if any(low > high for low, high in zip(box.min_mm, box.max_mm, strict=True)):
+                raise ValueError(f"box {box.name} has a min_mm above its max_mm")
+        return self
+
+
+def read_template(path: Path) -> MachineTemplate:
+    """A template file; raises BadInputError naming what is wrong and where."""
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise BadInputError(f"{path.name} is too large to be a machine template.")
+        return MachineTemplate.model_validate(json.loads(path.read_text(encoding="utf-8-sig")))
+    except OSError as error:
+        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
+    except json.JSONDecodeError as error:
+        raise BadInputError(f"{path.name}, line {error.lineno}, column {error.colno}: this is not JSON.") from None
+    except (UnicodeDecodeError, RecursionError):
+        raise BadInputError(f"{path.name} is not a JSON text file in UTF-8.") from None
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(p) for p in first["loc"])
+        said = first["msg"].removeprefix("Value error, ")
+        raise BadInputError(f"{path.name} is no machine template: {where + ': ' if where else ''}{said}.") from None
+
+
+def write_template(template: MachineTemplate, path: Path) -> None:
+    """Write a template as JSON; raises BadInputError when it can't be written."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(json.dumps(template.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n", "utf-8")
+    except OSError as error:
+        raise BadInputError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
+
+
+def own_templates(folder: Path) -> list[MachineTemplate]:
+    """The user's own templates in ``folder``; files that are none are left alone."""
+    found: list[MachineTemplate] = []
+    for path in sorted(folder.glob("*.json")) if folder.is_dir() else ():
+        try:
+            found.append(read_template(path))
+        except BadInputError:
+            continue
+    return found
+
+
+def template_file_name(label: str) -> str:
+    """A file name for a template of that label."""
+    return (re.sub(r"[^\w-]+", "-", label).strip("-").lower() or "machine") + ".json"
+
+
+def _at(mm: float) -> LengthEntry:
+    return LengthEntry(mm=mm)
+
+
+def _triple(*entries: LengthEntry | None) -> Place:
+    x, y, z = (0.0 if e is None else e.mm for e in entries)
+    return x, y, z
+
+
+def template_entities(template: MachineTemplate, machine_name: str, new_id: Any) -> list[Entity]:
+    """The machine, axes, boxes and faces of a new job; ``new_id`` makes ids."""
+    machine = Machine(
+        id=new_id(),
+        name=machine_name or template.label,
+        machine_kind=template.id,
+        kind_label=template.label,
+        members=tuple(MemberPart(id=m.id, on=m.on, axis=m.axis) for m in template.members),
+        minded=template.minded,
+        tool_x=_at(template.tool_mm[0]),
+        tool_y=_at(template.tool_mm[1]),
+        tool_z=_at(template.tool_mm[2]),
+    )
+    axes = {
+        a.name: Axis(
+            id=new_id(), machine_id=machine.id, name=a.name, label=a.label, moving=a.moving, still=a.still,
+            direction=a.direction, usual=_at(a.travel_mm), home=a.home, usual_on=a.scale_on,
+            lead=_at(a.lead_mm) if a.lead_mm else None,
+        )
+        for a in template.axes
+    }  # fmt: skip
+    boxes = [box_entity(b, new_id()) for b in template.boxes]
+    faces = [
+        Face(
+            id=new_id(), axis_id=axes[f.axis].id, name=f.name, member=f.member, reader_member=f.reader_member,
+            x=_at(f.at_mm[0]), y=_at(f.at_mm[1]), z=_at(f.at_mm[2]), along=f.along, out=f.out, length=_at(f.length_mm),
+            flat=f.flat, exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
+            note=f.note,
+        )
+        for f in template.faces
+    ]  # fmt: skip
+    return [machine, *axes.values(), *boxes, *faces]
+
+
+def box_entity(box: BoxTemplate, entity_id: str) -> SolidBox:
+    """A box of a template as an entity."""
+    (left, front, bottom), (right, back, top) = box.min_mm, box.max_mm
+    return SolidBox(
+        id=entity_id, name=box.name, member=box.member, role=box.role, left=_at(left), right=_at(right),
+        front=_at(front), back=_at(back), bottom=_at(bottom), top=_at(top), why=box.why,
+    )  # fmt: skip
+
+
+def template_of(job: Job, label: str) -> MachineTemplate:
+    """The job's machine as a template of the user's own; raises BadInputError when a box has its sides swapped."""
+    machine = job.machine
+    names = {a.id: a.name for a in job.axes()}
+    try:
+        return MachineTemplate(
+            id=template_file_name(label).removesuffix(".json"),
+            label=label,
+            tool_mm=_triple(machine.tool_x, machine.tool_y, machine.tool_z),
+            minded=machine.minded,
+            members=tuple(MemberTemplate(id=m.id, on=m.on, axis=m.axis) for m in machine.members),
+            axes=tuple(_axis_template(a) for a in job.axes() if a.direction),
+            boxes=tuple(
+                BoxTemplate(
+                    name=b.name, member=b.member, min_mm=_triple(b.left, b.front, b.bottom),
+                    max_mm=_triple(b.right, b.back, b.top), role=b.role, why=b.why,
+                )
+                for b in job.all(SolidBox)
+            ),
+            faces=tuple(
+                FaceTemplate(
+                    axis=names[f.axis_id], name=f.name, member=f.member, reader_member=f.reader_member,
+                    at_mm=_triple(f.x, f.y, f.z), along=f.along, out=f.out, length_mm=f.length.mm, flat=f.flat,
+                    exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
+                    note=f.note,
+                )
+                for f in job.all(Face)
+                if f.axis_id in names
+            ),
+        )  # fmt: skip
+    except ValidationError as error:
+        said = error.errors()[0]["msg"].removeprefix("Value error, ")
+        raise BadInputError(f"This machine can't be kept as a template yet: {said}.") from None
+
+
+def _axis_template(axis: Axis) -> AxisTemplate:
+    assert axis.direction
+    return AxisTemplate(
+        name=axis.name, label=axis.label, moving=axis.moving, still=axis.still, direction=axis.direction,
+        travel_mm=axis.usual.mm if axis.usual else 100.0, home=axis.home, scale_on=axis.usual_on,
+        lead_mm=axis.lead.mm if axis.lead else 0.0,
+    )  # fmt: skip
