@@ -142,7 +142,7 @@ for n, (place, member, size, pitch, depth, used) in enumerate(
             used_by=used,
         )
     )  # fmt: skip
-note("x", "Scale behind the table, lips down. Bumper pillar turned, 22 high, stands proud of everything on that side.")
+note("x", "Scale behind the table, lips down. Bumper pillar turned, 55 long, stands proud of everything on that side.")
 note("y", "The knee's left flank is 365 long between the gib screw and the oil nipple; body on end standoffs.")
 
 later(days=6)
@@ -194,7 +194,7 @@ note("w", "Knee: only measured once, tape against the column. The oil nipple low
 
 for key, said in (
     ("isolate", ""), ("order", "two evenings lost over the plug: ask for the pin order first"), ("receive", ""),
-    ("stops", "bumper 22, turned from an old bolt"), ("dry-X", ""), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
+    ("stops", "bumper 55, turned from an old bolt"), ("dry-X", ""), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
     ("dry-Y", ""), ("drill-Y", ""),
 ):  # fmt: skip
     add(Step(id=f"step-{key}", key=key, note=said))

@@ -142,7 +142,7 @@ def mill(ident, label, table, travel, gap, kind, saddle=80, rise=260, quill=0, h
         ]  # fmt: skip
     minded = [["quill" if quill else "head", m] for m in ("table", "saddle", under)]
     if quill:
-        minded.append(["head", "table"])
+        minded += [["head", "table"], ["quill", "head"]]
     return {
         "id": ident, "label": label, "tool_mm": [0, 0, nose], "minded": minded, "members": members, "axes": axes,
         "boxes": boxes, "faces": faces,

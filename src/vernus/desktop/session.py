@@ -16,6 +16,7 @@ from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export
 from vernus.job.review import AxisReview, review_axis
+from vernus.job.templates import MachineTemplate
 from vernus.paper.ink import DARK, LIGHT, Inks
 
 
@@ -59,13 +60,13 @@ class Session(QObject):
             self._reviews[axis.id] = review_axis(self.job, axis)
         return self._reviews[axis.id]
 
-    def new_job(self, path: Path, title: str, kind_id: str, units: UnitSystem, machine: str) -> None:
+    def new_job(self, path: Path, title: str, kind: str | MachineTemplate, units: UnitSystem, machine: str) -> None:
         """Write a new job file and open it; raises VernusError."""
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise JobWriteError(f"Can't make the folder {path.parent}: {error.strerror}.") from None
-        self._show(Job.create(path, new_job_entities(title, kind_id, units, machine)))
+        self._show(Job.create(path, new_job_entities(title, kind, units, machine)))
 
     def open_job(self, path: Path) -> None:
         """Open a job file; raises VernusError and then keeps what was open."""

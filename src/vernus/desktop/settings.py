@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from platformdirs import user_documents_path, user_state_path
+from platformdirs import user_data_path, user_documents_path, user_state_path
 
 _MOST = 8
 
@@ -14,6 +14,11 @@ _MOST = 8
 def jobs_folder() -> Path:
     """Where new jobs are proposed."""
     return user_documents_path() / "Vernus"
+
+
+def templates_folder() -> Path:
+    """Where the user's own machine templates are kept."""
+    return user_data_path("vernus") / "machines"
 
 
 def demo_path() -> Path:

@@ -59,6 +59,9 @@ QScrollBar:horizontal {{ background: transparent; height: 10px; }}
 QScrollBar::handle:horizontal {{ background: {hairline}; min-width: 24px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
 QToolTip {{ background: {sheet}; color: {ink}; border: 1px solid {faint}; }}
+QSlider::groove:horizontal {{ height: 4px; background: {hairline}; }}
+QSlider::handle:horizontal {{ width: 10px; margin: -7px 0; background: {accent}; border: 1px solid {sheet}; }}
+QSlider:focus {{ border: 1px dotted {accent}; }}
 QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {faint}; background: {ground}; }}
 QCheckBox::indicator:checked {{ background: {accent}; border: 3px solid {ground}; outline: 1px solid {faint}; }}
 QCheckBox:focus {{ color: {accent}; }}

@@ -48,6 +48,7 @@ from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
 from vernus.job.plan import face_findings
 from vernus.job.review import review_machine
+from vernus.job.templates import read_template, template_file_name, template_of, write_template
 
 SHEETS: tuple[type[Sheet], ...] = (
     MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, AlignSheet, CalibrateSheet,
@@ -160,6 +161,8 @@ class Window(QMainWindow):
             (job, "Duplicate job…", "", self.ask_and_duplicate),
             (job, "Export as JSON and CSV…", "", self.ask_and_export),
             (job, "Import an export…", "", self.ask_and_import),
+            (job, "Keep this machine as a template…", "", self.ask_and_keep_template),
+            (job, "Import a machine template…", "", self.ask_and_import_template),
             (job, "Quit", "Ctrl+Q", self.close),
             (edit, "Undo", "Ctrl+Z", self.session.undo),
             (edit, "Redo", "Ctrl+Shift+Z", self.session.redo),
@@ -301,6 +304,39 @@ class Window(QMainWindow):
         path = self._ask_new("Make a job of it") if name else None
         if path is not None:
             self.attempt(lambda: self.session.import_job(Path(name), path))
+
+    def ask_and_keep_template(self) -> None:
+        """Ask for a file and write the job's machine there as a template."""
+        job = self.session.job
+        if job is None:
+            return
+        folder = settings.templates_folder()
+        start = str(folder / template_file_name(job.machine.name or "machine"))
+        self.attempt(lambda: folder.mkdir(parents=True, exist_ok=True))
+        name, _ = QFileDialog.getSaveFileName(self, "Keep the machine as a template", start, "Templates (*.json)")
+        if name:
+            self.attempt(lambda: self.keep_template(Path(name if name.endswith(".json") else name + ".json")))
+
+    def keep_template(self, path: Path) -> None:
+        """Write the job's machine as a template; raises VernusError."""
+        assert self.session.job is not None
+        write_template(template_of(self.session.job, self.session.job.machine.name or path.stem), path)
+        self.start.refresh()
+        folder = settings.templates_folder()
+        self.session.told.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")
+
+    def ask_and_import_template(self) -> None:
+        """Ask for a template file and offer it at Start from now on."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import a machine template", "", "Templates (*.json)")
+        if name:
+            self.attempt(lambda: self.import_template(Path(name)))
+
+    def import_template(self, source: Path) -> None:
+        """Check a template file and copy it among the user's own; raises VernusError."""
+        template = read_template(source)
+        write_template(template, settings.templates_folder() / template_file_name(template.label))
+        self.start.refresh()
+        self.session.told.emit(f"“{template.label}” is offered at Start now.")
 
     def _ask_new(self, title: str) -> Path | None:
         start = str(settings.jobs_folder() / "copy.vernus")

@@ -256,8 +256,18 @@ def _meeting_findings(pairs: Sequence[Meeting]) -> list[Finding]:
     return [_meeting_finding(group) for group in groups.values()]
 
 
+def _blocked_most(pair: Meeting) -> float:
+    """How much of an axis a pair blocks (mm), sums that it blocks wholly left away."""
+    narrow = [
+        high - low
+        for key, (low, high) in pair.blocked.items()
+        if low > pair.limits[key][0] or high < pair.limits[key][1]
+    ]
+    return max(narrow, default=float("inf"))
+
+
 def _meeting_finding(pairs: Sequence[Meeting]) -> Finding:
-    pair = max(pairs, key=lambda m: sum(high - low for low, high in m.blocked.values()))
+    pair = max(pairs, key=_blocked_most)
     part, other = (pair.a, pair.b) if pair.a.group else (pair.b, pair.a)
     names = {b.name.removeprefix(f"{b.group} ") for m in pairs for b in (m.a, m.b) if b.group == part.group and b.group}
     also = sorted(names - {part.name.removeprefix(f"{part.group} ")})

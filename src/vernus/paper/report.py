@@ -17,6 +17,8 @@ from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
 from vernus.job.errors import JobFileError
+from vernus.job.geometry import chosen_face
+from vernus.job.plan import place_on_face
 from vernus.job.results import (
     calibration_result,
     mm_of,
@@ -33,6 +35,7 @@ from vernus.paper.drawing.stroke import Stroke, paint_stroke
 from vernus.paper.drawing.sweep import paint_sweep
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
+from vernus.paper.plan_pages import plan_blocks
 
 CAUTIONS = (
     "Isolate and lock off the machine before hands go near screws, gears or belts.",
@@ -117,6 +120,7 @@ def _blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
     reviews = {a.id: review_axis(job, a) for a in axes}
     rows = [_overview(job, a, reviews[a.id], units) for a in axes]
     yield from table(("Axis", "Travel", "Scale", "Keyed in", "Next"), rows, (0.09, 0.24, 0.29, 0.22, 0.16))
+    yield from plan_blocks(job, units)
     for axis in axes:
         yield from _axis(job, axis, reviews[axis.id], units)
     yield heading("Cautions")
@@ -206,6 +210,11 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     place = result.placement
     stops = " and ".join(format_length(mm, units) for mm in (place.low_stop_mm, place.high_stop_mm))
     yield Words(f"At the low and the high stop the reader's middle stands at {stops} from the body's left end.")
+    lies = place_on_face(job, axis)
+    face = chosen_face(job, plan)
+    if lies is not None and face is not None:
+        start, hole = format_length(lies.start_mm, units), format_length(lies.first_hole_mm, units)
+        yield Words(f"Face: {face.name}. The body starts {start} from its left end, the first hole is at {hole}.")
     stroke = Stroke(result.family, plan.measuring.mm, result.travel_mm, place, result.travel_mm / 2, mm_of(plan.face))
     yield Picture(partial(paint_stroke, stroke=stroke, inks=PRINT, units=units), 245)
 

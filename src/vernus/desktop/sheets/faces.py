@@ -8,7 +8,7 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from vernus.core.plan_parts import abbe_error_um
-from vernus.core.units import format_fine
+from vernus.core.units import format_in
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
@@ -157,7 +157,9 @@ class FacesSheet(Sheet):
             face, costs = judged.face, judged.ranked.costs
             mark = "●" if plan is not None and plan.face_id == face.id else ""
             lost = show_lost(costs.lost_mm if costs.possible else None, units)
-            abbe = format_fine(abbe_error_um(costs.abbe_mm) / 1000, units)
+            abbe = format_in(
+                abbe_error_um(costs.abbe_mm) / 1000, "µm" if units == "mm" else "thou", 0 if units == "mm" else 1
+            )
             work = f"{costs.holes:g} / {face.parts:g}"
             rows.append([mark, face.name, lost, str(len(costs.blocked)), work, abbe])
         columns = [
@@ -166,7 +168,7 @@ class FacesSheet(Sheet):
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
         header = self.table.horizontalHeader()
-        for column, width in ((0, 26), (2, 96), (3, 60), (4, 96), (5, 88)):
+        for column, width in ((0, 26), (2, 104), (3, 60), (4, 96), (5, 70)):
             header.setSectionResizeMode(column, header.ResizeMode.Fixed)
             header.resizeSection(column, width)
         self.table.resizeRowsToContents()

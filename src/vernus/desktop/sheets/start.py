@@ -22,6 +22,7 @@ from vernus.desktop import settings
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.session import Session
 from vernus.job.catalog import machine_kinds
+from vernus.job.templates import MachineTemplate, own_templates
 from vernus.paper.ink import font
 
 
@@ -34,6 +35,7 @@ class StartSheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
+        self._kinds: list[MachineTemplate] = []
         self.setObjectName("ground")
         title = QLabel("Vernus")
         title.setFont(font(34, bold=True))
@@ -62,8 +64,6 @@ class StartSheet(QWidget):
         self.machine = QLineEdit()
         self.machine.setPlaceholderText("as you call it in the shop")
         self.kind = QComboBox()
-        for kind in machine_kinds():
-            self.kind.addItem(f"{kind.label} ({', '.join(a.name for a in kind.axes)})", kind.id)
         self.units = QComboBox()
         self.units.addItem("millimetres", "mm")
         self.units.addItem("inches", "in")
@@ -109,7 +109,8 @@ class StartSheet(QWidget):
         return zone
 
     def refresh(self) -> None:
-        """Show the recent jobs and propose a file name."""
+        """Show the recent jobs, the machines to start from, and propose a file name."""
+        self._offer_machines()
         while self._recent_box.count():
             item = self._recent_box.takeAt(0)
             widget = item.widget() if item is not None else None
@@ -126,6 +127,16 @@ class StartSheet(QWidget):
             self._recent_box.addWidget(plain_label("Jobs you worked on will be listed here.", "faint"))
         if not self.path.isModified():
             self._propose()
+
+    def _offer_machines(self) -> None:
+        kinds = [(k, "") for k in machine_kinds()]
+        kinds += [(k, "own: ") for k in own_templates(settings.templates_folder())]
+        if [k for k, _ in kinds] == self._kinds:
+            return
+        self._kinds = [k for k, _ in kinds]
+        self.kind.clear()
+        for kind, whose in kinds:
+            self.kind.addItem(f"{whose}{kind.label} ({', '.join(a.name for a in kind.axes)})", kind)
 
     def focus_entry(self) -> None:
         """Begin with the job's name."""

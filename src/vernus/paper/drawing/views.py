@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter
 
 from vernus.core.envelope import Box, Envelope, Range
-from vernus.core.units import UnitSystem, format_length
+from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import label
 from vernus.paper.ink import Inks, font, pen
 
@@ -171,6 +171,6 @@ def paint_kept(
         x = left + (at[axis.id] - axis.from_mm) * per_mm
         painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 16))
         lost = axis.travel_mm - (span[1] - span[0])
-        whole, rest = format_length(axis.travel_mm, units), format_length(axis.travel_mm - lost, units, with_unit=False)
+        whole, rest = format_plain(axis.travel_mm, units), format_plain(span[1] - span[0], units).split()[0]
         words = "home is blocked" if kept is None else f"{rest} of {whole}" if lost > 0.005 else f"all {whole}"
         label(painter, QPointF(left, y - 11), words, inks, anchor="left", colour=inks.faint)
