@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QPushButton
 
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
 
@@ -70,6 +72,8 @@ class TopStrip(QFrame):
             self.chips = {}
             for axis in axes:
                 chip = QPushButton("&" + axis.name)
+                chip.setShortcut(QKeySequence())
+                press_by(chip, f"Alt+{axis.name[:1]}")
                 chip.setCheckable(True)
                 chip.setToolTip(f"Alt+{axis.name}: {axis.label}")
                 chip.setMinimumWidth(44)
