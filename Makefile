@@ -33,7 +33,7 @@ bench:           ## print the benchmark ratios
 	for b in benchmarks/*.py; do .venv/bin/python $$b || exit 1; done
 
 pins:            ## recompile the pinned requirements (needs pip-tools in PATH)
-	cd requirements && for f in run dev; do pip-compile -q --upgrade --allow-unsafe --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-header -o $$f.txt $$f.in; done
+	cd requirements && for f in run dev; do pip-compile -q --upgrade --allow-unsafe --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --no-header -o $$f.txt $$f.in; done
 
 clean:
 	rm -rf .venv demo-output build dist src/*.egg-info

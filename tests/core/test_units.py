@@ -49,6 +49,25 @@ def test_every_entry_form_is_read_exactly(text, unit, mm):
     assert typed.text == text.strip()
 
 
+@pytest.mark.parametrize(
+    ("text", "unit", "mm"),
+    [
+        ("53.2 × 5", "mm", 266.0),
+        ("20*0.2 in", "mm", 101.6),
+        ("3 × 1/4 in + 2 mm", "in", 21.05),
+        ("2 × 3 × 4", "mm", 24),
+    ],
+)
+def test_turns_times_lead_are_multiplied(text, unit, mm):
+    assert parse_length(text, unit).mm == pytest.approx(mm)
+
+
+@pytest.mark.parametrize("text", ["× 5", "5 ×", "5 × × 2", "5 in × 2 in"])
+def test_a_product_that_is_none_is_refused(text):
+    with pytest.raises(LengthSyntaxError):
+        parse_length(text)
+
+
 def test_inch_fractions_lose_nothing():
     assert parse_length("1/3 in").exact_mm == Fraction(254, 30)
     assert parse_length("1/64 in").exact_mm * 64 == Fraction(254, 10)

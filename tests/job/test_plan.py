@@ -8,6 +8,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.travel_kept import keep_travel
 from vernus.job.card import buying_list, card_lines, next_line, total_price
 from vernus.job.catalog import face_schools, machine_kinds
+from vernus.job.compare import compare_families
 from vernus.job.display import display_findings
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import scale_plan, turns_entry
@@ -303,3 +304,26 @@ def test_figures_do_not_depend_on_the_unit_system_typed_in():
     a, b = envelope_result(metric), envelope_result(inch)
     assert a.kept["Y"] == pytest.approx(b.kept["Y"], abs=1e-9)
     assert replace(a.stops[0], short_by_mm=0, at_mm=0) == replace(b.stops[0], short_by_mm=0, at_mm=0)
+
+
+def test_one_family_for_the_whole_machine_is_judged_in_a_line():
+    job = job_on("knee-mill-universal")
+    plan(job, "Y", "right flank of the knee", measuring="300")
+    job.apply("display", [Display(id=new_id(), signal="square wave, 9-pin plug")])
+    found = {c.family.id: c for c in compare_families(job)}
+    assert found["glass-micro"].too_short == ("X", "W")
+    assert found["glass-slim"].serves == ("Y", "W")
+    assert found["tape"].serves == ("X", "Y", "W")
+    assert "must stay dry" in found["beam"].judgement.text()
+    assert "speaks another signal" in found["rod"].judgement.text()
+    assert "23 mm deep" in found["glass-slim"].judgement.text()
+    assert "0.906 in deep" in found["glass-slim"].judgement.text("in")
+    short = face_of(job, "right flank of the knee").with_(length=mm("380"))
+    job.apply("face", [short])
+    assert {c.family.id: c for c in compare_families(job)}["glass-slim"].longer_than_face == ("Y",)
+
+
+def test_nothing_is_compared_before_a_travel_is_known():
+    job = job_on("bench-mill")
+    job.apply("forget", [a.with_(usual=None) for a in job.axes()])
+    assert compare_families(job) == []

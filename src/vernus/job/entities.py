@@ -57,7 +57,7 @@ class JobInfo(Entity):
     w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0
     w_holes: Annotated[Number, Quantity("New holes", "number", low=0, high=100)] = 1.0
     w_parts: Annotated[Number, Quantity("Parts to make", "number", low=0, high=100)] = 1.0
-    w_abbe: Annotated[Number, Quantity("Distance to the tool", "number", low=0, high=100)] = 1.0
+    w_abbe: Annotated[Number, Quantity("Tool distance", "number", low=0, high=100)] = 1.0
     room_c: Annotated[Number | None, Quantity("Room", "number", low=-30, high=60)] = None
 
 

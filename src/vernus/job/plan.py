@@ -222,7 +222,15 @@ def envelope_result(job: Job) -> EnvelopeResult:
     for stop in stops:
         findings += _bumper(envelope, result, stop)
     return EnvelopeResult(
-        envelope, result.kept, envelope.full, result.pairs, stops, tuple(findings), _stop_words(stops)
+        envelope,
+        result.kept,
+        envelope.full,
+        result.pairs,
+        stops,
+        tuple(findings),
+        _stop_words(stops)
+        if any(b.group for b in envelope.boxes)
+        else Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves."),
     )
 
 

@@ -12,11 +12,11 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 from vernus.core.errors import BadInputError
 from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, SolidBox
 from vernus.job.fields import LengthEntry
+from vernus.job.formats.json_text import read_json
 
 if TYPE_CHECKING:
     from vernus.job.document import Job
 
-_LARGEST = 5_000_000
 Place = tuple[float, float, float]
 
 
@@ -112,15 +112,7 @@ class MachineTemplate(_Part):
 def read_template(path: Path) -> MachineTemplate:
     """A template file; raises BadInputError naming what is wrong and where."""
     try:
-        if path.stat().st_size > _LARGEST:
-            raise BadInputError(f"{path.name} is too large to be a machine template.")
-        return MachineTemplate.model_validate(json.loads(path.read_text(encoding="utf-8-sig")))
-    except OSError as error:
-        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
-    except json.JSONDecodeError as error:
-        raise BadInputError(f"{path.name}, line {error.lineno}, column {error.colno}: this is not JSON.") from None
-    except (UnicodeDecodeError, RecursionError):
-        raise BadInputError(f"{path.name} is not a JSON text file in UTF-8.") from None
+        return MachineTemplate.model_validate(read_json(path))
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(p) for p in first["loc"])

@@ -6,9 +6,9 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
@@ -53,23 +53,12 @@ class EntityList(QWidget):
         row_of = QHBoxLayout()
         row_of.addWidget(self.add)
         row_of.addWidget(self.drop)
-        form = QWidget()
-        form.setObjectName("plain")
-        column = QVBoxLayout(form)
-        column.setContentsMargins(0, 0, 8, 0)
-        column.setSpacing(6)
         self.fields = [BoundField(session, model, field, self.current) for field in fields]
-        for field in self.fields:
-            column.addWidget(field)
-        column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(form)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.table, 2)
         box.addLayout(row_of)
-        box.addWidget(area, 3)
+        box.addWidget(scrolled_form(self.fields), 3)
         self.setFocusProxy(self.table)
 
     def current(self) -> Any:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import parse_number
@@ -135,6 +136,24 @@ class BoundField(QWidget):
             self.refresh()
             return
         self._session.apply(self._label.lower(), [entity.with_(**{self._field: value})])
+
+
+def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:
+    """Fields one under the other, scrolling when there is no room."""
+    form = QWidget()
+    form.setObjectName("plain")
+    column = QVBoxLayout(form)
+    column.setContentsMargins(0, 0, 8, 0)
+    column.setSpacing(6)
+    for field in fields:
+        column.addWidget(field)
+    column.addStretch(1)
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setWidget(form)
+    return area
 
 
 def _may_be_empty(entity: Entity, field: str) -> bool:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.form import scrolled_form
 from vernus.desktop.parts.keys import press_by
 
 
@@ -20,21 +20,9 @@ class SetupStack(QWidget):
         self.turn = QPushButton("Setup… (F4)")
         press_by(self.turn, "F4")
         self.turn.clicked.connect(self._turn)
-        form = QWidget()
-        form.setObjectName("plain")
-        column = QVBoxLayout(form)
-        column.setContentsMargins(0, 0, 6, 0)
-        for field in fields:
-            column.addWidget(field)
-        column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(form)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.faces = QStackedWidget()
         self.faces.addWidget(log_face)
-        self.faces.addWidget(area)
+        self.faces.addWidget(scrolled_form(fields))
         self._first, self._log_face = fields[0], log_face
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)

@@ -73,7 +73,9 @@ class EnvelopeSheet(Sheet):
         result = self._result
         self.sliders.show_axes(result.envelope.axes, units)
         lost = lost_against(result.full, result.kept)
-        if lost is None:
+        if not any(b.group for b in result.envelope.boxes):
+            self.headline.show_answer(self.session, "no parts planned", "choose a face for at least one axis")
+        elif lost is None:
             self.headline.show_answer(self.session, "home is blocked", "two boxes meet with every axis at home", "stop")
         elif lost:
             worst = max(lost, key=lambda k: lost[k])

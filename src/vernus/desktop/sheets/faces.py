@@ -79,6 +79,7 @@ class FacesSheet(Sheet):
         self.table.setWordWrap(True)
         self.table.setToolTip("Abbe: what it misreads where the ways tilt by 0.1 mm per metre")
         self.table.horizontalHeader().sectionResized.connect(lambda *_: self.table.resizeRowsToContents())
+        self.table.horizontalHeader().geometriesChanged.connect(self._fit_columns)
         self.view = Picture("The face on the machine", QSize(300, 230))
         self.picture.addWidget(self.table, 2)
         self.picture.addWidget(self.view, 4)
@@ -138,15 +139,9 @@ class FacesSheet(Sheet):
         self.school.setCurrentIndex(matching[0] if matching else 0)
         school = self.school.currentData()
         self.why.setText(school.why if isinstance(school, FaceSchool) else "weights of your own")
-        self.setup.summary.setText("Faces are described under Setup: place, direction, surface, holes, parts.")
+        self.setup.summary.hide()
         self._result = faces_result(job, axis)
         self._show_table()
-        plan, judged = self._plan(), self._judged()
-        chosen = next((j.face.name for j in judged if plan and j.face.id == plan.face_id), "")
-        best = judged[0].face.name if judged else "no face yet"
-        self.headline.show_answer(
-            self.session, chosen or best, "chosen" if chosen else "comes first; Enter in the list chooses"
-        )
         self.instruction.setText(self._result.why.text(self.session.units))
         self._show_chosen()
 
@@ -175,6 +170,13 @@ class FacesSheet(Sheet):
         if rows and self.table.currentIndex().row() < 0:
             self.table.selectRow(0)
 
+    def _fit_columns(self) -> None:
+        """In a narrow window the names matter more than the last columns."""
+        narrow = self.table.width() < 440
+        for column in (4, 5):
+            if self.table.isColumnHidden(column) != narrow:
+                self.table.setColumnHidden(column, narrow)
+
     def _judged(self) -> tuple[JudgedFace, ...]:
         return self._result.judged if self._result is not None else ()
 
@@ -182,12 +184,22 @@ class FacesSheet(Sheet):
         job, axis, row = self.session.job, self.session.axis, self.table.currentIndex().row()
         if job is None or axis is None or not 0 <= row < len(self._judged()):
             self.view.show_drawing(None)
+            self.headline.show_answer(self.session, "no face yet", "describe one under Setup (F4)")
             self.judgement.setText("")
             self.note.setText("")
             return
         face, ranked = self._judged()[row].face, self._judged()[row].ranked
         self.judgement.setText(f"{face.name}: {ranked.judgement.text(self.session.units)}")
         self.note.setText(face.note)
+        plan = self._plan()
+        chosen = plan is not None and plan.face_id == face.id
+        lost = show_lost(ranked.costs.lost_mm if ranked.costs.possible else None, self.session.units)
+        self.headline.show_answer(
+            self.session,
+            f"takes {lost}" if ranked.costs.possible else lost,
+            f"{face.name}, chosen" if chosen else f"{face.name}; Enter in the list chooses it",
+            None if ranked.costs.possible else "stop",
+        )
         parts = [*all_planned_parts(job, without=axis.id), *planned_parts(job, axis, face, self._plan())]
         envelope = envelope_of(job, parts)
         keep = [solid(b) for b in keep_reachable(job)]

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
-
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.card import Item, buying_list, total_price
+from vernus.job.compare import compare_families
 from vernus.job.display import display_findings, display_of
 from vernus.job.document import new_id
 from vernus.job.entities import Display
@@ -26,24 +26,20 @@ class OrderSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft = Display(id=new_id())
-        form = QWidget()
-        form.setObjectName("plain")
-        column = QVBoxLayout(form)
-        column.setContentsMargins(0, 0, 8, 0)
-        column.setSpacing(6)
         self.fields = [BoundField(session, Display, name, self._display) for name in _FIELDS]
-        for field in self.fields:
-            column.addWidget(field)
-        column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(form)
+        area = scrolled_form(self.fields)
         self.entry.addWidget(area, 1)
         self.table = Table("To buy and to make")
         self.table.setWordWrap(True)
         self.table.horizontalHeader().sectionResized.connect(lambda *_: self.table.resizeRowsToContents())
-        self.picture.addWidget(self.table, 1)
-        self.not_on_bench = [self.table, area]
+        self.families = Table("One family for the whole machine")
+        self.families.setWordWrap(True)
+        self.families.horizontalHeader().sectionResized.connect(lambda *_: self.families.resizeRowsToContents())
+        words = plain_label("One family for the whole machine?", "faint")
+        self.picture.addWidget(self.table, 3)
+        self.picture.addWidget(words)
+        self.picture.addWidget(self.families, 2)
+        self.not_on_bench = [self.table, area, self.families, words]
 
     def focus_entry(self) -> None:
         self.fields[0].setFocus()
@@ -73,11 +69,23 @@ class OrderSheet(Sheet):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         self.table.resizeRowsToContents()
+        self._show_families()
         buy = sum(i.kind == "buy" for i in items)
         total, unknown = total_price(items)
         under = f"{total:g} known" + (f", {unknown} without a price" if unknown else "") if items else ""
         self.headline.show_answer(self.session, f"{buy} to buy, {len(items) - buy} to make", under)
         self.instruction.setText(_next(items, display_of(job) is None, bool(display_findings(job))))
+
+    def _show_families(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        rows = [[c.family.label, c.judgement.text(self.session.units)] for c in compare_families(job)]
+        self.families.rows.show_rows([Column("family", False), Column("judgement", False)], rows)
+        header = self.families.horizontalHeader()
+        header.setSectionResizeMode(0, header.ResizeMode.Fixed)
+        header.resizeSection(0, 150)
+        self.families.resizeRowsToContents()
 
 
 def _next(items: list[Item], no_display: bool, objections: bool) -> str:

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import Path
 from typing import Any
 
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.errors import BadInputError
-
-_LARGEST = 20_000_000
+from vernus.job.formats.json_text import read_json
 
 
 def read_envelope(path: Path) -> Envelope:
@@ -17,18 +15,11 @@ def read_envelope(path: Path) -> Envelope:
 
     Raises BadInputError naming the file and the entry that is wrong.
     """
+    data = read_json(path)
     try:
-        if path.stat().st_size > _LARGEST:
-            raise BadInputError(f"{path.name} is larger than 20 MB; that is no list of boxes.")
-        return envelope_from(json.loads(path.read_text(encoding="utf-8-sig")))
+        return envelope_from(data)
     except BadInputError as error:
         raise BadInputError(f"{path.name}: {error}") from None
-    except OSError as error:
-        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
-    except json.JSONDecodeError as error:
-        raise BadInputError(f"{path.name}, line {error.lineno}, column {error.colno}: this is not JSON.") from None
-    except (UnicodeDecodeError, RecursionError):
-        raise BadInputError(f"{path.name} is not a JSON text file in UTF-8.") from None
 
 
 def envelope_from(data: Any) -> Envelope:

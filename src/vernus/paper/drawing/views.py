@@ -10,7 +10,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter
 
 from vernus.core.envelope import Box, Envelope, Range
 from vernus.core.units import UnitSystem, format_plain
-from vernus.paper.drawing.lines import label
+from vernus.paper.drawing.lines import label, text_width
 from vernus.paper.ink import Inks, font, pen
 
 _VIEWS = (("from the front", 0, 2, -1), ("from the right", 1, 2, 1), ("from above", 0, 1, -1))
@@ -151,10 +151,11 @@ def paint_kept(
 ) -> None:
     """A bar per axis: the whole travel, what is kept of it, what is lost, and where the axis stands."""
     painter.setFont(font())
-    step = min(58.0, max(38.0, room.height() / max(1, len(envelope.axes))))
+    step = min(58.0, room.height() / max(1, len(envelope.axes)))
+    worded = step >= 36
     left, right = room.left() + 26, room.right() - 6
     for n, axis in enumerate(envelope.axes):
-        y = room.top() + n * step + 20
+        y = room.top() + n * step + (20 if worded else 2)
         label(painter, QPointF(room.left(), y + 6), axis.id, inks, anchor="left", bold=True)
         per_mm = (right - left) / axis.travel_mm
         bar = QRectF(left, y, right - left, 12)
@@ -172,5 +173,8 @@ def paint_kept(
         painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 16))
         lost = axis.travel_mm - (span[1] - span[0])
         whole, rest = format_plain(axis.travel_mm, units), format_plain(span[1] - span[0], units).split()[0]
-        words = "home is blocked" if kept is None else f"{rest} of {whole}" if lost > 0.005 else f"all {whole}"
-        label(painter, QPointF(left, y - 11), words, inks, anchor="left", colour=inks.faint)
+        choices = [f"all {whole}", whole] if lost <= 0.005 else [f"{rest} of {whole}", f"keeps {rest}", rest]
+        fitting = (c for c in choices if text_width(painter, c) <= right - left + 6)
+        words = "blocked" if kept is None else next(fitting, choices[-1])
+        if worded:
+            label(painter, QPointF(left, y - 11), words, inks, anchor="left", colour=inks.faint)

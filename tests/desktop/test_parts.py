@@ -1,0 +1,152 @@
+"""Reusable widgets on their own: the length field, the line, sliders, marks, tables, settings."""
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtTest import QTest
+
+from vernus.core.envelope import EnvelopeAxis
+from vernus.desktop import settings
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.marks import WORDS, paint_mark
+from vernus.desktop.parts.sliders import AxisSliders
+from vernus.desktop.parts.tables import Column, Table
+from vernus.job.fields import LengthEntry
+from vernus.paper.ink import LIGHT
+
+
+@pytest.fixture
+def field(qtbot):
+    made = LengthField("Length", lambda: "mm", logging=True)
+    qtbot.addWidget(made)
+    made.taken = []
+    made.accepted.connect(made.taken.append)
+    return made
+
+
+def test_a_length_field_shows_what_a_typed_value_means_in_the_other_system(field):
+    QTest.keyClicks(field.line, "25.4")
+    assert field.suffix.text() == "mm = 1.0000 in"
+    field.clear()
+    QTest.keyClicks(field.line, "1 in")
+    assert "25.4" in field.suffix.text() or "1.0000 in" in field.suffix.text()
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"), [("180 + 22,5", 202.5), ('9 1/4"', 234.95), ("3 thou", 0.0762), ("12 µm", 0.012)]
+)
+def test_every_entry_form_is_taken_and_kept_as_typed(field, text, mm):
+    field.line.setText(text)
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    assert field.taken[-1].mm == pytest.approx(mm)
+    assert field.taken[-1].text == text
+
+
+def test_nonsense_stays_marked_and_is_not_overwritten_by_a_refresh(field):
+    field.line.setText("12 furlongs")
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    assert field.taken == []
+    assert "not a unit" in field.complaint.text()
+    field.show_entry(LengthEntry(mm=5, text="5"))
+    assert field.line.text() == "12 furlongs"
+
+
+def test_an_emptied_optional_field_says_none(field):
+    field.show_entry(LengthEntry(mm=5, text="5"))
+    field.line.setText("")
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    assert field.taken == [None]
+
+
+def test_a_line_has_its_own_undo_while_there_is_typing(qtbot):
+    line = Line()
+    qtbot.addWidget(line)
+    QTest.keyClicks(line, "abc")
+    assert line.isUndoAvailable()
+    line.renew("x")
+    assert not line.isUndoAvailable()
+
+
+@pytest.fixture
+def sliders(qtbot):
+    made = AxisSliders()
+    qtbot.addWidget(made)
+    made.show_axes((EnvelopeAxis("X", "+x", -340.2375, 340.2375), EnvelopeAxis("Z", "-z", 0, 127, 0)), "mm")
+    return made
+
+
+def test_slider_ends_and_home_are_exact(sliders):
+    assert sliders.at() == {"X": 0.0, "Z": 0.0}
+    sliders.go({"X": 340.2375, "Z": 127})
+    assert sliders.at() == {"X": 340.2375, "Z": 127}
+    sliders.go({"X": -340.2375})
+    assert sliders.at()["X"] == -340.2375
+
+
+def test_sliders_keep_their_place_when_the_travel_changes(sliders):
+    sliders.go({"X": 340.2375})
+    sliders.show_axes((EnvelopeAxis("X", "+x", -100, 100), EnvelopeAxis("Z", "-z", 0, 127, 0)), "in")
+    assert sliders.at()["X"] == 100
+    assert sliders._rows["X"][2].text() == "+3.937 in"
+
+
+@pytest.mark.parametrize("name", list(WORDS))
+def test_every_mark_has_a_shape_of_its_own(qapp, name):
+    pictures = {}
+    for each in WORDS:
+        image = QImage(28, 28, QImage.Format.Format_Grayscale8)
+        image.fill(255)
+        painter = QPainter(image)
+        paint_mark(painter, QRectF(4, 4, 20, 20), each, LIGHT)
+        painter.end()
+        pictures[each] = bytes(image.constBits())
+    twins = [n for n, p in pictures.items() if p == pictures[name] and n != name]
+    alike = ({"done", "pass"}, {"stop", "fail"}, {"caution", "unsure"})
+    assert not twins or any({name, *twins} <= group for group in alike)
+
+
+def test_a_table_deletes_chooses_and_edits_by_key(qtbot):
+    table = Table("things")
+    qtbot.addWidget(table)
+    told = []
+    table.delete_pressed.connect(lambda row: told.append(("delete", row)))
+    table.chosen.connect(lambda row: told.append(("choose", row)))
+    table.rows.show_rows([Column("a", edit=lambda row, text: told.append((row, text)))], [["1"], ["2"]])
+    table.selectRow(1)
+    QTest.keyClick(table, Qt.Key.Key_Delete)
+    QTest.keyClick(table, Qt.Key.Key_Return)
+    assert told == [("delete", 1), ("choose", 1)]
+    assert table.rows.setData(table.rows.index(0, 0), "9")
+    assert told[-1] == (0, "9")
+    assert not table.rows.setData(table.rows.index(0, 0), "1")
+
+
+def test_settings_survive_nonsense_in_their_file(tmp_path):
+    settings.remember_theme(True)
+    assert settings.dark_theme()
+    for text in ("", "[]", "{", json.dumps({"dark": "yes", "recent": "no"}), json.dumps({"recent": [1, None]})):
+        settings._file().write_text(text)
+        assert settings.dark_theme() is False
+        assert settings.recent_jobs() == []
+
+
+def test_only_the_last_jobs_that_are_still_there_are_recent(tmp_path):
+    paths = [tmp_path / f"{n}.vernus" for n in range(12)]
+    for path in paths:
+        path.write_text("x")
+        settings.remember_job(path)
+    paths[11].unlink()
+    recent = settings.recent_jobs()
+    assert recent == paths[10:3:-1]
+
+
+@given(st.floats(-1e5, 1e5), st.sampled_from(["mm", "in", "thou", "µm"]))
+def test_a_length_nobody_typed_reads_back_within_its_last_digit(mm, unit):
+    shown = LengthEntry(mm=mm).shown(unit)
+    step = {"mm": 5e-4, "in": 1.3e-3, "thou": 1.3e-3, "µm": 5e-4}[unit]
+    assert LengthEntry.read(shown, unit).mm == pytest.approx(mm, abs=step)

@@ -1,0 +1,190 @@
+"""The drawings: scales, ticks and places, read back from what a painter was asked to do."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QImage, QPainter
+
+from vernus.core.alignment import Indicator, analyse_sweep, correct
+from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
+from vernus.core.scales import place_reader
+from vernus.job.catalog import scale_families
+from vernus.paper.drawing.chart import Chart, Range, ticks
+from vernus.paper.drawing.dial import paint_dial
+from vernus.paper.drawing.residuals import paint_residuals
+from vernus.paper.drawing.stations import paint_stations
+from vernus.paper.drawing.stroke import Stroke, paint_stroke, stroke_scale
+from vernus.paper.drawing.sweep import paint_sweep
+from vernus.paper.drawing.travel import paint_travel
+from vernus.paper.drawing.views import Scene, paint_kept, paint_views, scene_spans
+from vernus.paper.ink import DARK, LIGHT, PRINT, load_fonts
+
+SLIM = next(f for f in scale_families() if f.id == "glass-slim")
+ROOM = QRectF(0, 0, 520, 320)
+
+
+class Reader(QPainter):
+    """A painter that remembers its words and rectangles."""
+
+    def __init__(self, image):
+        super().__init__(image)
+        self.words, self.rects = [], []
+
+    def drawText(self, *args):
+        self.words.append(args[-1])
+        super().drawText(*args)
+
+    def drawRect(self, *args):
+        if isinstance(args[0], QRectF):
+            self.rects.append(QRectF(args[0]))
+        super().drawRect(*args)
+
+
+@pytest.fixture
+def painter(qapp):
+    load_fonts()
+    image = QImage(520, 320, QImage.Format.Format_ARGB32)
+    made = Reader(image)
+    yield made
+    made.end()
+
+
+@given(st.floats(-1e4, 1e4), st.floats(1e-4, 1e5), st.integers(2, 9))
+def test_ticks_are_round_inside_and_not_too_many(low, width, wanted):
+    found = ticks(low, low + width, wanted)
+    assert all(low - 1e-6 * width <= t <= low + width * (1 + 1e-6) for t in found)
+    assert len(found) <= wanted + 1
+    if len(found) > 1:
+        step = found[1] - found[0]
+        leading = step / 10 ** math.floor(math.log10(step) + 1e-9)
+        assert any(leading == pytest.approx(m, rel=1e-6) for m in (1, 2, 5))
+
+
+@given(st.lists(st.floats(-100, 100), min_size=1, max_size=9))
+def test_a_range_holds_every_value_and_has_a_width(values):
+    found = Range.holding(values, "mm", "x", least_mm=0.01)
+    assert found.low_mm <= min(values) <= max(values) <= found.high_mm
+    assert found.high_mm - found.low_mm >= 0.01 * (1 - 1e-9)
+
+
+def test_a_chart_places_its_corners_in_both_unit_systems(painter):
+    for unit in ("mm", "in"):
+        chart = Chart(painter, ROOM, Range(0, 254, unit, "x"), Range(-1, 1, unit, "y"), LIGHT)
+        assert (chart.at(0, -1).x(), chart.at(0, -1).y()) == (chart.frame.left(), chart.frame.bottom())
+        assert (chart.at(254, 1).x(), chart.at(254, 1).y()) == (chart.frame.right(), chart.frame.top())
+    assert {"200", "10"} <= set(painter.words)
+
+
+def stroke(position, follows=True, face=None):
+    place = place_reader(SLIM, 300, 262, 10, reader_follows=follows)
+    return Stroke(SLIM, 300, 262, place, position, face)
+
+
+@pytest.mark.parametrize("follows", [True, False])
+@pytest.mark.parametrize("width", [320, 520, 1400])
+def test_dragging_the_reader_gives_back_the_position_it_is_drawn_at(follows, width):
+    room = QRectF(0, 0, width, 300)
+    for position in (0, 17.5, 131, 262):
+        shown = stroke(position, follows)
+        scale = stroke_scale(shown, room)
+        assert scale.position(scale.x(shown.reader_at_mm), shown) == pytest.approx(position, abs=1e-9)
+    beyond = stroke_scale(stroke(0, follows), room)
+    assert {beyond.position(-1e4, stroke(0, follows)), beyond.position(1e4, stroke(0, follows))} == {0, 262}
+
+
+def test_the_stroke_picture_is_to_scale_and_dimensioned(painter):
+    paint_stroke(painter, ROOM, stroke(131, face=480.0), PRINT, "mm")
+    face, body, measuring = painter.rects[:3]
+    assert body.width() / measuring.width() == pytest.approx(400 / 300)
+    assert face.width() / body.width() == pytest.approx(480 / 400)
+    for words in ("body 400.00 mm", "measuring length 300.00 mm", "travel 262.00 mm", "spare 19.00 mm"):
+        assert words in painter.words
+
+
+def test_the_stroke_picture_speaks_inches(painter):
+    paint_stroke(painter, ROOM, stroke(131), LIGHT, "in")
+    assert "travel 10.315 in" in painter.words
+
+
+def test_the_dial_says_now_and_target(painter):
+    paint_dial(painter, ROOM, 0.096, -0.02, 0.002, LIGHT, "mm")
+    assert "now +0.096 mm" in painter.words
+    assert "bring to −0.020 mm" in painter.words
+    painter.words.clear()
+    paint_dial(painter, ROOM, 0.0254, 0.0508, 0.0127, DARK, "in")
+    assert "bring to +2.0 thou" in painter.words
+
+
+def test_the_sweep_chart_names_its_marks_and_screws(painter):
+    x, r = [0.0, 100.0, 200.0, 300.0], [0.0, 0.05, 0.11, 0.15]
+    now = analyse_sweep(x, r, Indicator())
+    before = analyse_sweep(x, [2 * v for v in r], Indicator())
+    fix = correct(now, r, Indicator(), (-10.0, 310.0))
+    paint_sweep(painter, ROOM, now, PRINT, "mm", before=before, fix=fix)
+    assert {"this pass", "pass before", "line", "tolerance", "hold", "move"} <= set(painter.words)
+    assert "height toward the indicator, mm" in painter.words
+
+
+def test_stations_show_where_the_indicator_goes_next(painter):
+    paint_stations(painter, ROOM, [25.4, 127.0, 254.0], (0.0, 279.4), "left", 127.0, LIGHT, "in")
+    assert {"1", "5", "10"} <= set(painter.words)
+    paint_stations(painter, ROOM, [], None, "left", None, LIGHT, "mm")
+
+
+def test_errors_are_in_micrometres_or_thou(painter):
+    for units, words in (("mm", "error, shown less true, µm"), ("in", "error, shown less true, thou")):
+        paint_residuals(painter, ROOM, [0, 254], [0.0, 0.01], [0.0, 0.001], LIGHT, units)
+        assert words in painter.words
+
+
+def test_travel_given_up_is_hatched_and_the_rest_dimensioned(painter):
+    paint_travel(painter, ROOM, 400.0, (30.0, 0.0), PRINT, "mm", ("knee", "column"))
+    assert {"mechanical 400.00 mm", "useful 370.00 mm", "travel of the knee"} <= set(painter.words)
+    painter.words.clear()
+    paint_travel(painter, ROOM, None, (0.0, 0.0), PRINT, "mm", ("knee", "column"))
+    assert "measure this" in painter.words
+
+
+MACHINE = Envelope(
+    (Member("bed"), Member("slide", "bed", "X")),
+    (EnvelopeAxis("X", "+x", -50, 150),),
+    (Box("wall", "bed", (200, -50, 0), (220, 50, 100)), Box("block", "slide", (0, -20, 0), (100, 20, 40))),
+)
+
+
+def test_a_pair_that_meets_is_named_not_only_coloured(painter):
+    scene = Scene(MACHINE, {"X": 140.0}, meeting={"wall", "block"})
+    paint_views(painter, ROOM, scene, scene_spans(MACHINE), LIGHT, "mm", {"X": (-50.0, 100.0)})
+    assert "meets" in painter.words
+    assert {"from the front", "from the right", "from above"} <= set(painter.words)
+
+
+def test_the_picture_has_room_for_the_whole_travel():
+    (x, _, z) = scene_spans(MACHINE)
+    assert x == (-50, 250)
+    assert z == (0, 100)
+    scene = Scene(MACHINE, {"X": 150.0})
+    assert scene.placed(MACHINE.boxes[1])[0] == (150, 250)
+
+
+@pytest.mark.parametrize(
+    ("kept", "units", "words"),
+    [
+        ({"X": (-50.0, 100.0)}, "mm", "150 of 200 mm"),
+        ({"X": (-50.0, 100.0)}, "in", "5.906 of 7.874 in"),
+        ({"X": (-50.0, 150.0)}, "mm", "all 200 mm"),
+        (None, "mm", "blocked"),
+    ],
+)
+def test_the_bars_say_what_is_kept(painter, kept, units, words):
+    paint_kept(painter, ROOM, MACHINE, {"X": 0.0}, kept, LIGHT, units)
+    assert words in painter.words
+
+
+def test_a_narrow_bar_says_less_rather_than_running_over(painter):
+    paint_kept(painter, QRectF(0, 0, 110, 100), MACHINE, {"X": 0.0}, {"X": (-50.0, 100.0)}, LIGHT, "mm")
+    assert "150 of 200 mm" not in painter.words
+    assert any(w.endswith("150") for w in painter.words)
