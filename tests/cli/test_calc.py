@@ -285,3 +285,32 @@ def test_bad_envelopes_are_one_line_with_their_place(run, tmp_path, change, part
     assert part in told
     assert "bad.json" in told
     assert told.count("\n") == 1
+
+
+def test_hole_has_every_key_of_the_contract(answer):
+    found = answer("hole", "M5", "--material", "steel")
+    wanted = {
+        "tap_drill_mm", "tap_drill_name", "engagement_percent", "clearance_mm", "counterbore_mm", "min_thread_depth_mm",
+        "drill_depth_mm", "findings",
+    }  # fmt: skip
+    assert wanted <= set(found)
+    assert (found["tap_drill_mm"], found["tap_drill_name"]) == (4.2, "4.2 mm")
+    assert found["clearance_mm"] == {"close": 5.3, "normal": 5.5, "loose": 5.8}
+
+
+def test_hole_in_inches_and_against_a_thin_wall(run, answer):
+    code, out, _ = run("calc", "hole", "1/4-20", "--material", "aluminium", "--units", "in", "--wall", "1/2")
+    assert code == 0
+    assert "#7" in out
+    assert "0.281 in" in out
+    assert "STOP" in out
+    assert "wall-too-thin" in [
+        f["code"] for f in answer("hole", "M6", "--material", "steel", "--wall", "8")["findings"]
+    ]
+
+
+@pytest.mark.parametrize("words", [["M99"], ["M5", "--drills", "letter"], ["M5", "--tap", "blunt"]])
+def test_holes_that_cannot_be_are_one_line(run, words):
+    code, _, told = run("calc", "hole", *words, "--material", "steel")
+    assert code == 2
+    assert told.count("\n") == 1

@@ -58,7 +58,7 @@ def test_every_thread_of_the_table_is_found_from_its_own_figures(thread):
 
 def test_metric_and_inch_threads_that_lie_near_each_other_are_kept_apart():
     assert [t.name for t in identify_thread(6.3, 1.27)] == ["1/4-20"]
-    assert [t.name for t in identify_thread(7.9, 1.25)] == ["M8×1.25"]
+    assert [t.name for t in identify_thread(7.9, 1.25)] == ["M8x1.25"]
     assert identify_thread(7.0, 1.0) == []
     with pytest.raises(BadInputError, match="larger than zero"):
         identify_thread(0, 1)

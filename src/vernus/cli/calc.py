@@ -12,6 +12,7 @@ from vernus.cli.parsing import length_reader, number, screws_reader
 from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
 from vernus.core.finding import Finding, finding
+from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
 from vernus.core.scales import choose_sizes, family_by_id, required_length
 from vernus.core.sweep_review import review_sweep
 from vernus.core.travel_kept import keep_travel
@@ -62,6 +63,14 @@ def add_calc(parser: argparse.ArgumentParser, units: UnitSystem) -> None:
     factor.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
     factor.add_argument("--current", type=number, default=1.0, metavar="F", help="factor set now (default 1)")
     factor.set_defaults(run=calc_factor)
+
+    hole = commands.add_parser("hole", help="tap drill, clearance and depths for a thread")
+    hole.add_argument("thread", help="such as M5, M6x0.75, 1/4-20, #10-32")
+    hole.add_argument("--material", choices=MATERIALS, required=True)
+    hole.add_argument("--tap", choices=("plug", "bottoming"), default="plug")
+    hole.add_argument("--wall", type=length, help="thickness of the wall")
+    hole.add_argument("--drills", action="append", choices=DRILL_SETS, help="sets you own (default: the thread's own)")
+    hole.set_defaults(run=calc_hole)
 
     envelope = commands.add_parser("envelope", help="travel kept by boxes on moving members")
     envelope.add_argument("file", type=Path, help="JSON with members, axes, boxes and clearance_mm")
@@ -164,6 +173,24 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     }
 
 
+def calc_hole(args: argparse.Namespace) -> Answer:
+    """Everything to drill and tap for a thread."""
+    hole = plan_hole(thread_named(args.thread), args.material, tap=args.tap, sets=args.drills, wall_mm=args.wall)
+    return {
+        "thread": hole.thread.name,
+        "tap_drill_mm": hole.tap_drill.diameter_mm,
+        "tap_drill_name": hole.tap_drill.name,
+        "engagement_percent": hole.engagement_percent,
+        "clearance_mm": dict(zip(("close", "normal", "loose"), hole.clearance_mm, strict=True)),
+        "counterbore_mm": hole.counterbore_mm,
+        "counterbore_depth_mm": hole.counterbore_depth_mm,
+        "min_thread_depth_mm": hole.min_thread_depth_mm,
+        "drill_depth_mm": hole.drill_depth_mm,
+        "tape_flag_mm": tape_flag(hole),
+        "findings": hole.findings,
+    }
+
+
 def calc_envelope(args: argparse.Namespace) -> Answer:
     """Travel kept per axis, and the pairs of boxes that can meet."""
     envelope = read_envelope(args.file)
@@ -206,7 +233,8 @@ def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str
                 yield from _table(item, system, indent)
         elif isinstance(value, dict):
             yield f"{indent}{name}"
-            yield from _table(value, system, indent + "  ")
+            unit = "_mm" if key.endswith("_mm") else ""
+            yield from _table({f"{k}{unit}": v for k, v in value.items()}, system, indent + "  ")
         else:
             yield f"{indent}{name:<{26 - len(indent)}}{_cell(key, value, system)}"
 
