@@ -22,5 +22,5 @@ sys.exit(pytest.main(["-p", "no:pytest-qt", "-p", "no:cacheprovider", *sys.argv[
 """
 
 if __name__ == "__main__":
-    tests = [str(ROOT / "tests" / part) for part in ("core", "job", "cli/test_calc.py", "reference")]
+    tests = [str(ROOT / "tests" / part) for part in ("core", "job", "bench", "cli/test_calc.py", "reference")]
     sys.exit(subprocess.run([sys.executable, "-c", BLOCK, *tests], cwd=ROOT, check=False).returncode)
