@@ -105,6 +105,12 @@ def test_stations_and_screws_are_proposed_from_travel_and_plan(job, axis):
     assert "screws-proposed" in [f.code for f in result.findings]
 
 
+@pytest.mark.parametrize(("travel", "count"), [("3", 7), ("0.3", 7), ("0.001", 0)])
+def test_a_travel_of_almost_nothing_still_opens_the_align_sheet(job, axis, travel, count):
+    measured(job, axis, travel, travel)
+    assert len(current_sweep(job, axis, "face", "mm").stations) == count
+
+
 def test_after_the_last_station_the_first_is_read_again(job, axis):
     sweep = current_sweep(job, axis, "face", "mm")
     done = logged(sweep, *"0123456")

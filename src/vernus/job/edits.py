@@ -72,11 +72,21 @@ def first_sweep(job: Job, axis: Axis, plane: Literal["face", "edge"], units: Uni
         "tolerance": LengthEntry(mm=0.0508, text="2", unit="thou") if inch else LengthEntry(mm=0.05, text="0.05"),
     }
     low, high, screws = _sweep_reach(job, axis)
-    stations = tuple(_proposed(s) for s in propose_stations(low, high, STATIONS, 2.54 if inch else 1.0))
+    stations = tuple(_proposed(s) for s in _stations(low, high, 2.54 if inch else 1.0))
     left, right = (_proposed(s) for s in screws)
     return Sweep(
         id=new_id(), axis_id=axis.id, plane=plane, stations=stations, screw_left=left, screw_right=right, **small
     )
+
+
+def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
+    """Stations on a grid as coarse as the stretch allows; none where it has no length to speak of."""
+    for grid in (grid_mm, grid_mm / 10, grid_mm / 100):
+        try:
+            return propose_stations(low_mm, high_mm, STATIONS, grid)
+        except BadInputError:
+            continue
+    return []
 
 
 def _sweep_reach(job: Job, axis: Axis) -> tuple[float, float, tuple[float, float]]:
