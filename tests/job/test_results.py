@@ -1,6 +1,7 @@
 import pytest
 
 from vernus.core.errors import BadInputError
+from vernus.job.align import sweep_before, sweep_result
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import (
     current_run,
@@ -20,7 +21,7 @@ from vernus.job.entities import ScalePlan
 from vernus.job.fields import LengthEntry
 from vernus.job.geometry import faces_of
 from vernus.job.plan import choose_face
-from vernus.job.results import calibration_result, plan_of, scale_result, sweep_before, sweep_result, travel_result
+from vernus.job.results import calibration_result, plan_of, scale_result, travel_result
 from vernus.job.review import review_axis
 
 

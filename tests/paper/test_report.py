@@ -28,7 +28,8 @@ def words(reader):
 def test_the_report_tells_the_whole_job(report):
     text = words(report)
     for part in (
-        "Big Agda", "680.47 ± 0.16 mm", "Sealed glass, standard", "Alignment, face", "until the dial goes from",
+        "Big Agda", "680.47 ± 0.16 mm", "Sealed glass, standard", "Alignment, scale body, face",
+        "until the dial goes from",
         "200 counts per mm", "linear factor 0.9999871", "does not fit the face", "Knock-off time",
     ):  # fmt: skip
         assert part in text, part

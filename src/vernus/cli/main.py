@@ -9,12 +9,15 @@ import sys
 from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
+from typing import Literal
 
 from vernus import __version__
+from vernus.bench.machine import SimulatedBody
+from vernus.bench.serve import FORMATS, BenchServer
 from vernus.cli.calc import add_calc, show
-from vernus.cli.parsing import OneLineParser, join_negative_values
+from vernus.cli.parsing import OneLineParser, join_negative_values, number
 from vernus.core.errors import VernusError
-from vernus.core.units import UnitSystem
+from vernus.core.units import UnitSystem, parse_length
 from vernus.job.document import Job
 from vernus.job.errors import JobWriteError
 from vernus.job.formats.exchange import export_job, read_export
@@ -82,6 +85,12 @@ def _parser(units: UnitSystem) -> OneLineParser:
     import_.add_argument("-o", "--output", type=Path, required=True, metavar="FILE")
     import_.set_defaults(act=_import)
 
+    bench = commands.add_parser("bench", help="serve a simulated indicator on a pseudo-terminal")
+    bench.add_argument("--seed", type=int, default=7, help="the machine's hidden faults (default 7)")
+    bench.add_argument("--pattern", choices=sorted(FORMATS), default="with-unit", help="what its lines look like")
+    bench.add_argument("--every", type=number, default=0.0, metavar="S", help="send by itself every S seconds")
+    bench.set_defaults(act=_bench)
+
     calc = commands.add_parser("calc", help="one calculation, for scripts")
     calc.set_defaults(act=_calc)
     add_calc(calc, units)
@@ -103,6 +112,42 @@ def _demo(args: argparse.Namespace) -> int:
     from vernus.desktop.app import run_demo
 
     return run_demo(args.write_to)
+
+
+def _bench(args: argparse.Namespace) -> int:
+    """Commands on standard input: a station to crank to, ``left S`` or ``right S`` to move that screw, ``quit``."""
+    body = SimulatedBody.from_seed(args.seed)
+    server = BenchServer(body, args.pattern, max(0.0, args.every))
+    server.start()
+    print(f"Simulated indicator on {server.port}; body {body.length_mm:.0f} mm, screws at {body.screws_mm[0]:.0f} and "
+          f"{body.screws_mm[1]:.0f}.", flush=True)  # fmt: skip
+    print(
+        "It answers “?”. Type a station (120), a move of a screw toward the indicator (right 0.2), or quit.", flush=True
+    )
+    try:
+        for line in sys.stdin:
+            words = line.split()
+            if words[:1] == ["quit"]:
+                break
+            print(_bench_command(body, words), flush=True)
+    except KeyboardInterrupt:
+        print()
+    server.stop()
+    return 0
+
+
+def _bench_command(body: SimulatedBody, words: list[str]) -> str:
+    try:
+        if len(words) == 2 and words[0] in ("left", "right"):
+            hold: Literal["left", "right"] = "right" if words[0] == "left" else "left"
+            body.move_screw(hold, parse_length(words[1]).mm)
+            return f"{words[0]} screw moved"
+        if words:
+            body.crank(parse_length(" ".join(words)).mm)
+            return f"at {body.station_mm:g} mm: {body.reading():+.3f} mm"
+    except VernusError as error:
+        return str(error)
+    return "type a station, a move, or quit"
 
 
 def _report(args: argparse.Namespace) -> int:

@@ -12,7 +12,7 @@ from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding
 
 LEVER_MM = 15.0  # length of a common test indicator's lever; common practice, no source
 SHORT_SWEEP = 0.5  # of the distance between the screws
-MovedBy = Literal["dial", "turns"]
+MovedBy = Literal["dial", "turns", "tightening"]
 
 
 @dataclass(frozen=True)

@@ -7,9 +7,13 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from vernus.bench.line import pattern_by_id
+from vernus.bench.machine import SimulatedBody
+from vernus.bench.serve import BenchServer
 from vernus.core.errors import VernusError
 from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop import settings
+from vernus.desktop.instrument import Instrument
 from vernus.job.document import Job, new_job_entities
 from vernus.job.entities import Axis, Entity
 from vernus.job.errors import JobWriteError
@@ -36,6 +40,8 @@ class Session(QObject):
         self.units: UnitSystem = "mm"
         self.dark = settings.dark_theme()
         self.demo = False
+        self.instrument = Instrument()
+        self.bench: BenchServer | None = None
         self._reviews: dict[str, AxisReview] = {}
 
     @property
@@ -140,6 +146,21 @@ class Session(QObject):
         job, put, drop = self.job, list(put), list(drop)
         touched = {getattr(e, "axis_id", e.id) for e in put}
         return self._do(lambda: job.apply(label, put, drop), None if drop else touched)
+
+    def start_bench(self, seed: int = 7) -> None:
+        """Start the simulated indicator and listen to it as to a real one."""
+        self.stop_bench()
+        self.bench = BenchServer(SimulatedBody.from_seed(seed), "with-unit")
+        self.bench.start()
+        self.instrument.link(self.bench.port, pattern_by_id("with-unit"))
+        self.changed.emit()
+
+    def stop_bench(self) -> None:
+        """Unlink whatever is linked."""
+        self.instrument.unlink()
+        if self.bench is not None:
+            self.bench.stop()
+            self.bench = None
 
     def undo(self) -> None:
         """Take the last edit back."""

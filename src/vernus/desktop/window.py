@@ -26,6 +26,7 @@ from vernus.core.finding import Finding
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
 from vernus.desktop.help import show_cautions, show_keys
+from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.parts.findings import FindingsPanel, plain_label
 from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
@@ -171,6 +172,7 @@ class Window(QMainWindow):
             (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
             (view, "Light / dark", "Ctrl+D", lambda: self.session.show_theme(not self.session.dark)),
             (view, "Bench view", "F11", self._other_bench),
+            (view, "Link an instrument…", "F8", self.ask_and_link),
             (help_, "Keys", "F1", lambda: show_keys(self)),
             (help_, "Cautions", "", lambda: show_cautions(self)),
         ):
@@ -305,6 +307,10 @@ class Window(QMainWindow):
         if path is not None:
             self.attempt(lambda: self.session.import_job(Path(name), path))
 
+    def ask_and_link(self) -> None:
+        """Ask for a serial port and listen to it."""
+        InstrumentDialog(self.session, self.session.instrument, self).open()
+
     def ask_and_keep_template(self) -> None:
         """Ask for a file and write the job's machine there as a template."""
         job = self.session.job
@@ -362,6 +368,7 @@ class Window(QMainWindow):
             if job.pending:
                 event.ignore()
                 return
+        self.session.stop_bench()
         if job is not None:
             job.close()
         super().closeEvent(event)

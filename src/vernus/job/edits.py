@@ -8,6 +8,7 @@ from vernus.core.alignment import propose_stations
 from vernus.core.errors import BadInputError
 from vernus.core.travel import handwheel_travel
 from vernus.core.units import UnitSystem, parse_number
+from vernus.job.align import passes, targets_of
 from vernus.job.catalog import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
@@ -16,15 +17,18 @@ from vernus.job.entities import (
     Check,
     Compensation,
     Entity,
+    IndicatorKit,
     LogEntry,
+    Plane,
     Reading,
     ScalePlan,
     Sweep,
+    Target,
     TravelSurvey,
 )
 from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry
-from vernus.job.results import calibration_result, latest_run, passes, plan_of, scale_result, travel_result
+from vernus.job.results import calibration_result, latest_run, plan_of, scale_result, travel_result
 
 STATIONS = 7
 UNKNOWN_SWEEP_MM = 300.0
@@ -58,25 +62,31 @@ def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> Sc
     return plan_of(job, axis) or ScalePlan(id=new_id(), axis_id=axis.id, scale_on=scale_on)
 
 
-def first_sweep(job: Job, axis: Axis, plane: Literal["face", "edge"], units: UnitSystem) -> Sweep:
-    """A fresh pass: stations from the travel and the plan, screws and indicator as last noted on this axis."""
-    earlier = [s for s in job.of_axis(Sweep, axis.id) if s.screw_left is not None]
+def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSystem) -> Sweep:
+    """A fresh pass: stations from the travel and the plan, screws and indicator as last noted on this target."""
+    earlier = [s for s in job.of_axis(Sweep, axis.id) if s.screw_left is not None and s.target == target]
     if earlier:
         last = earlier[-1]
-        fresh = last.with_(id=new_id(), created="", changed="", note="", plane=plane, readings=(), moved_by="dial")
-        assert isinstance(fresh, Sweep)
-        return fresh
+        changes = {"id": new_id(), "created": "", "changed": "", "note": "", "plane": plane, "readings": ()}
+        return _fresh(last, **changes, moved_by="dial")
     inch = units == "in"
     small = {
         "division": LengthEntry(mm=0.0127, text="0.5", unit="thou") if inch else LengthEntry(mm=0.01, text="0.01"),
         "tolerance": LengthEntry(mm=0.0508, text="2", unit="thou") if inch else LengthEntry(mm=0.05, text="0.05"),
     }
-    low, high, screws = _sweep_reach(job, axis)
+    low, high, screws = _sweep_reach(job, axis, target)
     stations = tuple(_proposed(s) for s in _stations(low, high, 2.54 if inch else 1.0))
     left, right = (_proposed(s) for s in screws)
     return Sweep(
-        id=new_id(), axis_id=axis.id, plane=plane, stations=stations, screw_left=left, screw_right=right, **small
-    )
+        id=new_id(), axis_id=axis.id, plane=plane, target=target, stations=stations, screw_left=left,
+        screw_right=right, **small,
+    )  # fmt: skip
+
+
+def _fresh(sweep: Sweep, **changes: object) -> Sweep:
+    made = sweep.with_(**changes)
+    assert isinstance(made, Sweep)
+    return made
 
 
 def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
@@ -89,10 +99,16 @@ def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
     return []
 
 
-def _sweep_reach(job: Job, axis: Axis) -> tuple[float, float, tuple[float, float]]:
-    """Where along the body the indicator can sweep, and where the end screws are likely to be (mm)."""
+def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tuple[float, float]]:
+    """Where along the target the indicator can sweep, and where its end screws are likely to be (mm).
+
+    A reader is swept over its own length only.
+    """
     travel = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM
     plan = plan_of(job, axis)
+    if target == "reader" and plan is not None and plan.family:
+        long = next(f for f in families_of(job) if f.id == plan.family).reader_mm
+        return 5.0, long - 5.0, (SCREW_FROM_END_MM, long - SCREW_FROM_END_MM)
     place = scale_result(job, axis, plan).placement if plan is not None else None
     if place is None or plan is None or plan.measuring is None:
         return 0.0, travel, (0.0, travel)
@@ -108,15 +124,28 @@ def _proposed(mm: float) -> LengthEntry:
 
 
 def next_station(sweep: Sweep) -> LengthEntry | None:
-    """Where to read next: through the stations once, then from the first again to see that nothing moved."""
+    """Where to read next: through the stations once, then from the first again to see that nothing moved.
+
+    For roll both ends only, each on the top and on the bottom line.
+    """
     if not sweep.stations:
         return None
+    if sweep.plane == "roll":
+        ends = (sweep.stations[0], sweep.stations[-1])
+        return ends[len(sweep.readings) // 2 % 2]
     return sweep.stations[len(sweep.readings) % len(sweep.stations)]
+
+
+def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
+    """The line to touch next in a roll pass; nothing in the others."""
+    if sweep.plane != "roll":
+        return ""
+    return "top" if len(sweep.readings) % 2 == 0 else "bottom"
 
 
 def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
     """The pass with one more reading."""
-    return _sweep(sweep, (*sweep.readings, Reading(station=station, reading=reading)))
+    return _sweep(sweep, (*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
 
 
 def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:
@@ -140,15 +169,24 @@ def next_pass(job: Job, sweep: Sweep) -> Sweep:
     """A new pass with the same setup; raises BadInputError while the present one has no figures."""
     if len({r.station.mm for r in sweep.readings}) < 2:
         raise BadInputError("Log this pass first: two stations at least. Then start the next one.")
-    fresh = sweep.with_(id=new_id(), created="", changed="", note="", readings=(), moved_by="dial")
-    assert isinstance(fresh, Sweep)
-    return fresh
+    moved_by = "dial" if sweep.by == "pivot" else "turns"
+    return _fresh(sweep, id=new_id(), created="", changed="", note="", readings=(), moved_by=moved_by)
 
 
-def current_sweep(job: Job, axis: Axis, plane: Literal["face", "edge"], units: UnitSystem) -> Sweep:
-    """The pass being logged in a plane, or a fresh one that isn't in the job yet."""
-    found = passes(job, axis, plane)
-    return found[-1] if found else first_sweep(job, axis, plane, units)
+def current_sweep(job: Job, axis: Axis, plane: Plane, units: UnitSystem, target: Target | None = None) -> Sweep:
+    """The pass being logged of a target in a plane, or a fresh one that isn't in the job yet.
+
+    Without a target the first one of the axis's scale family.
+    """
+    what = target or targets_of(job, axis)[0]
+    found = passes(job, axis.id, plane, what)
+    return found[-1] if found else first_sweep(job, axis, plane, what, units)
+
+
+def with_kit(sweep: Sweep, kit: IndicatorKit) -> Sweep:
+    """The pass with an indicator of the kit."""
+    changes = {"division": kit.division, "range": kit.range, "sense": kit.sense, "lever_deg": kit.lever_deg}
+    return _fresh(sweep, **changes)
 
 
 def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:

@@ -12,6 +12,14 @@ from vernus.job.fields import LengthEntry, Quantity
 Name = Annotated[str, Field(max_length=200)]
 Text = Annotated[str, Field(max_length=20_000)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+Plane = Literal["face", "edge", "roll"]
+Target = Literal["plate", "body", "reader", "rod"]
+TARGETS: tuple[tuple[Target, str], ...] = (
+    ("body", "scale body"),
+    ("plate", "backing plate"),
+    ("reader", "reader"),
+    ("rod", "rod"),
+)
 Direction = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
 DIRECTIONS = (
     ("", "not said"),
@@ -266,11 +274,42 @@ class ScalePlan(Entity):
     ] = "moving"
 
 
+class IndicatorKit(Entity):
+    """An indicator of the user's kit, as it is usually held."""
+
+    kind = "indicator"
+    name: Annotated[Name, Quantity("Indicator", "text")] = ""
+    division: Annotated[LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.01, text="0.01"
+    )
+    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True)] = None
+    sense: Annotated[
+        Literal["toward", "away"],
+        Quantity(
+            "Reading grows when the surface comes",
+            "choice",
+            choices=(("toward", "toward the indicator"), ("away", "away from it")),
+        ),
+    ] = "toward"
+    lever_deg: Annotated[Number, Quantity("Usual lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
+
+
+class ShimKind(Entity):
+    """So many shims of one thickness in the drawer."""
+
+    kind = "shim"
+    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.1, text="0.1"
+    )
+    count: Annotated[Number, Quantity("How many", "number", low=0, high=1000)] = 4.0
+
+
 class Reading(Value):
     """One indicator reading at one station."""
 
     station: LengthEntry
     reading: LengthEntry
+    line: Literal["", "top", "bottom"] = ""
 
 
 class Sweep(Entity):
@@ -278,10 +317,24 @@ class Sweep(Entity):
 
     kind = "sweep"
     axis_id: str
-    plane: Annotated[
-        Literal["face", "edge"],
-        Quantity("Plane", "choice", choices=(("face", "face (in and out)"), ("edge", "edge (up and down)"))),
-    ] = "face"
+    target: Target = "body"
+    plane: Plane = "face"
+    by: Annotated[
+        Literal["pivot", "shims", "jacks"],
+        Quantity(
+            "Corrected by",
+            "choice",
+            choices=(("pivot", "easing one end to the dial"), ("shims", "shims at the ends"), ("jacks", "jack screws")),
+        ),
+    ] = "pivot"
+    jack_pitch: Annotated[LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True)] = None
+    range: Annotated[LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True)] = None
+    lines_apart: Annotated[LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True)] = LengthEntry(
+        mm=20, text="20"
+    )
+    bolts_apart: Annotated[LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True)] = LengthEntry(
+        mm=20, text="20"
+    )
     sense: Annotated[
         Literal["toward", "away"],
         Quantity(
@@ -304,8 +357,12 @@ class Sweep(Entity):
         Quantity("Screw kept tight", "choice", choices=(("left", "left"), ("right", "right"))),
     ] = "left"
     moved_by: Annotated[
-        Literal["dial", "turns"],
-        Quantity("Moved since the last pass by", "choice", choices=(("dial", "the dial"), ("turns", "turns or shims"))),
+        Literal["dial", "turns", "tightening"],
+        Quantity(
+            "Moved since the last pass by",
+            "choice",
+            choices=(("dial", "the dial"), ("turns", "turns or shims"), ("tightening", "tightening only")),
+        ),
     ] = "dial"
     stations: tuple[LengthEntry, ...] = ()
     readings: tuple[Reading, ...] = ()
@@ -385,7 +442,7 @@ class FamilyEdit(Entity):
 ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
-        JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Sweep,
-        CalibrationRun, Compensation, LogEntry,
+        JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit,
+        IndicatorKit, ShimKind, Sweep, CalibrationRun, Compensation, LogEntry,
     )
 }  # fmt: skip

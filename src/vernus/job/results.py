@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
-from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct
 from vernus.core.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
@@ -31,10 +29,9 @@ from vernus.core.scales import (
     judge_plan,
     place_reader,
 )
-from vernus.core.sweep_review import compare_passes, instruct, review_sweep
 from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, Sweep, TravelSurvey
+from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, TravelSurvey
 from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry, complaints
 
@@ -67,16 +64,6 @@ class ScaleResult:
 
 
 @dataclass(frozen=True)
-class SweepResult:
-    """One pass: the figures (None below two stations), the correction, and what to do."""
-
-    alignment: Alignment | None
-    correction: Correction | None
-    findings: tuple[Finding, ...]
-    instruction: Sentence
-
-
-@dataclass(frozen=True)
 class CalibrationResult:
     """One run: what to key in, errors before (as read) and after (as they would be), and what to do.
 
@@ -102,7 +89,8 @@ def limit_findings(entity: Entity) -> list[Finding]:
     ]
 
 
-def _refusal(error: BadInputError) -> Finding:
+def refusal(error: BadInputError) -> Finding:
+    """The finding for a figure that can't be computed with."""
     return finding(
         "cannot-compute", "stop", "{text}", "Correct the entry; nothing was computed from it.", text=str(error)
     )
@@ -134,7 +122,7 @@ def travel_result(job: Job, axis: Axis) -> TravelResult:
     try:
         useful = useful_travel(best.travel_mm, mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
     except BadInputError as error:
-        return TravelResult(best, None, (*findings, _refusal(error)), plain(str(error)), surveys)
+        return TravelResult(best, None, (*findings, refusal(error)), plain(str(error)), surveys)
     if useful < best.travel_mm:
         findings.append(_stop_needed(axis))
     return TravelResult(best, useful, tuple(findings), _travel_instruction(best, findings), surveys)
@@ -214,72 +202,6 @@ def _order(
     )
 
 
-def indicator_of(sweep: Sweep) -> Indicator:
-    """The indicator as noted on a sweep; raises BadInputError."""
-    return Indicator(sweep.sense, sweep.lever_deg, sweep.division.mm)
-
-
-@lru_cache(maxsize=512)
-def sweep_result(sweep: Sweep, previous: Sweep | None = None) -> SweepResult:
-    """What a pass says; ``previous`` is the pass before it in the same plane."""
-    stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
-    if len(set(stations)) < 2:
-        ask = "Set the indicator on the other member, run to the first station, and log reading by reading with Enter."
-        return SweepResult(None, None, tuple(limit_findings(sweep)), Sentence(ask))
-    try:
-        indicator = indicator_of(sweep)
-        figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm)
-    except BadInputError as error:
-        return SweepResult(None, None, (*limit_findings(sweep), _refusal(error)), plain(str(error)))
-    screws = screws_of(sweep)
-    findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws)
-    if screws is not None and not all(s is not None and s.text for s in (sweep.screw_left, sweep.screw_right)):
-        findings.append(_screws_proposed(screws))
-    fix = None
-    if screws is not None:
-        try:
-            fix = correct(figures, readings, indicator, screws, sweep.hold)
-        except BadInputError as error:
-            findings.append(_refusal(error))
-    before = sweep_result(previous).alignment if previous is not None else None
-    if before is not None:
-        findings += compare_passes(before, figures, sweep.moved_by)
-    return SweepResult(figures, fix, tuple(findings), instruct(figures, fix, findings))
-
-
-def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
-    return finding(
-        "screws-proposed",
-        "info",
-        "The end screws are taken to be at {left} and {right}; nobody has measured that yet.",
-        "Measure both from the same end as the stations and enter them under Setup (F4).",
-        left=Mm(screws_mm[0]),
-        right=Mm(screws_mm[1]),
-    )
-
-
-def screws_of(sweep: Sweep) -> tuple[float, float] | None:
-    """The two end screws (mm), left first, once both are noted."""
-    if sweep.screw_left is None or sweep.screw_right is None:
-        return None
-    return sweep.screw_left.mm, sweep.screw_right.mm
-
-
-def passes(job: Job, axis: Axis, plane: str) -> list[Sweep]:
-    """The alignment passes of an axis in one plane, oldest first."""
-    return [s for s in job.of_axis(Sweep, axis.id) if s.plane == plane]
-
-
-def sweep_before(job: Job, sweep: Sweep) -> Sweep | None:
-    """The pass before ``sweep`` in the same plane of the same axis."""
-    earlier = [
-        s
-        for s in job.of_axis(Sweep, sweep.axis_id)
-        if s.plane == sweep.plane and (s.created, s.id) < (sweep.created, sweep.id) and s.readings
-    ]
-    return earlier[-1] if earlier else None
-
-
 def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     """What a check of the display says should be keyed in."""
     limits = limit_findings(run)
@@ -295,7 +217,7 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
             return _counts_result(run, travel, wanted)
         return _factor_result(job, run, travel, wanted)
     except BadInputError as error:
-        return _no_calibration([_refusal(error)], plain(str(error)))
+        return _no_calibration([refusal(error)], plain(str(error)))
 
 
 def _ask_for_checks(run: CalibrationRun, travel_mm: float | None, wanted_mm: float) -> Sentence:

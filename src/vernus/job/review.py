@@ -6,26 +6,18 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.finding import SEVERITIES, Finding, Sentence
+from vernus.job.align import PLANES, passes, result_in_job, targets_of
 from vernus.job.display import display_findings
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Sweep, TravelSurvey
+from vernus.job.entities import TARGETS, Axis, CalibrationRun, Sweep, TravelSurvey
 from vernus.job.geometry import chosen_face, faces_of, geometry_findings
 from vernus.job.plan import envelope_result, face_findings
-from vernus.job.results import (
-    calibration_result,
-    passes,
-    plan_of,
-    scale_result,
-    sweep_before,
-    sweep_result,
-    travel_result,
-)
+from vernus.job.results import calibration_result, plan_of, scale_result, travel_result
 from vernus.job.survey import consequence
 
 SheetName = Literal["machine", "travel", "scale", "faces", "envelope", "order", "align", "calibrate", "card"]
 State = Literal["open", "begun", "done"]
 AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "faces", "align", "calibrate")
-PLANES: tuple[Literal["face", "edge"], ...] = ("face", "edge")
 
 
 @dataclass(frozen=True)
@@ -121,21 +113,28 @@ def _faces(job: Job, axis: Axis) -> _Look:
 
 def _align(job: Job, axis: Axis) -> _Look:
     findings: list[Finding] = []
-    passed, begun = 0, False
+    passed, begun, wanted = 0, False, 0
     step: Sentence | None = None
-    for plane in PLANES:
-        last = latest_read(passes(job, axis, plane))
-        if last is None:
-            step = step or Sentence("Sweep the scale body with the indicator, " + plane + " plane.")
-            continue
-        begun = True
-        result = sweep_result(last, sweep_before(job, last))
-        findings += result.findings
-        if result.alignment is not None and result.alignment.verdict == "pass" and not _stops(result.findings):
-            passed += 1
-        else:
-            step = step or result.instruction
-    state: State = "done" if passed == len(PLANES) else "begun" if begun else "open"
+    words = dict(TARGETS)
+    for target in targets_of(job, axis):
+        for plane in PLANES:
+            wanted += 1
+            last = latest_read(passes(job, axis.id, plane, target))
+            if last is None:
+                ask = f"Sweep the {words[target]} with the indicator, {plane} plane."
+                step = step or Sentence(ask)
+                continue
+            begun = True
+            result = result_in_job(job, last)
+            findings += result.findings
+            if result.alignment is not None and result.alignment.verdict == "pass" and not _stops(result.findings):
+                passed += 1
+            else:
+                step = step or result.instruction
+        roll = latest_read(passes(job, axis.id, "roll", target))
+        if roll is not None:
+            findings += result_in_job(job, roll).findings
+    state: State = "done" if passed == wanted else "begun" if begun else "open"
     return state, findings, step or Sentence("Aligned in both planes.")
 
 

@@ -13,23 +13,21 @@ from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter
 from vernus.core.alignment import Alignment
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_pm, format_with_uncertainty
+from vernus.job.align import PLANES, passes, result_in_job
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
+from vernus.job.entities import TARGETS, Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
 from vernus.job.errors import JobFileError
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.results import (
     calibration_result,
     mm_of,
-    passes,
     plan_of,
     scale_result,
-    sweep_before,
-    sweep_result,
     travel_result,
 )
-from vernus.job.review import PLANES, AxisReview, review_axis
+from vernus.job.review import AxisReview, review_axis
 from vernus.paper.drawing.residuals import paint_residuals
 from vernus.paper.drawing.stroke import Stroke, paint_stroke
 from vernus.paper.drawing.sweep import paint_sweep
@@ -163,8 +161,9 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     yield Words(f"Next: {review.next_step.text(units)}", after=8)
     yield from _travel(job, axis, units)
     yield from _scale(job, axis, units)
-    for plane in PLANES:
-        yield from _sweeps(job, axis, plane, units)
+    for target, words in TARGETS:
+        for plane in (*PLANES, "roll"):
+            yield from _sweeps(job, axis, plane, target, words, units)
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
         yield from _calibration(job, run, units)
@@ -219,13 +218,19 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield Picture(partial(paint_stroke, stroke=stroke, inks=PRINT, units=units), 245)
 
 
-def _sweeps(job: Job, axis: Axis, plane: str, units: UnitSystem) -> Iterable[Block]:
-    done = [s for s in passes(job, axis, plane) if s.readings]
-    looked = [(s, sweep_result(s, sweep_before(job, s))) for s in done]
+def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: UnitSystem) -> Iterable[Block]:
+    done = [s for s in passes(job, axis.id, plane, target) if s.readings]
+    looked = [(s, result_in_job(job, s)) for s in done]
+    rolls = [r for _, r in looked if r.roll is not None]
+    if rolls and rolls[-1].roll is not None:
+        roll = rolls[-1].roll
+        said = f"{format_fine(roll.difference_mm, units, sign=True)} ± {format_fine(roll.expanded_mm, units)}"
+        yield subheading(f"Alignment, {words}, roll")
+        yield Words(f"Top less bottom {said}. {rolls[-1].instruction.text(units)}")
     figured = [(s, r, r.alignment) for s, r in looked if r.alignment is not None]
     if not figured:
         return
-    yield subheading(f"Alignment, {plane}")
+    yield subheading(f"Alignment, {words}, {plane}")
     rows = [_pass_row(n, s, figures, units) for n, (s, _, figures) in enumerate(figured, 1)]
     head = ("Pass", "When (UTC)", "End to end", "±, 95 %", "Bow", "Verdict")
     yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))

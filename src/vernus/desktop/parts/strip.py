@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QPushButton
 
-from vernus.core.units import UnitSystem
+from vernus.core.units import UnitSystem, format_fine
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.session import Session
@@ -36,6 +37,12 @@ class TopStrip(QFrame):
         row.addWidget(axis)
         row.addLayout(self._chips)
         row.addStretch(1)
+        self.link = QLabel()
+        self.link.setObjectName("faint")
+        self.link.setTextFormat(Qt.TextFormat.PlainText)
+        row.addWidget(self.link)
+        row.addSpacing(10)
+        session.instrument.changed.connect(self.show_link)
         room = QLabel("Room, °C")
         room.setObjectName("faint")
         self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
@@ -60,8 +67,18 @@ class TopStrip(QFrame):
         row.addWidget(self.undo)
         row.addWidget(self.redo)
 
+    def show_link(self) -> None:
+        """The instrument's live reading, or what is wrong with it."""
+        instrument = self._session.instrument
+        if instrument.live_mm is not None:
+            text = f"live {format_fine(instrument.live_mm, self._session.units, sign=True)}"
+        else:
+            text = "listening…" if instrument.linked else ""
+        self.link.setText(instrument.trouble[:48] or text)
+
     def refresh(self) -> None:
         """Show the job as it is."""
+        self.show_link()
         job = self._session.job
         if job is None:
             return

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Literal
+from typing import Literal, TypeVar
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.corrections import what_is_left
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
@@ -19,24 +21,45 @@ from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
+from vernus.job.align import (
+    PLANES,
+    SweepResult,
+    first_target,
+    passes,
+    result_in_job,
+    screws_of,
+    sweep_before,
+    sweep_result,
+)
+from vernus.job.document import new_id
 from vernus.job.edits import (
     current_sweep,
+    next_line,
     next_pass,
     next_station,
+    with_kit,
     with_reading,
     with_reading_changed,
     without_reading,
 )
-from vernus.job.entities import Sweep
+from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.results import SweepResult, passes, screws_of, sweep_before, sweep_result
-from vernus.job.review import PLANES
+from vernus.job.results import travel_result
 from vernus.paper.drawing.dial import paint_dial
+from vernus.paper.drawing.passes import paint_passes
 from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
-_SETUP = ("screw_left", "screw_right", "hold", "division", "sense", "lever_deg", "tolerance", "moved_by")
+_SETUP = (
+    "screw_left", "screw_right", "hold", "by", "jack_pitch", "division", "range", "sense", "lever_deg", "tolerance",
+    "moved_by", "lines_apart", "bolts_apart",
+)  # fmt: skip
+_ROLL_ONLY = ("lines_apart", "bolts_apart")
+_KIT = ("name", "division", "range", "sense", "lever_deg")
+_ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
 _PASSES_TOLD = 5
+
+_E = TypeVar("_E", bound=Entity)
 
 
 class AlignSheet(Sheet):
@@ -48,9 +71,16 @@ class AlignSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.plane: Literal["face", "edge"] = "face"
+        self.plane: Plane = "face"
+        self.target: Target = "body"
+        self._axis_shown = ""
         self._draft: Sweep | None = None
-        self.planes = {p: QPushButton(p.capitalize()) for p in PLANES}
+        self.planes = {p: QPushButton(p.capitalize()) for p in _ALL_PLANES}
+        self.targets = QComboBox()
+        self.targets.setAccessibleName("What is aligned")
+        for target, words in TARGETS:
+            self.targets.addItem(words, target)
+        self.targets.activated.connect(lambda _i: self.show_target(self.targets.currentData()))
         row = QHBoxLayout()
         row.setSpacing(0)
         for plane, button in self.planes.items():
@@ -66,21 +96,44 @@ class AlignSheet(Sheet):
         self.next = QPushButton("Next pass (Ctrl+Enter)")
         press_by(self.next, "Ctrl+Return")
         self.next.clicked.connect(self._next_pass)
+        self.live = QPushButton("Log the live reading (F9)")
+        press_by(self.live, "F9")
+        self.live.clicked.connect(self._log_live)
+        session.instrument.changed.connect(self._show_live)
+        session.instrument.sent.connect(self._log_sent)
         face = self._log_face()
         self.fields = [BoundField(session, Sweep, name, self.sweep) for name in _SETUP]
-        self.setup = SetupStack(face, self.fields)
+        self.kit = QComboBox()
+        self.kit.setAccessibleName("Indicator of the kit")
+        self.kit.activated.connect(self._take_kit)
+        self.kit_list = EntityList(
+            session, "Indicators of the kit", IndicatorKit, _KIT, lambda: self._all(IndicatorKit),
+            [Column("indicator", False)], lambda k: [k.name], self._new_kit,
+        )  # fmt: skip
+        self.shim_list = EntityList(
+            session, "Shims in the drawer", ShimKind, ("thickness", "count"), lambda: self._all(ShimKind),
+            [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
+        )  # fmt: skip
+        setup: list[QWidget] = [*self.fields, plain_label("Take an indicator of the kit", "faint"), self.kit]
+        setup += [plain_label("The kit", "faint"), self.kit_list, plain_label("Shims in the drawer", "faint")]
+        self.setup = SetupStack(face, [*setup, self.shim_list])
+        self.entry.addWidget(self.targets)
         self.entry.addLayout(row)
         self.entry.addWidget(self.setup, 1)
         self.chart = Picture("Sweep chart", QSize(300, 170))
         self.dial = Picture("Dial with the target", QSize(190, 165))
         self.story = plain_label("")
+        self.passes_chart = Picture("Passes so far", QSize(150, 60))
+        beside = QVBoxLayout()
+        beside.addWidget(self.story)
+        beside.addWidget(self.passes_chart, 1)
         low = QHBoxLayout()
         low.addWidget(self.dial, 2)
-        low.addWidget(self.story, 3)
+        low.addLayout(beside, 3)
         self.picture.addWidget(self.chart, 5)
         self.picture.addLayout(low, 4)
         self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
-        self.not_on_bench += [self.story, self.table, self.next]
+        self.not_on_bench += [self.story, self.table, self.next, self.targets, self.passes_chart]
         self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
 
     def _log_face(self) -> QWidget:
@@ -99,29 +152,50 @@ class AlignSheet(Sheet):
             column.addStretch(1)
             row.addLayout(column, 1)
         box.addLayout(row)
+        box.addWidget(self.live)
         box.addWidget(self.table, 1)
         box.addWidget(self.next)
         face.setFocusProxy(self.reading)
         return face
+
+    def _all(self, kind: type[_E]) -> list[_E]:
+        return self.session.job.all(kind) if self.session.job else []
+
+    def _new_kit(self) -> IndicatorKit:
+        return IndicatorKit(id=new_id(), name="new indicator")
+
+    def _shim_row(self, shim: ShimKind) -> list[str]:
+        return [shim.thickness.shown(self.session.unit("fine")), f"{shim.count:g}"]
+
+    def _take_kit(self, index: int) -> None:
+        sweep, kit = self.sweep(), self.kit.itemData(index)
+        found = next((k for k in self._all(IndicatorKit) if k.id == kit), None)
+        if sweep is not None and found is not None:
+            self.session.apply(f"hold {found.name}", [with_kit(sweep, found)])
 
     def sweep(self) -> Sweep | None:
         """The pass being logged; one that isn't in the job yet is kept here until its first edit."""
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
             return None
-        if not passes(job, axis, self.plane):
-            draft = self._draft
-            if draft is None or draft.axis_id != axis.id or draft.plane != self.plane:
-                self._draft = current_sweep(job, axis, self.plane, self.session.units)
+        if not passes(job, axis.id, self.plane, self.target):
+            draft, here = self._draft, (axis.id, self.plane, self.target)
+            if draft is None or (draft.axis_id, draft.plane, draft.target) != here:
+                self._draft = current_sweep(job, axis, self.plane, self.session.units, self.target)
             return self._draft
-        return current_sweep(job, axis, self.plane, self.session.units)
+        return current_sweep(job, axis, self.plane, self.session.units, self.target)
 
-    def show_plane(self, plane: Literal["face", "edge"]) -> None:
+    def show_plane(self, plane: Plane) -> None:
         """Look at another plane."""
         self.plane = plane
         self.station.clear()
         self.session.changed.emit()
         self.focus_entry()
+
+    def show_target(self, target: Target) -> None:
+        """Align something else of this axis."""
+        self.target = target
+        self.show_plane("face")
 
     def focus_entry(self) -> None:
         self.reading.setFocus()
@@ -138,6 +212,32 @@ class AlignSheet(Sheet):
             self.station.clear()
             self._show_entry(self.sweep() or sweep)
             self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
+
+    def _log_live(self) -> None:
+        """Log the instrument's reading as if it had been typed."""
+        live = self.session.instrument.live_mm
+        if live is None:
+            self.session.told.emit("No live reading; link an instrument with F8.")
+            return
+        self._log_sent(live)
+
+    def _log_sent(self, mm: float) -> None:
+        if self.isVisible():
+            self._log(LengthEntry.read(f"{mm:.4f} mm"))
+
+    def _show_live(self) -> None:
+        self.live.setVisible(self.session.instrument.linked)
+
+    def _crank_bench(self) -> None:
+        """The simulated machine is at the station asked for, as a user would have cranked it there."""
+        bench, station = self.session.bench, self.station.line.text()
+        if bench is None or not station:
+            return
+        try:
+            at = LengthEntry.read(station, self.session.unit("length")).mm
+            bench.body.crank(min(bench.body.length_mm, max(0.0, at)))
+        except BadInputError:
+            return
 
     def _delete(self, row: int) -> None:
         sweep = self.sweep()
@@ -167,22 +267,41 @@ class AlignSheet(Sheet):
         self.focus_entry()
 
     def refresh(self) -> None:
-        sweep, job, axis = self.sweep(), self.session.job, self.session.axis
+        axis, job = self.session.axis, self.session.job
+        if axis is not None and job is not None and axis.id != self._axis_shown:
+            self._axis_shown, self.target = axis.id, first_target(job, axis)
+        sweep = self.sweep()
         if sweep is None or job is None or axis is None:
             return
-        done = passes(job, axis, self.plane)
-        self.heading.setText(f"Align the scale of the {self.about_axis()}: {self.plane}, pass {max(1, len(done))}")
+        done = passes(job, axis.id, self.plane, self.target)
+        words = dict(TARGETS)[self.target]
+        self.heading.setText(f"Align the {words} of the {self.about_axis()}: {self.plane}, pass {max(1, len(done))}")
         for plane, button in self.planes.items():
             button.setChecked(plane == self.plane)
+        self.targets.setCurrentIndex(self.targets.findData(self.target))
         for field in self.fields:
+            field.setVisible(field.name not in _ROLL_ONLY or self.plane == "roll")
             field.refresh()
+        self._show_kit()
         self._show_entry(sweep)
         previous = sweep_before(job, sweep)
-        result = sweep_result(sweep, previous)
+        result = result_in_job(job, sweep)
         self.setup.summary.setText(self._summary(sweep))
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show_figures(sweep, result)
-        self._show_pictures(sweep, result, previous, done)
+        self._show_pictures(sweep, result, previous)
+        self._show_passes(done)
+        self.story.setText(self._story(sweep, result))
+
+    def _show_kit(self) -> None:
+        for entities in (self.kit_list, self.shim_list):
+            entities.refresh()
+        names = [(k.name, k.id) for k in self._all(IndicatorKit)]
+        if [(self.kit.itemText(n), self.kit.itemData(n)) for n in range(1, self.kit.count())] != names:
+            self.kit.clear()
+            self.kit.addItem("as noted below", "")
+            for name, kit_id in names:
+                self.kit.addItem(name, kit_id)
 
     def _show_entry(self, sweep: Sweep) -> None:
         along, fine = self.session.unit("length"), self.session.unit("fine")
@@ -191,12 +310,20 @@ class AlignSheet(Sheet):
             self.station.show_entry(upcoming)
             self.station.suffix.setText(along)
         self.reading.show_entry(None)
+        self._show_live()
+        self._crank_bench()
         if upcoming is not None:
             again = len(sweep.readings) >= len(sweep.stations)
-            text = format_plain(upcoming.mm, self.session.units)
-            self.ask.setText(f"Back at {text}: does it still read the same?" if again else f"Indicator at {text}")
-        logged = [[str(n), r.station.shown(along), r.reading.shown(fine)] for n, r in enumerate(sweep.readings, 1)]
+            text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
+            if line:
+                self.ask.setText(f"Indicator near the {line} edge at {text}")
+            else:
+                self.ask.setText(f"Back at {text}: does it still read the same?" if again else f"Indicator at {text}")
+        logged = [
+            [f"{n}{r.line[:1]}", r.station.shown(along), r.reading.shown(fine)] for n, r in enumerate(sweep.readings, 1)
+        ]
         ahead = [[str(n), s.shown(along), ""] for n, s in enumerate(sweep.stations, 1)][len(logged) :]
+        ahead = [] if sweep.plane == "roll" else ahead
         columns = [
             Column("#", False),
             Column(f"station, {along}", True, partial(self._edit, "station")),
@@ -215,9 +342,15 @@ class AlignSheet(Sheet):
         )
 
     def _show_figures(self, sweep: Sweep, result: SweepResult) -> None:
-        figures = result.alignment
+        figures, roll = result.alignment, result.roll
+        if roll is not None:
+            fine = partial(format_fine, system=self.session.units)
+            under = f"top less bottom, ± {fine(roll.expanded_mm)} (95 %), tolerance {fine(sweep.tolerance.mm)}"
+            self.headline.show_answer(self.session, fine(roll.difference_mm, sign=True), under, roll.verdict)
+            return
         if figures is None:
-            self.headline.show_answer(self.session, "no sweep yet", "two stations give a first figure")
+            ask = "both lines at one station give a first figure" if sweep.plane == "roll" else "two stations do"
+            self.headline.show_answer(self.session, "no sweep yet", ask)
             return
         system = self.session.units
         rise = format_fine(figures.end_to_end_mm, system, sign=True)
@@ -228,7 +361,7 @@ class AlignSheet(Sheet):
         )
         self.headline.show_answer(self.session, rise, under, figures.verdict)
 
-    def _show_pictures(self, sweep: Sweep, result: SweepResult, previous: Sweep | None, done: list[Sweep]) -> None:
+    def _show_pictures(self, sweep: Sweep, result: SweepResult, previous: Sweep | None) -> None:
         inks, units = self.session.inks, self.session.units
         if result.alignment is None:
             upcoming = next_station(sweep)
@@ -251,8 +384,10 @@ class AlignSheet(Sheet):
                     paint_sweep, sweep=result.alignment, inks=inks, units=units, before=before, fix=result.correction
                 )
             )
-        fix = result.correction
-        if fix is not None:
+        fix = result.correction if sweep.by == "pivot" else None
+        if fix is None:
+            self.dial.show_drawing(None)
+        else:
             self.dial.show_drawing(
                 partial(
                     paint_dial,
@@ -263,18 +398,32 @@ class AlignSheet(Sheet):
                     units=units,
                 )
             )
-        self.story.setText(self._story(result, done))
 
-    def _story(self, result: SweepResult, done: list[Sweep]) -> str:
-        """The correction in figures, and the last passes."""
-        units, lines = self.session.units, []
-        fix = result.correction
-        if fix is not None:
+    def _show_passes(self, done: list[Sweep]) -> None:
+        """The end-to-end figure of each pass against the tolerance."""
+        figures = [r.alignment for r in (sweep_result(s) for s in done) if r.alignment is not None]
+        if len(figures) < 2:
+            self.passes_chart.show_drawing(None)
+            return
+        self.passes_chart.show_drawing(
+            partial(
+                paint_passes,
+                rises_mm=[f.end_to_end_mm for f in figures],
+                unsure_mm=[f.expanded_mm for f in figures],
+                tolerance_mm=figures[-1].tolerance_mm,
+                inks=self.session.inks,
+                units=self.session.units,
+            )
+        )
+
+    def _story(self, sweep: Sweep, result: SweepResult) -> str:
+        """The correction at the screw, and what it costs to leave the tilt as it is."""
+        units, job, axis, lines = self.session.units, self.session.job, self.session.axis, list[str]()
+        fix, figures = result.correction, result.alignment
+        if fix is not None and figures is not None and figures.verdict != "pass":
             way = "toward" if fix.shift_mm > 0 else "away from"
             shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(2 * fix.u_shift_mm, units)}"
-            lines.append(f"At the moved screw that is {shift} {way} the indicator.\n")
-        for n, sweep in list(enumerate(done, 1))[-_PASSES_TOLD:]:
-            figures = sweep_result(sweep).alignment
-            if figures is not None:
-                lines.append(f"Pass {n}: {format_fine(figures.end_to_end_mm, units, sign=True)}")
+            lines.append(f"At the moved screw that is {shift} {way} the indicator.")
+        if figures is not None and job is not None and axis is not None:
+            lines.append(what_is_left(figures, travel_result(job, axis).useful_mm).text(units))
         return "\n".join(lines)
