@@ -153,6 +153,9 @@ def test_the_simulated_instrument_starts_with_one_click_and_follows_the_stations
     hands.press("F8")
     dialog = window.findChild(InstrumentDialog)
     hands.click(dialog.simulated)
+    window.activateWindow()
+    qtbot.waitUntil(window.isActiveWindow, timeout=5000)
+    align.focus_entry()
     link = bench_mill.instrument
     for n in range(7):
         expected = bench_mill.bench.body
