@@ -13,13 +13,16 @@ from vernus.job.entities import (
     CalibrationRun,
     Check,
     Compensation,
+    Delivery,
     Display,
     Entity,
     Face,
+    GapCheck,
     Hole,
     JobInfo,
     LogEntry,
     Machine,
+    ReaderSetting,
     Reading,
     ScalePlan,
     SolidBox,
@@ -145,6 +148,13 @@ for n, (place, member, size, pitch, depth, used) in enumerate(
 note("x", "Scale behind the table, lips down. Bumper pillar turned, 55 long, stands proud of everything on that side.")
 note("y", "The knee's left flank is 365 long between the gib screw and the oil nipple; body on end standoffs.")
 
+add(
+    Delivery(
+        id="delivery-x", axis_id="axis-x", measuring=mm("750"), overall=mm("874.5"), hole_from_end=mm("8"),
+        reader=mm("100"), cable=mm("3000"), missing="two M4 screws of the reader bracket",
+        keep="clips and certificate in the bag on the nail",
+    )
+)  # fmt: skip
 later(days=6)
 x_at = "97 210 324 437 550 664 777"
 screws = {"screw_left": mm("9"), "screw_right": mm("865")}
@@ -153,6 +163,14 @@ note("x", "Right screw eased to the dial, then tightened in two goes.")
 sweep("x-face-2", "x", "face", x_at + " 97", "0 0.002 0.005 0.005 0.008 0.010 0.012 0", division=mm("0.002"), **screws)
 sweep("x-edge-1", "x", "edge", x_at + " 97", "0 -0.02 -0.03 -0.05 -0.06 -0.08 -0.09 0", **screws)
 sweep("x-edge-2", "x", "edge", x_at + " 97", "0 0.002 0 0.004 0.002 0.004 0.006 0", division=mm("0.002"), **screws)
+for n, place in enumerate(("0", "340", "680"), 1):
+    add(GapCheck(id=f"gap-{n}", axis_id="axis-x", station=mm(place), go=mm("0.45"), no_go=mm("0.55")))
+add(
+    ReaderSetting(
+        id="reader-x", axis_id="axis-x", spare_low=mm("34"), spare_high=mm("35.5"), as_built=mm("680.5"),
+        push=mm("0.005"), centred="yes", marks="yes", clips="yes", wipers="yes", cover="yes",
+    )
+)  # fmt: skip
 note("x", "Reader set by its clips, clips off, gap 0.5 by feeler at both ends and the middle.")
 
 later(days=1, hours=-2)

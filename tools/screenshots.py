@@ -30,6 +30,8 @@ VIEWS = (
     ("align-dark", "y", "align", True, "mm", False),
     ("align-inches", "y", "align", False, "in", False),
     ("align-bench", "y", "align", False, "mm", True),
+    ("receive", "x", "receive", False, "mm", False),
+    ("reader", "x", "reader", False, "mm", False),
     ("calibrate", "x", "calibrate", False, "mm", False),
     ("card", "x", "card", False, "mm", False),
     ("log", "x", "log", False, "mm", False),

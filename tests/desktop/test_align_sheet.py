@@ -127,7 +127,7 @@ def test_a_real_serial_line_from_bench_to_sheet_with_garbage_and_an_unplug(align
     assert logged == pytest.approx([server.body.reading(r.station.mm) for r in align.sweep().readings])
     server.send("\x00##garbage##")
     qtbot.waitUntil(lambda: "can't read" in link.trouble, timeout=5000)
-    qtbot.waitUntil(lambda: link.trouble == "" and link.live_mm is not None, timeout=5000)
+    qtbot.waitUntil(lambda: link.trouble == "" and link.live_mm is not None, timeout=8000)
     server.stop()
     qtbot.waitUntil(lambda: not link.linked, timeout=5000)
     assert "unplugged" in link.trouble

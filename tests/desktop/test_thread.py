@@ -5,6 +5,7 @@ from pypdf import PdfReader
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
+from vernus.desktop.window import KEYS
 from vernus.job.document import Job
 from vernus.job.entities import Compensation, ScalePlan, Sweep
 
@@ -84,7 +85,8 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert [s.plane for s in session.job.all(Sweep)] == ["face", "face", "edge"]
 
     hands.press("Ctrl+G")
-    assert window._current == "calibrate"
+    assert window._current == "reader"
+    hands.press(KEYS["calibrate"])
     hands.enter(moved, shown)
     assert window.sheets["calibrate"].headline.figure.text().split()[0] in ("200", "5080")
     hands.press("Ctrl+Return")

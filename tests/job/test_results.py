@@ -17,7 +17,7 @@ from vernus.job.edits import (
     without_check,
     without_reading,
 )
-from vernus.job.entities import ScalePlan
+from vernus.job.entities import GapCheck, ReaderSetting, ScalePlan
 from vernus.job.fields import LengthEntry
 from vernus.job.geometry import faces_of
 from vernus.job.plan import choose_face
@@ -215,6 +215,11 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     for plane in ("face", "edge"):
         sweep = current_sweep(job, axis, plane, "mm")
         job.apply("sweep", [logged(sweep, *["0"] * 7)])
+    assert review_axis(job, axis).next_sheet == "reader"
+    span = {"go": mm("0.45"), "no_go": mm("0.55")}
+    gaps = [GapCheck(id=f"g{x}", axis_id=axis.id, station=mm(x), **span) for x in ("0", "131", "262")]
+    checked = dict.fromkeys(("centred", "marks", "clips", "wipers", "cover"), "yes")
+    job.apply("reader", [*gaps, ReaderSetting(id="r", axis_id=axis.id, **checked)])
     assert review_axis(job, axis).next_sheet == "calibrate"
     job.apply("check", [with_check(current_run(job, axis, "mm"), mm("250"), mm("250"))])
     review = review_axis(job, axis)

@@ -10,7 +10,7 @@ from vernus.bench.line import Heard, LinePattern, LineReader
 from vernus.core.errors import VernusError
 
 _POLL_MS = 40
-_STALE_S = 3.0
+_STALE_S = 3.0  # also how long a line that could not be read stays told
 
 
 class InstrumentError(VernusError, OSError):
@@ -33,6 +33,7 @@ class Instrument(QObject):
         self._line: object | None = None
         self._reader: LineReader | None = None
         self._heard_at = 0.0
+        self._trouble_at = 0.0
         self._timer = QTimer(self)
         self._timer.setInterval(_POLL_MS)
         self._timer.timeout.connect(self._poll)
@@ -94,8 +95,11 @@ class Instrument(QObject):
         self._heard_at = time.monotonic()
         if heard.value_mm is None:
             self.trouble = f"can't read “{heard.line[:24]}”; is the line pattern right?"
+            self._trouble_at = self._heard_at
         else:
-            self.trouble, self.live_mm = "", heard.value_mm
+            if self._heard_at - self._trouble_at > _STALE_S:
+                self.trouble = ""
+            self.live_mm = heard.value_mm
             if not self.asking:
                 self.sent.emit(heard.value_mm)
         self.changed.emit()

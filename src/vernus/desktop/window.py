@@ -41,24 +41,28 @@ from vernus.desktop.sheets.log import LogSheet
 from vernus.desktop.sheets.machine import MachineSheet
 from vernus.desktop.sheets.order import OrderSheet
 from vernus.desktop.sheets.paper import PaperSheet
+from vernus.desktop.sheets.reader import ReaderSheet
+from vernus.desktop.sheets.receive import ReceiveSheet
 from vernus.desktop.sheets.scale import ScaleSheet
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.sheets.travel import TravelSheet
 from vernus.desktop.theme import dress
+from vernus.job.delivered import compare_delivery
 from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
 from vernus.job.plan import face_findings
+from vernus.job.results import plan_of
 from vernus.job.review import review_machine
 from vernus.job.templates import read_template, template_file_name, template_of, write_template
 
 SHEETS: tuple[type[Sheet], ...] = (
-    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, AlignSheet, CalibrateSheet,
-    CardSheet, LogSheet, PaperSheet,
+    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, ReceiveSheet, AlignSheet,
+    ReaderSheet, CalibrateSheet, CardSheet, LogSheet, PaperSheet,
 )  # fmt: skip
 KEYS = {
     "machine": "Ctrl+1", "travel": "Ctrl+2", "scale": "Ctrl+3", "faces": "Ctrl+4", "envelope": "Ctrl+5",
     "order": "Ctrl+6", "align": "Ctrl+7", "calibrate": "Ctrl+8", "card": "Ctrl+9", "log": "Ctrl+L",
-    "paper": "Ctrl+0",
+    "paper": "Ctrl+0", "receive": "Ctrl+R", "reader": "Ctrl+E",
 }  # fmt: skip
 
 
@@ -231,8 +235,10 @@ class Window(QMainWindow):
     def _wider_findings(self, axis: Axis | None) -> list[Finding]:
         """What the plan sheets say, worked out only while one of them is in view."""
         job = self.session.job
-        if job is None or self._current not in ("machine", "faces", "envelope", "order"):
+        if job is None or self._current not in ("machine", "faces", "envelope", "order", "receive"):
             return []
+        if self._current == "receive":
+            return compare_delivery(job, axis, plan_of(job, axis))[1] if axis is not None else []
         if self._current == "faces":
             return face_findings(job, axis) if axis is not None else []
         return [at.finding for at in review_machine(job) if at.sheet == self._current]

@@ -121,7 +121,7 @@ def _done_by_sheet(job: Job) -> set[str]:
     done: set[str] = set()
     for axis in job.axes():
         review = review_axis(job, axis)
-        for sheet, step in (("travel", "survey"), ("align", "align"), ("calibrate", "calibrate")):
+        for sheet, step in (("travel", "survey"), ("align", "align"), ("reader", "reader"), ("calibrate", "calibrate")):
             if next(state for name, state in review.states.items() if name == sheet) == "done":
                 done.add(f"{step}-{axis.name}")
         plan = plan_of(job, axis)

@@ -368,6 +368,51 @@ class Sweep(Entity):
     readings: tuple[Reading, ...] = ()
 
 
+class GapCheck(Entity):
+    """The reader's gap at one station, by feelers."""
+
+    kind = "gap"
+    axis_id: str
+    station: LengthEntry
+    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0)]
+    no_go: Annotated[LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True)] = None
+
+
+_DONE = (("", "not yet"), ("yes", "yes"), ("no", "no"))
+Answer = Literal["", "yes", "no"]
+
+
+class ReaderSetting(Entity):
+    """How the reader of an axis was set, and what was found when the axis ran."""
+
+    kind = "reader"
+    axis_id: str
+    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the low stop")] = None
+    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the high stop")] = None
+    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True)] = None
+    push: Annotated[LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine")] = None
+    centred: Annotated[Answer, Quantity("Head centred in height and square?", "choice", choices=_DONE)] = ""
+    marks: Annotated[Answer, Quantity("Orientation marks on the same side?", "choice", choices=_DONE)] = ""
+    clips: Annotated[Answer, Quantity("Shipping clips off and kept?", "choice", choices=_DONE)] = ""
+    wipers: Annotated[Answer, Quantity("Wipers back on?", "choice", choices=_DONE)] = ""
+    cover: Annotated[Answer, Quantity("Cover on, and nothing rubs?", "choice", choices=_DONE)] = ""
+
+
+class Delivery(Entity):
+    """What arrived for an axis; its figures replace the plan's from then on."""
+
+    kind = "delivery"
+    axis_id: str
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
+    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True)] = None
+    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0)] = None
+    hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True)] = None
+    cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True)] = None
+    missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
+    keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""
+
+
 class Check(Value):
     """One comparison: the true position or move, and what the display showed."""
 
@@ -443,6 +488,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
         JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit,
-        IndicatorKit, ShimKind, Sweep, CalibrationRun, Compensation, LogEntry,
+        IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, Delivery, CalibrationRun, Compensation, LogEntry,
     )
 }  # fmt: skip

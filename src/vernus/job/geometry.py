@@ -10,6 +10,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, finding
 from vernus.core.plan_parts import FacePlace, ScaleBulk, centred_start, scale_parts
 from vernus.core.scales import choose_size, family_by_id
+from vernus.job.delivered import real_scale
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, ScalePlan, SolidBox
 from vernus.job.families import families_of
@@ -83,10 +84,11 @@ def bulk_of(job: Job, axis: Axis, face: Face, plan: ScalePlan | None) -> ScaleBu
     margin = max(0.0, plan.margin.mm) if plan is not None else 10.0
     if travel is None or not travel > 0:
         return None
+    real = real_scale(job, axis, plan) if plan is not None else None
     if face.separate == "yes":
         family, measuring = family_by_id(families, "beam"), None
-    elif plan is not None and plan.family and plan.measuring is not None and plan.measuring.mm > 0:
-        family, measuring = family_by_id(families, plan.family), plan.measuring.mm
+    elif real is not None and real.measuring_mm is not None and real.measuring_mm > 0:
+        family, measuring = real.family, real.measuring_mm
     else:
         wished = (plan.family,) if plan is not None and plan.family else _WHERE_NOTHING_IS_CHOSEN
         family, measuring = family_by_id(families, wished[0]), None

@@ -30,6 +30,7 @@ from vernus.core.scales import (
     place_reader,
 )
 from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
+from vernus.job.delivered import real_scale
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, TravelSurvey
 from vernus.job.families import families_of
@@ -162,7 +163,8 @@ def scale_result(job: Job, axis: Axis, plan: ScalePlan) -> ScaleResult:
     """The sizes that serve the axis, and where the chosen one puts the reader."""
     travel = travel_result(job, axis).useful_mm
     findings = limit_findings(plan)
-    family = family_by_id(families_of(job), plan.family) if plan.family else None
+    real = real_scale(job, axis, plan)
+    family = real.family if real is not None else None
     if travel is None:
         ask = Sentence("Measure the travel first: every length here follows from it.")
         return ScaleResult(None, (), family, None, None, tuple(findings), ask)
@@ -172,7 +174,7 @@ def scale_result(job: Job, axis: Axis, plan: ScalePlan) -> ScaleResult:
     if family is None or plan.measuring is None:
         ask = Sentence("Choose a family and a size from the list (arrow keys, Enter); see what it leaves at both ends.")
         return ScaleResult(travel, tuple(choices), family, None, None, tuple(findings), ask)
-    measuring = plan.measuring.mm
+    measuring = real.measuring_mm if real is not None and real.measuring_mm is not None else plan.measuring.mm
     findings += [f for f in size_findings if f.code == "no-size" and f.what.values["family"] == family.label]
     findings += judge_plan(family, measuring, travel, plan.margin.mm, mm_of(plan.face))
     place = place_reader(family, measuring, travel, plan.margin.mm, reader_follows=plan.scale_on == "still")

@@ -9,15 +9,18 @@ from vernus.core.finding import SEVERITIES, Finding, Sentence
 from vernus.job.align import PLANES, passes, result_in_job, targets_of
 from vernus.job.display import display_findings
 from vernus.job.document import Job
-from vernus.job.entities import TARGETS, Axis, CalibrationRun, Sweep, TravelSurvey
+from vernus.job.entities import TARGETS, Axis, CalibrationRun, GapCheck, ReaderSetting, Sweep, TravelSurvey
 from vernus.job.geometry import chosen_face, faces_of, geometry_findings
 from vernus.job.plan import envelope_result, face_findings
+from vernus.job.reader import reader_result
 from vernus.job.results import calibration_result, plan_of, scale_result, travel_result
 from vernus.job.survey import consequence
 
-SheetName = Literal["machine", "travel", "scale", "faces", "envelope", "order", "align", "calibrate", "card"]
+SheetName = Literal[
+    "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "calibrate", "card"
+]
 State = Literal["open", "begun", "done"]
-AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "faces", "align", "calibrate")
+AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "faces", "align", "reader", "calibrate")
 
 
 @dataclass(frozen=True)
@@ -42,7 +45,14 @@ class AxisReview:
 
 def review_axis(job: Job, axis: Axis) -> AxisReview:
     """Findings, states and next step of one axis."""
-    looks = {"travel": _travel, "scale": _scale, "faces": _faces, "align": _align, "calibrate": _calibrate}
+    looks = {
+        "travel": _travel,
+        "scale": _scale,
+        "faces": _faces,
+        "align": _align,
+        "reader": _reader,
+        "calibrate": _calibrate,
+    }
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
@@ -136,6 +146,14 @@ def _align(job: Job, axis: Axis) -> _Look:
             findings += result_in_job(job, roll).findings
     state: State = "done" if passed == wanted else "begun" if begun else "open"
     return state, findings, step or Sentence("Aligned in both planes.")
+
+
+def _reader(job: Job, axis: Axis) -> _Look:
+    result = reader_result(job, axis)
+    begun = bool(job.of_axis(GapCheck, axis.id) or job.of_axis(ReaderSetting, axis.id))
+    checked = any(r.checks for r in job.of_axis(CalibrationRun, axis.id))
+    state: State = "done" if result.done or (checked and not begun) else "begun" if begun else "open"
+    return state, list(result.findings), result.instruction
 
 
 def _stops(findings: tuple[Finding, ...]) -> bool:

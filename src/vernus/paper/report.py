@@ -20,6 +20,7 @@ from vernus.job.entities import TARGETS, Axis, CalibrationRun, Compensation, Log
 from vernus.job.errors import JobFileError
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
+from vernus.job.reader import reader_result
 from vernus.job.results import (
     calibration_result,
     mm_of,
@@ -164,6 +165,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     for target, words in TARGETS:
         for plane in (*PLANES, "roll"):
             yield from _sweeps(job, axis, plane, target, words, units)
+    yield from _reader(job, axis, units)
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
         yield from _calibration(job, run, units)
@@ -252,6 +254,17 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
         "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
         {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[figures.verdict],
     )
+
+
+def _reader(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    result = reader_result(job, axis)
+    if result.gap is None:
+        return
+    yield subheading("Reader")
+    most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
+    verdict = {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[result.gap.verdict]
+    least = format_fine(result.gap.least_mm, units)
+    yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
 
 
 def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:

@@ -35,11 +35,11 @@ class BoundField(QWidget):
         self._session, self._field, self._current = session, field, current
         self.name = field
         self._quantity = quantities(model)[field]
-        self._label = label or self._quantity.label
+        self.label = label or self._quantity.label
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
-        title = QLabel(self._label)
+        title = QLabel(self.label)
         title.setObjectName("faint")
         title.setWordWrap(True)
         box.addWidget(title)
@@ -52,18 +52,18 @@ class BoundField(QWidget):
     def _make(self, choices: Sequence[tuple[str, str]]) -> QWidget:
         kind = self._quantity.kind
         if kind in ("length", "fine"):
-            field = LengthField(self._label, lambda: self._session.unit(kind))
+            field = LengthField(self.label, lambda: self._session.unit(kind))
             field.accepted.connect(self._accept_length)
             return field
         if kind == "choice":
             box = QComboBox()
-            box.setAccessibleName(self._label)
+            box.setAccessibleName(self.label)
             for value, words in choices:
                 box.addItem(words, value)
             box.activated.connect(lambda _index: self._store(box.currentData()))
             return box
         line = Line()
-        line.setAccessibleName(self._label)
+        line.setAccessibleName(self.label)
         line.editingFinished.connect(lambda: self._accept_text(line))
         return line
 
@@ -135,7 +135,7 @@ class BoundField(QWidget):
         if value is None and not _may_be_empty(entity, self._field):
             self.refresh()
             return
-        self._session.apply(self._label.lower(), [entity.with_(**{self._field: value})])
+        self._session.apply(self.label.lower(), [entity.with_(**{self._field: value})])
 
 
 def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:

@@ -16,7 +16,8 @@ from vernus.paper.ink import font, pen
 
 PHASES = (
     ("Plan", ("machine", "travel", "scale", "faces", "envelope", "order")),
-    ("Set", ("align",)),
+    ("Make", ("receive",)),
+    ("Set", ("align", "reader")),
     ("Prove", ("calibrate",)),
     ("Keep", ("card", "log", "paper")),
 )

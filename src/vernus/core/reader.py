@@ -1,0 +1,205 @@
+"""Setting the reader: the gap by feelers over the stroke, the spare beyond the stops, and a push from the side.
+
+A feeler that goes in says the gap is at least that; one that doesn't says it is less. Common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vernus.core.alignment import Verdict
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+
+FEELER_STEP_MM = 0.05
+PUSH_COUNTS = 2.0
+
+
+@dataclass(frozen=True)
+class GapAt:
+    """The gap at a station (mm): the thickest feeler that went in, the thinnest that did not (None: none tried)."""
+
+    station_mm: float
+    go_mm: float
+    no_go_mm: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.go_mm < 0 or (self.no_go_mm is not None and self.no_go_mm <= self.go_mm):
+            raise BadInputError("The feeler that does not go in must be thicker than the one that does.")
+
+
+@dataclass(frozen=True)
+class GapResult:
+    """The gap over the stroke: what it surely is between, how much it surely changes, and the verdict."""
+
+    least_mm: float
+    most_mm: float | None
+    change_mm: float
+    verdict: Verdict
+    instruction: Sentence
+    findings: tuple[Finding, ...]
+
+
+def judge_gap(gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: float | None = None) -> GapResult:
+    """The gap against the least and greatest wanted; raises BadInputError without a station.
+
+    A family that wants one figure (its shim) is judged within one feeler step of it.
+    """
+    if not gaps:
+        raise BadInputError("No gap noted yet; try feelers at both ends and the middle of the stroke.")
+    low, high = wanted_mm
+    if high - low < 2 * FEELER_STEP_MM:
+        low, high = low - FEELER_STEP_MM, high + FEELER_STEP_MM
+    least = min(g.go_mm for g in gaps)
+    tops = [g.no_go_mm for g in gaps if g.no_go_mm is not None]
+    most = max(tops) if len(tops) == len(gaps) else None
+    change = max(0.0, max(g.go_mm for g in gaps) - min(tops)) if tops else 0.0
+    tight = [g for g in gaps if g.no_go_mm is not None and g.no_go_mm <= low]
+    wide = [g for g in gaps if g.go_mm >= high and g.go_mm > low]
+    if tight or wide:
+        verdict: Verdict = "fail"
+    elif least >= low and most is not None and most <= high:
+        verdict = "pass"
+    else:
+        verdict = "unsure"
+    findings = [*_coverage(gaps, stroke_mm), *_changing(change, high - low)]
+    return GapResult(least, most, change, verdict, _instruct(tight, wide, verdict, low, high, gaps), tuple(findings))
+
+
+def _instruct(
+    tight: Sequence[GapAt], wide: Sequence[GapAt], verdict: Verdict, low: float, high: float, gaps: Sequence[GapAt]
+) -> Sentence:
+    if tight:
+        at = tight[0]
+        text = "At {at} the gap is under {low}: move the reader away, or the body where only one end is tight."
+        return Sentence(text, {"at": Mm(at.station_mm), "low": Fine(low)})
+    if wide:
+        at = wide[0]
+        text = "At {at} the gap is over {high}: bring the reader nearer, or the body where only one end is wide."
+        return Sentence(text, {"at": Mm(at.station_mm), "high": Fine(high)})
+    if verdict == "pass":
+        return Sentence(
+            "The gap is right over the stroke. Clips off before anything moves, wipers and cover on, and run the whole "
+            "stroke by hand: nothing may rub."
+        )
+    open_ = next((g for g in gaps if g.no_go_mm is None or g.no_go_mm > high), gaps[0])
+    loose = next((g for g in gaps if g.go_mm < low), None)
+    if loose is not None:
+        text = "Can't tell yet: at {at} try a feeler of {feeler}; it must go in."
+        return Sentence(text, {"at": Mm(loose.station_mm), "feeler": Fine(low)})
+    text = "Can't tell yet: at {at} try a feeler of {feeler}; it must not go in."
+    return Sentence(text, {"at": Mm(open_.station_mm), "feeler": Fine(high)})
+
+
+def _coverage(gaps: Sequence[GapAt], stroke_mm: float | None) -> list[Finding]:
+    span = max(g.station_mm for g in gaps) - min(g.station_mm for g in gaps)
+    if len({g.station_mm for g in gaps}) >= 3 and (stroke_mm is None or span >= 0.8 * stroke_mm):
+        return []
+    return [
+        finding(
+            "gap-not-everywhere",
+            "info",
+            "The gap was tried at {n} stations over {span}.",
+            "Try it at both ends of the stroke and in the middle: it is the change that ends seals.",
+            n=len({g.station_mm for g in gaps}),
+            span=Mm(span),
+        )
+    ]
+
+
+def _changing(change_mm: float, room_mm: float) -> list[Finding]:
+    if change_mm <= room_mm / 2:
+        return []
+    return [
+        finding(
+            "gap-changes",
+            "caution",
+            "The gap changes by at least {change} over the stroke.",
+            "The body is not parallel to the motion: align it again before setting the reader.",
+            change=Fine(change_mm),
+        )
+    ]
+
+
+def review_spare(
+    low_mm: float | None, high_mm: float | None, margin_mm: float, planned_mm: float | None
+) -> list[Finding]:
+    """Findings on the spare measured beyond both hard stops against the margin wanted and the plan."""
+    found: list[Finding] = []
+    for end, spare in (("low", low_mm), ("high", high_mm)):
+        if spare is None:
+            continue
+        if spare <= 0:
+            found.append(
+                finding(
+                    "no-spare",
+                    "stop",
+                    "At the {end} stop the reader has no spare left: it would be driven into its end.",
+                    "Fit a stop before this axis is run again.",
+                    end=end,
+                )
+            )
+        elif spare < margin_mm / 2:
+            found.append(
+                finding(
+                    "spare-thin",
+                    "caution",
+                    "At the {end} stop only {spare} is spare; {margin} was wanted.",
+                    "Move the reader on its bracket, or fit a stop.",
+                    end=end,
+                    spare=Mm(spare),
+                    margin=Mm(margin_mm),
+                )
+            )
+    if low_mm is not None and high_mm is not None and planned_mm is not None:
+        off = (high_mm - low_mm) / 2
+        if abs(off) > max(2.0, planned_mm / 2) and min(low_mm, high_mm) > 0:
+            found.append(
+                finding(
+                    "off-centre",
+                    "info",
+                    "The reader stands {off} off the middle of the stroke.",
+                    "Shift it by that on its bracket and both ends have the same spare.",
+                    off=Mm(off, sign=True),
+                )
+            )
+    return found
+
+
+def review_push(push_mm: float | None, count_um: float) -> list[Finding]:
+    """A finding when a push from the side moves the figure by more than two counts."""
+    if push_mm is None or abs(push_mm) * 1000 <= PUSH_COUNTS * count_um + 1e-9:
+        return []
+    return [
+        finding(
+            "mount-gives",
+            "caution",
+            "A push from the side moves the figure by {push}, more than {n:.0f} counts: the mount gives.",
+            "Stiffen the bracket, shorten it, or tighten its screws; then push again.",
+            push=Fine(abs(push_mm)),
+            n=PUSH_COUNTS,
+        )
+    ]
+
+
+def review_as_built(as_built_mm: float | None, planned_mm: float | None, spare_mm: float | None) -> list[Finding]:
+    """A finding when the travel after fitting is not the one planned."""
+    if as_built_mm is None or planned_mm is None or abs(as_built_mm - planned_mm) <= 1.0:
+        return []
+    longer = as_built_mm > planned_mm
+    short_of = spare_mm is not None and longer and (as_built_mm - planned_mm) / 2 >= spare_mm
+    return [
+        finding(
+            "travel-as-built",
+            "stop" if short_of else "caution" if longer else "info",
+            "The travel as built is {built}; the plan had {planned}.",
+            "The scale is too short for it: fit a stop before the axis is run."
+            if short_of
+            else "See that the spare at both ends still is what you want."
+            if longer
+            else "Find what stops it; if that is meant, note it as given up on the Travel sheet.",
+            built=Mm(as_built_mm),
+            planned=Mm(planned_mm),
+        )
+    ]
