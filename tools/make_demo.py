@@ -15,17 +15,22 @@ from vernus.job.entities import (
     Compensation,
     Delivery,
     Display,
+    DrilledHole,
     Entity,
     Face,
     GapCheck,
     Hole,
+    IndicatorKit,
     JobInfo,
     LogEntry,
     Machine,
+    MountPart,
     ReaderSetting,
     Reading,
     ScalePlan,
+    ShimKind,
     SolidBox,
+    StackHeight,
     Step,
     Sweep,
     TravelSurvey,
@@ -155,6 +160,19 @@ add(
         keep="clips and certificate in the bag on the nail",
     )
 )  # fmt: skip
+standoff = MountPart(
+    id="part-1", axis_id="axis-y", name="standoff, front", part_kind="standoff", length=mm("70"), width=mm("30"),
+    thickness=mm("14"), material="aluminium", wanted=mm("52"),
+)  # fmt: skip
+add(standoff)
+for n, (x, y, kind) in enumerate((("12", "15", "tapped"), ("58", "15", "tapped"), ("35", "15", "counterbored")), 1):
+    add(DrilledHole(id=f"part-1-{n}", part_id="part-1", x=mm(x), y=mm(y), hole_kind=kind, thread="M5"))
+for n, (what, height) in enumerate((("knee face to saddle plane", "61.35"), ("body, back to lip", "-23.2")), 1):
+    add(StackHeight(id=f"height-{n}", part_id="part-1", name=what, height=mm(height), tolerance=mm("0.05")))
+for n, (thick, count) in enumerate((("0.05", 4), ("0.1", 6), ("0.2", 4), ("0.5", 2)), 1):
+    add(ShimKind(id=f"shim-{n}", thickness=mm(thick), count=count))
+add(IndicatorKit(id="kit-1", name="lever, 0.002", division=mm("0.002"), range=mm("0.2"), sense="toward", lever_deg=15))
+add(IndicatorKit(id="kit-2", name="plunger, 0.01", division=mm("0.01"), range=mm("10")))
 later(days=6)
 x_at = "97 210 324 437 550 664 777"
 screws = {"screw_left": mm("9"), "screw_right": mm("865")}

@@ -31,6 +31,7 @@ VIEWS = (
     ("align-inches", "y", "align", False, "in", False),
     ("align-bench", "y", "align", False, "mm", True),
     ("receive", "x", "receive", False, "mm", False),
+    ("mounts", "y", "mounts", False, "mm", False),
     ("reader", "x", "reader", False, "mm", False),
     ("calibrate", "x", "calibrate", False, "mm", False),
     ("card", "x", "card", False, "mm", False),

@@ -39,6 +39,7 @@ from vernus.desktop.sheets.envelope import EnvelopeSheet
 from vernus.desktop.sheets.faces import FacesSheet
 from vernus.desktop.sheets.log import LogSheet
 from vernus.desktop.sheets.machine import MachineSheet
+from vernus.desktop.sheets.mounts import MountsSheet
 from vernus.desktop.sheets.order import OrderSheet
 from vernus.desktop.sheets.paper import PaperSheet
 from vernus.desktop.sheets.reader import ReaderSheet
@@ -50,19 +51,20 @@ from vernus.desktop.theme import dress
 from vernus.job.delivered import compare_delivery
 from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
+from vernus.job.mounts import mount_result
 from vernus.job.plan import face_findings
 from vernus.job.results import plan_of
 from vernus.job.review import review_machine
 from vernus.job.templates import read_template, template_file_name, template_of, write_template
 
 SHEETS: tuple[type[Sheet], ...] = (
-    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, ReceiveSheet, AlignSheet,
+    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, ReceiveSheet, MountsSheet, AlignSheet,
     ReaderSheet, CalibrateSheet, CardSheet, LogSheet, PaperSheet,
 )  # fmt: skip
 KEYS = {
     "machine": "Ctrl+1", "travel": "Ctrl+2", "scale": "Ctrl+3", "faces": "Ctrl+4", "envelope": "Ctrl+5",
     "order": "Ctrl+6", "align": "Ctrl+7", "calibrate": "Ctrl+8", "card": "Ctrl+9", "log": "Ctrl+L",
-    "paper": "Ctrl+0", "receive": "Ctrl+R", "reader": "Ctrl+E",
+    "paper": "Ctrl+0", "mounts": "Ctrl+M", "receive": "Ctrl+R", "reader": "Ctrl+E",
 }  # fmt: skip
 
 
@@ -232,9 +234,16 @@ class Window(QMainWindow):
         here += self._wider_findings(axis)
         self.findings.show_findings(here, self.session.units, self.session.inks)
 
+    def _mount_findings(self) -> list[Finding]:
+        job, sheet = self.session.job, self.sheets["mounts"]
+        part = sheet.part() if isinstance(sheet, MountsSheet) else None
+        return list(mount_result(job, part).findings) if job is not None and part is not None else []
+
     def _wider_findings(self, axis: Axis | None) -> list[Finding]:
         """What the plan sheets say, worked out only while one of them is in view."""
         job = self.session.job
+        if self._current == "mounts":
+            return self._mount_findings()
         if job is None or self._current not in ("machine", "faces", "envelope", "order", "receive"):
             return []
         if self._current == "receive":

@@ -12,9 +12,11 @@ from vernus.job.card import buying_list, card_lines, total_price
 from vernus.job.document import Job
 from vernus.job.entities import Hole
 from vernus.job.geometry import keep_reachable, solid
+from vernus.job.mounts import mount_result, parts_of
 from vernus.job.plan import EnvelopeResult, envelope_result, faces_result, lost_against, show_lost
 from vernus.job.review import review_machine
 from vernus.job.survey import hole_thread
+from vernus.paper.drawing.part import paint_part
 from vernus.paper.drawing.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
@@ -32,6 +34,7 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)
+    yield from _parts(job, units)
     yield from _card(job)
 
 
@@ -96,6 +99,30 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
     if items:
         rest = f"; {unknown} lines have no price yet" if unknown else ""
         yield Words(f"Prices known: {total:g}{rest}.")
+
+
+def _parts(job: Job, units: UnitSystem) -> Iterable[Block]:
+    for axis in job.axes():
+        for entity in parts_of(job, axis):
+            result = mount_result(job, entity)
+            if result.part is None:
+                continue
+            yield subheading(f"Part for {axis.name}: {result.part.name}")
+            draw: Callable[..., Any] = partial(paint_part, part=result.part, rows=result.rows, inks=PRINT, units=units)
+            yield Picture(draw, 200)
+            rows = [
+                (
+                    str(r.number), format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units), r.drill_name,
+                    "through" if r.drill_depth_mm is None else format_length(r.drill_depth_mm, units),
+                    f"{r.hole.kind} {r.hole.thread}",
+                )
+                for r in result.rows
+            ]  # fmt: skip
+            if rows:
+                yield from table(
+                    ("#", "From left", "From below", "Drill", "Deep", "For"), rows, (0.06, 0.2, 0.2, 0.16, 0.18, 0.2)
+                )
+            yield Words(result.instruction.text(units))
 
 
 def _card(job: Job) -> Iterable[Block]:

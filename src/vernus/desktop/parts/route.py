@@ -16,7 +16,7 @@ from vernus.paper.ink import font, pen
 
 PHASES = (
     ("Plan", ("machine", "travel", "scale", "faces", "envelope", "order")),
-    ("Make", ("receive",)),
+    ("Make", ("receive", "mounts")),
     ("Set", ("align", "reader")),
     ("Prove", ("calibrate",)),
     ("Keep", ("card", "log", "paper")),
@@ -34,7 +34,7 @@ class RouteRow(QPushButton):
         self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName]]()
         self.setCheckable(True)
         self.setAutoExclusive(True)
-        self.setStyleSheet("text-align: left; border: none; padding: 4px 8px;")
+        self.setStyleSheet("text-align: left; border: none; padding: 3px 8px;")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_marks(self, marks: list[tuple[str, MarkName]]) -> None:
@@ -101,14 +101,14 @@ class Route(QFrame):
         for phase, sheets in PHASES:
             label = QLabel(phase)
             label.setObjectName("faint")
-            box.addSpacing(4)
+            box.addSpacing(2)
             box.addWidget(label)
             for sheet in sheets:
                 row = RouteRow(session, sheet, WORDS.get(sheet, sheet.capitalize()))
                 row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
                 self.rows[sheet] = row
                 box.addWidget(row)
-        box.addSpacing(14)
+        box.addSpacing(8)
         self.next_title = QLabel()
         self.next_title.setFont(font(12, bold=True))
         self.next_text = plain_label("")
@@ -141,7 +141,7 @@ class Route(QFrame):
             where = f"next: {WORDS.get(name, name.capitalize())}" if name else "finished"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
-            self.next_text.setText(text if len(text) < 150 else text[:147].rsplit(" ", 1)[0] + " …")
+            self.next_text.setText(text if len(text) < 96 else text[:93].rsplit(" ", 1)[0] + " …")
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName:
         """A stop always shows; a caution only until the step is done."""
