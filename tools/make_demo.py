@@ -230,8 +230,8 @@ note("w", "Knee: only measured once, tape against the column. The oil nipple low
 
 for key, said in (
     ("isolate", ""), ("order", "two evenings lost over the plug: ask for the pin order first"), ("receive", ""),
-    ("stops", "bumper 55, turned from an old bolt"), ("dry-X", ""), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
-    ("dry-Y", ""), ("drill-Y", ""),
+    ("stops", "bumper 55, turned from an old bolt"), ("hold-X", ""), ("run-X", ""), ("mark-X", ""), ("reach-X", "the bracket key had to be cut short"), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
+    ("hold-Y", ""), ("run-Y", ""), ("mark-Y", ""), ("reach-Y", ""), ("drill-Y", ""),
 ):  # fmt: skip
     add(Step(id=f"step-{key}", key=key, note=said))
 

@@ -6,6 +6,8 @@ from vernus.bench.machine import Faults, SimulatedBody
 from vernus.core.alignment import Indicator, analyse_sweep, propose_stations
 from vernus.core.corrections import (
     analyse_roll,
+    corner_points,
+    instruct_corners,
     instruct_jacks,
     instruct_roll,
     instruct_shims,
@@ -118,3 +120,27 @@ def test_what_is_left_says_gap_and_cosine():
     words = what_is_left(sweep(0.4 / 500), 500).text()
     assert "gap changes by 0.400 mm over 500 mm" in words
     assert "misreads by 0.16 µm" in words
+
+
+@given(st.floats(-0.002, 0.002), st.floats(-0.004, 0.004))
+def test_corners_are_solved_together_from_both_lines_at_both_ends(slope, roll):
+    stations = [20.0, 380.0]
+    tops = [slope * x + roll * 10 for x in stations]
+    bottoms = [slope * x - roll * 10 for x in stations]
+    points = corner_points(stations, tops, bottoms, Indicator(), 20)
+    words = instruct_corners(points, (10, 390), 24, three=False, pitch_mm=None)
+    moves = dict(zip(("left bottom", "right bottom", "left top", "right top"), words.values.values(), strict=True))
+    lean = {"left bottom": slope * 10 - roll * 12, "right bottom": slope * 390 - roll * 12,
+            "left top": slope * 10 + roll * 12, "right top": slope * 390 + roll * 12}  # fmt: skip
+    level = [lean[k] + moves[k].mm for k in lean]
+    assert max(level) - min(level) < 1e-9
+    assert min(m.mm for m in moves.values()) >= 0
+
+
+def test_three_bolts_get_spacers_and_four_jacks_turns():
+    points = corner_points([0, 400], [0.4, 0.4], [0.0, 0.0], Indicator(), 20)
+    three = instruct_corners(points, (0, 400), 20, three=True, pitch_mm=None).text()
+    assert "left bottom 0.400 mm; right bottom 0.400 mm; top middle 0.000 mm" in three
+    jacks = instruct_corners(points, (0, 400), 20, three=False, pitch_mm=0.8).text()
+    assert jacks.count("turn") >= 2
+    assert "Turn the jack screws" in jacks

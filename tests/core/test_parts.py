@@ -6,7 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.parts import Part, PartHole, PartKind, hole_table, lay_out, mirrored, usual_holes
+from vernus.core.hardware import thread_named
+from vernus.core.parts import Part, PartHole, PartKind, hole_table, lay_out, mirrored, review_school, usual_holes
 
 BLOCK = Part("block", "standoff", 70, 30, 14, "aluminium", (
     PartHole(12, 15, "tapped", "M5"), PartHole(58, 15, "slot", "M5", 3), PartHole(35, 15, "counterbored", "M5"),
@@ -71,3 +72,27 @@ def test_parts_that_cannot_be_are_refused():
         replace(BLOCK, width_mm=0)
     with pytest.raises(BadInputError, match="not a thread"):
         hole_table(replace(BLOCK, holes=(PartHole(1, 1, "tapped", "M55"),)))
+
+
+FACE = Part("rear", "face", 564, 33, 25, "cast-iron", (PartHole(15, 16, "tapped", "M6"),))
+
+
+def test_schools_object_to_new_holes_each_in_its_way():
+    rows = hole_table(FACE)
+    there = [("table, left of the drain", thread_named("M6"))]
+    assert review_school("drill", FACE, rows, there) == []
+    assert review_school("none", replace(FACE, kind="plate"), rows, there) == []
+    (none,) = review_school("none", FACE, rows, there)
+    assert "no new holes are wanted" in none.what.text()
+    assert "T-slots" in none.remedy.text()
+    assert "pacemakers" in review_school("stick", FACE, rows, there)[0].remedy.text()
+
+
+def test_a_hole_that_is_there_already_is_named():
+    rows = hole_table(FACE)
+    (there,) = review_school("reuse", FACE, rows, [("table, left of the drain", thread_named("M6"))])
+    assert (there.code, there.severity) == ("hole-there", "info")
+    assert "left of the drain" in there.what.text()
+    (other,) = review_school("reuse", FACE, rows, [("knee", thread_named("5/16-18"))])
+    assert "5/16-18 (knee)" in other.what.text()
+    assert "none noted" in review_school("reuse", FACE, rows, [])[0].what.text()

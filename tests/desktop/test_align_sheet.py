@@ -42,6 +42,17 @@ def test_roll_asks_for_both_lines_at_both_ends_and_says_what_to_shim(align, hand
     assert align.headline.word.text() == "FAIL"
 
 
+def test_a_roll_pass_solves_all_corner_jacks_together(align, hands, bench_mill):
+    hands.click(align.planes["roll"])
+    hands.enter("0.20", "0.00", "0.30", "0.10")
+    choose(field(align, "by"), "jacks")
+    assert "pitch of the jack screws" in align.instruction.text()
+    bench_mill.apply("pitch", [align.sweep().with_(jack_pitch=LengthEntry.read("0.8"))])
+    assert align.instruction.text().startswith("Turn the jack screws: left bottom")
+    choose(field(align, "by"), "three")
+    assert "top middle 0.000 mm" in align.instruction.text()
+
+
 def test_advice_by_shims_uses_the_drawer(align, hands, bench_mill):
     bench_mill.apply("drawer", [ShimKind(id="s", thickness=LengthEntry.read("0.1"), count=5)])
     hands.enter(*[f"{0.05 * n:.2f}" for n in range(7)])

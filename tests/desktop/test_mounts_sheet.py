@@ -96,3 +96,33 @@ def test_a_thread_that_is_none_is_told_and_nothing_lost(mounts, hands, bench_mil
     bench_mill.apply("thread", [hole.with_(thread="M55")])
     assert "not a thread in the table" in mounts.instruction.text()
     assert bench_mill.job.get(hole.id).thread == "M55"
+
+
+def test_the_other_hand_of_a_part_is_its_mirror_image(mounts, hands, bench_mill):
+    hands.press("Ctrl+Ins")
+    hands.click(mounts.usual)
+    hands.click(mounts.hand)
+    first, second = bench_mill.job.all(MountPart)
+    assert second.name == "new part, other hand"
+    xs = [sorted(h.x.mm for h in bench_mill.job.all(DrilledHole) if h.part_id == p.id) for p in (first, second)]
+    assert xs[0] == pytest.approx([60 - x for x in reversed(xs[1])])
+
+
+def test_drills_owned_and_hole_schools_change_the_table_and_the_findings(mounts, hands, bench_mill, window):
+    axis = bench_mill.axis
+    plan = choose_face(scale_plan(bench_mill.job, axis, "moving"), faces_of(bench_mill.job, axis)[0])
+    bench_mill.apply("plan", [plan.with_(family="glass-slim", measuring=mm("450"))])
+    hands.click(mounts.from_face)
+    info = bench_mill.job.info
+    bench_mill.apply("drills", [info.with_(drills_owned="inch", hole_school="none")])
+    assert list(mounts.table.rows.rows[0])[3] == "#19"
+    assert any("no new holes are wanted" in t for t in window.findings.texts())
+
+
+def test_draft_is_taken_out_four_ways(mounts, hands, bench_mill):
+    hands.press("Ctrl+Ins")
+    part = bench_mill.job.all(MountPart)[0]
+    bench_mill.apply("draft", [part.with_(draft_rise=mm("2"), draft_over=mm("50"), width=mm("40"))])
+    assert "leans 2.29°" in mounts.tools.text()
+    assert "1.600 mm thicker" in mounts.tools.text()
+    assert "by 0.800 mm (rows 20 mm apart)" in mounts.tools.text()

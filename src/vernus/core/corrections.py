@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from vernus.core.alignment import Alignment, Indicator, Verdict, cosine_error, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
-from vernus.core.mounts import jack_turns, shims_for_roll
+from vernus.core.mounts import jack_turns, level_plane, shims_for_roll
 from vernus.core.shims import ShimPick, ShimStock, pick_shims
 from vernus.core.sweep_review import Gain
 
@@ -176,6 +176,51 @@ def instruct_roll(roll: Roll) -> Sentence:
         "Put {shim} under the {row} row of screws; the other row is then {other} nearer than now.",
         {"shim": Fine(abs(roll.shim_mm)), "row": row, "other": Fine(abs(roll.difference_mm))},
     )
+
+
+def corner_points(
+    stations_mm: Sequence[float],
+    tops_mm: Sequence[float],
+    bottoms_mm: Sequence[float],
+    indicator: Indicator,
+    apart_mm: float,
+) -> list[tuple[float, float, float]]:
+    """The heights of a roll pass as points (x, y, height) in mm, y from the middle between the two lines."""
+    scale, half = indicator.sign * indicator.cosine, apart_mm / 2
+    top = [(x, half, scale * r) for x, r in zip(stations_mm, tops_mm, strict=True)]
+    return top + [(x, -half, scale * r) for x, r in zip(stations_mm, bottoms_mm, strict=True)]
+
+
+def instruct_corners(
+    points: Sequence[tuple[float, float, float]],
+    screws_mm: tuple[float, float],
+    rows_mm: float,
+    *,
+    three: bool,
+    pitch_mm: float | None,
+) -> Sentence:
+    """A move for each of four corner jacks, or a spacer for each of three bolts (the third in the middle of the top).
+
+    With a pitch the moves are turns either way, with the least total; without one they are shims, none negative.
+    """
+    left, right = sorted(screws_mm)
+    half = rows_mm / 2
+    places = {"left bottom": (left, -half), "right bottom": (right, -half)}
+    if three:
+        places["top middle"] = ((left + right) / 2, half)
+    else:
+        places |= {"left top": (left, half), "right top": (right, half)}
+    result = level_plane(points, list(places.values()), only_out=pitch_mm is None)
+    parts: list[str] = []
+    values: dict[str, object] = {}
+    for n, (name, move) in enumerate(zip(places, result.moves_mm, strict=True)):
+        if pitch_mm is None:
+            parts.append(f"{name} {{m{n}}}")
+            values[f"m{n}"] = Fine(move)
+        else:
+            parts.append(f"{name} {jack_turns(move, pitch_mm).words()}")
+    lead = "Put under the bolts: " if pitch_mm is None else "Turn the jack screws: "
+    return Sentence(lead + "; ".join(parts) + ". Tighten, and read both lines at both ends again.", values)
 
 
 def what_is_left(sweep: Alignment, travel_mm: float | None) -> Sentence:

@@ -12,7 +12,7 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.hardware import DrillSet, Material, clearance_holes, plan_hole, tape_flag, thread_named
+from vernus.core.hardware import DrillSet, Material, Thread, clearance_holes, plan_hole, tape_flag, thread_named
 from vernus.core.mounts import slot_length
 
 PartKind = Literal["standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "face"]
@@ -167,6 +167,58 @@ def _review(part: Part, row: HoleRow, wanted_mm: float) -> list[Finding]:
             )
         )  # fmt: skip
     return found
+
+
+def review_school(
+    school: str, part: Part, rows: Sequence[HoleRow], there: Sequence[tuple[str, Thread]]
+) -> list[Finding]:
+    """Findings on new holes in the machine by the school: ``none``, ``reuse``, ``stick`` or ``drill``.
+
+    ``there`` are the holes the machine has on that member: where, and their thread.
+    """
+    new = [r for r in rows if r.hole.kind == "tapped"]
+    if part.kind != "face" or not new or school == "drill":
+        return []
+    if school == "reuse":
+        return [_reuse(r, there) for r in new]
+    what = "no new holes are wanted in the machine" if school == "none" else "it is to be stuck on"
+    how = (
+        "Clamp it, use the T-slots, or carry it on a plate bolted to holes there are."
+        if school == "none"
+        else "Clean and key both faces; magnets and adhesive carry a light cover or a tape, hardly a scale body. Keep "
+        "magnets from pacemakers."
+    )
+    return [
+        finding(
+            "new-holes",
+            "caution",
+            "{n} tapped holes are planned in {part}, but " + what + ".",
+            how,
+            n=len(new),
+            part=part.name,
+        )
+    ]
+
+
+def _reuse(row: HoleRow, there: Sequence[tuple[str, Thread]]) -> Finding:
+    thread = thread_named(row.hole.thread)
+    same = [where for where, found in there if found.name == thread.name]
+    if same:
+        return finding(
+            "hole-there",
+            "info",
+            "Hole {n}: {thread} is there already: {where}.",
+            "Reach it with a slot in the bracket instead of drilling.",
+            n=row.number, thread=thread.name, where="; ".join(same),
+        )  # fmt: skip
+    others = ", ".join(f"{found.name} ({where})" for where, found in there) or "none noted"
+    return finding(
+        "no-hole-there",
+        "caution",
+        "Hole {n}: no {thread} is there to reuse; there are: {others}.",
+        "Use one of those with its own screw, or bridge to it with a plate.",
+        n=row.number, thread=thread.name, others=others,
+    )  # fmt: skip
 
 
 def lay_out(rows: Sequence[HoleRow]) -> list[str]:

@@ -11,6 +11,8 @@ from vernus.core.alignment import Alignment, Correction, Indicator, analyse_swee
 from vernus.core.corrections import (
     Roll,
     analyse_roll,
+    corner_points,
+    instruct_corners,
     instruct_jacks,
     instruct_roll,
     instruct_shims,
@@ -97,7 +99,7 @@ def _instruct(
     stock: tuple[ShimStock, ...],
 ) -> Sentence:
     grave = any(f.severity == "stop" for f in findings)
-    if sweep.by == "pivot" or grave or figures.verdict == "pass" or screws is None:
+    if sweep.by in ("pivot", "three") or grave or figures.verdict == "pass" or screws is None:
         return instruct(figures, fix, findings)
     moves = shims_at_ends(figures, screws, gain)
     if sweep.by == "shims":
@@ -128,7 +130,24 @@ def _roll_result(sweep: Sweep) -> SweepResult:
         )
     except BadInputError as error:
         return SweepResult(None, None, (refusal(error),), plain(str(error)))
-    return SweepResult(None, None, tuple(review_roll(roll, sweep.tolerance.mm)), instruct_roll(roll), roll)
+    words = instruct_roll(roll)
+    screws = screws_of(sweep)
+    if sweep.by != "pivot" and screws is not None and len(whole) > 1 and roll.verdict != "pass":
+        try:
+            words = _corners(sweep, whole, screws)
+        except BadInputError as error:
+            words = plain(str(error))
+    return SweepResult(None, None, tuple(review_roll(roll, sweep.tolerance.mm)), words, roll)
+
+
+def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: tuple[float, float]) -> Sentence:
+    """All bolts of the body solved together from both lines at both ends."""
+    tops, bottoms = ([lines[line] for lines in whole.values()] for line in ("top", "bottom"))
+    points = corner_points(list(whole), tops, bottoms, indicator_of(sweep), sweep.lines_apart.mm)
+    pitch = mm_of(sweep.jack_pitch) if sweep.by == "jacks" else None
+    if sweep.by == "jacks" and not pitch:
+        return Sentence("Say the pitch of the jack screws under Setup (F4) to be told the turns.")
+    return instruct_corners(points, screws, sweep.bolts_apart.mm, three=sweep.by == "three", pitch_mm=pitch)
 
 
 def shim_stock(job: Job) -> tuple[ShimStock, ...]:

@@ -170,17 +170,24 @@ def _steps(job: Job) -> list[JobStep]:
 def _fitting(job: Job, axis: Axis) -> list[JobStep]:
     face = chosen_face(job, plan_of(job, axis))
     where = face.name if face is not None else "face"
-    name = axis.name
-    dry = f"Dry fit, {where}: hold it with clamps or magnets and run every axis through its stroke."
-    again = "Mark, then measure again: the last piece is made from that."
-    park = f"Park the {axis.moving} so that the drill stands square; find out what is behind the wall."
-    hang = "Hang the body, snug, sweep and align in both planes."
-    gap = "Set the reader: gap over the whole stroke, clips off before anything moves."
-    drill = "drill, taps, guide block, eye protection"
+    name, others = axis.name, ", ".join(a.name for a in job.axes())
+    steps = (
+        ("hold", "stops", f"Dry fit, {where}: hold body, reader and bracket with clamps, magnets or tape.",
+         "clamps, magnets, tape", "Nothing is drilled yet. Keep magnets from pacemakers."),
+        ("run", "hold", f"Dry fit: run {others} by hand through their whole strokes, in their corners too.", "",
+         "Shipping clips off before the axis moves; watch cover, cable stub and locks."),
+        ("mark", "run", "Dry fit: mark body and bracket, and measure the last gap again.", "scriber, caliper",
+         "Note the height under Stack on Mounts: the last piece is made from that, not from the plan."),
+        ("reach", "mark", "See that every screw can be reached with the tool that turns it.", "keys, drivers",
+         f"Park the {axis.moving} or take its handwheel off where it can't; cut a key short if need be."),
+        ("drill", "reach", f"Drill and tap, {where}.", "drill, taps, guide block, eye protection",
+         f"Park the {axis.moving} so that the drill stands square; find out what is behind the wall."),
+        ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
+        ("reader", "align", "Set the reader: gap over the whole stroke, clips off before anything moves.",
+         "clips, feeler", ""),
+        ("cover", "reader", "Cover on; it must not rub. Run the whole stroke.", "", ""),
+    )  # fmt: skip
     return [
-        JobStep(f"dry-{name}", name, dry, ("stops",), "clamps, magnets", again),
-        JobStep(f"drill-{name}", name, f"Drill and tap, {where}.", (f"dry-{name}",), drill, park),
-        JobStep(f"align-{name}", name, hang, (f"drill-{name}",), "indicator"),
-        JobStep(f"reader-{name}", name, gap, (f"align-{name}",), "clips, feeler"),
-        JobStep(f"cover-{name}", name, "Cover on; it must not rub. Run the whole stroke.", (f"reader-{name}",)),
+        JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
+        for key, need, words, tools, care in steps
     ]

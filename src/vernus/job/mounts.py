@@ -7,16 +7,24 @@ from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
-from vernus.core.mounts import Stack, StackItem, solve_spacer
-from vernus.core.parts import HoleRow, Part, PartHole, hole_table, lay_out, usual_holes
+from vernus.core.hardware import DrillSet, Thread
+from vernus.core.mounts import Stack, StackItem, solve_spacer, take_out_draft
+from vernus.core.parts import HoleRow, Part, PartHole, hole_table, lay_out, review_school, usual_holes
 from vernus.core.shims import pick_shims
+from vernus.core.threads import identify_thread
 from vernus.job.align import shim_stock
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, StackHeight
+from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, StackHeight
 from vernus.job.fields import LengthEntry
 from vernus.job.geometry import bulk_of, chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.results import limit_findings, plan_of, refusal
+
+_SETS: dict[str, tuple[DrillSet, ...]] = {
+    "metric": ("metric",),
+    "inch": ("number", "letter", "fraction"),
+    "all": ("metric", "number", "letter", "fraction"),
+}
 
 
 @dataclass(frozen=True)
@@ -57,12 +65,50 @@ def mount_result(job: Job, entity: MountPart) -> MountResult:
             entity.name or "part", entity.part_kind, entity.length.mm, entity.width.mm, entity.thickness.mm,
             entity.material, tuple(PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm) for h in holes),
         )  # fmt: skip
-        rows = tuple(hole_table(part))
+        rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
         stack = _stack(job, entity)
     except BadInputError as error:
         return MountResult(None, (), None, (refusal(error),), (), plain(str(error)))
     findings = tuple(f for row in rows for f in row.findings)
+    findings += tuple(review_school(job.info.hole_school, part, rows, _holes_there(job)))
     return MountResult(part, rows, stack, findings, tuple(lay_out(rows)), _instruct(job, entity, stack, rows, findings))
+
+
+def _holes_there(job: Job) -> list[tuple[str, Thread]]:
+    """The holes of the survey whose thread is known: where, and the thread."""
+    found: list[tuple[str, Thread]] = []
+    for hole in job.all(Hole):
+        if hole.diameter is not None and hole.pitch is not None and hole.diameter.mm > 0 and hole.pitch.mm > 0:
+            threads = identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
+            found += [(f"{hole.member}, {hole.place}", t) for t in threads[:1]]
+    return found
+
+
+def draft_words(entity: MountPart) -> Sentence | None:
+    """How to take out the draft of the face a part sits on; None while it isn't noted."""
+    if entity.draft_rise is None or entity.draft_over is None or entity.draft_over.mm <= 0:
+        return None
+    bolts = max(entity.width.mm / 2, 1.0)
+    draft = take_out_draft(entity.draft_rise.mm, entity.draft_over.mm, max(entity.width.mm, 1.0), bolts)
+    row = "lower" if draft.wedge_mm > 0 else "upper"
+    return Sentence(
+        "The face leans {angle:.2f}°: mill or bend the part by that, or make it a wedge {wedge} thicker at its {row} "
+        "edge, or shim the {row} row of bolts by {shim} (rows {bolts} apart), or set jack screws by as much.",
+        {
+            "angle": abs(draft.angle_deg), "wedge": Fine(abs(draft.wedge_mm)), "shim": Fine(abs(draft.shim_mm)),
+            "row": row, "bolts": Mm(bolts),
+        },
+    )  # fmt: skip
+
+
+def other_hand(job: Job, entity: MountPart, new_id: Callable[[], str]) -> list[Entity]:
+    """The mirror image of a part, as a part of its own."""
+    made = entity.with_(id=new_id(), created="", changed="", name=f"{entity.name}, other hand")
+    holes = [
+        h.with_(id=new_id(), created="", changed="", part_id=made.id, x=LengthEntry(mm=entity.length.mm - h.x.mm))
+        for h in holes_of(job, entity)
+    ]
+    return [made, *holes]
 
 
 def _stack(job: Job, entity: MountPart) -> Stack | None:

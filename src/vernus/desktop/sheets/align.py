@@ -384,7 +384,7 @@ class AlignSheet(Sheet):
                     paint_sweep, sweep=result.alignment, inks=inks, units=units, before=before, fix=result.correction
                 )
             )
-        fix = result.correction if sweep.by == "pivot" else None
+        fix = result.correction if sweep.by in ("pivot", "three") else None
         if fix is None:
             self.dial.show_drawing(None)
         else:

@@ -13,26 +13,29 @@ from vernus.core.errors import BadInputError, VernusError
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
-from vernus.job.entities import DrilledHole, MountPart, StackHeight
+from vernus.job.entities import DrilledHole, JobInfo, MountPart, StackHeight
 from vernus.job.formats.dxf import write_dxf
 from vernus.job.mounts import (
     MountResult,
+    draft_words,
     face_part,
     heights_of,
     holes_of,
     mount_result,
+    other_hand,
     parts_of,
     with_usual_holes,
 )
 from vernus.paper.drawing.part import paint_part
 from vernus.paper.template_page import write_template_pdf
 
-_PART = ("name", "part_kind", "length", "width", "thickness", "material", "wanted")
+_PART = ("name", "part_kind", "length", "width", "thickness", "material", "wanted", "draft_rise", "draft_over")
 _HOLE = ("x", "y", "hole_kind", "thread", "adjust")
 _HEIGHT = ("name", "height", "tolerance")
 
@@ -73,22 +76,27 @@ class MountsSheet(Sheet):
             row.addWidget(button)
             self.faces.addWidget(widget)
         self.parts.chosen.connect(lambda: self.refresh())
+        self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
         self.entry.addLayout(row)
         self.entry.addWidget(self.faces, 1)
+        for school in self.schools:
+            self.entry.addWidget(school)
         self.view = Picture("The part to scale", QSize(300, 170))
         self.table = Table("Hole table")
         self.tools = plain_label("", "faint")
-        buttons = QHBoxLayout()
+        buttons, files = QHBoxLayout(), QHBoxLayout()
         self.usual = self._button("Usual holes", self._usual, buttons)
+        self.hand = self._button("Other hand", self._other_hand, buttons)
         self.from_face = self._button("From the face", self._face, buttons)
-        self.dxf = self._button("DXF…", self.ask_and_write_dxf, buttons)
-        self.paper = self._button("1:1 template…", self.ask_and_write_template, buttons)
+        self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
+        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
         self.picture.addWidget(self.view, 4)
         self.picture.addWidget(self.table, 3)
         self.picture.addWidget(self.tools)
         self.picture.addLayout(buttons)
+        self.picture.addLayout(files)
         self.not_on_bench = [self.faces, *self.tabs.values(), self.view, self.table, self.tools, self.usual]
-        self.not_on_bench += [self.from_face, self.dxf, self.paper]
+        self.not_on_bench += [self.from_face, self.dxf, self.paper, self.hand, *self.schools]
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
         button = QPushButton(words)
@@ -134,6 +142,17 @@ class MountsSheet(Sheet):
             return None
         return make(part)
 
+    def _info(self) -> JobInfo | None:
+        return self.session.job.info if self.session.job else None
+
+    def _other_hand(self) -> None:
+        part, job = self.part(), self.session.job
+        if part is not None and job is not None:
+            put = other_hand(job, part, new_id)
+            self.session.apply("the other hand", put)
+            self.parts.choose(put[0].id)
+            self.refresh()
+
     def _usual(self) -> None:
         part = self.part()
         if part is None:
@@ -166,7 +185,9 @@ class MountsSheet(Sheet):
         for n, button in enumerate(self.tabs.values()):
             button.setChecked(n == self.faces.currentIndex())
         part = self.part()
-        for button in (self.usual, self.dxf, self.paper):
+        for school in self.schools:
+            school.refresh()
+        for button in (self.usual, self.dxf, self.paper, self.hand):
             button.setEnabled(part is not None)
         if part is None:
             self.headline.show_answer(self.session, "no part yet", "add one, or take the face with the scale's holes")
@@ -225,7 +246,10 @@ class MountsSheet(Sheet):
         for n, width in ((1, 62), (2, 62), (3, 82), (4, 76), (6, 66)):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
-        self.tools.setText("Lay out: " + ", ".join(result.tools) + "." if result.rows else "")
+        part = self.part()
+        draft = draft_words(part) if part is not None else None
+        words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []
+        self.tools.setText("\n".join([*words, *([draft.text(units)] if draft is not None else [])]))
 
     def _result(self) -> MountResult | None:
         part, job = self.part(), self.session.job

@@ -1,0 +1,50 @@
+"""What every entity of a job is made of."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Name = Annotated[str, Field(max_length=200)]
+Text = Annotated[str, Field(max_length=20_000)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
+Plane = Literal["face", "edge", "roll"]
+Target = Literal["plate", "body", "reader", "rod"]
+TARGETS: tuple[tuple[Target, str], ...] = (
+    ("body", "scale body"),
+    ("plate", "backing plate"),
+    ("reader", "reader"),
+    ("rod", "rod"),
+)
+Direction = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
+DIRECTIONS = (
+    ("", "not said"),
+    ("+x", "right"),
+    ("-x", "left"),
+    ("+y", "away from you"),
+    ("-y", "toward you"),
+    ("+z", "up"),
+    ("-z", "down"),
+)
+
+
+class Value(BaseModel):
+    """A part of an entity: frozen, and refusing fields it doesn't know."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Entity(Value):
+    """Anything with an identity in the job; times are ISO 8601 in UTC."""
+
+    kind: ClassVar[str]
+
+    id: Annotated[str, Field(min_length=1, max_length=64)]
+    created: str = ""
+    changed: str = ""
+    note: Text = ""
+
+    def with_(self, **changes: Any) -> Any:
+        """A validated copy with some fields changed."""
+        return type(self).model_validate({**dict(self), **changes})

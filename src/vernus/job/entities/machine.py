@@ -1,0 +1,189 @@
+"""The machine: job, members, axes, boxes, faces and the holes there are."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from vernus.core.units import UnitSystem
+from vernus.job.entities.base import DIRECTIONS, Direction, Entity, Name, Number, Value
+from vernus.job.fields import LengthEntry, Quantity
+
+
+class JobInfo(Entity):
+    """The job itself: its title, the workshop, and the unit system shown."""
+
+    kind = "job"
+    title: Annotated[Name, Quantity("Job", "text")] = "New job"
+    workshop: Annotated[Name, Quantity("Workshop", "text")] = ""
+    units: UnitSystem = "mm"
+    w_travel: Annotated[Number, Quantity("Travel lost", "number", low=0, high=100)] = 1.0
+    w_blocked: Annotated[Number, Quantity("What it blocks", "number", low=0, high=100)] = 1.0
+    w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0
+    w_holes: Annotated[Number, Quantity("New holes", "number", low=0, high=100)] = 1.0
+    w_parts: Annotated[Number, Quantity("Parts to make", "number", low=0, high=100)] = 1.0
+    w_abbe: Annotated[Number, Quantity("Tool distance", "number", low=0, high=100)] = 1.0
+    hole_school: Annotated[
+        Literal["drill", "none", "reuse", "stick"],
+        Quantity(
+            "Holes in the machine",
+            "choice",
+            choices=(
+                ("drill", "drill and tap where it is right"),
+                ("none", "no new holes"),
+                ("reuse", "reuse the holes there are"),
+                ("stick", "magnets or adhesive"),
+            ),
+        ),
+    ] = "drill"
+    drills_owned: Annotated[
+        Literal["own", "metric", "inch", "all"],
+        Quantity(
+            "Drills you own",
+            "choice",
+            choices=(
+                ("own", "those of the thread's system"), ("metric", "metric only"),
+                ("inch", "number, letter, fraction"), ("all", "all of them"),
+            ),
+        ),
+    ] = "own"  # fmt: skip
+    room_c: Annotated[Number | None, Quantity("Room", "number", low=-30, high=60)] = None
+
+
+class MemberPart(Value):
+    """A member of the machine: what it sits on, and the name of the axis that moves it there ("": fixed)."""
+
+    id: Name
+    on: Name = ""
+    axis: Name = ""
+
+
+class Machine(Entity):
+    """The machine being fitted: its members, and where its tool cuts with every axis at 0."""
+
+    kind = "machine"
+    name: Annotated[Name, Quantity("Machine", "text")] = ""
+    machine_kind: Name = "knee-mill-turret"
+    kind_label: Name = ""
+    members: tuple[MemberPart, ...] = ()
+    minded: tuple[tuple[Name, Name], ...] = ()
+    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right")] = None
+    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you")] = None
+    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up")] = None
+    tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
+
+
+class Axis(Entity):
+    """One axis: what moves on what, how good it must be, and how far it was measured to travel."""
+
+    kind = "axis"
+    machine_id: str
+    name: Name
+    label: Name = ""
+    moving: Name = ""
+    still: Name = ""
+    direction: Annotated[
+        Literal["", "+x", "-x", "+y", "-y", "+z", "-z"],
+        Quantity("Grows toward", "choice", choices=DIRECTIONS),
+    ] = ""
+    usual: Annotated[LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True)] = None
+    home: Literal["mid", "low", "high"] = "mid"
+    usual_on: Literal["moving", "still"] = "moving"
+    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True)] = None
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0)] = None
+    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0)] = None
+    weight: Annotated[Number, Quantity("Worth against the other axes", "number", low=0, high=100)] = 1.0
+    accuracy: Annotated[
+        LengthEntry | None,
+        Quantity("Accuracy wanted over the travel", "fine", low=0, low_open=True, help="It decides everything later."),
+    ] = None
+    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the low end", low=0)] = None
+    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the high end", low=0)] = None
+    give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
+
+
+class SolidBox(Entity):
+    """A box on a member with every axis at 0: a solid that can meet others, or a place that must stay reachable."""
+
+    kind = "box"
+    name: Annotated[Name, Quantity("Name", "text")] = ""
+    member: Annotated[Name, Quantity("On the", "choice")] = ""
+    role: Annotated[
+        Literal["solid", "keep", "head"],
+        Quantity(
+            "It is",
+            "choice",
+            choices=(
+                ("solid", "metal in the way"),
+                ("keep", "to be kept reachable"),
+                ("head", "part of the tilting head"),
+            ),
+        ),
+    ] = "solid"
+    left: Annotated[LengthEntry, Quantity("Left side, x")] = LengthEntry(mm=0)
+    right: Annotated[LengthEntry, Quantity("Right side, x")] = LengthEntry(mm=0)
+    front: Annotated[LengthEntry, Quantity("Front, y")] = LengthEntry(mm=0)
+    back: Annotated[LengthEntry, Quantity("Back, y")] = LengthEntry(mm=0)
+    bottom: Annotated[LengthEntry, Quantity("Bottom, z")] = LengthEntry(mm=0)
+    top: Annotated[LengthEntry, Quantity("Top, z")] = LengthEntry(mm=0)
+    why: Annotated[Name, Quantity("Why it matters", "text")] = ""
+
+
+class Face(Entity):
+    """A face a scale could be screwed to."""
+
+    kind = "face"
+    axis_id: str
+    name: Annotated[Name, Quantity("Face", "text")] = ""
+    member: Annotated[Name, Quantity("Scale on the", "choice")] = ""
+    reader_member: Annotated[Name, Quantity("Reader on the", "choice")] = ""
+    x: Annotated[LengthEntry, Quantity("Its left end, x")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("Its left end, y")] = LengthEntry(mm=0)
+    z: Annotated[LengthEntry, Quantity("Middle of its height, z")] = LengthEntry(mm=0)
+    along: Annotated[Direction, Quantity("Runs toward", "choice", choices=DIRECTIONS[1:])] = "+x"
+    out: Annotated[Direction, Quantity("Looks toward", "choice", choices=DIRECTIONS[1:])] = "+y"
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True)] = LengthEntry(mm=100)
+    flat: Annotated[
+        Literal["machined", "painted", "rough"],
+        Quantity(
+            "Surface",
+            "choice",
+            choices=(("machined", "machined flat"), ("painted", "flat under paint"), ("rough", "rough or drafted")),
+        ),
+    ] = "painted"
+    exposure: Annotated[
+        Literal["0", "1", "2", "3"],
+        Quantity(
+            "Chips and coolant",
+            "choice",
+            choices=(("0", "none get there"), ("1", "a few"), ("2", "many"), ("3", "in the stream")),
+        ),
+    ] = "1"
+    holes: Annotated[Number, Quantity("New holes", "number", low=0, high=50)] = 4.0
+    parts: Annotated[Number, Quantity("Parts to make", "number", low=0, high=50)] = 2.0
+    bracket: Annotated[
+        Literal["down", "up"],
+        Quantity("The reader hangs from", "choice", choices=(("down", "below"), ("up", "above"))),
+    ] = "down"
+    separate: Annotated[
+        Literal["no", "yes"],
+        Quantity("Scale with a readout of its own", "choice", choices=(("no", "no"), ("yes", "yes"))),
+    ] = "no"
+
+
+class Hole(Entity):
+    """A hole that is already in the machine."""
+
+    kind = "hole"
+    member: Annotated[Name, Quantity("In the", "choice")] = ""
+    place: Annotated[Name, Quantity("Where", "text")] = ""
+    diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True)] = None
+    measured_on: Annotated[
+        Literal["screw", "bore"],
+        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore"))),
+    ] = "screw"
+    pitch: Annotated[LengthEntry | None, Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True)] = None
+    depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True)] = None
+    through: Annotated[
+        Literal["blind", "through"], Quantity("It is", "choice", choices=(("blind", "blind"), ("through", "through")))
+    ] = "blind"
+    used_by: Annotated[Name, Quantity("Used by", "text")] = ""

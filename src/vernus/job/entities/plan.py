@@ -1,0 +1,89 @@
+"""The plan: travel, scale, display and the ticked steps."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from vernus.job.entities.base import Entity, Name, Number
+from vernus.job.fields import LengthEntry, Quantity
+
+
+class TravelSurvey(Entity):
+    """One way of measuring an axis's travel: a tool, its division, and the readings between the marks."""
+
+    kind = "travel"
+    axis_id: str
+    tool: Annotated[Name, Quantity("Tool", "choice")] = "tape"
+    division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True)]
+    readings: Annotated[tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True)] = ()
+    approach: Annotated[
+        Literal["same", "opposite"],
+        Quantity(
+            "Both marks approached from",
+            "choice",
+            choices=(("same", "the same side"), ("opposite", "opposite sides")),
+        ),
+    ] = "same"
+
+
+class ScalePlan(Entity):
+    """The scale chosen for an axis and where it goes."""
+
+    kind = "scale"
+    axis_id: str
+    family: Annotated[Name, Quantity("Family", "choice")] = ""
+    margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0)] = LengthEntry(mm=10, text="10")
+    face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True)] = None
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
+    face_id: str = ""
+    shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by")] = LengthEntry(mm=0)
+    cover: Annotated[
+        Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
+    ] = "yes"
+    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0)] = LengthEntry(mm=1)
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
+    scale_on: Annotated[
+        Literal["moving", "still"],
+        Quantity("Scale body on the", "choice", choices=(("moving", "moving member"), ("still", "still member"))),
+    ] = "moving"
+
+
+class FamilyEdit(Entity):
+    """What the user knows better about a scale family than the table does."""
+
+    kind = "family"
+    family: Name
+    sizes: Annotated[Name, Quantity("Sizes sold (mm, with spaces)", "text")] = ""
+    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0)] = None
+    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True)] = None
+    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True)] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True)] = None
+    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True)] = None
+    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True)] = None
+    count_um: Annotated[Number | None, Quantity("One count, µm", "number", low=0, low_open=True)] = None
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
+
+
+class Display(Entity):
+    """The readout wanted."""
+
+    kind = "display"
+    axes: Annotated[Number, Quantity("Axes it shows", "number", low=1, high=8)] = 3.0
+    digits: Annotated[Number, Quantity("Digits", "number", low=4, high=10)] = 7.0
+    functions: Annotated[Name, Quantity("Functions wanted", "text")] = "halving, hole circle, mm/inch"
+    signal: Annotated[Name, Quantity("Takes which signal and plug", "text")] = ""
+    place: Annotated[Name, Quantity("Where it hangs", "text")] = ""
+    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True)] = None
+    side: Annotated[
+        Literal["right", "left"], Quantity("On the side", "choice", choices=(("right", "right"), ("left", "left")))
+    ] = "right"
+    shared: Annotated[Name, Quantity("Shared with which machine", "text")] = ""
+    price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
+
+
+class Step(Entity):
+    """One ticked step of the job card; ``key`` says which, ``note`` what was odd."""
+
+    kind = "step"
+    key: Name
+    done: bool = True

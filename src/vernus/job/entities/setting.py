@@ -1,0 +1,137 @@
+"""What is set: sweeps with the indicator, and the reader."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from vernus.job.entities.base import Entity, Name, Number, Plane, Target, Value
+from vernus.job.fields import LengthEntry, Quantity
+
+
+class IndicatorKit(Entity):
+    """An indicator of the user's kit, as it is usually held."""
+
+    kind = "indicator"
+    name: Annotated[Name, Quantity("Indicator", "text")] = ""
+    division: Annotated[LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.01, text="0.01"
+    )
+    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True)] = None
+    sense: Annotated[
+        Literal["toward", "away"],
+        Quantity(
+            "Reading grows when the surface comes",
+            "choice",
+            choices=(("toward", "toward the indicator"), ("away", "away from it")),
+        ),
+    ] = "toward"
+    lever_deg: Annotated[Number, Quantity("Usual lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
+
+
+class ShimKind(Entity):
+    """So many shims of one thickness in the drawer."""
+
+    kind = "shim"
+    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.1, text="0.1"
+    )
+    count: Annotated[Number, Quantity("How many", "number", low=0, high=1000)] = 4.0
+
+
+class Reading(Value):
+    """One indicator reading at one station."""
+
+    station: LengthEntry
+    reading: LengthEntry
+    line: Literal["", "top", "bottom"] = ""
+
+
+class Sweep(Entity):
+    """One alignment pass over a scale body: stations, readings, and how the indicator was held."""
+
+    kind = "sweep"
+    axis_id: str
+    target: Target = "body"
+    plane: Plane = "face"
+    by: Annotated[
+        Literal["pivot", "shims", "jacks", "three"],
+        Quantity(
+            "Corrected by",
+            "choice",
+            choices=(
+                ("pivot", "easing one end to the dial"),
+                ("shims", "shims at the ends"),
+                ("jacks", "jack screws"),
+                ("three", "three bolts with spacers"),
+            ),
+        ),
+    ] = "pivot"
+    jack_pitch: Annotated[LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True)] = None
+    range: Annotated[LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True)] = None
+    lines_apart: Annotated[LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True)] = LengthEntry(
+        mm=20, text="20"
+    )
+    bolts_apart: Annotated[LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True)] = LengthEntry(
+        mm=20, text="20"
+    )
+    sense: Annotated[
+        Literal["toward", "away"],
+        Quantity(
+            "Reading grows when the surface comes",
+            "choice",
+            choices=(("toward", "toward the indicator"), ("away", "away from it")),
+        ),
+    ] = "toward"
+    lever_deg: Annotated[Number, Quantity("Lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
+    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.01, text="0.01"
+    )
+    tolerance: Annotated[LengthEntry, Quantity("Tolerance, end to end", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.05, text="0.05"
+    )
+    screw_left: Annotated[LengthEntry | None, Quantity("Left screw at")] = None
+    screw_right: Annotated[LengthEntry | None, Quantity("Right screw at")] = None
+    hold: Annotated[
+        Literal["left", "right"],
+        Quantity("Screw kept tight", "choice", choices=(("left", "left"), ("right", "right"))),
+    ] = "left"
+    moved_by: Annotated[
+        Literal["dial", "turns", "tightening"],
+        Quantity(
+            "Moved since the last pass by",
+            "choice",
+            choices=(("dial", "the dial"), ("turns", "turns or shims"), ("tightening", "tightening only")),
+        ),
+    ] = "dial"
+    stations: tuple[LengthEntry, ...] = ()
+    readings: tuple[Reading, ...] = ()
+
+
+class GapCheck(Entity):
+    """The reader's gap at one station, by feelers."""
+
+    kind = "gap"
+    axis_id: str
+    station: LengthEntry
+    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0)]
+    no_go: Annotated[LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True)] = None
+
+
+_DONE = (("", "not yet"), ("yes", "yes"), ("no", "no"))
+Answer = Literal["", "yes", "no"]
+
+
+class ReaderSetting(Entity):
+    """How the reader of an axis was set, and what was found when the axis ran."""
+
+    kind = "reader"
+    axis_id: str
+    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the low stop")] = None
+    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the high stop")] = None
+    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True)] = None
+    push: Annotated[LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine")] = None
+    centred: Annotated[Answer, Quantity("Head centred in height and square?", "choice", choices=_DONE)] = ""
+    marks: Annotated[Answer, Quantity("Orientation marks on the same side?", "choice", choices=_DONE)] = ""
+    clips: Annotated[Answer, Quantity("Shipping clips off and kept?", "choice", choices=_DONE)] = ""
+    wipers: Annotated[Answer, Quantity("Wipers back on?", "choice", choices=_DONE)] = ""
+    cover: Annotated[Answer, Quantity("Cover on, and nothing rubs?", "choice", choices=_DONE)] = ""
