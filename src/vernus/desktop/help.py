@@ -14,7 +14,7 @@ _ENTRY = (
 )
 _REST = (
     "Alt and an axis letter: that axis",
-    "F4: setup of this pass or check, and back",
+    "F4: setup of this pass or check, and back; F8 links an instrument, F9 logs its live reading",
     "Ctrl+Enter: next pass; on Calibrate: the figure was keyed in",
     "Ctrl+G: what comes next on this axis",
     "Delete: the row chosen in a list; F2 corrects it",

@@ -42,6 +42,8 @@ QPushButton:disabled {{ color: {faint}; border-color: {hairline}; }}
 QPushButton:checked {{ background: {accent}; color: {on_accent}; border-color: {accent}; }}
 QPushButton#main {{ background: {accent}; color: {on_accent}; border-color: {accent}; }}
 QPushButton#main:focus {{ border: 2px solid {ink}; }}
+QPushButton#tight {{ padding: 5px 3px; }}
+QPushButton#tight:focus {{ padding: 4px 2px; }}
 QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
 QPushButton#link:focus {{ border: 1px solid {accent}; }}
 QTableView {{ gridline-color: {hairline}; padding: 0; outline: 0; }}

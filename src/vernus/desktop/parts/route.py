@@ -141,7 +141,8 @@ class Route(QFrame):
             where = f"next: {WORDS.get(name, name.capitalize())}" if name else "finished"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
-            self.next_text.setText(text if len(text) < 96 else text[:93].rsplit(" ", 1)[0] + " …")
+            most = 96 if self.height() > 720 else 42
+            self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName:
         """A stop always shows; a caution only until the step is done."""

@@ -74,6 +74,7 @@ class Sheet(QWidget):
     name = ""
     title = ""
     caution = ""
+    on_bench = False
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -110,6 +111,7 @@ class Sheet(QWidget):
 
     def show_bench(self, bench: bool) -> None:
         """Only the headline figure, the entry field and the instruction, large; or everything."""
+        self.on_bench = bench
         self.headline.enlarge(bench)
         self.instruction.setFont(font(26 if bench else 13))
         self.entry_zone.setFixedWidth(560 if bench else 296)

@@ -57,7 +57,7 @@ _SETUP = (
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
-_PASSES_TOLD = 5
+_ROOM_FOR_PASSES = 640
 
 _E = TypeVar("_E", bound=Entity)
 
@@ -124,6 +124,7 @@ class AlignSheet(Sheet):
         self.dial = Picture("Dial with the target", QSize(190, 165))
         self.story = plain_label("")
         self.passes_chart = Picture("Passes so far", QSize(150, 60))
+        self.passes_chart.hide()
         beside = QVBoxLayout()
         beside.addWidget(self.story)
         beside.addWidget(self.passes_chart, 1)
@@ -133,7 +134,7 @@ class AlignSheet(Sheet):
         self.picture.addWidget(self.chart, 5)
         self.picture.addLayout(low, 4)
         self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
-        self.not_on_bench += [self.story, self.table, self.next, self.targets, self.passes_chart]
+        self.not_on_bench += [self.story, self.table, self.next, self.targets]
         self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
 
     def _log_face(self) -> QWidget:
@@ -196,6 +197,11 @@ class AlignSheet(Sheet):
         """Align something else of this axis."""
         self.target = target
         self.show_plane("face")
+
+    def show_bench(self, bench: bool) -> None:
+        super().show_bench(bench)
+        if bench:
+            self.passes_chart.hide()
 
     def focus_entry(self) -> None:
         self.reading.setFocus()
@@ -290,7 +296,8 @@ class AlignSheet(Sheet):
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show_figures(sweep, result)
         self._show_pictures(sweep, result, previous)
-        self._show_passes(done)
+        if not self.on_bench:
+            self._show_passes(done)
         self.story.setText(self._story(sweep, result))
 
     def _show_kit(self) -> None:
@@ -402,8 +409,8 @@ class AlignSheet(Sheet):
     def _show_passes(self, done: list[Sweep]) -> None:
         """The end-to-end figure of each pass against the tolerance."""
         figures = [r.alignment for r in (sweep_result(s) for s in done) if r.alignment is not None]
+        self.passes_chart.setVisible(len(figures) > 1 and self.height() > _ROOM_FOR_PASSES)
         if len(figures) < 2:
-            self.passes_chart.show_drawing(None)
             return
         self.passes_chart.show_drawing(
             partial(

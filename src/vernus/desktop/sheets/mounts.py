@@ -87,7 +87,7 @@ class MountsSheet(Sheet):
         buttons, files = QHBoxLayout(), QHBoxLayout()
         self.usual = self._button("Usual holes", self._usual, buttons)
         self.hand = self._button("Other hand", self._other_hand, buttons)
-        self.from_face = self._button("From the face", self._face, buttons)
+        self.from_face = self._button("From face", self._face, buttons)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
         self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
         self.picture.addWidget(self.view, 4)
@@ -100,6 +100,7 @@ class MountsSheet(Sheet):
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
         button = QPushButton(words)
+        button.setObjectName("tight")
         button.clicked.connect(lambda _checked=False: act())
         row.addWidget(button)
         return button
