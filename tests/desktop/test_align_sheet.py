@@ -53,6 +53,28 @@ def test_a_roll_pass_solves_all_corner_jacks_together(align, hands, bench_mill):
     assert "top middle 0.000 mm" in align.instruction.text()
 
 
+def test_stations_ahead_are_moved_and_left_out(align, hands, bench_mill):
+    hands.enter("0")
+    rows = align.table.rows
+    assert rows.setData(rows.index(2, 1), "3 3/4 in")
+    assert align.sweep().stations[2].mm == pytest.approx(95.25)
+    rows.setData(rows.index(3, 2), "0.5")
+    assert len(align.sweep().readings) == 1
+    align.table.setFocus()
+    align.table.selectRow(4)
+    hands.press("Delete")
+    assert len(align.sweep().stations) == 6
+    assert len(align.sweep().readings) == 1
+
+
+def test_an_out_and_back_sweep_asks_for_the_stations_in_reverse(align, hands, bench_mill):
+    choose(field(align, "order"), "back")
+    stations = [s.mm for s in align.sweep().stations]
+    hands.enter(*["0"] * 14)
+    assert [r.station.mm for r in align.sweep().readings] == stations + stations[::-1]
+    assert align.headline.word.text() == "PASS"
+
+
 def test_advice_by_shims_uses_the_drawer(align, hands, bench_mill):
     bench_mill.apply("drawer", [ShimKind(id="s", thickness=LengthEntry.read("0.1"), count=5)])
     hands.enter(*[f"{0.05 * n:.2f}" for n in range(7)])

@@ -124,7 +124,7 @@ def _proposed(mm: float) -> LengthEntry:
 
 
 def next_station(sweep: Sweep) -> LengthEntry | None:
-    """Where to read next: through the stations once, then from the first again to see that nothing moved.
+    """Where to read next: through the stations once, then from the first again to see that nothing moved, or all back.
 
     For roll both ends only, each on the top and on the bottom line.
     """
@@ -133,7 +133,11 @@ def next_station(sweep: Sweep) -> LengthEntry | None:
     if sweep.plane == "roll":
         ends = (sweep.stations[0], sweep.stations[-1])
         return ends[len(sweep.readings) // 2 % 2]
-    return sweep.stations[len(sweep.readings) % len(sweep.stations)]
+    count, n = len(sweep.stations), len(sweep.readings)
+    if sweep.order == "back":
+        n %= 2 * count
+        return sweep.stations[n if n < count else 2 * count - 1 - n]
+    return sweep.stations[n % count]
 
 
 def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
@@ -152,6 +156,18 @@ def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "read
     """The pass with one figure corrected."""
     changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry})
     return _sweep(sweep, (*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
+
+
+def with_station_planned(sweep: Sweep, row: int, station: LengthEntry) -> Sweep:
+    """The pass with one of its planned stations elsewhere; those beyond the last are added."""
+    stations = list(sweep.stations)
+    stations[row : row + 1] = [station]
+    return _fresh(sweep, stations=tuple(stations))
+
+
+def without_station(sweep: Sweep, row: int) -> Sweep:
+    """The pass without one of its planned stations."""
+    return _fresh(sweep, stations=(*sweep.stations[:row], *sweep.stations[row + 1 :]))
 
 
 def without_reading(sweep: Sweep, row: int) -> Sweep:

@@ -40,7 +40,9 @@ from vernus.job.edits import (
     with_kit,
     with_reading,
     with_reading_changed,
+    with_station_planned,
     without_reading,
+    without_station,
 )
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
@@ -51,8 +53,8 @@ from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = (
-    "screw_left", "screw_right", "hold", "by", "jack_pitch", "division", "range", "sense", "lever_deg", "tolerance",
-    "moved_by", "lines_apart", "bolts_apart",
+    "screw_left", "screw_right", "hold", "order", "by", "jack_pitch", "division", "range", "sense", "lever_deg",
+    "tolerance", "moved_by", "lines_apart", "bolts_apart",
 )  # fmt: skip
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
@@ -249,10 +251,12 @@ class AlignSheet(Sheet):
         sweep = self.sweep()
         if sweep is not None and row < len(sweep.readings):
             self.session.apply("delete a reading", [without_reading(sweep, row)])
+        elif sweep is not None and row < len(sweep.stations):
+            self.session.apply("leave a station out", [without_station(sweep, row)])
 
     def _edit(self, field: Literal["station", "reading"], row: int, text: str) -> None:
         sweep = self.sweep()
-        if sweep is None or row >= len(sweep.readings):
+        if sweep is None:
             return
         unit = self.session.unit("length" if field == "station" else "fine")
         try:
@@ -260,7 +264,12 @@ class AlignSheet(Sheet):
         except BadInputError as error:
             self.session.told.emit(f"{error} The old figure stays.")
             return
-        self.session.apply(f"correct a {field}", [with_reading_changed(sweep, row, field, entry)])
+        if row < len(sweep.readings):
+            self.session.apply(f"correct a {field}", [with_reading_changed(sweep, row, field, entry)])
+        elif field == "station":
+            self.session.apply("move a station", [with_station_planned(sweep, row, entry)])
+        else:
+            self.session.told.emit("Log the readings in order; this station comes later.")
 
     def _next_pass(self) -> None:
         sweep, job = self.sweep(), self.session.job

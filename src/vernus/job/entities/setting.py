@@ -66,6 +66,14 @@ class Sweep(Entity):
             ),
         ),
     ] = "pivot"
+    order: Annotated[
+        Literal["first", "back"],
+        Quantity(
+            "After the last station",
+            "choice",
+            choices=(("first", "the first one again"), ("back", "back through all of them")),
+        ),
+    ] = "first"
     jack_pitch: Annotated[LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True)] = None
     range: Annotated[LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True)] = None
     lines_apart: Annotated[LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True)] = LengthEntry(
