@@ -75,6 +75,21 @@ def test_an_out_and_back_sweep_asks_for_the_stations_in_reverse(align, hands, be
     assert align.headline.word.text() == "PASS"
 
 
+def test_a_tolerance_is_taken_by_habit_and_a_pass_has_its_note(align, hands, bench_mill):
+    hands.enter(*["0.00", "0.00", "0.00", "0.01", "0.01", "0.01", "0.01"])
+    assert align.headline.word.text() == "PASS"
+    align.habit.setCurrentIndex(3)
+    align.habit.activated.emit(3)
+    assert align.sweep().tolerance.mm == 0.01
+    assert align.headline.word.text() in ("CAN’T TELL", "FAIL")
+    note = field(align, "note").editor
+    hands.press("F4")
+    note.setFocus()
+    hands.type("left screw snug")
+    hands.press("Return")
+    assert align.sweep().note == "left screw snug"
+
+
 def test_advice_by_shims_uses_the_drawer(align, hands, bench_mill):
     bench_mill.apply("drawer", [ShimKind(id="s", thickness=LengthEntry.read("0.1"), count=5)])
     hands.enter(*[f"{0.05 * n:.2f}" for n in range(7)])

@@ -90,7 +90,7 @@ def test_boxes_and_holes_are_added_and_dropped_by_key(window, hands, bench_mill)
     sheet.boxes.table.setFocus()
     hands.press("Delete")
     assert len(job.all(SolidBox)) == before
-    hands.click(sheet.tabs["holes"])
+    hands.click(sheet.tabs.buttons["holes"])
     hands.press("Ctrl+Ins")
     assert len(job.all(Hole)) == 1
 
@@ -98,7 +98,7 @@ def test_boxes_and_holes_are_added_and_dropped_by_key(window, hands, bench_mill)
 def test_a_hole_gets_its_thread_in_the_list(window, hands, bench_mill):
     hands.press(KEYS["machine"])
     sheet = window.sheets["machine"]
-    hands.click(sheet.tabs["holes"])
+    hands.click(sheet.tabs.buttons["holes"])
     hands.press("Ctrl+Ins")
     for name, text in (("diameter", "0.248 in"), ("pitch", "1/20 in")):
         next(f for f in sheet.holes.fields if f.name == name).setFocus()

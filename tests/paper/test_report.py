@@ -5,8 +5,9 @@ from vernus.desktop.demo import demo_source
 from vernus.job.document import Job
 from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import read_export
+from vernus.paper.cautions import CAUTIONS
 from vernus.paper.ink import LIGHT, PRINT, load_fonts
-from vernus.paper.report import CAUTIONS, write_report
+from vernus.paper.report import write_report
 
 
 @pytest.fixture

@@ -15,7 +15,6 @@ from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
 from vernus.paper.ink import load_fonts
-from vernus.paper.report import write_report
 
 
 def application() -> QApplication:
@@ -56,6 +55,8 @@ def run_demo(write_to: Path | None = None) -> int:
 
 
 def _write_and_leave(window: Window, folder: Path) -> None:
+    from vernus.paper.report import write_report
+
     code = 0
     try:
         folder.mkdir(parents=True, exist_ok=True)

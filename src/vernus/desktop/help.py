@@ -6,7 +6,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QDialog, QMainWindow, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.findings import plain_label
-from vernus.paper.report import CAUTIONS
+from vernus.paper.cautions import CAUTIONS
 
 _ENTRY = (
     'Enter logs what is typed and goes to the next station. Lengths: 262, 262 mm, 9.25 in, 9 1/4", 6-5/8, 3/32 in, '

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 
 from PySide6.QtCore import Qt
@@ -32,21 +34,7 @@ from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.strip import TopStrip
 from vernus.desktop.session import Session
-from vernus.desktop.sheets.align import AlignSheet
-from vernus.desktop.sheets.calibrate import CalibrateSheet
-from vernus.desktop.sheets.card import CardSheet
-from vernus.desktop.sheets.envelope import EnvelopeSheet
-from vernus.desktop.sheets.faces import FacesSheet
-from vernus.desktop.sheets.log import LogSheet
-from vernus.desktop.sheets.machine import MachineSheet
-from vernus.desktop.sheets.mounts import MountsSheet
-from vernus.desktop.sheets.order import OrderSheet
-from vernus.desktop.sheets.paper import PaperSheet
-from vernus.desktop.sheets.reader import ReaderSheet
-from vernus.desktop.sheets.receive import ReceiveSheet
-from vernus.desktop.sheets.scale import ScaleSheet
 from vernus.desktop.sheets.start import StartSheet
-from vernus.desktop.sheets.travel import TravelSheet
 from vernus.desktop.theme import dress
 from vernus.job.delivered import compare_delivery
 from vernus.job.entities import Axis
@@ -57,15 +45,39 @@ from vernus.job.results import plan_of
 from vernus.job.review import review_machine
 from vernus.job.templates import read_template, template_file_name, template_of, write_template
 
-SHEETS: tuple[type[Sheet], ...] = (
-    MachineSheet, TravelSheet, ScaleSheet, FacesSheet, EnvelopeSheet, OrderSheet, ReceiveSheet, MountsSheet, AlignSheet,
-    ReaderSheet, CalibrateSheet, CardSheet, LogSheet, PaperSheet,
-)  # fmt: skip
-KEYS = {
-    "machine": "Ctrl+1", "travel": "Ctrl+2", "scale": "Ctrl+3", "faces": "Ctrl+4", "envelope": "Ctrl+5",
-    "order": "Ctrl+6", "align": "Ctrl+7", "calibrate": "Ctrl+8", "card": "Ctrl+9", "log": "Ctrl+L",
-    "paper": "Ctrl+0", "mounts": "Ctrl+M", "receive": "Ctrl+R", "reader": "Ctrl+E",
-}  # fmt: skip
+
+@dataclass(frozen=True)
+class SheetEntry:
+    """A sheet of the route: its name, which is its module, its title and keys. It is loaded when first looked at."""
+
+    name: str
+    title: str
+    keys: str
+
+    def load(self) -> type[Sheet]:
+        """The sheet's class."""
+        module = import_module(f"vernus.desktop.sheets.{self.name}")
+        found: type[Sheet] = getattr(module, f"{self.name.capitalize()}Sheet")
+        return found
+
+
+SHEETS = (
+    SheetEntry("machine", "Machine", "Ctrl+1"),
+    SheetEntry("travel", "Travel", "Ctrl+2"),
+    SheetEntry("scale", "Scale", "Ctrl+3"),
+    SheetEntry("faces", "Face", "Ctrl+4"),
+    SheetEntry("envelope", "Envelope", "Ctrl+5"),
+    SheetEntry("order", "Order", "Ctrl+6"),
+    SheetEntry("receive", "Receive", "Ctrl+R"),
+    SheetEntry("mounts", "Mounts", "Ctrl+M"),
+    SheetEntry("align", "Align", "Ctrl+7"),
+    SheetEntry("reader", "Reader", "Ctrl+E"),
+    SheetEntry("calibrate", "Calibrate", "Ctrl+8"),
+    SheetEntry("card", "Job card", "Ctrl+9"),
+    SheetEntry("log", "Log", "Ctrl+L"),
+    SheetEntry("paper", "Paper", "Ctrl+0"),
+)
+KEYS = {sheet.name: sheet.keys for sheet in SHEETS}
 
 
 class Sheets:
@@ -77,7 +89,7 @@ class Sheets:
 
     def __getitem__(self, name: str) -> Sheet:
         if name not in self._built:
-            made = next(s for s in SHEETS if s.name == name)(self._session)
+            made = next(s for s in SHEETS if s.name == name).load()(self._session)
             self._built[name] = made
             self._stack.addWidget(made)
         return self._built[name]
@@ -185,7 +197,7 @@ class Window(QMainWindow):
             self._action(menu, text, keys, act)
         view.addSeparator()
         for sheet in SHEETS:
-            self._action(view, sheet.title, KEYS[sheet.name], partial(self.show_sheet, sheet.name))
+            self._action(view, sheet.title, sheet.keys, partial(self.show_sheet, sheet.name))
 
     def _action(self, menu: QMenu, text: str, keys: str, act: Callable[[], object]) -> None:
         action = QAction(text, self)
@@ -235,6 +247,8 @@ class Window(QMainWindow):
         self.findings.show_findings(here, self.session.units, self.session.inks)
 
     def _mount_findings(self) -> list[Finding]:
+        from vernus.desktop.sheets.mounts import MountsSheet
+
         job, sheet = self.session.job, self.sheets["mounts"]
         part = sheet.part() if isinstance(sheet, MountsSheet) else None
         return list(mount_result(job, part).findings) if job is not None and part is not None else []

@@ -33,6 +33,16 @@ class MarginSchool:
 
 
 @dataclass(frozen=True)
+class ToleranceHabit:
+    """A named tolerance of an alignment, end to end (mm), and its reason."""
+
+    id: str
+    label: str
+    mm: float
+    why: str
+
+
+@dataclass(frozen=True)
 class FaceSchool:
     """A named way of weighing what a face costs, and its reason."""
 
@@ -74,6 +84,12 @@ def tools() -> tuple[Tool, ...]:
 def margin_schools() -> tuple[MarginSchool, ...]:
     """The named margins."""
     return tuple(MarginSchool(**m) for m in _load("practice.json")["margins"])
+
+
+@cache
+def tolerance_habits() -> tuple[ToleranceHabit, ...]:
+    """The named tolerances of an alignment."""
+    return tuple(ToleranceHabit(**t) for t in _load("practice.json")["tolerances"])
 
 
 @cache

@@ -7,8 +7,8 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QMarginsF, QSizeF
-from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter
+from PySide6.QtCore import QSizeF
+from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.alignment import Alignment
 from vernus.core.finding import Ppm
@@ -17,7 +17,6 @@ from vernus.job.align import PLANES, passes, result_in_job
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
-from vernus.job.errors import JobFileError
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.reader import reader_result
@@ -29,24 +28,15 @@ from vernus.job.results import (
     travel_result,
 )
 from vernus.job.review import AxisReview, review_axis
+from vernus.paper.cautions import CAUTIONS
 from vernus.paper.drawing.residuals import paint_residuals
 from vernus.paper.drawing.stroke import Stroke, paint_stroke
 from vernus.paper.drawing.sweep import paint_sweep
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
+from vernus.paper.pdf import pdf_pages
 from vernus.paper.plan_pages import plan_blocks
 
-CAUTIONS = (
-    "Isolate and lock off the machine before hands go near screws, gears or belts.",
-    "Mains work, earthing and supply changes: follow local electrical codes; where they ask for a licensed "
-    "electrician, use one.",
-    "Columns, heads and tables are heavy and topple: use a hoist or a second person.",
-    "Never defeat a guard or an interlock; keep gear covers on. Spinning handwheels on a power-fed screw break "
-    "fingers: disengage them or fold the handles.",
-    "Eye protection for drilling, chips and compressed air. Solvents: ventilation, no flames. Keep magnets away from "
-    "pacemakers.",
-    "Follow the makers' instructions where they differ from this report.",
-)
 _SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
 
 
@@ -74,28 +64,11 @@ def write_report(job: Job, path: Path, axis_ids: Collection[str] | None = None) 
     Raises JobFileError when the file can't be written.
     """
     report = Report(job, axis_ids)
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with path.open("ab"):
-            pass
-    except OSError as error:
-        raise JobFileError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
-    writer = QPdfWriter(str(path))
-    writer.setPageSize(QPageSize(report.size_id))
-    writer.setPageMargins(QMarginsF(0, 0, 0, 0))
-    writer.setResolution(1200)
-    writer.setTitle(job.info.title)
-    writer.setCreator("Vernus")
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise JobFileError(f"Can't write {path}; choose another folder.")
-    painter.scale(1200 / 96, 1200 / 96)
-    for number in range(len(report.pages)):
-        if number:
-            writer.newPage()
-        report.paint(painter, number)
-    if not painter.end():
-        raise JobFileError(f"Could not finish writing {path}; is the disk full?")
+    with pdf_pages(path, job.info.title, report.size_id) as (writer, painter):
+        for number in range(len(report.pages)):
+            if number:
+                writer.newPage()
+            report.paint(painter, number)
     return len(report.pages)
 
 

@@ -6,18 +6,17 @@ import math
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QPointF, QRectF, Qt
-from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPageSize, QPainter
 
 from vernus.core.parts import HoleRow, Part
 from vernus.core.units import UnitSystem, format_length
-from vernus.job.errors import JobFileError
 from vernus.paper.drawing.lines import label
 from vernus.paper.drawing.part import paint_hole
 from vernus.paper.ink import PRINT, pen
+from vernus.paper.pdf import pdf_pages
 
 PX_PER_MM = 96 / 25.4
-RESOLUTION = 1200
 BORDER_MM = 12.0
 FOOT_MM = 24.0
 OVERLAP_MM = 10.0
@@ -34,32 +33,16 @@ def write_template_pdf(part: Part, rows: Sequence[HoleRow], path: Path, units: U
     free_x, free_y = wide - 2 * BORDER_MM, high - 2 * BORDER_MM - FOOT_MM
     across = max(1, math.ceil((part.length_mm - OVERLAP_MM) / (free_x - OVERLAP_MM)))
     down = max(1, math.ceil((part.width_mm - OVERLAP_MM) / (free_y - OVERLAP_MM)))
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with path.open("ab"):
-            pass
-    except OSError as error:
-        raise JobFileError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
-    writer = QPdfWriter(str(path))
-    size = QPageSize(QPageSize.PageSizeId.Letter if units == "in" else QPageSize.PageSizeId.A4)
-    writer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Landscape, QMarginsF(0, 0, 0, 0)))
-    writer.setResolution(RESOLUTION)
-    writer.setTitle(f"{part.name}, 1:1")
-    writer.setCreator("Vernus")
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise JobFileError(f"Can't write {path}; choose another folder.")
-    painter.scale(RESOLUTION / 96, RESOLUTION / 96)
+    size = QPageSize.PageSizeId.Letter if units == "in" else QPageSize.PageSizeId.A4
     count = across * down
-    for n in range(count):
-        if n:
-            writer.newPage()
-        column, row = n % across, n // across
-        offset = QPointF(column * (free_x - OVERLAP_MM), row * (free_y - OVERLAP_MM))
-        _tile(painter, part, rows, offset, (free_x, free_y), units)
-        _foot(painter, part, (wide, high), f"sheet {n + 1} of {count}", units)
-    if not painter.end():
-        raise JobFileError(f"Could not finish writing {path}; is the disk full?")
+    with pdf_pages(path, f"{part.name}, 1:1", size, landscape=True) as (writer, painter):
+        for n in range(count):
+            if n:
+                writer.newPage()
+            column, row = n % across, n // across
+            offset = QPointF(column * (free_x - OVERLAP_MM), row * (free_y - OVERLAP_MM))
+            _tile(painter, part, rows, offset, (free_x, free_y), units)
+            _foot(painter, part, (wide, high), f"sheet {n + 1} of {count}", units)
     return count
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Literal, TypeVar
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.corrections import what_is_left
@@ -31,6 +31,7 @@ from vernus.job.align import (
     sweep_before,
     sweep_result,
 )
+from vernus.job.catalog import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
 from vernus.job.edits import (
     current_sweep,
@@ -54,7 +55,7 @@ from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = (
     "screw_left", "screw_right", "hold", "order", "by", "jack_pitch", "division", "range", "sense", "lever_deg",
-    "tolerance", "moved_by", "lines_apart", "bolts_apart",
+    "tolerance", "moved_by", "lines_apart", "bolts_apart", "note",
 )  # fmt: skip
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
@@ -105,6 +106,12 @@ class AlignSheet(Sheet):
         session.instrument.sent.connect(self._log_sent)
         face = self._log_face()
         self.fields = [BoundField(session, Sweep, name, self.sweep) for name in _SETUP]
+        self.habit = QComboBox()
+        self.habit.setAccessibleName("Tolerance habit")
+        for habit in tolerance_habits():
+            self.habit.addItem(habit.label, habit)
+            self.habit.setItemData(self.habit.count() - 1, habit.why, Qt.ItemDataRole.ToolTipRole)
+        self.habit.activated.connect(self._take_habit)
         self.kit = QComboBox()
         self.kit.setAccessibleName("Indicator of the kit")
         self.kit.activated.connect(self._take_kit)
@@ -117,6 +124,7 @@ class AlignSheet(Sheet):
             [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
         )  # fmt: skip
         setup: list[QWidget] = [*self.fields, plain_label("Take an indicator of the kit", "faint"), self.kit]
+        setup += [plain_label("Take a tolerance by habit", "faint"), self.habit]
         setup += [plain_label("The kit", "faint"), self.kit_list, plain_label("Shims in the drawer", "faint")]
         self.setup = SetupStack(face, [*setup, self.shim_list])
         self.entry.addWidget(self.targets)
@@ -169,6 +177,11 @@ class AlignSheet(Sheet):
 
     def _shim_row(self, shim: ShimKind) -> list[str]:
         return [shim.thickness.shown(self.session.unit("fine")), f"{shim.count:g}"]
+
+    def _take_habit(self, index: int) -> None:
+        sweep, habit = self.sweep(), self.habit.itemData(index)
+        if sweep is not None and isinstance(habit, ToleranceHabit):
+            self.session.apply(f"tolerance: {habit.label}", [sweep.with_(tolerance=LengthEntry(mm=habit.mm))])
 
     def _take_kit(self, index: int) -> None:
         sweep, kit = self.sweep(), self.kit.itemData(index)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_plain
@@ -15,6 +15,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column
+from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Hole, Machine, SolidBox
@@ -54,36 +55,19 @@ class MachineSheet(Sheet):
         for field in self.fields:
             column.addWidget(field)
         column.addStretch(1)
-        self.faces = QStackedWidget()
-        self.tabs: dict[str, QPushButton] = {}
-        row = QHBoxLayout()
-        row.setSpacing(0)
-        for n, (words, widget) in enumerate((("&Boxes", self.boxes), ("&Holes", self.holes), ("&Tool", tool))):
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.clicked.connect(partial(self._turn, n))
-            self.tabs[words.strip("&").lower()] = button
-            row.addWidget(button)
-            self.faces.addWidget(widget)
+        self.tabs = Tabs((("&Boxes", self.boxes), ("&Holes", self.holes), ("&Tool", tool)))
+        self.tabs.turned.connect(self.refresh)
         self.sliders = AxisSliders()
         self.sliders.moved.connect(self._paint)
         self.boxes.chosen.connect(self._paint)
-        self.entry.addLayout(row)
-        self.entry.addWidget(self.faces, 1)
+        self.entry.addWidget(self.tabs, 1)
         self.view = Picture("The machine from three sides", QSize(320, 300))
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.sliders)
-        self.not_on_bench = [self.view, self.faces, *self.tabs.values(), self.sliders]
+        self.not_on_bench = [self.view, self.tabs, self.sliders]
 
     def focus_entry(self) -> None:
-        shown = self.faces.widget(self.faces.currentIndex())
-        if shown is not None:
-            shown.setFocus()
-
-    def _turn(self, n: int) -> None:
-        self.faces.setCurrentIndex(n)
-        self.refresh()
-        self.focus_entry()
+        self.tabs.focus_face()
 
     def _machine(self) -> Machine | None:
         return self.session.job.machine if self.session.job else None
@@ -115,8 +99,6 @@ class MachineSheet(Sheet):
             entities.refresh()
         for field in self.fields:
             field.refresh()
-        for n, button in enumerate(self.tabs.values()):
-            button.setChecked(n == self.faces.currentIndex())
         self.heading.setText(f"Machine: {machine.name}")
         figure, under, ask = machine_summary(job)
         self.headline.show_answer(self.session, figure, under)

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QStackedWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.units import format_fine, format_plain
@@ -17,6 +17,7 @@ from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import DrilledHole, JobInfo, MountPart, StackHeight
@@ -64,21 +65,11 @@ class MountsSheet(Sheet):
             lambda h: [h.name, h.height.shown(session.unit("length"))],
             lambda: self._of_part(lambda part: StackHeight(id=new_id(), part_id=part.id, name="what it is")),
         )  # fmt: skip
-        self.faces = QStackedWidget()
-        self.tabs: dict[str, QPushButton] = {}
-        row = QHBoxLayout()
-        row.setSpacing(0)
-        for n, (words, widget) in enumerate((("Parts", self.parts), ("Holes", self.holes), ("Stack", self.heights))):
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.clicked.connect(partial(self._turn, n))
-            self.tabs[words.lower()] = button
-            row.addWidget(button)
-            self.faces.addWidget(widget)
+        self.tabs = Tabs((("Parts", self.parts), ("Holes", self.holes), ("Stack", self.heights)))
+        self.tabs.turned.connect(self.refresh)
         self.parts.chosen.connect(lambda: self.refresh())
         self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
-        self.entry.addLayout(row)
-        self.entry.addWidget(self.faces, 1)
+        self.entry.addWidget(self.tabs, 1)
         for school in self.schools:
             self.entry.addWidget(school)
         self.view = Picture("The part to scale", QSize(300, 170))
@@ -95,7 +86,7 @@ class MountsSheet(Sheet):
         self.picture.addWidget(self.tools)
         self.picture.addLayout(buttons)
         self.picture.addLayout(files)
-        self.not_on_bench = [self.faces, *self.tabs.values(), self.view, self.table, self.tools, self.usual]
+        self.not_on_bench = [self.tabs, self.view, self.table, self.tools, self.usual]
         self.not_on_bench += [self.from_face, self.dxf, self.paper, self.hand, *self.schools]
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
@@ -106,14 +97,7 @@ class MountsSheet(Sheet):
         return button
 
     def focus_entry(self) -> None:
-        shown = self.faces.widget(self.faces.currentIndex())
-        if shown is not None:
-            shown.setFocus()
-
-    def _turn(self, n: int) -> None:
-        self.faces.setCurrentIndex(n)
-        self.refresh()
-        self.focus_entry()
+        self.tabs.focus_face()
 
     def _parts(self) -> list[MountPart]:
         axis, job = self.session.axis, self.session.job
@@ -183,8 +167,6 @@ class MountsSheet(Sheet):
         self.heading.setText(f"Mounts for the {self.about_axis()}")
         for entities in (self.parts, self.holes, self.heights):
             entities.refresh()
-        for n, button in enumerate(self.tabs.values()):
-            button.setChecked(n == self.faces.currentIndex())
         part = self.part()
         for school in self.schools:
             school.refresh()

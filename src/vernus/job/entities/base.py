@@ -6,6 +6,8 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vernus.job.fields import Quantity
+
 Name = Annotated[str, Field(max_length=200)]
 Text = Annotated[str, Field(max_length=20_000)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -32,7 +34,7 @@ DIRECTIONS = (
 class Value(BaseModel):
     """A part of an entity: frozen, and refusing fields it doesn't know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class Entity(Value):
@@ -43,7 +45,7 @@ class Entity(Value):
     id: Annotated[str, Field(min_length=1, max_length=64)]
     created: str = ""
     changed: str = ""
-    note: Text = ""
+    note: Annotated[Text, Quantity("Note", "text")] = ""
 
     def with_(self, **changes: Any) -> Any:
         """A validated copy with some fields changed."""

@@ -60,4 +60,4 @@ class LogEntry(Entity):
 
     kind = "log"
     axis_id: str = ""
-    text: Annotated[Text, Quantity("Note", "text")] = ""
+    text: Annotated[Text, Quantity("What happened", "text")] = ""

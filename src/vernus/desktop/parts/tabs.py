@@ -1,0 +1,47 @@
+"""Faces of an entry zone that are turned over by a row of buttons."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+
+class Tabs(QWidget):
+    """A row of buttons over the face chosen; ``buttons`` by their words in lower case."""
+
+    turned = Signal()
+
+    def __init__(self, faces: Sequence[tuple[str, QWidget]]) -> None:
+        super().__init__()
+        self.stack = QStackedWidget()
+        self.buttons: dict[str, QPushButton] = {}
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        for n, (words, face) in enumerate(faces):
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(n == 0)
+            button.clicked.connect(partial(self._turn, n))
+            self.buttons[words.replace("&", "").lower()] = button
+            row.addWidget(button)
+            self.stack.addWidget(face)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addLayout(row)
+        box.addWidget(self.stack, 1)
+
+    def focus_face(self) -> None:
+        """Put the cursor into the face chosen."""
+        shown = self.stack.currentWidget()
+        if shown is not None:
+            shown.setFocus()
+
+    def _turn(self, n: int) -> None:
+        self.stack.setCurrentIndex(n)
+        for place, button in enumerate(self.buttons.values()):
+            button.setChecked(place == n)
+        self.turned.emit()
+        self.focus_face()
