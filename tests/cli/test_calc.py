@@ -314,3 +314,65 @@ def test_holes_that_cannot_be_are_one_line(run, words):
     code, _, told = run("calc", "hole", *words, "--material", "steel")
     assert code == 2
     assert told.count("\n") == 1
+
+
+def cycles(unit, per_mm, approach="+-"):
+    """Five targets not on whole steps, two cycles, reading 3 µm high going up and 2 µm low going down."""
+    rows = [f"target_{unit};approach;cycle;shown_{unit}"]
+    for cycle in (1, 2):
+        for way in approach:
+            for target in (0, 61.3, 140.2, 199.9, 305):
+                shown = target + (0.003 if way == "+" else -0.002) + (0.0005 if cycle == 1 else -0.0005)
+                rows.append(f"{target / per_mm!r};{way};{cycle};{shown / per_mm!r}")
+    return "\n".join(rows)
+
+
+@pytest.mark.parametrize(("unit", "per_mm"), [("mm", 1.0), ("in", 25.4)])
+def test_positioning_reads_both_units_and_has_every_key(answer, sweep, unit, per_mm):
+    found = answer("positioning", sweep(cycles(unit, per_mm)))
+    s = 0.5 * 2**0.5
+    wanted = {"B_um": 5, "B_mean_um": 5, "M_um": 0, "E_um": 5, "R_um": 4 * s + 5, "A_um": 5 + 4 * s}
+    wanted |= {"E_up_um": 0, "E_down_um": 0, "R_up_um": 4 * s, "R_down_um": 4 * s, "A_up_um": 4 * s, "A_down_um": 4 * s}
+    assert {k: found[k] for k in wanted} == pytest.approx(wanted, abs=1e-6)
+    assert found["findings"][0]["code"] == "below-the-standard"
+
+
+def test_positioning_one_way_gives_null_and_a_dash(answer, run, sweep):
+    path = sweep(cycles("mm", 1.0, "+"))
+    found = answer("positioning", path)
+    assert (found["B_um"], found["R_um"], found["E_down_um"]) == (None, None, None)
+    code, out, _ = run("calc", "positioning", path, "--units", "in")
+    assert code == 0
+    assert "thou" in out
+    assert "–" in out
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("target_mm,shown_mm\n0,0\n1,1", "no column approach"),
+        ("target_mm,shown_mm,approach\n0,0,+\n1,1,up", "line 3, column 3 (approach)"),
+        ("target_mm,shown_ft,approach\n0,0,+", "names no unit"),
+        ("target_mm,shown_mm,approach,approach\n0,0,+,+", "twice"),
+    ],
+)
+def test_positioning_names_what_is_wrong(run, sweep, text, words):
+    code, out, err = run("calc", "positioning", sweep(text))
+    assert (code, out) == (2, "")
+    assert words in err
+
+
+def test_thermal_answers_in_both_units(answer, run):
+    words = ["thermal", "--scale", "glass", "--reference", "steel", "--t-scale", "26", "--t-reference", "26"]
+    found = answer(*words, "--length", "500", "--drift", "-9 µm")
+    assert found["expected_um"] == pytest.approx(9)
+    low, high = found["range_um"]
+    assert low < 9 < high
+    assert found["explained"] is (low <= -9)
+    inches = answer(*words, "--length", "10", "--units", "in")
+    assert inches["expected_um"] == pytest.approx(254 * 3 * 6 / 1000)
+    assert inches["explained"] is None
+    code, out, _ = run("calc", *words, "--length", "10", "--units", "in", "--drift", "0.1")
+    assert code == 0
+    assert "NOT" not in out.split("CAUTION")[0]
+    assert "is not the temperature" in out

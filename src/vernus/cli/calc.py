@@ -13,10 +13,12 @@ from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Ind
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
 from vernus.core.finding import Finding, finding
 from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
+from vernus.core.positioning import OneWay, analyse_positioning
 from vernus.core.scales import choose_sizes, family_by_id, required_length
 from vernus.core.sweep_review import review_sweep
+from vernus.core.thermal import SUBSTANCES, check_temperature
 from vernus.core.travel_kept import keep_travel
-from vernus.core.units import UnitSystem, format_fine, format_length
+from vernus.core.units import UnitSystem, format_fine, format_in, format_length
 from vernus.job.catalog import scale_families
 from vernus.job.formats.machine import read_envelope
 from vernus.job.formats.measurements import read_measurements
@@ -75,6 +77,22 @@ def add_calc(parser: argparse.ArgumentParser, units: UnitSystem) -> None:
     envelope = commands.add_parser("envelope", help="travel kept by boxes on moving members")
     envelope.add_argument("file", type=Path, help="JSON with members, axes, boxes and clearance_mm")
     envelope.set_defaults(run=calc_envelope)
+
+    positioning = commands.add_parser("positioning", help="ISO 230-2 figures of readings in both directions")
+    positioning.add_argument(
+        "csv", type=Path, help="columns target, shown and approach (+ or -), such as target_mm,shown_mm"
+    )
+    positioning.set_defaults(run=calc_positioning)
+
+    thermal = commands.add_parser("thermal", help="what temperature makes a scale and a reference differ")
+    thermal.add_argument("--length", type=length, required=True, help="of the move")
+    thermal.add_argument("--scale", choices=SUBSTANCES, required=True, help="what carries the graduation")
+    thermal.add_argument("--reference", choices=SUBSTANCES, required=True, help="what it is compared with")
+    thermal.add_argument("--t-scale", type=number, required=True, metavar="C", help="temperature in °C")
+    thermal.add_argument("--t-reference", type=number, required=True, metavar="C", help="temperature in °C")
+    thermal.add_argument("--drift", type=length, help="change seen: shown less nominal")
+    thermal.add_argument("--u-drift", type=length, default=0.0, help="its standard uncertainty")
+    thermal.set_defaults(run=calc_thermal)
 
     for command in commands.choices.values():
         command.add_argument("--units", choices=("mm", "in"), default="mm", help="of bare numbers, and of the answer")
@@ -210,6 +228,45 @@ def calc_envelope(args: argparse.Namespace) -> Answer:
     }
 
 
+def calc_positioning(args: argparse.Namespace) -> Answer:
+    """Reversal, repeatability and accuracy; deviations are shown − target."""
+    rows = read_measurements(args.csv, ("target", "shown"), ("approach",))
+    deviations = [shown - target for shown, target in zip(rows["shown"], rows["target"], strict=True)]
+    found = analyse_positioning(rows["target"], [mark > 0 for mark in rows["approach"]], deviations)
+    answer: Answer = {
+        "B_um": _um(found.reversal_mm),
+        "B_mean_um": _um(found.mean_reversal_mm),
+        "M_um": _um(found.range_mean_mm),
+        "E_um": _um(found.systematic_mm),
+        "R_um": _um(found.repeatability_mm),
+        "A_um": _um(found.accuracy_mm),
+    }
+    for way, one in (("up", found.up), ("down", found.down)):
+        figures = one or OneWay(None, None, None)
+        answer[f"E_{way}_um"] = _um(figures.systematic_mm)
+        answer[f"R_{way}_um"] = _um(figures.repeatability_mm)
+        answer[f"A_{way}_um"] = _um(figures.accuracy_mm)
+    return {**answer, "findings": found.findings}
+
+
+def calc_thermal(args: argparse.Namespace) -> Answer:
+    """What temperature makes, and whether a drift can be that."""
+    check = check_temperature(
+        args.length, args.scale, args.reference, args.t_scale, args.t_reference, drift_mm=args.drift,
+        u_drift_mm=args.u_drift,
+    )  # fmt: skip
+    return {
+        "expected_um": _um(check.expected_mm),
+        "range_um": [_um(check.least_mm), _um(check.greatest_mm)],
+        "explained": check.explained,
+        "findings": check.findings,
+    }
+
+
+def _um(length_mm: float | None) -> float | None:
+    return None if length_mm is None else length_mm * 1000
+
+
 def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
     """The answer as one JSON object, or as a short table for people."""
     findings: Iterable[Finding] = answer.pop("findings")
@@ -224,9 +281,10 @@ def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
 
 def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str]:
     for key, value in answer.items():
-        name = (key if key == "counts_per_mm" else key.removesuffix("_mm")).replace("_", " ")
+        name = (key if key == "counts_per_mm" else key.removesuffix("_mm").removesuffix("_um")).replace("_", " ")
         if isinstance(value, list) and all(isinstance(v, float | int) for v in value) and value:
-            yield f"{indent}{name:<{26 - len(indent)}}" + " to ".join(format_length(v, system) for v in value)
+            told = (_micro(v, system) if key.endswith("_um") else format_length(v, system) for v in value)
+            yield f"{indent}{name:<{26 - len(indent)}}" + " to ".join(told)
         elif isinstance(value, list):
             for item in value:
                 yield ""
@@ -247,4 +305,10 @@ def _cell(key: str, value: Any, system: UnitSystem) -> str:
     if key.endswith("_mm") and key != "counts_per_mm" and isinstance(value, float | int):
         fine = any(word in key for word in ("shift", "target", "bow", "end_to_end", "residual", "intercept"))
         return format_fine(value, system, sign="shift" in key) if fine else format_length(value, system)
+    if key.endswith("_um"):
+        return _micro(value, system)
     return f"{value:.9g}" if isinstance(value, float) else str(value)
+
+
+def _micro(um: float, system: UnitSystem) -> str:
+    return format_in(um / 1000, "µm", 2) if system == "mm" else format_in(um / 1000, "thou", 3)

@@ -16,11 +16,14 @@ from vernus.core.units import MM_PER, UnitName, parse_number
 _LARGEST = 50_000_000
 _UNIT_SUFFIX: dict[str, UnitName] = {"mm": "mm", "in": "in", "thou": "thou", "um": "µm", "µm": "µm", "μm": "µm"}
 
+_MARKS = {"+": 1.0, "-": -1.0, "−": -1.0}
 
-def read_measurements(path: Path, columns: Sequence[str]) -> dict[str, list[float]]:
+
+def read_measurements(path: Path, columns: Sequence[str], marks: Sequence[str] = ()) -> dict[str, list[float]]:
     """The named columns of a CSV file, every value in mm; other columns are left alone.
 
-    Raises BadInputError naming the file and, where there is one, the line and the column.
+    A column of ``marks`` names no unit and holds ``+`` or ``-``, which come back as 1.0 and -1.0. Raises BadInputError
+    naming the file and, where there is one, the line and the column.
     """
     try:
         if path.stat().st_size > _LARGEST:
@@ -30,21 +33,23 @@ def read_measurements(path: Path, columns: Sequence[str]) -> dict[str, list[floa
         raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
     except UnicodeDecodeError:
         raise BadInputError(f"{path.name} is not a text file in UTF-8; save it as CSV (UTF-8).") from None
-    return parse_measurements(text, columns, path.name)
+    return parse_measurements(text, columns, path.name, marks)
 
 
-def parse_measurements(text: str, columns: Sequence[str], name: str = "the text") -> dict[str, list[float]]:
+def parse_measurements(
+    text: str, columns: Sequence[str], name: str = "the text", marks: Sequence[str] = ()
+) -> dict[str, list[float]]:
     """As ``read_measurements``, from text."""
     lines = [(n, line) for n, line in enumerate(text.splitlines(), 1) if line.strip() and not line.startswith("#")]
-    wanted = ", ".join(f"{c}_mm" for c in columns)
+    wanted = ", ".join([*(f"{c}_mm" for c in columns), *marks])
     if not lines:
         raise BadInputError(f"{name} is empty; a header such as “{wanted}” and rows of numbers are wanted.")
     number, header = lines[0]
     delimiter = next((d for d in (";", "\t", ",") if d in header), ",")
-    places = _find_columns(_split(header, delimiter), columns, f"{name}, line {number}", wanted)
+    places = _find_columns(_split(header, delimiter), columns, marks, f"{name}, line {number}", wanted)
     if len(lines) == 1:
         raise BadInputError(f"{name} has a header but no rows below it.")
-    values: dict[str, list[float]] = {c: [] for c in columns}
+    values: dict[str, list[float]] = {c: [] for c in (*columns, *marks)}
     width = len(_split(header, delimiter))
     for number, line in lines[1:]:
         cells = _split(line, delimiter)
@@ -55,10 +60,18 @@ def parse_measurements(text: str, columns: Sequence[str], name: str = "the text"
             )
         for column, (place, unit) in places.items():
             try:
-                values[column].append(parse_number(cells[place]) * float(MM_PER[unit]))
+                values[column].append(
+                    _read_mark(cells[place]) if unit is None else parse_number(cells[place]) * float(MM_PER[unit])
+                )
             except BadInputError as error:
                 raise BadInputError(f"{name}, line {number}, column {place + 1} ({column}): {error}") from None
     return values
+
+
+def _read_mark(cell: str) -> float:
+    if cell not in _MARKS:
+        raise BadInputError(f"“{cell}” is neither + (going up) nor - (going down).")
+    return _MARKS[cell]
 
 
 def _split(line: str, delimiter: str) -> list[str]:
@@ -66,19 +79,20 @@ def _split(line: str, delimiter: str) -> list[str]:
 
 
 def _find_columns(
-    header: Sequence[str], columns: Sequence[str], where: str, wanted: str
-) -> dict[str, tuple[int, UnitName]]:
-    places: dict[str, tuple[int, UnitName]] = {}
+    header: Sequence[str], columns: Sequence[str], marks: Sequence[str], where: str, wanted: str
+) -> dict[str, tuple[int, UnitName | None]]:
+    places: dict[str, tuple[int, UnitName | None]] = {}
     for place, cell in enumerate(header):
-        quantity, _, suffix = cell.lower().rpartition("_")
-        if quantity not in columns:
+        plain = cell.lower() in marks
+        quantity, _, suffix = (cell.lower(), "", "") if plain else cell.lower().rpartition("_")
+        if quantity not in (*columns, *marks):
             continue
-        if suffix not in _UNIT_SUFFIX:
+        if not plain and suffix not in _UNIT_SUFFIX:
             raise BadInputError(f"{where}: “{cell}” names no unit; write {quantity}_mm, _um, _in or _thou.")
         if quantity in places:
             raise BadInputError(f"{where}: the column {quantity} stands there twice.")
-        places[quantity] = (place, _UNIT_SUFFIX[suffix])
-    missing = [c for c in columns if c not in places]
+        places[quantity] = (place, None if plain else _UNIT_SUFFIX[suffix])
+    missing = [c for c in (*columns, *marks) if c not in places]
     if missing:
         raise BadInputError(f"{where}: no column {' or '.join(missing)}; the header must read like “{wanted}”.")
     return places

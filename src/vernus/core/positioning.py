@@ -1,0 +1,145 @@
+"""Positioning by several cycles in both directions: the figures of ISO 230-2:2014, clauses 3 and 5, from memory.
+
+Deviations x_ij at target i in run j and direction ↑ (approached with growing position) or ↓; x̄ and s (n − 1) per target
+and direction; B_i = x̄_i↑ − x̄_i↓. Repeatability R_i↑ = 4·s_i↑, R_i = max(2s_i↑ + 2s_i↓ + |B_i|, R_i↑, R_i↓). Accuracy A
+spans x̄ ± 2s. A display read at a known place gives shown − target: the opposite sign of a machine sent to a target.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, finding
+
+LEAST_CYCLES = 5
+LEAST_PER_METRE = 5
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class OneWay:
+    """One direction's figures (mm): systematic deviation E, repeatability R, accuracy A; None where not computable."""
+
+    systematic_mm: float | None
+    repeatability_mm: float | None
+    accuracy_mm: float | None
+
+
+@dataclass(frozen=True)
+class Positioning:
+    """The standard's figures in mm; bidirectional ones are None with one direction, repeatability with one run."""
+
+    targets_mm: tuple[float, ...]
+    mean_up_mm: tuple[float, ...] | None
+    mean_down_mm: tuple[float, ...] | None
+    reversal_mm: float | None
+    mean_reversal_mm: float | None
+    range_mean_mm: float | None
+    systematic_mm: float | None
+    repeatability_mm: float | None
+    accuracy_mm: float | None
+    up: OneWay | None
+    down: OneWay | None
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class _Direction:
+    mean: Array
+    spread: Array | None
+
+
+def analyse_positioning(
+    targets_mm: Sequence[float] | Array, up: Sequence[bool] | NDArray[np.bool_], deviations_mm: Sequence[float] | Array
+) -> Positioning:
+    """The figures from one row per reading: target (mm), whether approached upward, and deviation (mm).
+
+    Raises BadInputError without two targets, or when a direction wasn't read at every target.
+    """
+    target = np.asarray(targets_mm, dtype=float)
+    way = np.asarray(up, dtype=bool)
+    deviation = np.asarray(deviations_mm, dtype=float)
+    if not len(target) == len(way) == len(deviation):
+        raise BadInputError("Every row needs a target, an approach and a value.")
+    places, index = np.unique(target, return_inverse=True)
+    if len(places) < 2:
+        raise BadInputError("Positioning needs two targets at least; log another one.")
+    rising = _direction(index, deviation, way, len(places), "+")
+    falling = _direction(index, deviation, ~way, len(places), "-")
+    cycles = min(int(np.bincount(index[chosen], minlength=len(places)).min()) for chosen in (way, ~way) if chosen.any())
+    return _figures(places, rising, falling, tuple(_coverage(places, cycles)))
+
+
+def _direction(
+    index: NDArray[np.intp], deviation: Array, chosen: NDArray[np.bool_], places: int, word: str
+) -> _Direction | None:
+    if not chosen.any():
+        return None
+    here, values = index[chosen], deviation[chosen]
+    count = np.bincount(here, minlength=places)
+    if (count == 0).any():
+        raise BadInputError(f"Direction {word} was not read at every target; read it everywhere or leave it out.")
+    mean = np.bincount(here, values, places) / count
+    if (count < 2).any():
+        return _Direction(mean, None)
+    squares = np.bincount(here, (values - mean[here]) ** 2, places)
+    return _Direction(mean, np.sqrt(squares / (count - 1)))
+
+
+def _one_way(found: _Direction | None) -> OneWay | None:
+    if found is None:
+        return None
+    systematic = float(np.ptp(found.mean))
+    if found.spread is None:
+        return OneWay(systematic, None, None)
+    accuracy = float((found.mean + 2 * found.spread).max() - (found.mean - 2 * found.spread).min())
+    return OneWay(systematic, float(4 * found.spread.max()), accuracy)
+
+
+def _figures(
+    places: Array, rising: _Direction | None, falling: _Direction | None, findings: tuple[Finding, ...]
+) -> Positioning:
+    def told(found: _Direction | None) -> tuple[float, ...] | None:
+        return None if found is None else tuple(map(float, found.mean))
+
+    reversal = mean_reversal = range_mean = systematic = repeatability = accuracy = None
+    if rising is not None and falling is not None:
+        apart = rising.mean - falling.mean
+        both = (rising.mean + falling.mean) / 2
+        means = np.concatenate([rising.mean, falling.mean])
+        reversal, mean_reversal = float(np.abs(apart).max()), float(apart.mean())
+        range_mean, systematic = float(np.ptp(both)), float(np.ptp(means))
+        if rising.spread is not None and falling.spread is not None:
+            s, t = rising.spread, falling.spread
+            repeatability = float(np.maximum.reduce([2 * s + 2 * t + np.abs(apart), 4 * s, 4 * t]).max())
+            spreads = np.concatenate([s, t])
+            accuracy = float((means + 2 * spreads).max() - (means - 2 * spreads).min())
+    return Positioning(
+        tuple(map(float, places)), told(rising), told(falling), reversal, mean_reversal, range_mean, systematic,
+        repeatability, accuracy, _one_way(rising), _one_way(falling), findings,
+    )  # fmt: skip
+
+
+def _coverage(places: Array, cycles: int) -> list[Finding]:
+    span = float(places[-1] - places[0])
+    wanted = max(LEAST_PER_METRE, int(np.ceil(LEAST_PER_METRE * span / 1000)))
+    if cycles >= LEAST_CYCLES and len(places) >= wanted:
+        return []
+    return [
+        finding(
+            "below-the-standard",
+            "info",
+            "Targets: {places}, cycles: {cycles}. The standard asks for {wanted} targets and {least} cycles at least.",
+            "The figures are worth having; to quote the standard by them, run the full number in both directions.",
+            cycles=cycles,
+            places=len(places),
+            least=LEAST_CYCLES,
+            wanted=wanted,
+        )
+    ]
