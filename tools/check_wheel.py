@@ -13,7 +13,7 @@ NEEDED = (
     "vernus/data/families.json",
     "vernus/data/machines.json",
     "vernus/data/practice.json",
-    "vernus/data/demo/job.json",
+    "vernus/data/demo/mill.json",
     "vernus/data/fonts/B612-Regular.otf",
     "vernus/data/fonts/LICENSE-B612.txt",
     "vernus/data/arrow-light.svg",
@@ -43,7 +43,7 @@ def main() -> None:
             "import vernus; assert 'fresh' in vernus.__file__, vernus.__file__;"
             "from vernus.cli.main import main; sys.exit(main(sys.argv[1:]))"
         )
-        job, report, export = f"{name}/demo.vernus", f"{name}/demo.pdf", str(ROOT / "src/vernus/data/demo/job.json")
+        job, report, export = f"{name}/demo.vernus", f"{name}/demo.pdf", str(ROOT / "src/vernus/data/demo/mill.json")
         for words in (
             ["calc", "size", "--travel", "262"],
             ["import", export, "-o", job],

@@ -19,24 +19,24 @@ from vernus.desktop.session import Session  # noqa: E402
 from vernus.desktop.window import Window  # noqa: E402
 
 VIEWS = (
-    # name, axis, sheet, dark, units, bench view
-    ("machine", "y", "machine", False, "mm", False),
-    ("travel", "y", "travel", False, "mm", False),
-    ("scale", "y", "scale", False, "mm", False),
-    ("face", "x", "faces", False, "mm", False),
-    ("envelope", "x", "envelope", False, "mm", False),
-    ("order", "x", "order", False, "mm", False),
-    ("align", "y", "align", False, "mm", False),
-    ("align-dark", "y", "align", True, "mm", False),
-    ("align-inches", "y", "align", False, "in", False),
-    ("align-bench", "y", "align", False, "mm", True),
-    ("receive", "x", "receive", False, "mm", False),
-    ("mounts", "y", "mounts", False, "mm", False),
-    ("reader", "x", "reader", False, "mm", False),
-    ("calibrate", "x", "calibrate", False, "mm", False),
-    ("card", "x", "card", False, "mm", False),
-    ("log", "x", "log", False, "mm", False),
-    ("paper", "x", "paper", False, "mm", False),
+    # name, axis, sheet, dark, demo job, bench view
+    ("machine", "y", "machine", False, "mill", False),
+    ("travel", "y", "travel", False, "mill", False),
+    ("scale", "y", "scale", False, "mill", False),
+    ("face", "x", "faces", False, "mill", False),
+    ("envelope", "x", "envelope", False, "mill", False),
+    ("order", "x", "order", False, "mill", False),
+    ("align", "y", "align", False, "mill", False),
+    ("align-dark", "y", "align", True, "mill", False),
+    ("align-bench", "y", "align", False, "mill", True),
+    ("receive", "x", "receive", False, "mill", False),
+    ("mounts", "y", "mounts", False, "mill", False),
+    ("reader", "x", "reader", False, "mill", False),
+    ("calibrate", "x", "calibrate", False, "mill", False),
+    ("card", "x", "card", False, "mill", False),
+    ("log", "x", "log", False, "mill", False),
+    ("paper", "x", "paper", False, "mill", False),
+    ("align-inches", "z", "align", False, "lathe", False),
 )
 
 
@@ -56,12 +56,12 @@ def main(folder: Path, wanted: list[str]) -> None:
         window.grab().save(str(folder / f"{name}.png"))
 
     take("start")
-    window.open_demo()
-    for name, axis, sheet, dark, units, bench in VIEWS:
+    opened = ""
+    for name, axis, sheet, dark, demo, bench in VIEWS:
         if wanted and name not in wanted:
             continue
         window.session.show_axis(f"axis-{axis}")
-        window.session.show_units("in" if units == "in" else "mm")
+        window.session.show_units("in" if units == "in" else "mill")
         if window.session.dark != dark:
             window.session.show_theme(dark)
         window.show_sheet(sheet)

@@ -33,7 +33,7 @@ def test_one_axis_stops_where_the_metal_touches():
     assert result.score == pytest.approx(140 / 160, abs=1e-15)
     (pair,) = result.pairs
     assert pair.blocked == {"Y": (60, 80)}
-    assert pair.in_words() == "Y above 60.0"
+    assert pair.in_words().text() == "Y above +60 mm"
 
 
 def test_a_clearance_wanted_widens_the_interval():
@@ -68,7 +68,8 @@ def knee_mill(weights=(1.0, 1.0), minimum=0.0):
 
 def test_a_body_that_meets_the_column_only_with_the_knee_up():
     result = keep_travel(knee_mill())
-    assert result.pairs[0].in_words() == "Y above 50.0 while W above 40.0"
+    assert result.pairs[0].in_words().text() == "Y above +50 mm while W above +40 mm"
+    assert result.pairs[0].in_words().text("in") == "Y above +1.969 in while W above +1.575 in"
     # Giving up 30 of Y's 160 (0.1875) costs less than 60 of W's 200 (0.3).
     assert result.kept == {"W": (-100, 100), "Y": (-80, 50)}
 

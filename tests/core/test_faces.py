@@ -11,6 +11,7 @@ from vernus.core.faces import (
     rank_faces,
     what_would_change,
 )
+from vernus.core.finding import plain
 
 EVEN = dict.fromkeys(CRITERIA, 1.0)
 
@@ -97,6 +98,6 @@ def test_names_with_braces_are_only_names():
 
 
 def test_a_blocked_feature_says_when_and_why():
-    told = blocked_finding("The X scale cover", "the table lock", "it is locked while milling", "Y above 10.0")
-    assert told.what.text() == "The X scale cover covers the table lock with Y above 10.0: it is locked while milling."
-    assert blocked_finding("It", "the lock", "", "everywhere").what.text() == "It covers the lock."
+    told = blocked_finding("The X scale cover", "the table lock", "it is locked while milling", plain("Y above 10"))
+    assert told.what.text() == "The X scale cover covers the table lock with Y above 10: it is locked while milling."
+    assert blocked_finding("It", "the lock", "", None).what.text() == "It covers the lock."

@@ -24,6 +24,30 @@ def test_the_demo_opens_where_the_first_axis_needs_work(window, demo):
     assert "dial goes from" in window.route.next_text.text() or "…" in window.route.next_text.text()
 
 
+def test_each_demo_machine_is_one_button_away(window, hands):
+    for button, name, units in ((window.start.demo_lathe, "lathe", "in"), (window.start.demo, "mill", "mm")):
+        window.session.close_job()
+        hands.click(button)
+        assert window.session.job.path.name == f"demo-{name}.vernus"
+        assert window.session.units == units
+
+
+def test_the_demo_lathe_stands_where_work_goes_on(window):
+    window.open_demo("lathe")
+    sheets = window.sheets
+    window.session.show_axis("axis-z")
+    window.show_sheet("align")
+    assert sheets["align"].headline.figure.text().endswith("thou")
+    window.session.show_axis("axis-x")
+    window.show_sheet("envelope")
+    table = sheets["envelope"].what_if.model()
+    told = [table.index(row, 0).data() for row in range(table.rowCount())]
+    assert "0.394 in to the left" in told
+    assert not [words for words in told if "mm" in words]
+    window.show_sheet("reader")
+    assert "try a feeler" not in sheets["reader"].instruction.text()
+
+
 def test_units_switch_live_everywhere_and_what_was_typed_comes_back(window, hands, demo):
     for sheet in SHEETS:
         hands.press(KEYS[sheet.name])

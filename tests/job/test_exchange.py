@@ -1,5 +1,8 @@
 import csv
 import json
+import re
+import subprocess
+import sys
 from pathlib import Path
 
 import jsonschema
@@ -20,6 +23,23 @@ ROOT = Path(__file__).parents[2]
 @pytest.fixture
 def demo():
     return Job(read_export(demo_source()))
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_the_demo_jobs_are_what_their_scripts_write(name):
+    words = [sys.executable, str(ROOT / f"tools/make_demo_{name}.py")]
+    written = subprocess.run(words, capture_output=True, text=True, check=True).stdout
+    assert written == demo_source(name).read_text(encoding="utf-8")
+
+
+def test_no_finding_of_the_inch_job_speaks_of_bare_millimetres():
+    lathe = Job(read_export(demo_source("lathe")))
+    assert lathe.info.units == "in"
+    told = [at.finding.as_json("in") for at in review_job(lathe)]
+    assert {t["code"] for t in told} >= {"feature-blocked"}
+    for text in (t["text"] + t["remedy"] for t in told):
+        assert " mm" not in text
+        assert not re.search(r"(above|below|between) [-−+]?[0-9.]+ (and|with)", text)
 
 
 def test_export_and_import_lose_nothing(demo, tmp_path):

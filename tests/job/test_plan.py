@@ -152,7 +152,7 @@ def test_a_head_tilted_to_either_side_is_checked_besides_upright():
 def test_what_ifs_compare_covers_families_shifts_and_faces_at_once():
     job = job_on("bench-mill")
     axis = plan(job, "X", "behind the table")
-    found = {w.words: w.lost_mm for w in what_ifs(job, axis)}
+    found = {w.words.text(): w.lost_mm for w in what_ifs(job, axis)}
     assert found["as planned"] == {"Y": pytest.approx(14.0)}
     assert found["with sealed glass, micro"]["Y"] < 14
     assert found["in front of the table"] == {}

@@ -56,6 +56,13 @@ def logged(sweep, *readings):
     return sweep
 
 
+def test_a_tool_of_an_inch_job_has_inch_divisions(job, axis):
+    assert survey_with(job, axis, "tape").division.mm == 1
+    job.apply("units", [job.info.with_(units="in")])
+    tape = survey_with(job, axis, "tape").division
+    assert (tape.mm, tape.shown("in")) == (pytest.approx(25.4 / 32), "1/32")
+
+
 def test_the_most_certain_survey_counts_and_the_others_are_compared(job, axis):
     measured(job, axis, "265", "265", tool="tape")
     measured(job, axis, "262.40", "262.44")

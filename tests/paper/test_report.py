@@ -26,6 +26,21 @@ def words(reader):
     return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
 
 
+def test_the_report_of_the_lathe_is_in_inches(qapp, tmp_path):
+    load_fonts()
+    write_report(Job(read_export(demo_source("lathe"))), tmp_path / "lathe.pdf")
+    text = words(PdfReader(tmp_path / "lathe.pdf"))
+    for part in (
+        "Long Wubbo",
+        "7.084",
+        "Sealed glass, micro",
+        "leave the display as it is set; measured 5080.17",
+        "Ferry horn",
+    ):
+        assert part in text, part
+    assert "10 mm to the" not in text
+
+
 def test_the_report_tells_the_whole_job(report):
     text = words(report)
     for part in (

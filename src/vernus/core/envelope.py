@@ -13,6 +13,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Mm, Sentence
 
 COORDINATES = "xyz"
 Triple = tuple[float, float, float]
@@ -205,21 +206,23 @@ class Meeting:
     blocked: dict[str, Range]
     limits: dict[str, Range]
 
-    def in_words(self, show: Mapping[str, str] | None = None) -> str:
-        """“Y above 132.0 while W below 40.0”; ``show`` gives words for the figures (key ``Y<``, ``Y>``)."""
-        parts = []
-        for key, (low, high) in self.blocked.items():
+    def in_words(self) -> Sentence | None:
+        """“Y above +132 mm while W below +40 mm”; None where they meet with every axis anywhere."""
+        parts: list[str] = []
+        values: dict[str, object] = {}
+        for n, (key, (low, high)) in enumerate(self.blocked.items()):
             least, most = self.limits[key]
-            texts = [f"{low:.1f}", f"{high:.1f}"] if show is None else [show[f"{key}<"], show[f"{key}>"]]
             if low <= least and high >= most:
                 continue
-            if high >= most:
-                parts.append(f"{key} above {texts[0]}")
-            elif low <= least:
-                parts.append(f"{key} below {texts[1]}")
-            else:
-                parts.append(f"{key} between {texts[0]} and {texts[1]}")
-        return " while ".join(parts) or "everywhere"
+            values |= {f"key{n}": key, f"low{n}": Mm(low, sign=True), f"high{n}": Mm(high, sign=True)}
+            parts.append(
+                f"{{key{n}}} above {{low{n}}}"
+                if high >= most
+                else f"{{key{n}}} below {{high{n}}}"
+                if low <= least
+                else f"{{key{n}}} between {{low{n}}} and {{high{n}}}"
+            )
+        return Sentence(" while ".join(parts), values) if parts else None
 
 
 def pair_bounds(a: Box, b: Box, clearance_mm: float) -> tuple[Range, Range, Range]:

@@ -133,7 +133,7 @@ def _safe(face: RankedFace) -> str:
     return "“" + face.costs.name.replace("{", "(").replace("}", ")") + "”"
 
 
-def blocked_finding(face: str, feature: str, why: str, when: str) -> Finding:
+def blocked_finding(face: str, feature: str, why: str, when: Sentence | None) -> Finding:
     """A feature that the parts of a scale cover."""
     return finding(
         "feature-blocked",
@@ -144,5 +144,5 @@ def blocked_finding(face: str, feature: str, why: str, when: str) -> Finding:
         part=face,
         feature=feature,
         why=why.rstrip("."),
-        when="" if when == "everywhere" else f" with {when}",
+        when=Sentence(" with {when}", {"when": when}) if when else "",
     )

@@ -68,6 +68,10 @@ class Sentence:
         shown = {k: v.show(system) if hasattr(v, "show") else v for k, v in self.values.items()}
         return self.template.format_map(shown)
 
+    def show(self, system: UnitSystem) -> str:
+        """The same, as a value inside another sentence."""
+        return self.text(system)
+
 
 @dataclass(frozen=True)
 class Finding:

@@ -21,9 +21,9 @@ def templates_folder() -> Path:
     return user_data_path("vernus") / "machines"
 
 
-def demo_path() -> Path:
-    """Where the demo job lives; it is written afresh each time it is opened."""
-    return user_state_path("vernus") / "demo.vernus"
+def demo_path(name: str) -> Path:
+    """Where a demo job lives; it is written afresh each time it is opened."""
+    return user_state_path("vernus") / f"demo-{name}.vernus"
 
 
 def _file() -> Path:

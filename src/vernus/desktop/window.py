@@ -26,7 +26,7 @@ from PySide6.QtWidgets import (
 from vernus.core.errors import VernusError
 from vernus.core.finding import Finding
 from vernus.desktop import settings
-from vernus.desktop.demo import demo_source
+from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
 from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.parts.findings import FindingsPanel, plain_label
@@ -174,7 +174,8 @@ class Window(QMainWindow):
         for menu, text, keys, act in (
             (job, "New job…", "Ctrl+N", self.session.close_job),
             (job, "Open…", "Ctrl+O", self.ask_and_open),
-            (job, "Open the demo job", "", self.open_demo),
+            (job, "Open the demo mill", "", self.open_demo),
+            (job, "Open the demo lathe", "", lambda: self.open_demo("lathe")),
             (job, "Save", "Ctrl+S", self._say_saved),
             (job, "Save a copy as…", "Ctrl+Shift+S", self.ask_and_copy),
             (job, "Duplicate job…", "", self.ask_and_duplicate),
@@ -301,9 +302,9 @@ class Window(QMainWindow):
         if name:
             self.attempt(lambda: self.session.open_job(Path(name)))
 
-    def open_demo(self) -> None:
-        """Open the demo job, written afresh."""
-        self.attempt(lambda: self.session.open_demo(settings.demo_path(), demo_source()))
+    def open_demo(self, name: DemoName = "mill") -> None:
+        """Open a demo job, written afresh."""
+        self.attempt(lambda: self.session.open_demo(settings.demo_path(name), demo_source(name)))
 
     def ask_and_copy(self) -> None:
         """Ask for a name and save a copy there."""

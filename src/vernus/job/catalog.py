@@ -15,11 +15,12 @@ from vernus.job.templates import MachineTemplate
 
 @dataclass(frozen=True)
 class Tool:
-    """A measuring tool and its usual division (mm)."""
+    """A measuring tool and its usual division: in mm, and as an inch tool has it."""
 
     id: str
     label: str
     division_mm: float
+    division_in: str
 
 
 @dataclass(frozen=True)

@@ -40,8 +40,10 @@ def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
     for survey in job.of_axis(TravelSurvey, axis.id):
         if survey.tool == tool_id:
             return survey
-    division = next(t.division_mm for t in tools() if t.id == tool_id)
-    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=LengthEntry(mm=division))
+    tool = next(t for t in tools() if t.id == tool_id)
+    inches = job.info.units == "in"
+    division = LengthEntry.read(tool.division_in, "in") if inches else LengthEntry(mm=tool.division_mm)
+    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=division)
 
 
 def turns_entry(axis: Axis, survey: TravelSurvey, text: str) -> LengthEntry:

@@ -79,7 +79,7 @@ class EnvelopeResult:
 class WhatIf:
     """One variant of the plan, and what it takes of each axis (mm); ``lost_mm`` is None where it can't work."""
 
-    words: str
+    words: Sentence
     lost_mm: dict[str, float] | None
 
 
@@ -144,16 +144,16 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
     )
 
 
-def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[str, str, str]]:
+def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[str, str, Sentence | None]]:
     """(feature, why it matters, when) for the places that the parts cover somewhere in the travel kept."""
-    found: list[tuple[str, str, str]] = []
+    found: list[tuple[str, str, Sentence | None]] = []
     if result.kept is None:
         return found
     for feature in keep_reachable(job):
         box = solid(feature)
         still = [p for p in parts if p.member == box.member and _overlap(p, box)]
         if still:
-            found.append((feature.name, feature.why, "everywhere"))
+            found.append((feature.name, feature.why, None))
             continue
         envelope = envelope_of(job, ())
         moving = replace(envelope, boxes=(box, *(p for p in parts if p.member != box.member)))
@@ -187,7 +187,7 @@ def face_findings(job: Job, axis: Axis) -> list[Finding]:
     return found
 
 
-def _blocking(axis: Axis, parts: Sequence[Box], job: Job, name: str, why: str, when: str) -> Finding:
+def _blocking(axis: Axis, parts: Sequence[Box], job: Job, name: str, why: str, when: Sentence | None) -> Finding:
     box = next(solid(f) for f in keep_reachable(job) if f.name == name)
     part = next((p.name for p in parts if p.member == box.member and _overlap(p, box)), f"{axis.name} scale")
     return blocked_finding(f"The {part}", f"the {name}", why, when)
@@ -279,26 +279,15 @@ def _meeting_finding(pairs: Sequence[Meeting]) -> Finding:
     part, other = (pair.a, pair.b) if pair.a.group else (pair.b, pair.a)
     names = {b.name.removeprefix(f"{b.group} ") for m in pairs for b in (m.a, m.b) if b.group == part.group and b.group}
     also = sorted(names - {part.name.removeprefix(f"{part.group} ")})
-    values: dict[str, object] = {"a": part.name, "b": other.name, "also": f" (so do {', '.join(also)})" if also else ""}
-    where: list[str] = []
-    for n, (key, (low, high)) in enumerate(pair.blocked.items()):
-        least, most = pair.limits[key]
-        values[f"low{n}"], values[f"high{n}"] = Mm(low, sign=True), Mm(high, sign=True)
-        if low <= least and high >= most:
-            continue
-        where.append(
-            f"{key} above {{low{n}}}"
-            if high >= most
-            else f"{key} below {{high{n}}}"
-            if low <= least
-            else f"{key} between {{low{n}}} and {{high{n}}}"
-        )
     return finding(
         "meets",
         "caution",
-        "The {a} meets the {b} with " + (" while ".join(where) or "every axis anywhere") + "{also}.",
+        "The {a} meets the {b} with {where}{also}.",
         "Keep out of there by a stop, slim or move the part, or choose another face.",
-        **values,
+        a=part.name,
+        b=other.name,
+        where=pair.in_words() or "every axis anywhere",
+        also=f" (so do {', '.join(also)})" if also else "",
     )
 
 
@@ -346,20 +335,21 @@ def what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     place = face_place(face)
     name = f"{axis.name} scale"
     build = partial(scale_parts, place, name=name)
-    variants: list[tuple[str, list[Box]]] = [("as planned", build(bulk))]
+    variants: list[tuple[Sentence, list[Box]]] = [(plain("as planned"), build(bulk))]
     if bulk.cover:
-        variants.append(("without the cover", build(replace(bulk, cover=False))))
+        variants.append((plain("without the cover"), build(replace(bulk, cover=False))))
     for family in families:
         if family.id in ("glass-slim", "glass-micro", "thin-housing") and family.id != bulk.family.id:
             slim = replace(bulk, family=family, overall_mm=bulk.overall_mm)
-            variants.append((f"with {family.label[0].lower()}{family.label[1:]}", build(slim)))
+            variants.append((plain(f"with {family.label[0].lower()}{family.label[1:]}"), build(slim)))
     for shift in (-10.0, 10.0):
         way = "left" if shift < 0 else "right"
-        variants.append((f"10 mm to the {way}", build(replace(bulk, start_mm=bulk.start_mm + shift))))
+        words = Sentence(f"{{shift}} to the {way}", {"shift": Mm(abs(shift))})
+        variants.append((words, build(replace(bulk, start_mm=bulk.start_mm + shift))))
     for other in faces_of(job, axis):
         if other.id != face.id:
-            variants.append((other.name, planned_parts(job, axis, other, plan)))
-    return [WhatIf(words, lost_against(bare.kept, _kept(job, [*others, *parts]).kept)) for words, parts in variants]
+            variants.append((plain(other.name), planned_parts(job, axis, other, plan)))
+    return [WhatIf(said, lost_against(bare.kept, _kept(job, [*others, *parts]).kept)) for said, parts in variants]
 
 
 def show_lost(lost: dict[str, float] | None, units: UnitSystem) -> str:

@@ -270,10 +270,12 @@ def _result_words(run: CalibrationRun, result: Any, units: UnitSystem) -> str:
     if result.counts is not None:
         unit = "inch" if run.per == "in" else "mm"
         measured = result.counts.counts_per_inch if run.per == "in" else result.counts.counts_per_mm
-        return (
-            f"key in {result.value_to_key:.7g} counts per {unit}; measured "
-            f"{format_pm(measured, 2 * result.counts.u_rel * measured)}."
+        do = (
+            "leave the display as it is set"
+            if result.settled
+            else f"key in {result.value_to_key:.7g} counts per {unit}"
         )
+        return f"{do}; measured {format_pm(measured, 2 * result.counts.u_rel * measured)}."
     fit = result.factor
     figure = f"{fit.factor:.6f}" if fit.u_factor is None else format_pm(fit.factor, 2 * fit.u_factor)
     return f"linear factor {figure}, {Ppm(result.factor.ppm).show(units)}."

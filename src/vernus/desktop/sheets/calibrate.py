@@ -174,14 +174,14 @@ class CalibrateSheet(Sheet):
         if result.counts is not None and result.value_to_key is not None:
             counts = result.counts
             measured = counts.counts_per_inch if run.per == "in" else counts.counts_per_mm
-            agrees = "standard count" if counts.nominal_per_mm is not None else "measured"
+            agrees = "standard count; " if counts.nominal_per_mm is not None else ""
             left = ""
             if counts.error_over_travel_mm is not None:
                 left = f"; leaves ± {format_fine(2 * counts.error_over_travel_mm, units)} over the travel"
             self.headline.show_answer(
                 self.session,
                 f"{result.value_to_key:.7g} per {'inch' if run.per == 'in' else 'mm'}",
-                f"{agrees}; measured {format_pm(measured, 2 * counts.u_rel * measured)}{left}",
+                f"{agrees}measured {format_pm(measured, 2 * counts.u_rel * measured)}{left}",
                 mark,
             )
         elif result.factor is not None:

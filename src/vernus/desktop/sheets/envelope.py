@@ -84,7 +84,7 @@ class EnvelopeSheet(Sheet):
         else:
             self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")
         self.instruction.setText(result.instruction.text(units))
-        rows = [[w.words, show_lost(w.lost_mm, units)] for w in what_ifs(job, axis)]
+        rows = [[w.words.text(units), show_lost(w.lost_mm, units)] for w in what_ifs(job, axis)]
         self.what_if_words.setText(
             f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."
         )

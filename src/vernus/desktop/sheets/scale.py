@@ -195,7 +195,7 @@ class ScaleSheet(Sheet):
             ],
         )
         header = self.table.horizontalHeader()
-        for column, width in ((1, 78), (2, 66), (3, 68), (4, 46)):
+        for column, width in ((1, 78), (2, 74), (3, 66), (4, 46)):
             header.setSectionResizeMode(column, header.ResizeMode.Fixed)
             header.resizeSection(column, width)
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)

@@ -29,7 +29,7 @@ from vernus.paper.ink import font
 class StartSheet(QWidget):
     """Shown while no job is open."""
 
-    demo_asked = Signal()
+    demo_asked = Signal(str)
     open_asked = Signal()
 
     def __init__(self, session: Session) -> None:
@@ -102,10 +102,13 @@ class StartSheet(QWidget):
         self._recent.addStretch(1)
         self.open = QPushButton("Open a job file… (Ctrl+O)")
         self.open.clicked.connect(self.open_asked)
-        self.demo = QPushButton("Look at the demo job")
-        self.demo.clicked.connect(self.demo_asked)
+        self.demo = QPushButton("Look at the demo mill (mm)")
+        self.demo.clicked.connect(lambda: self.demo_asked.emit("mill"))
+        self.demo_lathe = QPushButton("Look at the demo lathe (inches)")
+        self.demo_lathe.clicked.connect(lambda: self.demo_asked.emit("lathe"))
         self._recent.addWidget(self.open)
         self._recent.addWidget(self.demo)
+        self._recent.addWidget(self.demo_lathe)
         return zone
 
     def refresh(self) -> None:

@@ -1,11 +1,12 @@
-"""Writes the demo job: an invented museum harbour's workshop and its invented universal mill.
+"""Writes the demo job of the mill: an invented museum harbour's workshop and its invented universal mill.
 
-Every figure is invented. Run: .venv/bin/python tools/make_demo.py > src/vernus/data/demo/job.json
+Every figure is invented. Run: .venv/bin/python tools/make_demo_mill.py > src/vernus/data/demo/mill.json
 """
 
 import itertools
-import sys
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
+
+from demo_job import DemoJob
 
 from vernus.job.catalog import machine_kind
 from vernus.job.entities import (
@@ -16,72 +17,24 @@ from vernus.job.entities import (
     Delivery,
     Display,
     DrilledHole,
-    Entity,
     Face,
     GapCheck,
     Hole,
     IndicatorKit,
     JobInfo,
-    LogEntry,
     Machine,
     MountPart,
     ReaderSetting,
-    Reading,
     ScalePlan,
     ShimKind,
     SolidBox,
     StackHeight,
     Step,
-    Sweep,
-    TravelSurvey,
 )
-from vernus.job.fields import LengthEntry
-from vernus.job.formats.exchange import job_json
 from vernus.job.templates import template_entities
 
-_now = datetime(2026, 10, 3, 8, 30, tzinfo=UTC)
-entities: list[Entity] = []
-
-
-def later(**by: float) -> None:
-    """Let time pass."""
-    global _now
-    _now += timedelta(**by)
-
-
-def add(entity: Entity) -> None:
-    """Put an entity at the present moment."""
-    later(minutes=4)
-    text = _now.isoformat(timespec="microseconds")
-    entities.append(entity.model_copy(update={"created": text, "changed": text}))
-
-
-def mm(text: str) -> LengthEntry:
-    return LengthEntry.read(text)
-
-
-def note(axis: str, text: str) -> None:
-    add(LogEntry(id=f"log-{len(entities)}", axis_id=axis and f"axis-{axis}", text=text))
-
-
-def sweep(name: str, axis: str, plane: str, stations: str, readings: str, **more: object) -> None:
-    places = [mm(s) for s in stations.split()]
-    rows = [Reading(station=s, reading=mm(r)) for s, r in zip(places, readings.split(), strict=False)]
-    add(
-        Sweep.model_validate(
-            {"id": name, "axis_id": f"axis-{axis}", "plane": plane, "stations": places, "readings": rows, **more}
-        )
-    )
-
-
-def survey(axis: str, tool: str, division: str, readings: str) -> None:
-    values = tuple(mm(r) for r in readings.split())
-    add(
-        TravelSurvey(
-            id=f"travel-{axis}-{tool}", axis_id=f"axis-{axis}", tool=tool, division=mm(division), readings=values
-        )
-    )
-
+job = DemoJob(datetime(2026, 10, 3, 8, 30), "mm")
+add, later, mm, note, sweep, survey = job.add, job.later, job.length, job.note, job.sweep, job.survey
 
 add(
     JobInfo(
@@ -235,4 +188,4 @@ for key, said in (
 ):  # fmt: skip
     add(Step(id=f"step-{key}", key=key, note=said))
 
-sys.stdout.write(job_json(entities) + "\n")
+job.write()
