@@ -60,8 +60,10 @@ def main(folder: Path, wanted: list[str]) -> None:
     for name, axis, sheet, dark, demo, bench in VIEWS:
         if wanted and name not in wanted:
             continue
+        if opened != demo:
+            window.open_demo(demo)
+            opened = demo
         window.session.show_axis(f"axis-{axis}")
-        window.session.show_units("in" if units == "in" else "mill")
         if window.session.dark != dark:
             window.session.show_theme(dark)
         window.show_sheet(sheet)
