@@ -120,6 +120,7 @@ def test_what_is_left_says_gap_and_cosine():
     words = what_is_left(sweep(0.4 / 500), 500).text()
     assert "gap changes by 0.400 mm over 500 mm" in words
     assert "misreads by 0.16 µm" in words
+    assert "misreads by 0.006 thou" in what_is_left(sweep(0.4 / 500), 500).text("in")
 
 
 @given(st.floats(-0.002, 0.002), st.floats(-0.004, 0.004))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 from vernus.core.alignment import Alignment, Indicator, Verdict, cosine_error, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny, finding
 from vernus.core.mounts import jack_turns, level_plane, shims_for_roll
 from vernus.core.shims import ShimPick, ShimStock, pick_shims
 from vernus.core.sweep_review import Gain
@@ -227,11 +227,10 @@ def what_is_left(sweep: Alignment, travel_mm: float | None) -> Sentence:
     """What the tilt left really costs, so that nobody chases the last half thou in vain."""
     over = sweep.swept_mm if travel_mm is None else travel_mm
     return Sentence(
-        "Left like this, the reader's gap changes by {gap} over {over}, and the display misreads by {error:.2g} µm "
-        "(cosine).",
+        "Left like this, the reader's gap changes by {gap} over {over}, and the display misreads by {error} (cosine).",
         {
             "gap": Fine(abs(sweep.line.slope) * over),
             "over": Mm(over),
-            "error": cosine_error(over, sweep.line.slope) * 1000,
+            "error": Tiny(cosine_error(over, sweep.line.slope)),
         },
     )

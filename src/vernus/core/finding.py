@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
@@ -30,6 +30,19 @@ class Fine(Mm):
     def show(self, system: UnitSystem) -> str:
         """The length to a µm or a tenth of a thou."""
         return format_fine(self.mm, system, sign=self.sign)
+
+
+@dataclass(frozen=True)
+class Tiny(Mm):
+    """A length below an indicator's division inside a sentence."""
+
+    def show(self, system: UnitSystem) -> str:
+        """The length in hundredths of a µm, or thousandths of a thou."""
+        return (
+            format_in(self.mm, "µm", 2, sign=self.sign)
+            if system == "mm"
+            else format_in(self.mm, "thou", 3, sign=self.sign)
+        )
 
 
 @dataclass(frozen=True)
