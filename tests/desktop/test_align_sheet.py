@@ -8,8 +8,8 @@ from vernus.bench.serve import BenchServer
 from vernus.desktop.instrument import InstrumentError
 from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.window import KEYS
-from vernus.job.edits import scale_plan
-from vernus.job.entities import IndicatorKit, ShimKind, Sweep
+from vernus.job.edits import clear_of_obstacle, scale_plan
+from vernus.job.entities import IndicatorKit, Reading, ShimKind, Sweep
 from vernus.job.fields import LengthEntry
 from vernus.job.review import review_axis
 
@@ -229,3 +229,33 @@ def test_ports_and_patterns_that_are_none_are_told(window, bench_mill, hands):
     hands.click(dialog.go)
     assert "regular expression" in dialog.complaint.text()
     dialog.reject()
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_stations_keep_clear_of_an_obstacle_and_so_do_those_of_the_next_pass(align, hands, bench_mill, units):
+    hands.enter("0")
+    at = [s.mm for s in align.sweep().stations]
+    bench_mill.show_units(units)
+    low, high = at[2] - 4, at[3] + 9
+    per = 1 if units == "mm" else 25.4
+    for name, value in (("blocked_from", low), ("blocked_to", high)):
+        line = field(align, name).editor.line
+        line.setText(f"{value / per:.6f}")
+        line.editingFinished.emit()
+        line.returnPressed.emit()
+    kept = [s.mm for s in align.sweep().stations]
+    assert kept == pytest.approx([*at[:2], low, high, *at[4:]], abs=1e-4)
+    hands.press("Ctrl+Z")
+    assert [s.mm for s in align.sweep().stations] == at
+
+
+def test_an_obstacle_moves_no_station_read_and_leaves_out_what_falls_together():
+    def stations(*values):
+        return tuple(LengthEntry(mm=v) for v in values)
+
+    base = Sweep(id="s", axis_id="a", stations=stations(0, 50, 90, 100, 200))
+    assert clear_of_obstacle(base) is base
+    ends = {"blocked_from": LengthEntry(mm=110), "blocked_to": LengthEntry(mm=45)}
+    assert [s.mm for s in clear_of_obstacle(base.with_(**ends)).stations] == [0, 45, 110, 200]
+    read = base.with_(**ends, readings=[Reading(station=LengthEntry(mm=v), reading=LengthEntry(mm=0)) for v in (0, 50)])
+    assert [s.mm for s in clear_of_obstacle(read).stations] == [0, 50, 110, 200]

@@ -141,6 +141,16 @@ def test_rows_are_deleted_and_corrected_by_key(window, hands, demo):
     assert sheet.sweep().readings[0].reading.mm == pytest.approx(0.0762)
 
 
+def test_no_setup_is_wider_than_its_column(window, demo):
+    window.show()
+    for name in ("travel", "scale", "align", "calibrate"):
+        window.show_sheet(name)
+        setup = window.sheets[name].setup
+        setup.turn.click()
+        form = setup.faces.currentWidget()
+        assert form.widget().minimumSizeHint().width() <= form.viewport().width(), name
+
+
 def test_setup_is_reached_and_changed_by_key(window, hands, demo):
     window.session.show_axis("axis-y")
     hands.press(KEYS["align"])

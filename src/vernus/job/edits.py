@@ -101,6 +101,21 @@ def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
     return []
 
 
+def clear_of_obstacle(sweep: Sweep) -> Sweep:
+    """The pass with every station not read yet that lies on the obstacle moved to the obstacle's nearer end."""
+    if sweep.blocked_from is None or sweep.blocked_to is None:
+        return sweep
+    ends = sorted((sweep.blocked_from, sweep.blocked_to), key=lambda end: end.mm)
+    read = len(sweep.readings)
+    stations = list(sweep.stations[:read])
+    for station in sweep.stations[read:]:
+        inside = ends[0].mm < station.mm < ends[1].mm
+        put = min(ends, key=lambda end: abs(end.mm - station.mm)) if inside else station
+        if not inside or all(put.mm != other.mm for other in (*stations, *sweep.stations)):
+            stations.append(put)
+    return _fresh(sweep, stations=tuple(stations))
+
+
 def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tuple[float, float]]:
     """Where along the target the indicator can sweep, and where its end screws are likely to be (mm).
 

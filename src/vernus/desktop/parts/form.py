@@ -148,6 +148,9 @@ def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:
     for field in fields:
         column.addWidget(field)
     column.addStretch(1)
+    for box in form.findChildren(QComboBox):
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(8)
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -34,6 +34,7 @@ from vernus.job.align import (
 from vernus.job.catalog import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
 from vernus.job.edits import (
+    clear_of_obstacle,
     current_sweep,
     next_line,
     next_pass,
@@ -54,8 +55,8 @@ from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = (
-    "screw_left", "screw_right", "hold", "order", "by", "jack_pitch", "division", "range", "sense", "lever_deg",
-    "tolerance", "moved_by", "lines_apart", "bolts_apart", "note",
+    "screw_left", "screw_right", "hold", "order", "blocked_from", "blocked_to", "by", "jack_pitch", "division", "range",
+    "sense", "lever_deg", "tolerance", "moved_by", "lines_apart", "bolts_apart", "note",
 )  # fmt: skip
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
@@ -106,11 +107,15 @@ class AlignSheet(Sheet):
         session.instrument.sent.connect(self._log_sent)
         face = self._log_face()
         self.fields = [BoundField(session, Sweep, name, self.sweep) for name in _SETUP]
+        for field in self.fields:
+            if field.name.startswith("blocked") and isinstance(field.editor, LengthField):
+                field.editor.accepted.connect(lambda _entry: self._clear_obstacle())
         self.habit = QComboBox()
         self.habit.setAccessibleName("Tolerance habit")
         for habit in tolerance_habits():
             self.habit.addItem(habit.label, habit)
             self.habit.setItemData(self.habit.count() - 1, habit.why, Qt.ItemDataRole.ToolTipRole)
+        self.habit.view().setMinimumWidth(self.habit.sizeHint().width())
         self.habit.activated.connect(self._take_habit)
         self.kit = QComboBox()
         self.kit.setAccessibleName("Indicator of the kit")
@@ -200,6 +205,14 @@ class AlignSheet(Sheet):
                 self._draft = current_sweep(job, axis, self.plane, self.session.units, self.target)
             return self._draft
         return current_sweep(job, axis, self.plane, self.session.units, self.target)
+
+    def _clear_obstacle(self) -> None:
+        sweep = self.sweep()
+        if sweep is None:
+            return
+        clear = clear_of_obstacle(sweep)
+        if clear != sweep:
+            self.session.apply("stations clear of the obstacle", [clear])
 
     def show_plane(self, plane: Plane) -> None:
         """Look at another plane."""

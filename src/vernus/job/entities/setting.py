@@ -74,6 +74,8 @@ class Sweep(Entity):
             choices=(("first", "the first one again"), ("back", "back through all of them")),
         ),
     ] = "first"
+    blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from")] = None
+    blocked_to: Annotated[LengthEntry | None, Quantity("Obstacle, to")] = None
     jack_pitch: Annotated[LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True)] = None
     range: Annotated[LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True)] = None
     lines_apart: Annotated[LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True)] = LengthEntry(
