@@ -1,7 +1,7 @@
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.plan_parts import FacePlace, ScaleBulk, abbe_error_um, abbe_offset, centred_start, scale_parts
+from vernus.core.plan_parts import FacePlace, ScaleBulk, abbe_error, abbe_offset, centred_start, scale_parts
 from vernus.core.schedule import JobStep, order_steps
 from vernus.core.threads import THREADS, identify_thread
 from vernus.job.catalog import scale_families
@@ -46,7 +46,7 @@ def test_abbe_offset_is_the_distance_across_the_scale():
     # From the tool at the origin: 100 + 11.5 back, 20 down; along x it does not matter.
     assert abbe_offset(REAR, BULK, (0, 0, 0)) == pytest.approx((111.5**2 + 20**2) ** 0.5)
     assert abbe_offset(REAR, BULK, (999, 0, 0)) == abbe_offset(REAR, BULK, (0, 0, 0))
-    assert abbe_error_um(250, 0.1) == 25
+    assert abbe_error(250, 0.1) == pytest.approx(0.025)
 
 
 @pytest.mark.parametrize("thread", THREADS, ids=lambda t: t.name)

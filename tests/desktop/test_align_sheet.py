@@ -247,6 +247,7 @@ def test_stations_keep_clear_of_an_obstacle_and_so_do_those_of_the_next_pass(ali
     assert kept == pytest.approx([*at[:2], low, high, *at[4:]], abs=1e-4)
     hands.press("Ctrl+Z")
     assert [s.mm for s in align.sweep().stations] == at
+    assert (align.sweep().blocked_from is None, align.sweep().blocked_to is None) == (False, True)
 
 
 def test_an_obstacle_moves_no_station_read_and_leaves_out_what_falls_together():

@@ -30,6 +30,7 @@ def test_the_report_of_the_lathe_is_in_inches(qapp, tmp_path):
     load_fonts()
     write_report(Job(read_export(demo_source("lathe"))), tmp_path / "lathe.pdf")
     text = words(PdfReader(tmp_path / "lathe.pdf"))
+    # 5080 counts per inch × 6.0002 shown / 6 moved = 5080.17
     for part in (
         "Long Wubbo",
         "7.084",

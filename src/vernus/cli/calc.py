@@ -11,14 +11,14 @@ from typing import Any
 from vernus.cli.parsing import length_reader, number, screws_reader
 from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
-from vernus.core.finding import Finding, finding
+from vernus.core.finding import Finding, Tiny, finding
 from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
 from vernus.core.positioning import OneWay, analyse_positioning
 from vernus.core.scales import choose_sizes, family_by_id, required_length
 from vernus.core.sweep_review import review_sweep
 from vernus.core.thermal import SUBSTANCES, check_temperature
 from vernus.core.travel_kept import keep_travel
-from vernus.core.units import UnitSystem, format_fine, format_in, format_length
+from vernus.core.units import UnitSystem, format_fine, format_length
 from vernus.job.catalog import scale_families
 from vernus.job.formats.machine import read_envelope
 from vernus.job.formats.measurements import read_measurements
@@ -283,7 +283,7 @@ def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str
     for key, value in answer.items():
         name = (key if key == "counts_per_mm" else key.removesuffix("_mm").removesuffix("_um")).replace("_", " ")
         if isinstance(value, list) and all(isinstance(v, float | int) for v in value) and value:
-            told = (_micro(v, system) if key.endswith("_um") else format_length(v, system) for v in value)
+            told = (Tiny(v / 1000).show(system) if key.endswith("_um") else format_length(v, system) for v in value)
             yield f"{indent}{name:<{26 - len(indent)}}" + " to ".join(told)
         elif isinstance(value, list):
             for item in value:
@@ -306,9 +306,5 @@ def _cell(key: str, value: Any, system: UnitSystem) -> str:
         fine = any(word in key for word in ("shift", "target", "bow", "end_to_end", "residual", "intercept"))
         return format_fine(value, system, sign="shift" in key) if fine else format_length(value, system)
     if key.endswith("_um"):
-        return _micro(value, system)
+        return Tiny(value / 1000).show(system)
     return f"{value:.9g}" if isinstance(value, float) else str(value)
-
-
-def _micro(um: float, system: UnitSystem) -> str:
-    return format_in(um / 1000, "µm", 2) if system == "mm" else format_in(um / 1000, "thou", 3)

@@ -137,9 +137,9 @@ def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:
     return math.dist(*([v for n, v in enumerate(p) if n != skip] for p in (middle, tool_mm)))
 
 
-def abbe_error_um(offset_mm: float, tilt_mrad: float = 0.1) -> float:
-    """Reading error (µm) that a tilt of the axis makes over an offset: offset × angle."""
-    return offset_mm * tilt_mrad
+def abbe_error(offset_mm: float, tilt_mrad: float = 0.1) -> float:
+    """Reading error (mm) that a tilt of the axis makes over an offset: offset × angle."""
+    return offset_mm * tilt_mrad / 1000
 
 
 def first_hole(start_mm: float, from_end_mm: float) -> float:

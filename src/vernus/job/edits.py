@@ -166,13 +166,13 @@ def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
 
 def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
     """The pass with one more reading."""
-    return _sweep(sweep, (*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
+    return _fresh(sweep, readings=(*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
 
 
 def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:
     """The pass with one figure corrected."""
     changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry})
-    return _sweep(sweep, (*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
+    return _fresh(sweep, readings=(*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
 
 
 def with_station_planned(sweep: Sweep, row: int, station: LengthEntry) -> Sweep:
@@ -189,13 +189,7 @@ def without_station(sweep: Sweep, row: int) -> Sweep:
 
 def without_reading(sweep: Sweep, row: int) -> Sweep:
     """The pass without one reading."""
-    return _sweep(sweep, (*sweep.readings[:row], *sweep.readings[row + 1 :]))
-
-
-def _sweep(sweep: Sweep, readings: tuple[Reading, ...]) -> Sweep:
-    changed = sweep.with_(readings=readings)
-    assert isinstance(changed, Sweep)
-    return changed
+    return _fresh(sweep, readings=(*sweep.readings[:row], *sweep.readings[row + 1 :]))
 
 
 def next_pass(job: Job, sweep: Sweep) -> Sweep:

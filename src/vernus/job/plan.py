@@ -10,7 +10,7 @@ from vernus.core.envelope import Box, Envelope, Meeting, Range, meetings
 from vernus.core.errors import BadInputError
 from vernus.core.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
 from vernus.core.finding import Finding, Mm, Sentence, finding, plain
-from vernus.core.plan_parts import abbe_error_um, abbe_offset, scale_parts
+from vernus.core.plan_parts import abbe_error, abbe_offset, scale_parts
 from vernus.core.travel_kept import TravelKept, bumper_finding, keep_travel, plan_bumper
 from vernus.core.units import UnitSystem, format_plain
 from vernus.job.document import Job
@@ -182,7 +182,7 @@ def face_findings(job: Job, axis: Axis) -> list[Finding]:
     machine = job.machine
     tool = (mm_of(machine.tool_x) or 0.0, mm_of(machine.tool_y) or 0.0, mm_of(machine.tool_z) or 0.0)
     offset = abbe_offset(face_place(face), bulk, tool)
-    if abbe_error_um(offset) / 1000 > axis.accuracy.mm:
+    if abbe_error(offset) > axis.accuracy.mm:
         found.append(_abbe(axis, offset))
     return found
 
@@ -201,7 +201,7 @@ def _abbe(axis: Axis, offset_mm: float) -> Finding:
         "than the {wanted} wanted.",
         "Choose a face nearer to the tool, or check the axis at the tool's height when calibrating.",
         offset=Mm(offset_mm),
-        error=Mm(abbe_error_um(offset_mm) / 1000),
+        error=Mm(abbe_error(offset_mm)),
         wanted=Mm(axis.accuracy.mm if axis.accuracy else 0.0),
     )
 

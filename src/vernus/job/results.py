@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from vernus.core.calibration import (
     DEFAULT_ERROR_MM,
@@ -30,6 +30,7 @@ from vernus.core.scales import (
     place_reader,
 )
 from vernus.core.travel import Travel, compare_methods, measure_travel, useful_travel
+from vernus.core.units import format_pm
 from vernus.job.delivered import real_scale
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Entity, ScalePlan, TravelSurvey
@@ -80,6 +81,16 @@ class CalibrationResult:
     settled: bool
     findings: tuple[Finding, ...]
     instruction: Sentence
+
+    def measured(self, per: Literal["in", "mm"]) -> str:
+        """What was measured, counts per ``per`` or the factor, with U = 2u where there is one."""
+        if self.counts is not None:
+            counts = self.counts.counts_per_inch if per == "in" else self.counts.counts_per_mm
+            return format_pm(counts, 2 * self.counts.u_rel * counts)
+        if self.factor is None:
+            return ""
+        u = self.factor.u_factor
+        return f"{self.factor.factor:.6f}" if u is None else format_pm(self.factor.factor, 2 * u)
 
 
 def limit_findings(entity: Entity) -> list[Finding]:

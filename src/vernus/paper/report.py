@@ -12,7 +12,7 @@ from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.alignment import Alignment
 from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_length, format_pm, format_with_uncertainty
+from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
 from vernus.job.align import PLANES, passes, result_in_job
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
@@ -269,13 +269,10 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
 def _result_words(run: CalibrationRun, result: Any, units: UnitSystem) -> str:
     if result.counts is not None:
         unit = "inch" if run.per == "in" else "mm"
-        measured = result.counts.counts_per_inch if run.per == "in" else result.counts.counts_per_mm
         do = (
             "leave the display as it is set"
             if result.settled
             else f"key in {result.value_to_key:.7g} counts per {unit}"
         )
-        return f"{do}; measured {format_pm(measured, 2 * result.counts.u_rel * measured)}."
-    fit = result.factor
-    figure = f"{fit.factor:.6f}" if fit.u_factor is None else format_pm(fit.factor, 2 * fit.u_factor)
-    return f"linear factor {figure}, {Ppm(result.factor.ppm).show(units)}."
+        return f"{do}; measured {result.measured(run.per)}."
+    return f"linear factor {result.measured(run.per)}, {Ppm(result.factor.ppm).show(units)}."

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
@@ -19,7 +20,10 @@ Current = Callable[[], Entity | None]
 
 
 class BoundField(QWidget):
-    """A label and an editor for one field of the entity that ``current`` returns; edits go through the session."""
+    """A label and an editor for one field of the entity that ``current`` returns; edits go through the session.
+
+    ``settle`` puts right what else of the entity follows from the edit, in the same step.
+    """
 
     def __init__(
         self,
@@ -30,9 +34,10 @@ class BoundField(QWidget):
         *,
         choices: Sequence[tuple[str, str]] = (),
         label: str = "",
+        settle: Callable[[Any], Entity] = lambda entity: entity,
     ) -> None:
         super().__init__()
-        self._session, self._field, self._current = session, field, current
+        self._session, self._field, self._current, self._settle = session, field, current, settle
         self.name = field
         self._quantity = quantities(model)[field]
         self.label = label or self._quantity.label
@@ -135,7 +140,7 @@ class BoundField(QWidget):
         if value is None and not _may_be_empty(entity, self._field):
             self.refresh()
             return
-        self._session.apply(self.label.lower(), [entity.with_(**{self._field: value})])
+        self._session.apply(self.label.lower(), [self._settle(entity.with_(**{self._field: value}))])
 
 
 def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:

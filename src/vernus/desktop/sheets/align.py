@@ -106,10 +106,18 @@ class AlignSheet(Sheet):
         session.instrument.changed.connect(self._show_live)
         session.instrument.sent.connect(self._log_sent)
         face = self._log_face()
-        self.fields = [BoundField(session, Sweep, name, self.sweep) for name in _SETUP]
-        for field in self.fields:
-            if field.name.startswith("blocked") and isinstance(field.editor, LengthField):
-                field.editor.accepted.connect(lambda _entry: self._clear_obstacle())
+        self.setup = SetupStack(face, self._make_setup())
+        self.entry.addWidget(self.targets)
+        self.entry.addLayout(row)
+        self.entry.addWidget(self.setup, 1)
+        self._make_pictures()
+        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
+        self.not_on_bench += [self.story, self.table, self.next, self.targets]
+        self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
+
+    def _make_setup(self) -> list[QWidget]:
+        session = self.session
+        self.fields = [BoundField(session, Sweep, name, self.sweep, settle=clear_of_obstacle) for name in _SETUP]
         self.habit = QComboBox()
         self.habit.setAccessibleName("Tolerance habit")
         for habit in tolerance_habits():
@@ -128,13 +136,19 @@ class AlignSheet(Sheet):
             session, "Shims in the drawer", ShimKind, ("thickness", "count"), lambda: self._all(ShimKind),
             [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
         )  # fmt: skip
-        setup: list[QWidget] = [*self.fields, plain_label("Take an indicator of the kit", "faint"), self.kit]
-        setup += [plain_label("Take a tolerance by habit", "faint"), self.habit]
-        setup += [plain_label("The kit", "faint"), self.kit_list, plain_label("Shims in the drawer", "faint")]
-        self.setup = SetupStack(face, [*setup, self.shim_list])
-        self.entry.addWidget(self.targets)
-        self.entry.addLayout(row)
-        self.entry.addWidget(self.setup, 1)
+        return [
+            *self.fields,
+            plain_label("Take an indicator of the kit", "faint"),
+            self.kit,
+            plain_label("Take a tolerance by habit", "faint"),
+            self.habit,
+            plain_label("The kit", "faint"),
+            self.kit_list,
+            plain_label("Shims in the drawer", "faint"),
+            self.shim_list,
+        ]
+
+    def _make_pictures(self) -> None:
         self.chart = Picture("Sweep chart", QSize(300, 170))
         self.dial = Picture("Dial with the target", QSize(190, 165))
         self.story = plain_label("")
@@ -148,9 +162,6 @@ class AlignSheet(Sheet):
         low.addLayout(beside, 3)
         self.picture.addWidget(self.chart, 5)
         self.picture.addLayout(low, 4)
-        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
-        self.not_on_bench += [self.story, self.table, self.next, self.targets]
-        self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -205,14 +216,6 @@ class AlignSheet(Sheet):
                 self._draft = current_sweep(job, axis, self.plane, self.session.units, self.target)
             return self._draft
         return current_sweep(job, axis, self.plane, self.session.units, self.target)
-
-    def _clear_obstacle(self) -> None:
-        sweep = self.sweep()
-        if sweep is None:
-            return
-        clear = clear_of_obstacle(sweep)
-        if clear != sweep:
-            self.session.apply("stations clear of the obstacle", [clear])
 
     def show_plane(self, plane: Plane) -> None:
         """Look at another plane."""

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWi
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
-from vernus.core.units import format_fine, format_pm
+from vernus.core.units import format_fine
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
@@ -173,7 +173,6 @@ class CalibrateSheet(Sheet):
         mark: MarkName | None = "pass" if result.settled else None
         if result.counts is not None and result.value_to_key is not None:
             counts = result.counts
-            measured = counts.counts_per_inch if run.per == "in" else counts.counts_per_mm
             agrees = "standard count; " if counts.nominal_per_mm is not None else ""
             left = ""
             if counts.error_over_travel_mm is not None:
@@ -181,12 +180,12 @@ class CalibrateSheet(Sheet):
             self.headline.show_answer(
                 self.session,
                 f"{result.value_to_key:.7g} per {'inch' if run.per == 'in' else 'mm'}",
-                f"{agrees}measured {format_pm(measured, 2 * counts.u_rel * measured)}{left}",
+                f"{agrees}measured {result.measured(run.per)}{left}",
                 mark,
             )
         elif result.factor is not None:
             fit = result.factor
-            found = "" if fit.u_factor is None else f" measured {format_pm(fit.factor, 2 * fit.u_factor)};"
+            found = "" if fit.u_factor is None else f" measured {result.measured(run.per)};"
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
             self.headline.show_answer(
                 self.session, f"{fit.factor:.6f}", f"linear factor;{found} {Ppm(fit.ppm).show(units)}{sd}", mark

@@ -7,7 +7,7 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
-from vernus.core.plan_parts import abbe_error_um
+from vernus.core.plan_parts import abbe_error
 from vernus.core.units import format_in
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
@@ -152,9 +152,7 @@ class FacesSheet(Sheet):
             face, costs = judged.face, judged.ranked.costs
             mark = "●" if plan is not None and plan.face_id == face.id else ""
             lost = show_lost(costs.lost_mm if costs.possible else None, units)
-            abbe = format_in(
-                abbe_error_um(costs.abbe_mm) / 1000, "µm" if units == "mm" else "thou", 0 if units == "mm" else 1
-            )
+            abbe = format_in(abbe_error(costs.abbe_mm), "µm" if units == "mm" else "thou", 0 if units == "mm" else 1)
             work = f"{costs.holes:g} / {face.parts:g}"
             rows.append([mark, face.name, lost, str(len(costs.blocked)), work, abbe])
         columns = [

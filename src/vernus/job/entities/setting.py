@@ -7,6 +7,15 @@ from typing import Annotated, Literal
 from vernus.job.entities.base import Entity, Name, Number, Plane, Target, Value
 from vernus.job.fields import LengthEntry, Quantity
 
+HeldSense = Annotated[
+    Literal["toward", "away"],
+    Quantity(
+        "Reading grows when the surface comes",
+        "choice",
+        choices=(("toward", "toward the indicator"), ("away", "away from it")),
+    ),
+]
+
 
 class IndicatorKit(Entity):
     """An indicator of the user's kit, as it is usually held."""
@@ -17,14 +26,7 @@ class IndicatorKit(Entity):
         mm=0.01, text="0.01"
     )
     range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True)] = None
-    sense: Annotated[
-        Literal["toward", "away"],
-        Quantity(
-            "Reading grows when the surface comes",
-            "choice",
-            choices=(("toward", "toward the indicator"), ("away", "away from it")),
-        ),
-    ] = "toward"
+    sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Usual lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
 
 
@@ -84,14 +86,7 @@ class Sweep(Entity):
     bolts_apart: Annotated[LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True)] = LengthEntry(
         mm=20, text="20"
     )
-    sense: Annotated[
-        Literal["toward", "away"],
-        Quantity(
-            "Reading grows when the surface comes",
-            "choice",
-            choices=(("toward", "toward the indicator"), ("away", "away from it")),
-        ),
-    ] = "toward"
+    sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
     division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True)] = LengthEntry(
         mm=0.01, text="0.01"
