@@ -150,3 +150,17 @@ def test_a_length_nobody_typed_reads_back_within_its_last_digit(mm, unit):
     shown = LengthEntry(mm=mm).shown(unit)
     step = 1.01 * {"mm": 5e-4, "in": 1.27e-3, "thou": 1.27e-3, "µm": 5e-4}[unit]
     assert LengthEntry.read(shown, unit).mm == pytest.approx(mm, abs=step)
+
+
+def test_a_row_is_as_high_as_its_wrapped_words_even_where_they_just_miss_the_width(qtbot):
+    table = Table("words")
+    qtbot.addWidget(table)
+    table.setStyleSheet("QTableView::item { padding: 2px 6px; }")
+    table.wrap_words()
+    words = "10 mm to the right"
+    table.resize(table.fontMetrics().horizontalAdvance(words) + 16, 200)
+    table.show()
+    table.rows.show_rows([Column("variant", False)], [[words], ["as planned"]])
+    table.resizeRowsToContents()
+    assert table.rowHeight(0) >= 2 * table.fontMetrics().height()
+    assert table.rowHeight(1) < table.rowHeight(0)

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
@@ -20,6 +20,9 @@ class Column:
     header: str
     figures: bool = True
     edit: Callable[[int, str], None] | None = None
+
+
+_PADDING = 26  # 6 px of the style and the frame of the focus on either side, and a little air
 
 
 class RowsModel(QAbstractTableModel):
@@ -101,6 +104,22 @@ class Table(QTableView):
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.setShowGrid(False)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def wrap_words(self) -> None:
+        """Let long words run over several lines, each row as high as it needs."""
+        self.setWordWrap(True)
+        self.horizontalHeader().sectionResized.connect(lambda *_: self.resizeRowsToContents())
+
+    def sizeHintForRow(self, row: int) -> int:
+        """As high as the wrapped words; Qt's own figure leaves out the padding of the style and then cuts words off."""
+        if not self.wordWrap():
+            return super().sizeHintForRow(row)
+        flags, high = Qt.TextFlag.TextWordWrap, self.verticalHeader().defaultSectionSize()
+        for column in range(len(self.rows.columns)):
+            room = QRect(0, 0, max(1, self.columnWidth(column) - _PADDING), 10_000)
+            words = self.fontMetrics().boundingRect(room, flags, str(self.rows.rows[row][column]))
+            high = max(high, words.height() + 8)
+        return high
 
     def narrow_first(self) -> None:
         """A first column that only holds row numbers."""

@@ -37,8 +37,7 @@ class EnvelopeSheet(Sheet):
         self.fields = [BoundField(session, Axis, name, lambda: session.axis) for name in ("least", "weight")]
         self.axis_words = plain_label("", "faint")
         self.what_if = Table("What if")
-        self.what_if.setWordWrap(True)
-        self.what_if.horizontalHeader().sectionResized.connect(lambda *_: self.what_if.resizeRowsToContents())
+        self.what_if.wrap_words()
         self.what_if_words = plain_label("", "faint")
         self.entry.addWidget(self.sliders)
         self.entry.addWidget(self.axis_words)
@@ -91,7 +90,7 @@ class EnvelopeSheet(Sheet):
         self.what_if.rows.show_rows([Column("variant", False), Column("loses", False)], rows)
         header = self.what_if.horizontalHeader()
         header.setSectionResizeMode(1, header.ResizeMode.Fixed)
-        header.resizeSection(1, 96)
+        header.resizeSection(1, 108)
         self.what_if.resizeRowsToContents()
         self._paint()
 
