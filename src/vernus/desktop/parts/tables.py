@@ -22,7 +22,7 @@ class Column:
     edit: Callable[[int, str], None] | None = None
 
 
-_PADDING = 26  # 6 px of the style and the frame of the focus on either side, and a little air
+_PADDING = 34  # 12 px of the style, the focus frame, and room for the delegate breaking lines a little earlier
 
 
 class RowsModel(QAbstractTableModel):

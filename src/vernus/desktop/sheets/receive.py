@@ -58,7 +58,7 @@ class ReceiveSheet(Sheet):
             [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
         )
         header = self.table.horizontalHeader()
-        for n, width in ((1, 92), (2, 92), (3, 84)):
+        for n, width in ((1, 100), (2, 100), (3, 92)):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         known = sum(r.delivered_mm is not None for r in rows)
