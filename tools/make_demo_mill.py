@@ -4,13 +4,17 @@ Every figure is invented. Run: .venv/bin/python tools/make_demo_mill.py > src/ve
 """
 
 import itertools
+import random
 from datetime import datetime
 
 from demo_job import DemoJob
 
 from vernus.job.catalog import machine_kind
 from vernus.job.entities import (
+    Approach,
     Axis,
+    CableAnchor,
+    CableRun,
     CalibrationRun,
     Check,
     Compensation,
@@ -18,18 +22,24 @@ from vernus.job.entities import (
     Display,
     DrilledHole,
     Face,
+    FeelRecord,
     GapCheck,
     Hole,
     IndicatorKit,
     JobInfo,
     Machine,
     MountPart,
+    PositioningRun,
+    PowerUpCheck,
+    ProfileSetting,
     ReaderSetting,
+    ReferenceKit,
     ScalePlan,
     ShimKind,
     SolidBox,
     StackHeight,
     Step,
+    Wire,
 )
 from vernus.job.templates import template_entities
 
@@ -144,13 +154,51 @@ add(
 )  # fmt: skip
 note("x", "Reader set by its clips, clips off, gap 0.5 by feeler at both ends and the middle.")
 
+add(CableRun(id="cable-x", axis_id="axis-x", bend=mm("25"), plug="X, blue sleeve", socket="X", tied="yes", earth="yes"))
+for n, (name, member, place) in enumerate(
+    (
+        ("stub of the X scale", "table", "425 162 845"),
+        ("clip behind the saddle", "saddle", "250 120 815"),
+        ("clip on the knee's back", "knee", "230 240 690"),
+        ("display arm", "column", "560 300 1450"),
+    ),
+    1,
+):
+    x, y, z = place.split()
+    add(CableAnchor(id=f"anchor-x-{n}", axis_id="axis-x", name=name, member=member, x=mm(x), y=mm(y), z=mm(z), place=n))
+for n, (signal, colour, pin) in enumerate(
+    (
+        ("0 V", "white", "1"),
+        ("+5 V", "brown", "2"),
+        ("A", "green", "3"),
+        ("B", "yellow", "4"),
+        ("screen", "braid", "9"),
+    ),
+    1,
+):
+    add(Wire(id=f"wire-x-{n}", axis_id="axis-x", signal=signal, colour=colour, pin=pin, wanted_pin=pin))
+add(
+    PowerUpCheck(
+        id="powerup-x", axis_id="axis-x", counts="yes", right_axis="yes", direction="yes", stroke="yes",
+        before=mm("0"), after=mm("0.005"), low=mm("0"), high=mm("0.005"), drift=mm("0"),
+    )
+)  # fmt: skip
+note("x", "Display on for the first time: counts, right plug, table to the right counts up, one count of flicker.")
+
 later(days=1, hours=-2)
-run = {
-    "axis_id": "axis-x",
-    "reference": "gauge block stack 500, class 1, with a 0.001 indicator as zero",
-    "per": "mm",
-    "u_reference": mm("0.0015"),
-}
+add(
+    ReferenceKit(
+        id="kit-blocks", name="gauge blocks, stack of four to 500", grade="1", pieces=4, detector=mm("0.001"),
+    )
+)  # fmt: skip
+add(ReferenceKit(id="kit-123", name="1-2-3 blocks from the drawer", reference_kind="shop-blocks", pieces=2))
+add(
+    ProfileSetting(
+        id="profile", name="three-axis display on the arm", per="mm", counts="decimal", factor="multiplier", points=8,
+        spacing="free", step=mm("0.005"),
+    )
+)  # fmt: skip
+run = {"axis_id": "axis-x", "reference_id": "kit-blocks", "per": "mm", "scale_c": 17.5, "reference_c": 17.5, "u_c": 0.5}
 checks = [
     Check(true=mm(t), shown=mm(s))
     for t, s in (("100", "100.000"), ("300", "300.000"), ("500", "500.005"), ("500", "500.005"))
@@ -169,7 +217,22 @@ checks = [
         ("500", "500.005"),
     )
 ]
+run |= {"set_counts": 200.0}
 add(CalibrationRun.model_validate({"id": "x-run-2", "method": "factor", "checks": checks, **run}))
+chance = random.Random(12)
+targets = [mm(t) for t in ("10", "178", "315", "530", "670")]
+cycles = [(t, up) for _ in range(5) for up in (True, False) for t in (targets if up else targets[::-1])]
+shown = [
+    Approach(target=t, up=up, shown=mm(f"{round((t.mm * 1.00001 + chance.gauss(0, 0.0015)) / 0.005) * 0.005:.3f}"))
+    for t, up in cycles
+]
+add(PositioningRun(id="x-pos-1", axis_id="axis-x", targets=tuple(targets), readings=tuple(shown)))
+add(
+    FeelRecord(
+        id="x-steps", axis_id="axis-x", test="steps",
+        values=tuple(mm(v) for v in ["0.024", "0.026", "0.025", "0.024", "0.027", "0.025", "0.024", "0.026"]),
+    )
+)  # fmt: skip
 
 later(days=7)
 y_at = "69 113 156 200 244 287 331"

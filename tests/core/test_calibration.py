@@ -6,6 +6,9 @@ from hypothesis import strategies as st
 
 from vernus.core.calibration import MoveCheck, count_per_unit, fit_factor, instruct_counts, instruct_factor
 from vernus.core.errors import BadInputError
+from vernus.core.finding import plain
+
+KEYED = plain("what the display takes")
 
 
 def codes(result):
@@ -103,13 +106,13 @@ def test_a_correction_beyond_the_family_limit_is_suspect():
     fit = fit_factor([0, 100, 200, 300], [0, 100.1, 200.2, 300.3])
     assert codes(fit) == ["ppm-suspect"]
     assert "−999 ppm" in fit.findings[0].what.text()
-    assert "check the reference" in instruct_factor(fit).text()
+    assert "check the reference" in instruct_factor(fit, KEYED).text()
 
 
 def test_an_error_inside_its_uncertainty_is_left_alone():
     fit = fit_factor([0, 100, 200, 300], [0.004, 99.998, 200.003, 299.999])
     assert "factor-not-needed" in codes(fit)
-    assert instruct_factor(fit).text().startswith("Leave the factor")
+    assert instruct_factor(fit, KEYED).text().startswith("Leave the factor")
 
 
 @pytest.mark.parametrize(
@@ -123,8 +126,12 @@ def test_impossible_stations_are_refused(true, shown, current):
 
 def test_the_instruction_prefers_the_standard_count_and_says_why():
     counts = count_per_unit(MoveCheck(100.002, 100, 200, u_moved_mm=0.002), 80)
-    text = instruct_counts(counts, 100, per_inch=True).text()
-    assert text.startswith("Key 5080 counts per inch")
+    text = instruct_counts(counts, 100, per_inch=True, keyed=KEYED).text()
+    assert text.startswith("Key what the display takes into the display")
     assert "5080.10" in text
     short = count_per_unit(MoveCheck(10.02, 10, 200), 500)
-    assert instruct_counts(short, 10, per_inch=False).text().startswith("Don't key in 200.40 counts per mm yet")
+    assert (
+        instruct_counts(short, 10, per_inch=False, keyed=KEYED)
+        .text()
+        .startswith("Don't key in 200.40 counts per mm yet")
+    )

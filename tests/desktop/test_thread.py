@@ -95,7 +95,8 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert window.sheets["calibrate"].headline.word.text() == "PASS"
 
     hands.press("Ctrl+G")
-    assert window._current == "paper"
+    assert window._current == "positioning"
+    hands.press(KEYS["paper"])
     answer_file_dialog(tmp_path / "report.pdf")
     hands.press("Ctrl+P")
     text = " ".join("".join(page.extract_text() for page in PdfReader(tmp_path / "report.pdf").pages).split())

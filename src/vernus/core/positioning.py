@@ -47,6 +47,16 @@ class Positioning:
     up: OneWay | None
     down: OneWay | None
     findings: tuple[Finding, ...]
+    spread_up_mm: tuple[float, ...] | None = None
+    spread_down_mm: tuple[float, ...] | None = None
+
+    def band(self, up: bool) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
+        """Mean − 2s and mean + 2s (mm) at each target; None without that direction or without repeats."""
+        mean, spread = (self.mean_up_mm, self.spread_up_mm) if up else (self.mean_down_mm, self.spread_down_mm)
+        if mean is None or spread is None:
+            return None
+        pairs = list(zip(mean, spread, strict=True))
+        return tuple(m - 2 * s for m, s in pairs), tuple(m + 2 * s for m, s in pairs)
 
 
 @dataclass(frozen=True)
@@ -108,6 +118,9 @@ def _figures(
     def told(found: _Direction | None) -> tuple[float, ...] | None:
         return None if found is None else tuple(map(float, found.mean))
 
+    def spread(found: _Direction | None) -> tuple[float, ...] | None:
+        return None if found is None or found.spread is None else tuple(map(float, found.spread))
+
     reversal = mean_reversal = range_mean = systematic = repeatability = accuracy = None
     if rising is not None and falling is not None:
         apart = rising.mean - falling.mean
@@ -122,7 +135,7 @@ def _figures(
             accuracy = float((means + 2 * spreads).max() - (means - 2 * spreads).min())
     return Positioning(
         tuple(map(float, places)), told(rising), told(falling), reversal, mean_reversal, range_mean, systematic,
-        repeatability, accuracy, _one_way(rising), _one_way(falling), findings,
+        repeatability, accuracy, _one_way(rising), _one_way(falling), findings, spread(rising), spread(falling),
     )  # fmt: skip
 
 

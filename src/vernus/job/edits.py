@@ -9,6 +9,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.travel import handwheel_travel
 from vernus.core.units import UnitSystem, parse_number
 from vernus.job.align import passes, targets_of
+from vernus.job.calibrate import calibration_result, latest_run, profile_of
 from vernus.job.catalog import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
@@ -23,12 +24,13 @@ from vernus.job.entities import (
     Reading,
     ScalePlan,
     Sweep,
+    TableKnot,
     Target,
     TravelSurvey,
 )
 from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry
-from vernus.job.results import calibration_result, latest_run, plan_of, scale_result, travel_result
+from vernus.job.results import plan_of, scale_result, travel_result
 
 STATIONS = 7
 UNKNOWN_SWEEP_MM = 300.0
@@ -221,7 +223,8 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
     last = latest_run(job, axis)
     if last is not None:
         return last
-    per = "in" if units == "in" else "mm"
+    profile = profile_of(job)
+    per = profile.per if profile is not None else "in" if units == "in" else "mm"
     counts = 1000.0 / _family_count_um(job, axis) * (25.4 if per == "in" else 1.0)
     step = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
     return CalibrationRun(id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=step)
@@ -263,14 +266,25 @@ def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
 
     Raises BadInputError while the run advises nothing.
     """
-    value = calibration_result(job, run).value_to_key
-    if value is None:
-        raise BadInputError("There is nothing to key in yet; log a check first.")
+    result = calibration_result(job, run)
+    value, keyed = result.value_to_key, result.keyed
+    if value is None or keyed is None:
+        raise BadInputError("There is nothing to key in yet; log a check first, or settle the findings.")
     per = run.per if run.method == "counts" else ""
-    setting = {"set_counts": value} if run.method == "counts" else {"set_factor": value}
-    words = f"{value:.7g} counts per {run.per}" if run.method == "counts" else f"linear factor {value:.6f}"
+    setting = {"counts": {"set_counts": value}, "factor": {"set_factor": value}, "table": {}}[run.method]
+    knots = () if result.table is None else result.table.knots
+    what = {"counts": "", "factor": "linear factor ", "table": "a table of "}[run.method]
+    text = f"Keyed into the display: {what}{keyed.words.text(job.info.units)}."
     return [
-        Compensation(id=new_id(), axis_id=run.axis_id, run_id=run.id, method=run.method, value=value, per=per),
-        LogEntry(id=new_id(), axis_id=run.axis_id, text=f"Keyed into the display: {words}."),
+        Compensation(
+            id=new_id(),
+            axis_id=run.axis_id,
+            run_id=run.id,
+            method=run.method,
+            value=value,
+            per=per,
+            knots=tuple(TableKnot(at_mm=k.at_mm, correction_mm=k.correction_mm) for k in knots),
+        ),
+        LogEntry(id=new_id(), axis_id=run.axis_id, text=text),
         run.with_(id=new_id(), created="", changed="", note="", checks=(), **setting),
     ]

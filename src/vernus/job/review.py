@@ -7,20 +7,39 @@ from typing import Literal
 
 from vernus.core.finding import SEVERITIES, Finding, Sentence
 from vernus.job.align import PLANES, passes, result_in_job, targets_of
+from vernus.job.cables import cable_result
+from vernus.job.calibrate import calibration_result
 from vernus.job.display import display_findings
 from vernus.job.document import Job
-from vernus.job.entities import TARGETS, Axis, CalibrationRun, GapCheck, ReaderSetting, Sweep, TravelSurvey
+from vernus.job.entities import (
+    TARGETS,
+    Axis,
+    CableAnchor,
+    CableRun,
+    CalibrationRun,
+    GapCheck,
+    PositioningRun,
+    PowerUpCheck,
+    ReaderSetting,
+    Sweep,
+    TravelSurvey,
+)
 from vernus.job.geometry import chosen_face, faces_of, geometry_findings
 from vernus.job.plan import envelope_result, face_findings
+from vernus.job.positioning import positioning_result
+from vernus.job.powerup import powerup_result
 from vernus.job.reader import reader_result
-from vernus.job.results import calibration_result, plan_of, scale_result, travel_result
+from vernus.job.results import plan_of, scale_result, travel_result
 from vernus.job.survey import consequence
 
 SheetName = Literal[
-    "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "calibrate", "card"
-]
+    "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "cables", "powerup",
+    "calibrate", "positioning", "log", "card",
+]  # fmt: skip
 State = Literal["open", "begun", "done"]
-AXIS_SHEETS: tuple[SheetName, ...] = ("travel", "scale", "faces", "align", "reader", "calibrate")
+AXIS_SHEETS: tuple[SheetName, ...] = (
+    "travel", "scale", "faces", "align", "reader", "cables", "powerup", "calibrate", "positioning",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -51,7 +70,10 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
         "faces": _faces,
         "align": _align,
         "reader": _reader,
+        "cables": _cables,
+        "powerup": _powerup,
         "calibrate": _calibrate,
+        "positioning": _positioning,
     }
     found: list[Located] = []
     states: dict[SheetName, State] = {}
@@ -151,9 +173,37 @@ def _align(job: Job, axis: Axis) -> _Look:
 def _reader(job: Job, axis: Axis) -> _Look:
     result = reader_result(job, axis)
     begun = bool(job.of_axis(GapCheck, axis.id) or job.of_axis(ReaderSetting, axis.id))
-    checked = any(r.checks for r in job.of_axis(CalibrationRun, axis.id))
-    state: State = "done" if result.done or (checked and not begun) else "begun" if begun else "open"
+    state: State = "done" if result.done or (_checked(job, axis) and not begun) else "begun" if begun else "open"
     return state, list(result.findings), result.instruction
+
+
+def _checked(job: Job, axis: Axis) -> bool:
+    """Whether the display of the axis was ever checked: then what comes before it was done, written down or not."""
+    return any(r.checks for r in job.of_axis(CalibrationRun, axis.id))
+
+
+def _cables(job: Job, axis: Axis) -> _Look:
+    begun = bool(job.of_axis(CableRun, axis.id) or job.of_axis(CableAnchor, axis.id))
+    if not begun:
+        state: State = "done" if _checked(job, axis) or job.of_axis(PowerUpCheck, axis.id) else "open"
+        return state, [], Sentence("See that the cable reaches at every corner before it is tied.")
+    result = cable_result(job, axis)
+    return "done" if result.done else "begun", list(result.findings), result.instruction
+
+
+def _powerup(job: Job, axis: Axis) -> _Look:
+    begun = bool(job.of_axis(PowerUpCheck, axis.id))
+    result = powerup_result(job, axis)
+    done = result.verdict == "pass" or (_checked(job, axis) and not begun)
+    return "done" if done else "begun" if begun else "open", list(result.findings), result.instruction
+
+
+def _positioning(job: Job, axis: Axis) -> _Look:
+    runs = job.of_axis(PositioningRun, axis.id)
+    if not runs or not runs[-1].readings:
+        return "open", [], Sentence("Prove it: several targets, both directions, and back to zero.")
+    result = positioning_result(job, axis, runs[-1])
+    return "done" if result.done else "begun", list(result.findings), result.instruction
 
 
 def _stops(findings: tuple[Finding, ...]) -> bool:

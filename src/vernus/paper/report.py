@@ -14,6 +14,7 @@ from vernus.core.alignment import Alignment
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
 from vernus.job.align import PLANES, passes, result_in_job
+from vernus.job.calibrate import calibration_result
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
@@ -21,7 +22,6 @@ from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.reader import reader_result
 from vernus.job.results import (
-    calibration_result,
     mm_of,
     plan_of,
     scale_result,

@@ -18,10 +18,11 @@ PHASES = (
     ("Plan", ("machine", "travel", "scale", "faces", "envelope", "order")),
     ("Make", ("receive", "mounts")),
     ("Set", ("align", "reader")),
-    ("Prove", ("calibrate",)),
+    ("Connect", ("cables", "powerup")),
+    ("Prove", ("calibrate", "positioning")),
     ("Keep", ("card", "log", "paper")),
 )
-WORDS = {"faces": "Face", "card": "Job card"}
+WORDS = {"faces": "Face", "card": "Job card", "powerup": "First power-up"}
 _STEP = 22
 _MARK = 14
 
@@ -34,7 +35,7 @@ class RouteRow(QPushButton):
         self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName]]()
         self.setCheckable(True)
         self.setAutoExclusive(True)
-        self.setStyleSheet("text-align: left; border: none; padding: 3px 8px;")
+        self.setStyleSheet("text-align: left; border: none; padding: 1px 8px;")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_marks(self, marks: list[tuple[str, MarkName]]) -> None:

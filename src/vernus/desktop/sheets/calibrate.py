@@ -8,11 +8,14 @@ from typing import Literal
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.budget import Budget
+from vernus.core.compensation import Trial, compare_tables
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Ppm
-from vernus.core.units import format_fine
+from vernus.core.finding import Ppm, Tiny
+from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
@@ -20,18 +23,37 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
+from vernus.job.calibrate import (
+    CalibrationResult,
+    calibration_result,
+    latest_run,
+    profile_of,
+    reference_of,
+    ways_to_compare,
+)
+from vernus.job.document import new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
-from vernus.job.entities import CalibrationRun, Compensation
+from vernus.job.entities import CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.results import CalibrationResult, calibration_result, latest_run
+from vernus.job.recheck import date_of, history_of
 from vernus.paper.drawing.residuals import paint_residuals
 
-_SETUP = ("method", "set_counts", "per", "set_factor", "reference", "u_reference", "step")
+_SETUP = (
+    "method", "set_counts", "per", "set_factor", "reference_id", "reference", "u_reference", "step", "scale_c",
+    "reference_c", "u_c", "scale_substance",
+)  # fmt: skip
+_KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
+_DISPLAY = (
+    "name", "per", "counts", "least", "most", "factor", "wants", "points", "spacing", "step", "shows",
+)  # fmt: skip
+_ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
 
 
 class CalibrateSheet(Sheet):
-    """Moved against shown; counts per unit or linear factor; errors before and after."""
+    """Moved against shown; counts, factor or table; errors before and after, the budget, and the keying order."""
 
     name = "calibrate"
     title = "Calibrate"
@@ -40,6 +62,7 @@ class CalibrateSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: CalibrationRun | None = None
+        self._profile = ProfileSetting(id=new_id())
         self.true = LengthField("Truly moved", lambda: session.unit("length"), optional=False, logging=True)
         self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
         self.true.accepted.connect(lambda _entry: self.shown.setFocus())
@@ -52,13 +75,38 @@ class CalibrateSheet(Sheet):
         self.keyed.clicked.connect(self._key_in)
         self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
         self.setup = SetupStack(self._log_face(), self.fields)
-        self.entry.addWidget(self.setup, 1)
-        self.chart = Picture("Errors before and after", QSize(320, 230))
+        self.kit = EntityList(
+            session, "Reference kit", ReferenceKit, _KIT, self._kit, [Column("reference", False)],
+            lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
+        )  # fmt: skip
+        self.display = [BoundField(session, ProfileSetting, name, self._display) for name in _DISPLAY]
+        self.sides = Tabs((("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form(self.display))))
+        self.entry.addWidget(self.sides, 1)
+        self.trust = plain_label("", "faint")
+        self.chart = Picture("Errors before and after", QSize(320, 200))
+        self.budget, self.order, self.ways = Table("Budget"), Table("Table in keying order"), Table("Line or table")
+        self.budget.wrap_words()
+        self.views = Tabs(
+            (
+                ("Errors", self.chart),
+                ("Uncertainty", self.budget),
+                ("Key in", self.order),
+                ("Line or table?", self.ways),
+            )
+        )
+        self.views.turned.connect(self.refresh)
         self.history = plain_label("", "faint")
-        self.picture.addWidget(self.chart, 1)
+        self.picture.addWidget(self.trust)
+        self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.history)
+        self.work = Work(self)
+        self.work.done.connect(self._show_ways)
+        self.work.failed.connect(lambda text: self.ways.rows.show_rows([Column("not compared", False)], [[text]]))
+        self._compared: object = None
         self.bench_fields = [self.true, self.shown]
-        self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.keyed, self.chart, self.history]
+        self.not_on_bench = [
+            self.setup.summary, self.setup.turn, self.table, self.keyed, self.views, self.history, self.trust,
+        ]  # fmt: skip
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -89,6 +137,12 @@ class CalibrateSheet(Sheet):
                 self._draft = current_run(job, axis, self.session.units)
             return self._draft
         return current_run(job, axis, self.session.units)
+
+    def _kit(self) -> list[ReferenceKit]:
+        return self.session.job.all(ReferenceKit) if self.session.job else []
+
+    def _display(self) -> ProfileSetting | None:
+        return (profile_of(self.session.job) or self._profile) if self.session.job else None
 
     def focus_entry(self) -> None:
         self.true.setFocus()
@@ -138,9 +192,17 @@ class CalibrateSheet(Sheet):
         if run is None or job is None or axis is None:
             return
         self.heading.setText(f"Calibrate the display: {self.about_axis()}")
-        for field, name in zip(self.fields, _SETUP, strict=True):
-            field.setVisible(name not in (("set_factor",) if run.method == "counts" else ("set_counts", "per")))
+        next(f for f in self.fields if f.name == "reference_id").offer(
+            [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
+        )
+        named = reference_of(job, run) is not None
+        for field in self.fields:
+            wanted = _ONLY_FOR.get(field.name, run.method) == run.method
+            field.setVisible(wanted and not (named and field.name in ("reference", "u_reference")))
             field.refresh()
+        for field in self.display:
+            field.refresh()
+        self.kit.refresh()
         unit = self.session.unit("length")
         self.titles["true"].setText("Truly moved" if run.method == "counts" else "True position")
         self.true.show_entry(None) if not self.true.draft else None
@@ -159,36 +221,56 @@ class CalibrateSheet(Sheet):
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
-        lines = [_said(c) for c in job.of_axis(Compensation, axis.id)[-3:]]
-        self.history.setText("\n".join(lines))
+        budget = result.budget
+        self.trust.setText("" if budget is None else f"Over the travel {budget.in_words().text(self.session.units)}")
+        self._show_budget(budget)
+        self._show_order(run, result)
+        self._compare(run)
+        self.history.setText(self._tracker())
 
     def _summary(self, run: CalibrationRun) -> str:
         now = f"{run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"
         if run.method == "factor":
             now = f"factor {run.set_factor:.6f}"
-        return f"Display set to {now}. Reference: {run.reference or 'not named'}."
+        if run.method == "table":
+            now = "a table"
+        kit = reference_of(self.session.job, run) if self.session.job else None
+        return f"Display set to {now}. Reference: {(kit.name if kit is not None else run.reference) or 'not named'}."
+
+    def _tracker(self) -> str:
+        """What every check of the axis found, so that one sees when it stops changing."""
+        job, axis, units = self.session.job, self.session.axis, self.session.units
+        if job is None or axis is None:
+            return ""
+        lines = []
+        for n, kept in enumerate(history_of(job, axis), 1):
+            found = calibration_result(job, kept.run)
+            what = found.measured(kept.run.per)
+            change = "" if kept.change is None else f" {kept.change.in_words().text(units)}"
+            lines.append(f"Check {n}, {date_of(kept.proof.day)}: {kept.run.method} {what}.{change}")
+        return "\n".join(lines[-3:])
 
     def _show_figures(self, run: CalibrationRun, result: CalibrationResult) -> None:
         units = self.session.units
         mark: MarkName | None = "pass" if result.settled else None
-        if result.counts is not None and result.value_to_key is not None:
-            counts = result.counts
-            agrees = "standard count; " if counts.nominal_per_mm is not None else ""
-            left = ""
-            if counts.error_over_travel_mm is not None:
-                left = f"; leaves ± {format_fine(2 * counts.error_over_travel_mm, units)} over the travel"
+        left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
+        if result.counts is not None and result.keyed is not None:
+            agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
+            value = result.keyed.value if result.value_to_key is None else result.value_to_key
+            unit = "inch" if run.per == "in" else "mm"
             self.headline.show_answer(
-                self.session,
-                f"{result.value_to_key:.7g} per {'inch' if run.per == 'in' else 'mm'}",
-                f"{agrees}measured {result.measured(run.per)}{left}",
-                mark,
+                self.session, f"{value:.7g} per {unit}", f"{agrees}measured {result.measured(run.per)}{left}", mark
             )
-        elif result.factor is not None:
+        elif result.factor is not None and result.keyed is not None:
             fit = result.factor
-            found = "" if fit.u_factor is None else f" measured {result.measured(run.per)};"
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
+            found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
+            self.headline.show_answer(self.session, result.keyed.words.text(units), found, mark)
+        elif result.table is not None:
+            table = result.table
+            under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"
             self.headline.show_answer(
-                self.session, f"{fit.factor:.6f}", f"linear factor;{found} {Ppm(fit.ppm).show(units)}{sd}", mark
+                self.session, f"{len(table.knots)} points, {format_fine(table.max_residual_mm, units)}", under, mark
             )
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
@@ -206,7 +288,68 @@ class CalibrateSheet(Sheet):
             )
         )
 
+    def _show_budget(self, budget: Budget | None) -> None:
+        units = self.session.units
+        columns = [Column("what is uncertain", False), Column("spread", False), Column("1u"), Column("share")]
+        rows = []
+        if budget is not None:
+            rows = [
+                [x.name, x.distribution, Tiny(x.u).show(units), f"{100 * budget.share(x):.0f} %"] for x in budget.lines
+            ]
+            freedom = "many" if budget.freedom > 1000 else f"{budget.freedom:.0f}"
+            total = f"all together, k = {budget.k:.2f}, {freedom} degrees of freedom"
+            rows.append([total, "95 %", f"± {Tiny(budget.expanded).show(units)}", ""])
+        self.budget.rows.show_rows(columns, rows)
+        header = self.budget.horizontalHeader()
+        for n, width in ((1, 110), (2, 118), (3, 66)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
+        self.budget.resizeRowsToContents()
 
-def _said(keyed: Compensation) -> str:
-    what = f"{keyed.value:.7g} counts per {keyed.per}" if keyed.method == "counts" else f"factor {keyed.value:.6f}"
-    return f"{keyed.created[:10]} keyed in: {what}"
+    def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
+        units = self.session.units
+        if result.table is not None:
+            columns = [Column("point", False), Column(f"at, {units}"), Column("correction")]
+            rows = [
+                [str(n), format_plain(k.at_mm, units).split()[0], format_fine(k.correction_mm, units, sign=True)]
+                for n, k in enumerate(result.table.knots, 1)
+            ]
+        else:
+            columns = [Column("setting", False), Column("now"), Column("key in")]
+            now = f"{run.set_counts:.7g} per {run.per}" if run.method == "counts" else f"{run.set_factor:.6f}"
+            want = "" if result.keyed is None or result.value_to_key is None else result.keyed.words.text(units)
+            name = "counts" if run.method == "counts" else "linear correction"
+            rows = [[name, now, "leave it" if result.settled else want]]
+        self.order.rows.show_rows(columns, rows)
+
+    def _compare(self, run: CalibrationRun) -> None:
+        """Work out line against table, once per set of checks and display, while that view is open."""
+        job = self.session.job
+        if job is None or self.views.stack.currentWidget() is not self.ways:
+            return
+        if len(run.checks) < 4 or run.method == "counts":
+            words = "Choose linear factor or table under Setup (F4) and log four stations at least."
+            self._compared = None
+            self.ways.rows.show_rows([Column("nothing to compare yet", False)], [[words]])
+            return
+        given = ways_to_compare(job, run)
+        if given == self._compared:
+            return
+        self._compared = given
+        self.ways.rows.show_rows([Column("working it out", False)], [["leaving out one station after the other …"]])
+        self.work.begin(lambda cancelled: compare_tables(*given, cancelled))
+
+    def _show_ways(self, found: tuple[list[Trial], Trial]) -> None:
+        units = self.session.units
+        trials, chosen = found
+        words = {0: "no correction", 1: "linear factor"}
+        rows = [
+            [
+                words.get(t.points, f"table of {t.points}") + (" – key in this" if t is chosen else ""),
+                format_fine(t.max_mm, units), format_fine(t.unseen_rms_mm, units), format_fine(t.unseen_max_mm, units),
+            ]
+            for t in trials
+        ]  # fmt: skip
+        self.ways.rows.show_rows(
+            [Column("way", False), Column("leaves at most"), Column("unseen, typical"), Column("unseen, worst")], rows
+        )

@@ -1,17 +1,32 @@
 """The entities of a job. Each is frozen; an edit replaces it by a changed copy."""
 
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
+from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
 from vernus.job.entities.machine import Axis, Face, Hole, JobInfo, Machine, MemberPart, SolidBox
 from vernus.job.entities.make import Delivery, DrilledHole, MountPart, StackHeight
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
-from vernus.job.entities.proof import CalibrationRun, Check, Compensation, LogEntry
+from vernus.job.entities.proof import (
+    Approach,
+    CalibrationRun,
+    Check,
+    Compensation,
+    FeelRecord,
+    LogEntry,
+    PositioningRun,
+    ProfileSetting,
+    ReferenceKit,
+    TableKnot,
+)
 from vernus.job.entities.setting import GapCheck, IndicatorKit, ReaderSetting, Reading, ShimKind, Sweep
 
 __all__ = [
     "DIRECTIONS",
     "ENTITY_TYPES",
     "TARGETS",
+    "Approach",
     "Axis",
+    "CableAnchor",
+    "CableRun",
     "CalibrationRun",
     "Check",
     "Compensation",
@@ -22,6 +37,7 @@ __all__ = [
     "Entity",
     "Face",
     "FamilyEdit",
+    "FeelRecord",
     "GapCheck",
     "Hole",
     "IndicatorKit",
@@ -33,25 +49,32 @@ __all__ = [
     "Name",
     "Number",
     "Plane",
+    "PositioningRun",
+    "PowerUpCheck",
+    "ProfileSetting",
     "ReaderSetting",
     "Reading",
+    "ReferenceKit",
     "ScalePlan",
     "ShimKind",
     "SolidBox",
     "StackHeight",
     "Step",
     "Sweep",
+    "TableKnot",
     "Target",
     "Text",
     "TravelSurvey",
     "Value",
+    "Wire",
 ]
 
 ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
         JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Delivery,
-        MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CalibrationRun,
-        Compensation, LogEntry,
+        MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
+        CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, CalibrationRun, Compensation, PositioningRun,
+        FeelRecord, LogEntry,
     )
 }  # fmt: skip

@@ -1,11 +1,97 @@
-"""What is proved and kept: checks of the display, what was keyed in, the log."""
+"""What is proved and kept: references, the display's settings, checks, what was keyed in, positioning, the log."""
 
 from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from vernus.core.thermal import SUBSTANCES, Substance
 from vernus.job.entities.base import Entity, Name, Number, Text, Value
 from vernus.job.fields import LengthEntry, Quantity
+
+_SUBSTANCES = tuple((s, s.replace("-", " ")) for s in SUBSTANCES)
+_UNITS = (("in", "inch"), ("mm", "mm"))
+_RADIUS = (("radius", "the true move"), ("diameter", "twice the move (diameter)"))
+
+
+class ReferenceKit(Entity):
+    """Something of the user's kit that displays are checked against."""
+
+    kind = "reference"
+    name: Annotated[Name, Quantity("Reference", "text")] = ""
+    reference_kind: Annotated[
+        Literal["blocks", "shop-blocks", "micrometer", "bar", "dial", "other"],
+        Quantity(
+            "It is",
+            "choice",
+            choices=(
+                ("blocks", "gauge blocks with a grade"), ("shop-blocks", "blocks without one"),
+                ("micrometer", "micrometer head"), ("bar", "length bar"), ("dial", "the machine's dial"),
+                ("other", "something else"),
+            ),
+        ),
+    ] = "blocks"  # fmt: skip
+    grade: Annotated[
+        Literal["0", "1", "2"], Quantity("Grade", "choice", choices=(("0", "0"), ("1", "1"), ("2", "2")))
+    ] = "1"
+    pieces: Annotated[Number, Quantity("Pieces wrung together", "number", low=1, high=10)] = 1.0
+    substance: Annotated[Substance, Quantity("Made of", "choice", choices=_SUBSTANCES)] = "steel"
+    stated: Annotated[LengthEntry | None, Quantity("Certificate says ± (k = 2)", "fine", low=0, low_open=True)] = None
+    detector: Annotated[LengthEntry, Quantity("Division of the zero indicator", "fine", low=0)] = LengthEntry(
+        mm=0.001, text="0.001"
+    )
+    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0)] = LengthEntry(
+        mm=0.01, text="0.01"
+    )
+    dial_shows: Annotated[Literal["radius", "diameter"], Quantity("The dial shows", "choice", choices=_RADIUS)] = (
+        "radius"
+    )
+
+
+class ProfileSetting(Entity):
+    """What the job's display takes, from its settings menu or its instructions."""
+
+    kind = "profile"
+    name: Annotated[Name, Quantity("Our name for it", "text")] = ""
+    per: Annotated[Literal["in", "mm"], Quantity("Counts are per", "choice", choices=_UNITS)] = "mm"
+    counts: Annotated[
+        Literal["whole", "decimal"],
+        Quantity("Counts are", "choice", choices=(("whole", "whole numbers"), ("decimal", "with decimals"))),
+    ] = "whole"
+    least: Annotated[Number | None, Quantity("Least counts it takes", "number", low=0)] = None
+    most: Annotated[Number | None, Quantity("Most counts it takes", "number", low=0, low_open=True)] = None
+    factor: Annotated[
+        Literal["multiplier", "ppm", "mm-per-m", "pair"],
+        Quantity(
+            "Linear correction is keyed as",
+            "choice",
+            choices=(
+                ("multiplier", "a multiplier"), ("ppm", "ppm"), ("mm-per-m", "mm per metre"),
+                ("pair", "true and shown length"),
+            ),
+        ),
+    ] = "multiplier"  # fmt: skip
+    wants: Annotated[
+        Literal["correction", "error"],
+        Quantity(
+            "It wants",
+            "choice",
+            choices=(
+                ("correction", "the correction: + makes it show more"),
+                ("error", "the error: + is shown too much"),
+            ),
+        ),
+    ] = "correction"
+    points: Annotated[Number, Quantity("Points of its table (0: none)", "number", low=0, high=200)] = 0.0
+    spacing: Annotated[
+        Literal["equal", "free"],
+        Quantity("Its points are", "choice", choices=(("equal", "at equal distances"), ("free", "where you like"))),
+    ] = "free"
+    step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.001, text="0.001"
+    )
+    shows: Annotated[Literal["radius", "diameter"], Quantity("This display shows", "choice", choices=_RADIUS)] = (
+        "radius"
+    )
 
 
 class Check(Value):
@@ -21,19 +107,17 @@ class CalibrationRun(Entity):
     kind = "calibration"
     axis_id: str
     method: Annotated[
-        Literal["counts", "factor"],
+        Literal["counts", "factor", "table"],
         Quantity(
             "The display corrects by",
             "choice",
-            choices=(("counts", "counts per unit"), ("factor", "linear factor")),
+            choices=(("counts", "counts per unit"), ("factor", "linear factor"), ("table", "a table of points")),
         ),
     ] = "counts"
     set_counts: Annotated[Number, Quantity("Counts set now", "number", low=0, low_open=True)] = 5080.0
-    per: Annotated[
-        Literal["in", "mm"],
-        Quantity("Counts per", "choice", choices=(("in", "inch"), ("mm", "mm"))),
-    ] = "in"
+    per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "in"
     set_factor: Annotated[Number, Quantity("Factor set now", "number", low=0, low_open=True)] = 1.0
+    reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     reference: Annotated[Name, Quantity("Reference", "text", help="What the move was measured with.")] = ""
     u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0)] = LengthEntry(
         mm=0.002, text="0.002"
@@ -41,7 +125,20 @@ class CalibrationRun(Entity):
     step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0)] = LengthEntry(
         mm=0.005, text="0.005"
     )
+    scale_c: Annotated[Number | None, Quantity("Scale, °C", "number", low=-30, high=60)] = None
+    reference_c: Annotated[Number | None, Quantity("Reference, °C", "number", low=-30, high=60)] = None
+    u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
+    scale_substance: Annotated[
+        Substance, Quantity("The scale expands like", "choice", choices=_SUBSTANCES, help="A tape like the casting.")
+    ] = "glass"
     checks: tuple[Check, ...] = ()
+
+
+class TableKnot(Value):
+    """One line of a keyed table (mm)."""
+
+    at_mm: Number
+    correction_mm: Number
 
 
 class Compensation(Entity):
@@ -50,9 +147,55 @@ class Compensation(Entity):
     kind = "compensation"
     axis_id: str
     run_id: str
-    method: Literal["counts", "factor"]
+    method: Literal["counts", "factor", "table"]
     value: Number
     per: Literal["in", "mm", ""] = ""
+    knots: tuple[TableKnot, ...] = ()
+
+
+class Approach(Value):
+    """One reading of a positioning run: target, approached upward or downward, and what was shown."""
+
+    target: LengthEntry
+    up: bool
+    shown: LengthEntry
+
+
+class PositioningRun(Entity):
+    """Several cycles over targets in both directions, readings in the order taken."""
+
+    kind = "positioning"
+    axis_id: str
+    targets: tuple[LengthEntry, ...] = ()
+    cycles: Annotated[Number, Quantity("Cycles", "number", low=1, high=50)] = 5.0
+    ways: Annotated[
+        Literal["both", "up"],
+        Quantity("Approach", "choice", choices=(("both", "both directions"), ("up", "upward only"))),
+    ] = "both"
+    stations: Annotated[Number, Quantity("Targets", "number", low=2, high=200)] = 5.0
+    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.005, text="0.005"
+    )
+    readings: tuple[Approach, ...] = ()
+
+
+class FeelRecord(Entity):
+    """One test by hand and indicator, its figures in order."""
+
+    kind = "feel"
+    axis_id: str
+    test: Annotated[
+        Literal["steps", "push", "zero"],
+        Quantity(
+            "Test",
+            "choice",
+            choices=(("steps", "small steps"), ("push", "push from the side"), ("zero", "back to zero")),
+        ),
+    ] = "steps"
+    asked: Annotated[LengthEntry, Quantity("Small step asked for", "fine", low=0, low_open=True)] = LengthEntry(
+        mm=0.025, text="0.025"
+    )
+    values: tuple[LengthEntry, ...] = ()
 
 
 class LogEntry(Entity):
@@ -61,3 +204,11 @@ class LogEntry(Entity):
     kind = "log"
     axis_id: str = ""
     text: Annotated[Text, Quantity("What happened", "text")] = ""
+    event: Annotated[
+        Literal["", "crash", "cleaned", "moved"],
+        Quantity(
+            "It was",
+            "choice",
+            choices=(("", "a note"), ("crash", "a crash"), ("cleaned", "scale cleaned"), ("moved", "machine moved")),
+        ),
+    ] = ""

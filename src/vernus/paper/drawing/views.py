@@ -6,9 +6,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter
+from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
-from vernus.core.envelope import Box, Envelope, Range
+from vernus.core.envelope import Box, Envelope, Range, Triple
 from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import label, text_width
 from vernus.paper.ink import Inks, font, pen
@@ -21,7 +21,7 @@ _GAP = 26.0
 class Scene:
     """What is drawn: boxes with the axes at ``at`` (mm); ``keep`` are places to be reached.
 
-    ``meeting`` names the boxes that meet there, ``marked`` the one chosen.
+    ``meeting`` names the boxes that meet there, ``marked`` the one chosen; ``cable`` is (member, point) along a cable.
     """
 
     envelope: Envelope
@@ -29,18 +29,27 @@ class Scene:
     keep: Sequence[Box] = ()
     meeting: Collection[str] = ()
     marked: str = ""
+    cable: Sequence[tuple[str, Triple]] = ()
 
     def placed(self, box: Box) -> tuple[tuple[float, float], ...]:
         """The box's spans (mm) in x, y and z at the positions shown."""
         offset = self.envelope.offset(box.member, self.at)
         return tuple((box.min_mm[c] + offset[c], box.max_mm[c] + offset[c]) for c in range(3))
 
+    def cable_points(self) -> list[Triple]:
+        """The cable's anchors (mm) at the positions shown."""
+        moved = [(point, self.envelope.offset(member, self.at)) for member, point in self.cable]
+        return [(p[0] + o[0], p[1] + o[1], p[2] + o[2]) for p, o in moved]
 
-def scene_spans(envelope: Envelope, keep: Sequence[Box] = ()) -> tuple[Range, Range, Range]:
+
+def scene_spans(
+    envelope: Envelope, keep: Sequence[Box] = (), cable: Sequence[tuple[str, Triple]] = ()
+) -> tuple[Range, Range, Range]:
     """The space (mm) the boxes can take over the whole travel of every axis, so that the picture never jumps."""
     low, high = [1e12] * 3, [-1e12] * 3
     root = envelope.members[0].id
-    for box in (*envelope.boxes, *keep):
+    points = [Box("anchor", member, point, point) for member, point in cable]
+    for box in (*envelope.boxes, *keep, *points):
         moves = envelope.moves(box.member, root)
         for c in range(3):
             least, most = moves.span(c, envelope.full)
@@ -110,6 +119,17 @@ def _view(
     for box in boxes:
         if box.name in scene.meeting:
             _meets(painter, rect(box), inks)
+    points = [
+        QPointF(frame.left() + (p[c] - spans[c][0]) * per_mm, frame.bottom() - (p[d] - spans[d][0]) * per_mm)
+        for p in scene.cable_points()
+    ]
+    if points:
+        painter.setPen(pen(inks.accent, 2.2))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setBrush(QBrush(QColor(inks.accent)))
+        for point in points:
+            painter.drawEllipse(point, 3.5, 3.5)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
 def _solid(painter: QPainter, where: QRectF, box: Box, scene: Scene, inks: Inks) -> None:

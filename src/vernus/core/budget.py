@@ -1,0 +1,126 @@
+"""Uncertainty budgets (JCGM 100:2008 (GUM)) and verdicts that allow for them.
+
+u = √Σ(c·value/divisor)² (5.1), effective degrees of freedom by Welch–Satterthwaite (G.4), k from Student's t at 95 %
+(G.3). Verdicts with guard bands (ISO 14253-1:2017, from memory: the default rule is 95 % conformance, 1.65 u; here
+U = 2u, a little stricter).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Fine, Sentence
+from vernus.core.uncertainty import student_t95
+
+Distribution = Literal["normal", "rectangular", "triangular", "u-shaped"]
+DIVISOR: dict[Distribution, float] = {
+    "normal": 1.0, "rectangular": math.sqrt(3), "triangular": math.sqrt(6), "u-shaped": math.sqrt(2),
+}  # fmt: skip
+Verdict = Literal["pass", "fail", "unsure"]
+
+
+@dataclass(frozen=True)
+class BudgetLine:
+    """One source: a half-width (or standard deviation, ``normal``), how it is spread, and what it does to the result.
+
+    ``value`` is in its own unit, ``sensitivity`` in result units (mm) per that unit. ``remedy`` says what would halve
+    it.
+    """
+
+    name: str
+    value: float
+    distribution: Distribution = "rectangular"
+    sensitivity: float = 1.0
+    freedom: float = math.inf
+    remedy: str = ""
+
+    def __post_init__(self) -> None:
+        if not (math.isfinite(self.value) and self.value >= 0 and math.isfinite(self.sensitivity)):
+            raise BadInputError(f"{self.name}: an uncertainty is a finite number that isn't negative.")
+        if not self.freedom > 0:
+            raise BadInputError(f"{self.name}: degrees of freedom must be larger than zero.")
+
+    @property
+    def u(self) -> float:
+        """Its share of the result's standard uncertainty (mm)."""
+        return abs(self.sensitivity) * self.value / DIVISOR[self.distribution]
+
+
+@dataclass(frozen=True)
+class Budget:
+    """The lines together: standard uncertainty, degrees of freedom, k for 95 %, and the expanded uncertainty (mm)."""
+
+    lines: tuple[BudgetLine, ...]
+    u: float
+    freedom: float
+    k: float
+
+    @property
+    def expanded(self) -> float:
+        """k·u at 95 %."""
+        return self.k * self.u
+
+    @property
+    def dominant(self) -> BudgetLine | None:
+        """The largest line, None when nothing is uncertain."""
+        top = max(self.lines, key=lambda line: line.u, default=None)
+        return top if top is not None and top.u > 0 else None
+
+    def share(self, line: BudgetLine) -> float:
+        """The line's share of the variance."""
+        return (line.u / self.u) ** 2 if self.u > 0 else 0.0
+
+    def in_words(self) -> Sentence:
+        """What dominates and what would halve it."""
+        top = self.dominant
+        if top is None:
+            return Sentence("Nothing in this result is uncertain, as far as was said.")
+        rest = math.sqrt(max(0.0, self.u**2 - top.u**2))
+        within = rest <= self.u / 2
+        tail = (
+            " Halving the whole takes less of that alone."
+            if within
+            else " Alone it can't halve the whole: the rest makes {rest}."
+        )
+        return Sentence(
+            "± {u} (95 %), most of it {name}: {share:.0f} %. {remedy}" + tail,
+            {
+                "u": Fine(self.expanded),
+                "name": top.name,
+                "share": 100 * self.share(top),
+                "remedy": top.remedy,
+                "rest": Fine(self.k * rest),
+            },
+        )
+
+
+def combine(lines: Sequence[BudgetLine]) -> Budget:
+    """The budget of uncorrelated lines; raises BadInputError without any line."""
+    if not lines:
+        raise BadInputError("A budget needs one line at least.")
+    u = math.sqrt(math.fsum(line.u**2 for line in lines))
+    spread = math.fsum(line.u**4 / line.freedom for line in lines)
+    freedom = u**4 / spread if spread > 0 else math.inf
+    return Budget(tuple(lines), u, freedom, student_t95(freedom))
+
+
+@dataclass(frozen=True)
+class Guarded:
+    """A verdict against a tolerance, and the expanded uncertainty (mm) that would settle it (0: none would)."""
+
+    verdict: Verdict
+    settle_mm: float
+
+
+def judge(value_mm: float, expanded_mm: float, tolerance_mm: float) -> Guarded:
+    """Pass if |value| + U ≤ tolerance, fail if |value| − U > tolerance, otherwise unsure."""
+    if not tolerance_mm > 0 or expanded_mm < 0:
+        raise BadInputError("The tolerance must be larger than zero and the uncertainty not negative.")
+    settle = abs(tolerance_mm - abs(value_mm))
+    if abs(value_mm) + expanded_mm <= tolerance_mm:
+        return Guarded("pass", settle)
+    return Guarded("fail" if abs(value_mm) - expanded_mm > tolerance_mm else "unsure", settle)

@@ -1,0 +1,65 @@
+"""Long work off the interface thread, so that the window never freezes; what is no longer wanted is cancelled."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from vernus.core.errors import VernusError
+
+
+class Work(QObject):
+    """One piece of work at a time: ``begin`` cancels the one before; ``done`` brings the newest result.
+
+    The work is given a function that says whether it is cancelled. A VernusError comes back as ``failed``.
+    """
+
+    done = Signal(object)
+    failed = Signal(str)
+    _came = Signal(int, object, str)
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._number = 0
+        self._thread: threading.Thread | None = None
+        self._came.connect(self._take)
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is being worked out."""
+        return self._thread is not None
+
+    def begin(self, work: Callable[[Callable[[], bool]], Any]) -> None:
+        """Start ``work``."""
+        self._number += 1
+        mine = self._number
+
+        def act() -> None:
+            result, failure = None, ""
+            try:
+                result = work(lambda: mine != self._number)
+            except VernusError as error:
+                failure = str(error)
+            self._came.emit(mine, result, failure)
+
+        self._thread = threading.Thread(target=act, daemon=True)
+        self._thread.start()
+
+    def cancel(self) -> None:
+        """Let go of what is being worked out and wait until it has ended."""
+        self._number += 1
+        if self._thread is not None:
+            self._thread.join()
+            self._thread = None
+
+    def _take(self, number: int, result: object, failure: str) -> None:
+        if number != self._number:
+            return
+        self._thread = None
+        if failure:
+            self.failed.emit(failure)
+        else:
+            self.done.emit(result)

@@ -1,0 +1,503 @@
+"""A check of the display against a reference: what to key in, how far to trust it, and what is wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+
+from vernus.core.budget import Budget, BudgetLine, combine, judge
+from vernus.core.calibration import (
+    DEFAULT_ERROR_MM,
+    MM_PER_INCH,
+    Counts,
+    LinearFactor,
+    MoveCheck,
+    count_per_unit,
+    fit_factor,
+    instruct_counts,
+    instruct_factor,
+    least_move,
+    review_keyed,
+    review_ratio,
+)
+from vernus.core.compensation import SegmentTable, fit_segments, keyed_before
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
+from vernus.core.profile import DisplayProfile, Keyed, key_counts, key_factor
+from vernus.core.references import POOR, Reference, reference_lines, temperature_lines
+from vernus.core.scales import family_by_id
+from vernus.core.thermal import ALPHA_PER_K, expected_difference
+from vernus.core.units import format_pm
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Compensation, ProfileSetting, ReferenceKit
+from vernus.job.families import families_of
+from vernus.job.results import limit_findings, mm_of, plan_of, refusal, travel_result
+
+LEAST_TABLE_POINTS = 3
+
+
+@dataclass(frozen=True)
+class CalibrationResult:
+    """One run: what to key in, errors before (as read) and after (as they would be), and what to do.
+
+    ``verdict`` judges what is set now over the travel: ``error_mm`` with its ``budget`` against the accuracy wanted,
+    over ``over_mm``.
+    ``settled`` is true when what is set now can stay. ``thermal_mm`` is what temperature made over the longest move.
+    """
+
+    counts: Counts | None
+    factor: LinearFactor | None
+    table: SegmentTable | None
+    true_mm: tuple[float, ...]
+    before_mm: tuple[float, ...]
+    after_mm: tuple[float, ...]
+    value_to_key: float | None
+    keyed: Keyed | None
+    error_mm: float | None
+    over_mm: float | None
+    budget: Budget | None
+    verdict: Literal["pass", "fail", "unsure"] | None
+    settled: bool
+    thermal_mm: float | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+
+    def measured(self, per: Literal["in", "mm"]) -> str:
+        """What was measured, counts per ``per`` or the factor, with U = 2u where there is one."""
+        if self.counts is not None:
+            counts = self.counts.counts_per_inch if per == "in" else self.counts.counts_per_mm
+            return format_pm(counts, 2 * self.counts.u_rel * counts)
+        if self.factor is None:
+            return ""
+        u = self.factor.u_factor
+        return f"{self.factor.factor:.6f}" if u is None else format_pm(self.factor.factor, 2 * u)
+
+
+@dataclass(frozen=True)
+class _Setting:
+    """What a run is judged by: travel, accuracy wanted, the reference, the display, and the checks put right."""
+
+    travel_mm: float | None
+    wanted_mm: float
+    reference: Reference | None
+    profile: DisplayProfile
+    true: tuple[float, ...]
+    shown: tuple[float, ...]
+    thermal_mm: float | None
+
+
+def reference_of(job: Job, run: CalibrationRun) -> ReferenceKit | None:
+    """The reference of the kit a run was checked against."""
+    found = job.get(run.reference_id) if run.reference_id else None
+    return found if isinstance(found, ReferenceKit) else None
+
+
+def profile_of(job: Job) -> ProfileSetting | None:
+    """What the job's display takes, if it was said."""
+    found = job.all(ProfileSetting)
+    return found[-1] if found else None
+
+
+def core_profile(entity: ProfileSetting | None) -> DisplayProfile:
+    """The display's profile for the core; a plain one while nothing was said: decimals, a multiplier, no table."""
+    if entity is None:
+        return DisplayProfile(whole_counts=False)
+    return DisplayProfile(
+        entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants, 6,
+        round(entity.points), entity.spacing == "equal", entity.step.mm, entity.shows,
+    )  # fmt: skip
+
+
+def core_reference(kit: ReferenceKit | None) -> Reference | None:
+    """A reference of the kit for the core."""
+    if kit is None:
+        return None
+    return Reference(
+        kit.reference_kind, kit.grade, max(1, round(kit.pieces)), kit.substance, mm_of(kit.stated), kit.detector.mm,
+        kit.division.mm,
+    )  # fmt: skip
+
+
+def _setting(job: Job, run: CalibrationRun) -> _Setting:
+    axis = job.get(run.axis_id)
+    known = isinstance(axis, Axis)
+    travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
+    wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
+    entity, kit = profile_of(job), reference_of(job, run)
+    profile = replace(core_profile(entity), per=run.per)
+    half = 0.5 if kit is not None and kit.reference_kind == "dial" and kit.dial_shows == "diameter" else 1.0
+    shown_half = 0.5 if profile.shows == "diameter" else 1.0
+    true = tuple(c.true.mm * half for c in run.checks)
+    reference = core_reference(kit)
+    warm = [_warmth(run, reference, t) for t in true]
+    shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
+    longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
+    return _Setting(
+        travel if known else None, wanted, reference, profile, true, shown, None if longest is None else warm[longest]
+    )
+
+
+def _warmth(run: CalibrationRun, reference: Reference | None, length_mm: float) -> float | None:
+    """Shown less nominal (mm) that the temperatures alone make over a length; None while they aren't noted."""
+    if run.scale_c is None or run.reference_c is None:
+        return None
+    substance = reference.substance if reference is not None else "steel"
+    alphas = ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance]
+    return expected_difference(length_mm, *alphas, run.scale_c, run.reference_c)
+
+
+def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
+    """What a check of the display says should be keyed in."""
+    limits = limit_findings(run)
+    if limits:
+        return _nothing(limits, limits[0].remedy)
+    setting = _setting(job, run)
+    if not run.checks:
+        return _nothing([], _ask_for_checks(run, setting))
+    judged = {"counts": _counts_result, "factor": _factor_result, "table": _table_result}[run.method]
+    try:
+        result = judged(job, run, setting)
+    except BadInputError as error:
+        return _nothing([refusal(error)], plain(str(error)))
+    findings = [*_after_keying(job, run, result), *result.findings, *_review(run, setting)]
+    grave = next((f for f in findings if f.severity == "stop"), None)
+    if grave is not None:
+        return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
+    return replace(result, findings=tuple(findings))
+
+
+def _ask_for_checks(run: CalibrationRun, setting: _Setting) -> Sentence:
+    if run.method != "counts":
+        return Sentence(
+            "Zero both, then go from station to station over the whole travel, always from the same side, and log the "
+            "true position and what the display shows. Three stations at least; the middle and the far end matter."
+        )
+    travel = setting.travel_mm
+    if travel is None:
+        return Sentence(
+            "Move a known distance, as long as your reference allows, and log it with what the display shows."
+        )
+    u_moved = combine(_moved(run, setting, travel)).u
+    u_move = MoveCheck(1.0, 1.0, _per_mm(run), u_moved_mm=u_moved, step_mm=run.step.mm).u_true_move_mm
+    least = least_move(u_move, travel, setting.wanted_mm)
+    if least > travel:
+        return Sentence(
+            "No single move with this reference is good enough for {wanted} over the travel. Use a better reference, "
+            "or choose the linear factor under Setup (F4) and check many stations.",
+            {"wanted": Fine(setting.wanted_mm)},
+        )
+    return Sentence(
+        "Move a known distance of at least {least} (that holds {wanted} over the travel of {travel}) and log it with "
+        "what the display shows.",
+        {"least": Mm(least), "wanted": Fine(setting.wanted_mm), "travel": Mm(travel)},
+    )
+
+
+def _per_mm(run: CalibrationRun) -> float:
+    return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
+
+
+def _nothing(findings: list[Finding], ask: Sentence) -> CalibrationResult:
+    nothing: tuple[float, ...] = ()
+    return CalibrationResult(
+        None,
+        None,
+        None,
+        nothing,
+        nothing,
+        nothing,
+        None,
+        None,
+        None,
+        None,
+        None,
+        None,
+        False,
+        None,
+        tuple(findings),
+        ask,
+    )
+
+
+def _moved(run: CalibrationRun, setting: _Setting, length_mm: float) -> list[BudgetLine]:
+    """The budget of a true move of ``length_mm``: the reference and the temperatures."""
+    if setting.reference is None:
+        own = "Name a reference of your kit, or use a better one."
+        lines = [BudgetLine("the reference, as said", run.u_reference.mm, "normal", remedy=own)]
+    else:
+        lines = reference_lines(setting.reference, length_mm)
+    if run.scale_c is not None and run.reference_c is not None:
+        substance = setting.reference.substance if setting.reference is not None else "steel"
+        lines += temperature_lines(length_mm, substance, run.scale_substance, run.reference_c, run.scale_c, run.u_c)
+    return lines
+
+
+def _rounding(run: CalibrationRun) -> BudgetLine:
+    step = max(1 / _per_mm(run), run.step.mm)
+    return BudgetLine(
+        "the display's rounding, twice", step / 2, sensitivity=2**0.5, remedy="Set a finer resolution, or move farther."
+    )
+
+
+def _scaled(lines: Sequence[BudgetLine], by: float) -> list[BudgetLine]:
+    return [replace(line, sensitivity=line.sensitivity * by) for line in lines]
+
+
+def _base(setting: _Setting) -> dict[str, Any]:
+    return {
+        "true_mm": setting.true,
+        "before_mm": tuple(s - t for s, t in zip(setting.shown, setting.true, strict=True)),
+        "thermal_mm": setting.thermal_mm,
+    }
+
+
+def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+    """The longest move decides: its relative uncertainty is the smallest."""
+    per_mm = _per_mm(run)
+    moves = [
+        MoveCheck(s, t, per_mm, u_moved_mm=combine(_moved(run, setting, t)).u, step_mm=run.step.mm)
+        for s, t in zip(setting.shown, setting.true, strict=True)
+    ]
+    longest = min(moves, key=lambda m: m.u_rel)
+    travel, length = setting.travel_mm, abs(longest.moved_mm)
+    counts = count_per_unit(longest, travel, setting.wanted_mm)
+    best = counts.nominal_per_mm or counts.counts_per_mm
+    keyed = key_counts(setting.profile, best, travel)
+    key = (
+        best
+        if counts.nominal_per_mm is not None and not setting.profile.whole_counts
+        else keyed.value / (MM_PER_INCH if run.per == "in" else 1.0)
+    )
+    sign = -1 if counts.reversed else 1
+    over = travel or length
+    off = abs(counts.counts_per_mm / per_mm - 1) * over
+    budget = combine(_scaled([*_moved(run, setting, length), _rounding(run)], over / length))
+    verdict = judge(off, budget.expanded, setting.wanted_mm).verdict
+    settled = not counts.reversed and (abs(key / per_mm - 1) < 1e-9 or verdict == "pass")
+    return CalibrationResult(
+        counts=counts,
+        factor=None,
+        table=None,
+        after_mm=tuple(sign * s * per_mm / key - t for s, t in zip(setting.shown, setting.true, strict=True)),
+        value_to_key=key * (MM_PER_INCH if run.per == "in" else 1.0),
+        keyed=keyed,
+        error_mm=off,
+        over_mm=over,
+        budget=budget,
+        verdict=verdict,
+        settled=settled,
+        findings=(*counts.findings, *keyed.findings),
+        instruction=_leave_it(off, setting.wanted_mm)
+        if settled
+        else instruct_counts(counts, longest.moved_mm, run.per == "in", keyed.words),
+        **_base(setting),
+    )
+
+
+def _leave_it(error_mm: float, wanted_mm: float) -> Sentence:
+    return Sentence(
+        "Leave the display as it is set: over the travel this makes {error}, inside the {wanted} wanted. "
+        "Check again in a month and in another season.",
+        {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},
+    )
+
+
+def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
+    """The plausibility limit of the axis's family, as a keyword for the core; empty where no family is chosen."""
+    plan = plan_of(job, axis) if axis is not None else None
+    return {"suspect_ppm": family_by_id(families_of(job), plan.family).suspect_ppm} if plan and plan.family else {}
+
+
+def _factor_result(job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+    axis = job.get(run.axis_id)
+    limit = suspect_ppm(job, axis if isinstance(axis, Axis) else None)
+    true, shown = setting.true, setting.shown
+    fit = fit_factor(true, shown, run.set_factor, **limit)
+    mixed = review_ratio(fit.slope)
+    span = max(true) - min(true)
+    over = setting.travel_mm or span
+    off = abs(fit.slope - 1) * over
+    budget = _factor_budget(run, setting, fit, over, span)
+    verdict = judge(off, budget.expanded, setting.wanted_mm).verdict if fit.residual_sd_mm is not None else "unsure"
+    keyed = key_factor(setting.profile, fit.factor)
+    made = run.set_factor / keyed.value
+    settled = verdict == "pass"
+    return CalibrationResult(
+        counts=None,
+        factor=fit,
+        table=None,
+        after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
+        value_to_key=keyed.value,
+        keyed=keyed,
+        error_mm=off,
+        over_mm=over,
+        budget=budget,
+        verdict=verdict,
+        settled=settled,
+        findings=(*mixed, *(f for f in fit.findings if not (mixed and f.code == "ppm-suspect"))),
+        instruction=_leave_it(off, setting.wanted_mm) if settled else instruct_factor(fit, keyed.words),
+        **_base(setting),
+    )
+
+
+def _factor_budget(run: CalibrationRun, setting: _Setting, fit: LinearFactor, over_mm: float, span_mm: float) -> Budget:
+    """The error over the travel: scatter of the stations (never less than the rounding), reference and temperatures."""
+    rounding = run.step.mm / 12**0.5
+    scatter = max(fit.residual_sd_mm or 0.0, rounding)
+    seen = fit.residual_sd_mm is not None and fit.residual_sd_mm > rounding
+    mean = sum(setting.true) / len(setting.true)
+    sxx = sum((t - mean) ** 2 for t in setting.true)
+    line = BudgetLine(
+        "scatter of the stations" if seen else "the display's rounding",
+        scatter * over_mm / sxx**0.5,
+        "normal",
+        freedom=max(1, len(setting.true) - 2) if seen else float("inf"),
+        remedy="Read more stations, farther apart.",
+    )
+    return combine([line, *_scaled(_moved(run, setting, span_mm), over_mm / span_mm)])
+
+
+def _keyed_into(job: Job, run: CalibrationRun) -> list[Compensation]:
+    """What had been keyed in when the run was begun, by earlier runs."""
+    begun = run.created or "~"
+    return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and c.created <= begun]
+
+
+def _keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:
+    """The table the display held when the run was read."""
+    keyed = _keyed_into(job, run)
+    return keyed[-1] if keyed and keyed[-1].method == "table" else None
+
+
+def _stations(job: Job, run: CalibrationRun, setting: _Setting) -> tuple[list[float], list[float]]:
+    """What the display would show without its table, and the true positions (mm)."""
+    table = _keyed_table(job, run)
+    knots = [] if table is None else [(k.at_mm, k.correction_mm) for k in table.knots]
+    return [keyed_before(s, knots) for s in setting.shown], list(setting.true)
+
+
+def _table_result(job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+    profile = setting.profile
+    if profile.table_points < 2:
+        raise BadInputError(
+            "Say under Setup (F4), Display, how many points the display's table has; 0 means that it has none."
+        )
+    raw, true = _stations(job, run, setting)
+    spacing: Literal["equal", "free"] = "equal" if profile.equal_spacing else "free"
+    table = fit_segments(raw, true, profile.table_points, spacing, profile.table_step_mm)
+    before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
+    worst = max(map(abs, before))
+    length = max(abs(t) for t in true) or 1.0
+    budget = combine([*_moved(run, setting, length), _rounding(run)])
+    verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
+    settled = verdict == "pass"
+    words = Sentence("{n} points", {"n": len(table.knots)})
+    return CalibrationResult(
+        counts=None,
+        factor=None,
+        table=table,
+        after_mm=tuple(r + table.correction(r) - t for r, t in zip(raw, true, strict=True)),
+        value_to_key=float(len(table.knots)),
+        keyed=Keyed(words, float(len(table.knots))),
+        error_mm=worst,
+        over_mm=length,
+        budget=budget,
+        verdict=verdict,
+        settled=settled,
+        findings=table.findings,
+        instruction=_leave_it(worst, setting.wanted_mm)
+        if settled
+        else Sentence(
+            "Key in the table from the top, point by point; it leaves {left} at most where {line} would be left by the "
+            "best factor. Then run the stations again.",
+            {"left": Fine(table.max_residual_mm), "line": Fine(table.linear_max_mm)},
+        ),
+        **_base(setting),
+    )
+
+
+def ways_to_compare(
+    job: Job, run: CalibrationRun
+) -> tuple[list[float], list[float], int, Literal["equal", "free"], float]:
+    """What ``compare_tables`` needs for a run: shown, true, most points, spacing and step (mm)."""
+    setting = _setting(job, run)
+    raw, true = _stations(job, run, setting)
+    profile = setting.profile
+    points = max(LEAST_TABLE_POINTS, profile.table_points)
+    return raw, true, points, "equal" if profile.equal_spacing else "free", profile.table_step_mm
+
+
+def wanted_ppm(result: CalibrationResult, run: CalibrationRun) -> tuple[float, float] | None:
+    """The correction still wanted by a run (ppm) and its standard uncertainty; None where there is none."""
+    if result.budget is None or result.over_mm is None:
+        return None
+    u_ppm = result.budget.u / result.over_mm * 1e6
+    if result.counts is not None:
+        return (result.counts.counts_per_mm / _per_mm(run) - 1) * 1e6, u_ppm
+    return None if result.factor is None else (result.factor.ppm, u_ppm)
+
+
+def _after_keying(job: Job, run: CalibrationRun, result: CalibrationResult) -> list[Finding]:
+    """Whether the last figure keyed in went in upside down."""
+    keyed = [c for c in _keyed_into(job, run) if c.method == run.method]
+    earlier = job.get(keyed[-1].run_id) if keyed else None
+    now = wanted_ppm(result, run)
+    if now is None or not isinstance(earlier, CalibrationRun) or not earlier.checks or limit_findings(earlier):
+        return []
+    judged = _counts_result if earlier.method == "counts" else _factor_result
+    try:
+        before = wanted_ppm(judged(job, earlier, _setting(job, earlier)), earlier)
+    except BadInputError:
+        return []
+    return [] if before is None else review_keyed(before[0], now[0], now[1])
+
+
+def _review(run: CalibrationRun, setting: _Setting) -> list[Finding]:
+    """What to think of before trusting the checks: a poor reference, unread places, temperature."""
+    found: list[Finding] = []
+    if setting.reference is not None and setting.reference.kind in POOR:
+        found.append(
+            finding(
+                "poor-reference",
+                "caution",
+                "The machine's own dial is a poor reference: it has backlash, and its screw errs like a scale.",
+                "Use gauge blocks, a length bar or a micrometer head; until then come from one side only.",
+            )
+        )
+    travel = setting.travel_mm
+    if run.method != "counts" and travel is not None and len(run.checks) > 1:
+        reach = max(setting.true) - min(setting.true)
+        if reach < 0.6 * travel:
+            found.append(
+                finding(
+                    "stroke-unread",
+                    "caution",
+                    "The stations reach over {reach} of the {travel} of travel.",
+                    "Read the middle and the full stroke before keying anything in.",
+                    reach=Mm(reach),
+                    travel=Mm(travel),
+                )
+            )
+    warm = setting.thermal_mm
+    if warm is not None and abs(warm) >= run.step.mm:
+        found.append(
+            finding(
+                "temperature-taken-out",
+                "info",
+                "Scale at {scale:.1f} °C and reference at {reference:.1f} °C make {warm} over the longest move; it "
+                "is taken "
+                "out, so that the display is right for a part at 20 °C.",
+                "Better: let both reach one temperature and read again.",
+                scale=run.scale_c,
+                reference=run.reference_c,
+                warm=Fine(warm, sign=True),
+            )
+        )
+    return found
+
+
+def latest_run(job: Job, axis: Axis) -> CalibrationRun | None:
+    """The newest check of the display for an axis."""
+    found = job.of_axis(CalibrationRun, axis.id)
+    return found[-1] if found else None

@@ -1,0 +1,251 @@
+"""Positioning runs of an axis: the figures, what is wrong by the pattern, and the tests by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from vernus.core.diagnosis import Diagnosis, diagnose
+from vernus.core.errors import BadInputError
+from vernus.core.feel import FeelResult, judge_steps, judge_zero
+from vernus.core.finding import Finding, Fine, Sentence, finding, plain
+from vernus.core.positioning import LEAST_PER_METRE, Positioning, analyse_positioning
+from vernus.core.reader import PUSH_COUNTS, review_push
+from vernus.core.units import UnitSystem
+from vernus.job.calibrate import suspect_ppm
+from vernus.job.document import Job, new_id
+from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.measurements import read_measurements
+from vernus.job.powerup import count_mm
+from vernus.job.results import limit_findings, plan_of, refusal, travel_result
+
+
+@dataclass(frozen=True)
+class PositioningResult:
+    """The standard's figures and the diagnosis (None while there is too little), findings, and what to do."""
+
+    figures: Positioning | None
+    diagnosis: Diagnosis | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+    done: bool
+
+
+def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
+    """The run being logged, or a fresh one over the travel that isn't in the job yet."""
+    found = job.of_axis(PositioningRun, axis.id)
+    if found:
+        return found[-1]
+    fresh = PositioningRun(id=new_id(), axis_id=axis.id)
+    if units == "in":
+        fresh = _changed(fresh, step=LengthEntry(mm=0.0127, text="0.5", unit="thou"))
+    return with_targets(job, axis, fresh, units)
+
+
+def _changed(run: PositioningRun, **changes: object) -> PositioningRun:
+    made = run.with_(**changes)
+    assert isinstance(made, PositioningRun)
+    return made
+
+
+def with_targets(job: Job, axis: Axis, run: PositioningRun, units: UnitSystem) -> PositioningRun:
+    """The run with as many targets as it asks for, spread over the useful travel; kept while readings are logged."""
+    travel = travel_result(job, axis).useful_mm
+    if run.readings or travel is None:
+        return run
+    count = max(2, round(run.stations))
+    grid = 25.4 / 20 if units == "in" else 1.0
+    inset = min(5.0, travel / 50)
+    uneven = [0.0, *((n + 0.18 * (-1) ** n) / (count - 1) for n in range(1, count - 1)), 1.0]
+    places = [round((inset + u * (travel - 2 * inset)) / grid) * grid for u in uneven]
+    targets = tuple(LengthEntry(mm=p) for p in sorted(set(places)))
+    return _changed(run, targets=targets)
+
+
+def fewest_targets(travel_mm: float) -> int:
+    """How many targets the standard asks for over a travel (mm)."""
+    return max(LEAST_PER_METRE, -int(-LEAST_PER_METRE * travel_mm // 1000))
+
+
+def next_approach(run: PositioningRun) -> tuple[int, LengthEntry, bool] | None:
+    """Cycle (from 1), target and direction of the next reading: up through all targets, then back down."""
+    order = [(t, True) for t in run.targets]
+    if run.ways == "both":
+        order += [(t, False) for t in reversed(run.targets)]
+    done = len(run.readings)
+    if not order or done >= len(order) * round(run.cycles):
+        return None
+    return done // len(order) + 1, *order[done % len(order)]
+
+
+def with_shown(run: PositioningRun, shown: LengthEntry) -> PositioningRun:
+    """The run with one more reading; raises BadInputError when it is full."""
+    due = next_approach(run)
+    if due is None:
+        raise BadInputError("Every cycle is read; start another run, or ask for more cycles under Setup (F4).")
+    return _changed(run, readings=(*run.readings, Approach(target=due[1], up=due[2], shown=shown)))
+
+
+def with_shown_changed(run: PositioningRun, row: int, shown: LengthEntry) -> PositioningRun:
+    """The run with one reading corrected."""
+    changed = run.readings[row].model_copy(update={"shown": shown})
+    return _changed(run, readings=(*run.readings[:row], changed, *run.readings[row + 1 :]))
+
+
+def without_last(run: PositioningRun) -> PositioningRun:
+    """The run without its last reading."""
+    return _changed(run, readings=run.readings[:-1])
+
+
+def read_run(path: Path, axis: Axis) -> PositioningRun:
+    """A run from a CSV of target, approach and shown, in the order read; raises BadInputError."""
+    rows = read_measurements(path, ("target", "shown"), ("approach",))
+    readings = [
+        Approach(target=LengthEntry(mm=t), up=way > 0, shown=LengthEntry(mm=s))
+        for t, way, s in zip(rows["target"], rows["approach"], rows["shown"], strict=True)
+    ]
+    targets = sorted({r.target.mm for r in readings})
+    both = len({r.up for r in readings}) == 2
+    cycles = len(readings) / (len(targets) * (2 if both else 1))
+    return PositioningRun(
+        id=new_id(), axis_id=axis.id, targets=tuple(LengthEntry(mm=t) for t in targets), stations=float(len(targets)),
+        cycles=min(50.0, max(1.0, float(-int(-cycles // 1)))), ways="both" if both else "up", readings=tuple(readings),
+    )  # fmt: skip
+
+
+def _rows(run: PositioningRun) -> tuple[list[float], list[bool], list[float]]:
+    return [r.target.mm for r in run.readings], [r.up for r in run.readings], [r.shown.mm for r in run.readings]
+
+
+def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> PositioningResult:
+    """The figures of a run and what they mean; deviations are shown − target."""
+    findings = limit_findings(run)
+    due = next_approach(run)
+    if not run.targets:
+        ask = Sentence("Measure the travel first: the targets are spread over it. Or read a run from a CSV file.")
+        return PositioningResult(None, None, tuple(findings), ask, False)
+    target, up, shown = _rows(run)
+    figures = diagnosis = None
+    trouble: str | None = None
+    if len(set(target)) > 1 and (due is None or due[0] > 1):
+        try:
+            whole = _whole_cycles(run)
+            figures = analyse_positioning(
+                target[:whole], up[:whole], [s - t for s, t in zip(shown[:whole], target[:whole], strict=True)]
+            )
+            count = max(count_mm(job, axis), run.step.mm) if plan_of(job, axis) is not None else run.step.mm
+            diagnosis = diagnose(target, up, shown, count, **suspect_ppm(job, axis)) if len(set(target)) > 2 else None
+        except BadInputError as error:
+            trouble = str(error)
+            findings.append(refusal(error))
+    if figures is not None:
+        findings += figures.findings
+    if figures is not None and diagnosis is not None:
+        findings += _named(diagnosis) + _against_wanted(axis, figures)
+    grave = any(f.severity != "info" for f in findings)
+    if due is not None:
+        words = _ask(due, diagnosis)
+    elif trouble is not None:
+        words = plain(trouble)
+    elif diagnosis is not None and diagnosis.causes:
+        words = diagnosis.instruction
+    else:
+        words = Sentence("Proved. Check again in a month, after a crash, and in another season.")
+    return PositioningResult(figures, diagnosis, tuple(findings), words, due is None and not grave)
+
+
+def _whole_cycles(run: PositioningRun) -> int:
+    """How many readings make whole cycles; all of them where they don't follow the plan."""
+    cycle = len(run.targets) * (2 if run.ways == "both" else 1)
+    return len(run.readings) // cycle * cycle or len(run.readings)
+
+
+def _ask(due: tuple[int, LengthEntry, bool], diagnosis: Diagnosis | None) -> Sentence:
+    words = "Cycle {n}: go {way} to {at}, from {side} without passing it, and log what the display shows."
+    values: dict[str, object] = {
+        "n": due[0],
+        "way": "up" if due[2] else "down",
+        "at": Fine(due[1].mm),
+        "side": "below" if due[2] else "above",
+    }
+    if diagnosis is not None and diagnosis.causes:
+        words += " So far: {so_far}"
+        values["so_far"] = diagnosis.causes[0].evidence
+    return Sentence(words, values)
+
+
+def _named(diagnosis: Diagnosis) -> list[Finding]:
+    if diagnosis.unsure is not None:
+        return [
+            finding(
+                "cause-unsure",
+                "caution",
+                "{words}",
+                "{test}",
+                words=diagnosis.causes[0].evidence,
+                test=diagnosis.instruction,
+            )
+        ]
+    return [
+        finding(
+            f"cause-{n.cause}",
+            "caution" if n is diagnosis.causes[0] else "info",
+            "{words}",
+            "{test}",
+            words=n.evidence,
+            test=n.next_test,
+        )
+        for n in diagnosis.causes
+    ]
+
+
+def _against_wanted(axis: Axis, figures: Positioning) -> list[Finding]:
+    wanted, found = axis.accuracy, figures.accuracy_mm
+    if wanted is None or found is None or found <= wanted.mm:
+        return []
+    return [
+        finding(
+            "accuracy-not-met",
+            "caution",
+            "The accuracy found, {found}, is more than the {wanted} wanted.",
+            "Take out the first cause above, then run it again; or accept it knowingly on the Travel sheet.",
+            found=Fine(found),
+            wanted=Fine(wanted.mm),
+        )
+    ]
+
+
+def feel_of(job: Job, axis: Axis, test: str) -> FeelRecord:
+    """The record of one test of an axis, a fresh one if there is none yet."""
+    found = [r for r in job.of_axis(FeelRecord, axis.id) if r.test == test]
+    return found[-1] if found else FeelRecord.model_validate({"id": new_id(), "axis_id": axis.id, "test": test})
+
+
+def feel_result(job: Job, axis: Axis, record: FeelRecord) -> FeelResult:
+    """One test by hand, judged; a value off its limits is said and nothing is computed."""
+    limits = limit_findings(record)
+    if limits:
+        return FeelResult(None, None, tuple(limits), limits[0].remedy)
+    values = [v.mm for v in record.values]
+    count = count_mm(job, axis)
+    if record.test == "steps":
+        return judge_steps(values, record.asked.mm, max(PUSH_COUNTS * count, record.asked.mm / 4))
+    if record.test == "zero":
+        return judge_zero(values, PUSH_COUNTS * count)
+    return _push(values, count)
+
+
+def _push(values: Sequence[float], count: float) -> FeelResult:
+    if not values:
+        ask = "Push the reader from the side by hand, both ways; log by how much the figure moves."
+        return FeelResult(None, None, (), Sentence(ask))
+    worst = max(values, key=abs)
+    found = tuple(review_push(worst, count * 1000))
+    words = (
+        found[0].remedy
+        if found
+        else Sentence("A push from the side moves it by {mm} at most: stiff.", {"mm": Fine(abs(worst))})
+    )
+    return FeelResult("fail" if found else "pass", abs(worst), found, words)
