@@ -157,10 +157,11 @@ note("x", "Reader set by its clips, clips off, gap 0.5 by feeler at both ends an
 add(CableRun(id="cable-x", axis_id="axis-x", bend=mm("25"), plug="X, blue sleeve", socket="X", tied="yes", earth="yes"))
 for n, (name, member, place) in enumerate(
     (
-        ("stub of the X scale", "table", "425 162 845"),
-        ("clip behind the saddle", "saddle", "250 120 815"),
-        ("clip on the knee's back", "knee", "230 240 690"),
-        ("display arm", "column", "560 300 1450"),
+        ("stub of the X scale", "table", "430 150 -42"),
+        ("clip behind the saddle", "saddle", "209 125 -140"),
+        ("clip on the knee", "knee", "219 290 -300"),
+        ("clip on the column", "column", "150 450 -100"),
+        ("display arm", "column", "570 360 505"),
     ),
     1,
 ):

@@ -27,16 +27,16 @@ VIEWS = (
     ("envelope", "x", "envelope", False, "mill", False),
     ("order", "x", "order", False, "mill", False),
     ("align", "y", "align", False, "mill", False),
-    ("align-dark", "y", "align", True, "mill", False),
-    ("align-bench", "y", "align", False, "mill", True),
     ("receive", "x", "receive", False, "mill", False),
     ("mounts", "y", "mounts", False, "mill", False),
     ("reader", "x", "reader", False, "mill", False),
+    ("cables", "x", "cables", False, "mill", False),
+    ("powerup", "x", "powerup", False, "mill", False),
     ("calibrate", "x", "calibrate", False, "mill", False),
+    ("positioning", "x", "positioning", False, "mill", False),
     ("card", "x", "card", False, "mill", False),
     ("log", "x", "log", False, "mill", False),
     ("paper", "x", "paper", False, "mill", False),
-    ("align-inches", "z", "align", False, "lathe", False),
 )
 
 

@@ -88,7 +88,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert window._current == "reader"
     hands.press(KEYS["calibrate"])
     hands.enter(moved, shown)
-    assert window.sheets["calibrate"].headline.figure.text().split()[0] in ("200", "5080")
+    assert window.sheets["calibrate"].headline.figure.text() in ("leave 200 per mm", "leave 5080 per inch")
     hands.press("Ctrl+Return")
     assert len(session.job.all(Compensation)) == 1
     hands.enter(moved, moved)

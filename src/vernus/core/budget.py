@@ -87,7 +87,7 @@ class Budget:
             else " Alone it can't halve the whole: the rest makes {rest}."
         )
         return Sentence(
-            "± {u} (95 %), most of it {name}: {share:.0f} %. {remedy}" + tail,
+            "± {u} (95 %); the largest part, {share:.0f} %, is {name}. {remedy}" + tail,
             {
                 "u": Fine(self.expanded),
                 "name": top.name,

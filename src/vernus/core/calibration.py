@@ -169,8 +169,8 @@ def clean_ratio(ratio: float, tolerance: float) -> float | None:
 def review_ratio(ratio: float, u_rel: float = 0.0, *, lands: bool = False) -> list[Finding]:
     """A finding when a display shows a clean ratio of the true move: units, count size, or radius and diameter.
 
-    ``ratio`` is shown over true; a tilt or a wrong reference never makes a clean one. ``lands`` says that the counts found
-    are a standard size: then they may be keyed in, once that is understood.
+    ``ratio`` is shown over true; a tilt or a wrong reference never makes a clean one. ``lands`` says that the counts
+    found are a standard size: then they may be keyed in, once that is understood.
     """
     clean = clean_ratio(ratio, 2 * u_rel)
     if clean is None:

@@ -165,7 +165,7 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     chain = _members_between(job, stub.member)
     names = [(f"{axis.name} cable stub", stub.member, _middle(stub))]
     boxes = machine_boxes(job)
-    for member in chain[1:-1]:
+    for member in chain[1:]:
         place = _near(boxes, member, names[-1][2])
         names.append((f"clip on the {member}", member, place))
     names.append(("display", chain[-1], _display_place(job, boxes, chain[-1])))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from functools import partial
 
@@ -72,12 +73,13 @@ class CablesSheet(Sheet):
         self.entry.addWidget(self.tabs, 1)
         self.view = Picture("The machine with the cable", QSize(300, 200))
         self.table = Table("Stretches of the cable")
+        self.table.wrap_words()
         self.table.chosen.connect(lambda _row: self._paint())
         self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
         self.words = plain_label("", "faint")
         self.picture.addWidget(self.view, 5)
         self.picture.addWidget(self.words)
-        self.picture.addWidget(self.table, 2)
+        self.picture.addWidget(self.table, 4)
         self._result: CableResult | None = None
         self.not_on_bench = [self.tabs, self.view, self.table, self.words]
 
@@ -151,23 +153,29 @@ class CablesSheet(Sheet):
             under = f"straight {format_plain(need.straight_mm, units)} at the farthest corners, and its allowances"
             if supplied is not None:
                 under += f"; supplied {format_plain(supplied, units)}"
-            mark: MarkName | None = None if need.over_mm is None else "stop" if need.over_mm < 0 else "pass"
-            self.headline.show_answer(self.session, f"{format_plain(need.need_mm, units)} needed", under, mark)
+            short = need.over_mm is not None and need.over_mm < 0
+            mark: MarkName | None = (
+                None if need.over_mm is None else "stop" if short else "caution" if need.snags else "pass"
+            )
+            self.headline.show_answer(
+                self.session, f"{format_plain(math.ceil(need.need_mm), units)} needed", under, mark
+            )
             self.table.rows.show_rows(
+                [Column("stretch", False), Column(f"longest, {units}"), Column("hold while tying", False)],
                 [
-                    Column("from", False),
-                    Column("to", False),
-                    Column(f"longest, {units}"),
-                    Column("hold while tying", False),
-                ],
-                [
-                    [s.a.name, s.b.name, format_length(s.longest_mm, units, with_unit=False), self._held(s.hold)]
+                    [
+                        f"{s.a.name} to {s.b.name}",
+                        format_length(s.longest_mm, units, with_unit=False),
+                        self._held(s.hold),
+                    ]
                     for s in need.stretches
                 ],
             )
             header = self.table.horizontalHeader()
-            header.setSectionResizeMode(2, header.ResizeMode.Fixed)
-            header.resizeSection(2, 104)
+            for n, width in ((1, 104), (2, 150)):
+                header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+                header.resizeSection(n, width)
+            self.table.resizeRowsToContents()
         self.words.setText("Choose a stretch to see the machine where it is longest.")
         self._paint()
 

@@ -256,16 +256,15 @@ class CalibrateSheet(Sheet):
         left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
         if result.counts is not None and result.keyed is not None:
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
-            value = result.keyed.value if result.value_to_key is None else result.value_to_key
-            unit = "inch" if run.per == "in" else "mm"
-            self.headline.show_answer(
-                self.session, f"{value:.7g} per {unit}", f"{agrees}measured {result.measured(run.per)}{left}", mark
-            )
+            value = run.set_counts if result.settled else result.keyed.value
+            figure = f"{'leave ' if result.settled else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
+            self.headline.show_answer(self.session, figure, f"{agrees}measured {result.measured(run.per)}{left}", mark)
         elif result.factor is not None and result.keyed is not None:
             fit = result.factor
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
             found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
-            self.headline.show_answer(self.session, result.keyed.words.text(units), found, mark)
+            figure = f"leave {run.set_factor:.6f}" if result.settled else result.keyed.words.text(units)
+            self.headline.show_answer(self.session, figure, found, mark)
         elif result.table is not None:
             table = result.table
             under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"

@@ -15,6 +15,7 @@ from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
@@ -233,6 +234,10 @@ class PositioningSheet(Sheet):
         rows = [[r.target.shown(unit), "up" if r.up else "down", r.shown.shown(unit)] for r in reversed(run.readings)]
         columns = [Column(f"target, {unit}"), Column("going", False), Column("shown", True, self._edit)]
         self.table.rows.show_rows(columns, rows)
+        header = self.table.horizontalHeader()
+        for n, width in ((0, 94), (1, 64)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
         self.setup.summary.setText(f"{len(run.targets)} targets, {run.cycles:g} cycles; {len(run.readings)} readings.")
 
     def _show_result(self, run: PositioningRun, result: PositioningResult) -> None:
@@ -252,13 +257,15 @@ class PositioningSheet(Sheet):
             self.cause.setText("")
             return
         main = figures.accuracy_mm if figures.accuracy_mm is not None else _one_way(figures)
-        figure = "no repeats yet" if main is None else format_fine(main, units)
+        ways = "both directions" if figures.accuracy_mm is not None else "one direction"
+        under = f"accuracy A, {ways}, mean ± 2 s"
+        axis = self.session.axis
+        mark: MarkName | None = None
+        if main is not None and axis is not None and axis.accuracy is not None:
+            under += f"; wanted {format_fine(axis.accuracy.mm, units)}"
+            mark = "pass" if main <= axis.accuracy.mm else "fail"
         self.headline.show_answer(
-            self.session,
-            figure,
-            "accuracy A, both directions, mean ± 2 s"
-            if figures.accuracy_mm is not None
-            else "accuracy A, one direction",
+            self.session, "no repeats yet" if main is None else format_fine(main, units), under, mark
         )
         self.figures.setText(_figure_words(figures, units))
         diagnosis = result.diagnosis

@@ -97,9 +97,7 @@ class PowerupSheet(Sheet):
         def counted(counts: float | None, code: str) -> tuple[MarkName, str]:
             if counts is None:
                 return "open", "not tried"
-            return (
-                "caution" if code in found else "done"
-            ), f"{counts:.3g} counts ({format_fine(counts * count, units)})"
+            return ("caution" if code in found else "done"), f"{_counts(counts)} ({format_fine(counts * count, units)})"
 
         states: dict[str, tuple[MarkName, str]] = {
             key: (answered(getattr(check, key)), getattr(check, key) or "not tried")
@@ -107,7 +105,7 @@ class PowerupSheet(Sheet):
         }
         if result.lost_counts is not None and states["stroke"][0] != "stop":
             mark: MarkName = "stop" if "loses-counts" in found else states["stroke"][0]
-            states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {result.lost_counts:.3g} counts off")
+            states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {_counts(result.lost_counts)} off")
         states["jitter"] = counted(result.jitter_counts, "jitter")
         states["drift"] = counted(result.drift_counts, "drifts")
         for key, words in _TESTS:
@@ -117,3 +115,7 @@ class PowerupSheet(Sheet):
         verdicts = [(a.name, powerup_result(job, a).verdict) for a in job.axes() if a.id != axis.id]
         word = {"pass": "good", "fail": "not good", None: "not finished"}
         self.others.setText("Other axes: " + ", ".join(f"{name} {word[v]}" for name, v in verdicts) + ".")
+
+
+def _counts(counts: float) -> str:
+    return f"{counts:.3g} count{'' if counts == 1 else 's'}"

@@ -101,12 +101,23 @@ class Chart:
         self.painter.drawPolygon(QPolygonF([self.at(*q) for q in (*low, *reversed(high))]))
         self.painter.restore()
 
-    def points(self, points: Sequence[tuple[float, float]], colour: str, *, filled: bool, square: bool = False) -> None:
-        """Marks at points in mm: filled or open, round or square, so that grey print tells them apart."""
+    def points(
+        self,
+        points: Sequence[tuple[float, float]],
+        colour: str,
+        *,
+        filled: bool,
+        square: bool = False,
+        aside: float = 0.0,
+    ) -> None:
+        """Marks at points in mm: filled or open, round or square, so that grey print tells them apart.
+
+        ``aside`` moves them (px to the right), where two kinds would hide each other.
+        """
         self.painter.setPen(pen(colour, 1.6))
         self.painter.setBrush(QBrush(QColor(colour if filled else self.inks.sheet)))
         for point in points:
-            where = self.at(*point)
+            where = self.at(*point) + QPointF(aside, 0.0)
             if square:
                 self.painter.drawRect(QRectF(where.x() - 4, where.y() - 4, 8, 8))
             else:

@@ -42,8 +42,8 @@ def paint_positioning(
             chart.line(list(zip(figures.targets_mm, figures.mean_up_mm, strict=True)), inks.accent, 1.8)
         if figures.mean_down_mm is not None:
             chart.line(list(zip(figures.targets_mm, figures.mean_down_mm, strict=True)), inks.ink, 1.8, dash=True)
-    chart.points([(t, d) for t, up, d in readings if up], inks.accent, filled=True)
-    chart.points([(t, d) for t, up, d in readings if not up], inks.ink, filled=False, square=True)
+    chart.points([(t, d) for t, up, d in readings if up], inks.accent, filled=True, aside=-4.5)
+    chart.points([(t, d) for t, up, d in readings if not up], inks.ink, filled=False, square=True, aside=4.5)
     chart.key(
         [("filled", inks.accent, "going up"), ("square", inks.ink, "going down"), ("band", inks.wash, "mean ± 2 s")]
     )
