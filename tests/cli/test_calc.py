@@ -378,3 +378,27 @@ def test_thermal_answers_in_both_units(answer, run):
     code, out, _ = run("calc", *words, "--length", "10", "--units", "in", "--drift", "0.1")
     assert code == 0
     assert "is not the temperature" in out
+
+
+def test_segments_have_every_key_of_the_contract_in_both_unit_systems(answer, run, sweep):
+    rows = [(x, x + 0.03 * min(x, 300 - x) / 150) for x in range(0, 301, 50)]
+    text = "\n".join(["target_mm,shown_mm", *(f"{t},{s}" for t, s in rows)])
+    found = answer("segments", sweep(text), "--points", 3)
+    assert set(found) == {"knots", "max_residual_mm", "rms_residual_mm", "linear_max_residual_mm", "findings"}
+    assert [k["at_mm"] for k in found["knots"]] == pytest.approx([0, 150.03, 300])
+    assert [k["correction_mm"] for k in found["knots"]] == pytest.approx([0, -0.03, 0])
+    assert found["max_residual_mm"] == pytest.approx(0, abs=1e-3)
+    assert found["linear_max_residual_mm"] == pytest.approx(0.015, rel=1e-3)
+    inch = "\n".join(["target_in,shown_in", *(f"{t / 25.4:.9f},{s / 25.4:.9f}" for t, s in rows)])
+    same = answer("segments", sweep(inch), "--points", 3, "--spacing", "equal", "--step", "0.005 mm")
+    assert [k["correction_mm"] for k in same["knots"]] == pytest.approx([0, -0.03, 0])
+    code, out, _ = run("calc", "segments", sweep(text), "--points", 3)
+    assert (code, "−0.030 mm" in out) == (0, True)
+
+
+@pytest.mark.parametrize(
+    ("points", "words"), [("1", "two points"), ("x", "no whole number"), ("3.5", "no whole number")]
+)
+def test_segments_refuse_what_is_no_number_of_points(run, sweep, points, words):
+    code, _, err = run("calc", "segments", sweep("target_mm,shown_mm\n0,0\n1,1\n2,2"), "--points", points)
+    assert (code, words in err) == (2, True)

@@ -8,9 +8,10 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
-from vernus.cli.parsing import length_reader, number, screws_reader
+from vernus.cli.parsing import length_reader, number, screws_reader, whole_number
 from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
+from vernus.core.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.finding import Finding, Tiny, finding
 from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
 from vernus.core.positioning import OneWay, analyse_positioning
@@ -65,6 +66,13 @@ def add_calc(parser: argparse.ArgumentParser, units: UnitSystem) -> None:
     factor.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
     factor.add_argument("--current", type=number, default=1.0, metavar="F", help="factor set now (default 1)")
     factor.set_defaults(run=calc_factor)
+
+    segments = commands.add_parser("segments", help="table of corrections to key in")
+    segments.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
+    segments.add_argument("--points", type=whole_number, required=True, metavar="N", help="first and last included")
+    segments.add_argument("--spacing", choices=("equal", "free"), default="free")
+    segments.add_argument("--step", type=length, default=DEFAULT_STEP_MM, help="of the values (default 0.001 mm)")
+    segments.set_defaults(run=calc_segments)
 
     hole = commands.add_parser("hole", help="tap drill, clearance and depths for a thread")
     hole.add_argument("thread", help="such as M5, M6x0.75, 1/4-20, #10-32")
@@ -191,6 +199,19 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     }
 
 
+def calc_segments(args: argparse.Namespace) -> Answer:
+    """The table of corrections from stations."""
+    columns = read_measurements(args.csv, ("target", "shown"))
+    table = fit_segments(columns["shown"], columns["target"], args.points, args.spacing, args.step)
+    return {
+        "knots": [{"at_mm": k.at_mm, "correction_mm": k.correction_mm} for k in table.knots],
+        "max_residual_mm": table.max_residual_mm,
+        "rms_residual_mm": table.rms_residual_mm,
+        "linear_max_residual_mm": table.linear_max_mm,
+        "findings": table.findings,
+    }
+
+
 def calc_hole(args: argparse.Namespace) -> Answer:
     """Everything to drill and tap for a thread."""
     hole = plan_hole(thread_named(args.thread), args.material, tap=args.tap, sets=args.drills, wall_mm=args.wall)
@@ -303,8 +324,9 @@ def _cell(key: str, value: Any, system: UnitSystem) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if key.endswith("_mm") and key != "counts_per_mm" and isinstance(value, float | int):
-        fine = any(word in key for word in ("shift", "target", "bow", "end_to_end", "residual", "intercept"))
-        return format_fine(value, system, sign="shift" in key) if fine else format_length(value, system)
+        signed = any(word in key for word in ("shift", "correction"))
+        fine = signed or any(word in key for word in ("target", "bow", "end_to_end", "residual", "intercept"))
+        return format_fine(value, system, sign=signed) if fine else format_length(value, system)
     if key.endswith("_um"):
         return Tiny(value / 1000).show(system)
     return f"{value:.9g}" if isinstance(value, float) else str(value)

@@ -41,6 +41,14 @@ def screws_reader(unit: UnitName) -> Callable[[str], tuple[float, float]]:
     return _told(read)
 
 
+def whole_number(text: str) -> int:
+    """A whole number option."""
+    try:
+        return int(text)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"“{text}” is no whole number; write one such as 5") from None
+
+
 def _told(read: Callable[[str], Any]) -> Callable[[str], Any]:
     """argparse shows the message of an ArgumentTypeError only."""
 

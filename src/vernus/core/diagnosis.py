@@ -33,6 +33,7 @@ Array = NDArray[np.float64]
 _WORTH = 10.0  # how much better a pattern must explain the readings to be believed (BIC)
 _CLOSE_CALL = 4.0  # and how much better than another one in its place
 _MOST_PATTERNS = 4
+_NEAR_LIMIT = 0.1
 _WRONG_SHARE = 0.02
 
 
@@ -189,6 +190,11 @@ class _Readings:
         return Diagnosis(tuple(named), None, noise, first.next_test)
 
     def _rival(self, mine: _Pattern, chosen: list[_Pattern]) -> Cause | None:
+        """A cause that can't be told from the first: nearly as good, or across a limit that is too near."""
+        if mine.cause == "trend":
+            share = abs(float(self._fit([mine])[1])) / self.span * 1e6 / self.suspect
+            if abs(share - 1) < _NEAR_LIMIT:
+                return "trend" if share > 1 else "reads-wrong"
         rest = [p for p in chosen if p is not mine]
         have = self._score(chosen)
         others = [p for p in self._patterns() if p.cause not in [q.cause for q in chosen]]
@@ -299,6 +305,7 @@ TO_TELL: dict[Cause, Sentence] = {
     "step": Sentence("Read more targets, close together, where the readings change most."),
     "cyclic": Sentence("Read twice as many targets at uneven distances."),
     "bow": Sentence("Read more targets in the middle and near both ends."),
+    "reads-wrong": Sentence("Check the reference and the count size first; if both are right it is a plain factor."),
     "lost-motion": Sentence("Read both ends in both directions, five times each."),
     "lost-motion-growing": Sentence("Read both ends in both directions, five times each."),
 }

@@ -30,6 +30,10 @@ class Proof:
     u_ppm: float | None
     room_c: float | None = None
 
+    def expanded_words(self) -> str:
+        """2u as ppm; a dash where it isn't known."""
+        return "–" if self.u_ppm is None else f"{2 * self.u_ppm:.0f} ppm"
+
 
 @dataclass(frozen=True)
 class Change:

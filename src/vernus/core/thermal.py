@@ -67,6 +67,48 @@ def check_temperature(
         for a, b, t, u in itertools.product(share, share, (-u_c, u_c), (-u_c, u_c))
     ]
     least, greatest = min(corners), max(corners)
+    return _judge(expected, least, greatest, drift_mm, u_drift_mm)
+
+
+@dataclass(frozen=True)
+class Temperatures:
+    """Scale and reference (°C) on one occasion."""
+
+    scale_c: float
+    reference_c: float
+
+
+def check_drift(
+    length_mm: float,
+    scale: Substance,
+    reference: Substance,
+    before: Temperatures,
+    after: Temperatures,
+    *,
+    u_c: float = 0.5,
+    drift_mm: float | None = None,
+    u_drift_mm: float = 0.0,
+) -> ThermalCheck:
+    """Whether temperature can make the change from one occasion to another over a length (mm).
+
+    The coefficients are the same on both occasions, the four temperatures are not: every corner of α ± 15 % and
+    t ± ``u_c`` is tried. Raises BadInputError for a length that isn't positive.
+    """
+    if not length_mm > 0:
+        raise BadInputError("The length must be larger than zero.")
+    ours, theirs = ALPHA_PER_K[scale], ALPHA_PER_K[reference]
+
+    def change(a: float, b: float, t: tuple[float, ...]) -> float:
+        now = expected_difference(length_mm, ours * a, theirs * b, after.scale_c + t[0], after.reference_c + t[1])
+        was = expected_difference(length_mm, ours * a, theirs * b, before.scale_c + t[2], before.reference_c + t[3])
+        return now - was
+
+    share, off = (1 - ALPHA_SHARE, 1 + ALPHA_SHARE), itertools.product((-u_c, u_c), repeat=4)
+    corners = [change(a, b, t) for a, b, t in itertools.product(share, share, off)]
+    return _judge(change(1.0, 1.0, (0.0,) * 4), min(corners), max(corners), drift_mm, u_drift_mm)
+
+
+def _judge(expected: float, least: float, greatest: float, drift_mm: float | None, u_drift_mm: float) -> ThermalCheck:
     values = {"least": Fine(least, sign=True), "most": Fine(greatest, sign=True)}
     if drift_mm is None:
         return ThermalCheck(expected, least, greatest, None, ())

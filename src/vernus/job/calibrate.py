@@ -274,7 +274,9 @@ def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> Calibra
     off = abs(counts.counts_per_mm / per_mm - 1) * over
     budget = combine(_scaled([*_moved(run, setting, length), _rounding(run)], over / length))
     verdict = judge(off, budget.expanded, setting.wanted_mm).verdict
-    settled = not counts.reversed and (abs(key / per_mm - 1) < 1e-9 or verdict == "pass")
+    same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
+    too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
+    settled = not counts.reversed and (verdict == "pass" or (same and not too_short))
     return CalibrationResult(
         counts=counts,
         factor=None,
@@ -289,7 +291,9 @@ def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> Calibra
         settled=settled,
         findings=(*counts.findings, *keyed.findings),
         instruction=_leave_it(off, setting.wanted_mm)
-        if settled
+        if settled and off <= setting.wanted_mm
+        else _not_proved(counts, keyed)
+        if same
         else instruct_counts(counts, longest.moved_mm, run.per == "in", keyed.words),
         **_base(setting),
     )
@@ -301,6 +305,15 @@ def _leave_it(error_mm: float, wanted_mm: float) -> Sentence:
         "Check again in a month and in another season.",
         {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},
     )
+
+
+def _not_proved(counts: Counts, keyed: Keyed) -> Sentence:
+    """The standard count is set already and the move agrees with it, but says too little."""
+    least = counts.min_length_mm
+    words = "Leave {keyed}: the move agrees with this standard count. It was too short to prove it"
+    if least is None:
+        return Sentence(words + "; repeat over a longer one.", {"keyed": keyed.words})
+    return Sentence(words + "; that takes {least} with this reference.", {"keyed": keyed.words, "least": Mm(least)})
 
 
 def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:

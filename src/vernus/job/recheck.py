@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from vernus.core.calibration import MM_PER_INCH
-from vernus.core.finding import Finding, Sentence
+from vernus.core.finding import Finding, Fine, Mm, Sentence
 from vernus.core.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
-from vernus.job.calibrate import calibration_result
+from vernus.core.thermal import ALPHA_PER_K, REFERENCE_C, Substance, Temperatures, check_drift, expected_difference
+from vernus.job.calibrate import calibration_result, reference_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.powerup import count_mm
@@ -77,6 +79,97 @@ def due_of(job: Job, axis: Axis, now: datetime) -> Due | None:
     """When the axis should be checked again; None while it never was."""
     proofs = [k.proof for k in history_of(job, axis)]
     return next_check(proofs, events_of(job, axis), now.astimezone(UTC).timestamp() / _DAY, job.info.room_c)
+
+
+@dataclass(frozen=True)
+class TemperatureSum:
+    """The arithmetic of temperature over the longest move of a check, step by step, and what follows from it."""
+
+    steps: tuple[Sentence, ...]
+    findings: tuple[Finding, ...]
+
+
+def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
+    """What temperature makes in the newest check, and whether it explains the change since the one before."""
+    kept = history_of(job, axis)
+    if not kept:
+        return TemperatureSum((Sentence("Log a check first."),), ())
+    run = kept[-1].run
+    length = max((abs(c.true.mm) for c in run.checks), default=0.0)
+    substance = _reference_substance(job, run)
+    if run.scale_c is None or run.reference_c is None or length <= 0:
+        one = max(abs(expected_difference(length, *_alphas(run, substance), t, u)) for t, u in ((25, 20), (20, 25)))
+        ask = Sentence(
+            "Note the temperatures of scale and reference under Setup (F4). Five degrees between them would make {mm} "
+            "over {length}.",
+            {"mm": Fine(one), "length": Mm(length)},
+        )
+        return TemperatureSum((ask,), ())
+    ours, theirs = _alphas(run, substance)
+    steps = [
+        _product("Reference ({what})", substance, theirs, length, run.reference_c),
+        _product("Scale (expands like {what})", run.scale_substance, ours, length, run.scale_c),
+    ]
+    alone = expected_difference(length, ours, theirs, run.scale_c, run.reference_c)
+    steps.append(Sentence("Shown less nominal by temperature alone: {mm}", {"mm": Fine(alone, sign=True)}))
+    before = next((k for k in reversed(kept[:-1]) if k.run.scale_c is not None and k.run.reference_c is not None), None)
+    if before is None:
+        return TemperatureSum(tuple(steps), ())
+    return _since(steps, run, before, kept[-1], length, substance)
+
+
+def _since(
+    steps: list[Sentence], run: CalibrationRun, before: Kept, now: Kept, length: float, substance: Substance
+) -> TemperatureSum:
+    """The sum, and whether temperature explains the change from an earlier check."""
+    then, here = _temperatures(before.run), _temperatures(run)
+    plain = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c)
+    seen = (now.proof.ppm - before.proof.ppm) * 1e-6 * length + plain.expected_mm
+    u = math.hypot(now.proof.u_ppm or 0.0, before.proof.u_ppm or 0.0) * 1e-6 * length
+    judged = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c, drift_mm=seen, u_drift_mm=u)
+    steps.append(
+        Sentence(
+            "Since {date} the scale went from {then:.1f} to {now:.1f} °C: seen {seen} ± {u}, temperature makes "
+            "{least} to "
+            "{most}.",
+            {
+                "date": date_of(before.proof.day),
+                "then": then.scale_c,
+                "now": here.scale_c,
+                "seen": Fine(seen, sign=True),
+                "u": Fine(2 * u),
+                "least": Fine(judged.least_mm, sign=True),
+                "most": Fine(judged.greatest_mm, sign=True),
+            },
+        )
+    )
+    return TemperatureSum(tuple(steps), judged.findings)
+
+
+def _temperatures(run: CalibrationRun) -> Temperatures:
+    return Temperatures(run.scale_c or 0.0, run.reference_c or 0.0)
+
+
+def _reference_substance(job: Job, run: CalibrationRun) -> Substance:
+    kit = reference_of(job, run)
+    return kit.substance if kit is not None else "steel"
+
+
+def _alphas(run: CalibrationRun, substance: Substance) -> tuple[float, float]:
+    return ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance]
+
+
+def _product(words: str, substance: Substance, alpha: float, length: float, at_c: float) -> Sentence:
+    return Sentence(
+        words + ": {length} × {alpha:.1f}·10⁻⁶/K × ({at:.1f} − 20) K = {mm}",
+        {
+            "what": substance.replace("-", " "),
+            "length": Mm(length),
+            "alpha": alpha * 1e6,
+            "at": at_c,
+            "mm": Fine(length * alpha * (at_c - REFERENCE_C), sign=True),
+        },
+    )
 
 
 def change_findings(job: Job, axis: Axis) -> list[Finding]:

@@ -23,12 +23,14 @@ from vernus.job.entities import (
     ReaderSetting,
     Sweep,
     TravelSurvey,
+    Wire,
 )
 from vernus.job.geometry import chosen_face, faces_of, geometry_findings
 from vernus.job.plan import envelope_result, face_findings
 from vernus.job.positioning import positioning_result
 from vernus.job.powerup import powerup_result
 from vernus.job.reader import reader_result
+from vernus.job.recheck import change_findings
 from vernus.job.results import plan_of, scale_result, travel_result
 from vernus.job.survey import consequence
 
@@ -85,6 +87,7 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
         found += [Located(f, axis.id, axis.name, sheet) for f in findings]
         if state != "done" and next_sheet is None:
             next_sheet, next_step = sheet, step
+    found += [Located(f, axis.id, axis.name, "calibrate") for f in change_findings(job, axis)]
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
     return AxisReview(tuple(found), states, next_sheet, next_step)
 
@@ -183,7 +186,7 @@ def _checked(job: Job, axis: Axis) -> bool:
 
 
 def _cables(job: Job, axis: Axis) -> _Look:
-    begun = bool(job.of_axis(CableRun, axis.id) or job.of_axis(CableAnchor, axis.id))
+    begun = any(job.of_axis(kind, axis.id) for kind in (CableRun, CableAnchor, Wire))
     if not begun:
         state: State = "done" if _checked(job, axis) or job.of_axis(PowerUpCheck, axis.id) else "open"
         return state, [], Sentence("See that the cable reaches at every corner before it is tied.")

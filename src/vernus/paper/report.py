@@ -11,13 +11,11 @@ from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.alignment import Alignment
-from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
 from vernus.job.align import PLANES, passes, result_in_job
-from vernus.job.calibrate import calibration_result
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
-from vernus.job.entities import TARGETS, Axis, CalibrationRun, Compensation, LogEntry, Sweep, TravelSurvey
+from vernus.job.entities import TARGETS, Axis, Compensation, LogEntry, Sweep, TravelSurvey
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.reader import reader_result
@@ -29,28 +27,34 @@ from vernus.job.results import (
 )
 from vernus.job.review import AxisReview, review_axis
 from vernus.paper.cautions import CAUTIONS
-from vernus.paper.drawing.residuals import paint_residuals
 from vernus.paper.drawing.stroke import Stroke, paint_stroke
 from vernus.paper.drawing.sweep import paint_sweep
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pdf import pdf_pages
 from vernus.paper.plan_pages import plan_blocks
+from vernus.paper.proof_pages import keyed_words, proof_blocks
 
 _SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
 
 
-class Report:
-    """A report laid out and ready to paint; ``axis_ids`` limits it to some axes (None: all)."""
+Content = Callable[[Job, list[Axis], UnitSystem], Iterable[Block]]
 
-    def __init__(self, job: Job, axis_ids: Collection[str] | None = None) -> None:
+
+class Report:
+    """Pages laid out and ready to paint; ``axis_ids`` limits them to some axes (None: all).
+
+    ``content`` makes the blocks; None: those of the whole report.
+    """
+
+    def __init__(self, job: Job, axis_ids: Collection[str] | None = None, content: Content | None = None) -> None:
         units = job.info.units
         letter = units == "in"
         self.size_id = QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4
         self.page = QSizeF(816, 1056) if letter else QSizeF(794, 1123)
         self.foot = f"{job.info.title}, {job.machine.name}"[:70]
         axes = [a for a in job.axes() if axis_ids is None or a.id in axis_ids]
-        self.pages: list[list[Placed]] = flow(list(_blocks(job, axes, units)), self.page)
+        self.pages: list[list[Placed]] = flow(list((content or _blocks)(job, axes, units)), self.page)
 
     def paint(self, painter: QPainter, number: int) -> None:
         """Paint page ``number`` (from 0) at 96 dpi."""
@@ -58,12 +62,13 @@ class Report:
         paint_page(painter, self.pages, number, self.page, self.foot)
 
 
-def write_report(job: Job, path: Path, axis_ids: Collection[str] | None = None) -> int:
-    """Write the report as PDF and return the number of pages; needs a QGuiApplication with the fonts loaded.
+def write_report(job: Job, path: Path, axis_ids: Collection[str] | None = None, content: Content | None = None) -> int:
+    """Write the report, or other ``content``, as PDF and return the number of pages; needs a QGuiApplication with the
+    fonts loaded.
 
     Raises JobFileError when the file can't be written.
     """
-    report = Report(job, axis_ids)
+    report = Report(job, axis_ids, content)
     with pdf_pages(path, job.info.title, report.size_id) as (writer, painter):
         for number in range(len(report.pages)):
             if number:
@@ -117,15 +122,9 @@ def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tu
         "not chosen"
         if plan is None or plan.measuring is None or scale is None or scale.family is None
         else f"{scale.family.label}, {format_length(plan.measuring.mm, units)}",
-        _keyed(keyed[-1]) if keyed else "nothing yet",
+        keyed_words(keyed[-1]) if keyed else "nothing yet",
         review.next_sheet or "finished",
     )
-
-
-def _keyed(entry: Compensation) -> str:
-    if entry.method == "counts":
-        return f"{entry.value:.7g} counts per {entry.per}"
-    return f"factor {entry.value:.6f}"
 
 
 def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterable[Block]:
@@ -139,9 +138,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
         for plane in (*PLANES, "roll"):
             yield from _sweeps(job, axis, plane, target, words, units)
     yield from _reader(job, axis, units)
-    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
-    for run in runs:
-        yield from _calibration(job, run, units)
+    yield from proof_blocks(job, axis, units)
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:
@@ -238,41 +235,3 @@ def _reader(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     verdict = {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[result.gap.verdict]
     least = format_fine(result.gap.least_mm, units)
     yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
-
-
-def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
-    result = calibration_result(job, run)
-    if not result.true_mm:
-        return
-    yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
-    if run.reference:
-        yield Words(f"Reference: {run.reference}, standard uncertainty {format_fine(run.u_reference.mm, units)}.")
-    yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
-    rows = [
-        (c.true.shown(units), c.shown.shown(units), format_fine(c.shown.mm - c.true.mm, units, sign=True),
-         format_fine(after, units, sign=True))
-        for c, after in zip(run.checks, result.after_mm, strict=True)
-    ]  # fmt: skip
-    yield from table(("True", "Shown", "Error before", "Error after"), rows, (0.25, 0.25, 0.25, 0.25), (0, 1, 2, 3))
-    draw: Callable[..., Any] = partial(
-        paint_residuals,
-        true_mm=result.true_mm,
-        before_mm=result.before_mm,
-        after_mm=result.after_mm,
-        inks=PRINT,
-        units=units,
-    )
-    yield Picture(draw, 220)
-    yield Words(result.instruction.text(units))
-
-
-def _result_words(run: CalibrationRun, result: Any, units: UnitSystem) -> str:
-    if result.counts is not None:
-        unit = "inch" if run.per == "in" else "mm"
-        do = (
-            "leave the display as it is set"
-            if result.settled
-            else f"key in {result.value_to_key:.7g} counts per {unit}"
-        )
-        return f"{do}; measured {result.measured(run.per)}."
-    return f"linear factor {result.measured(run.per)}, {Ppm(result.factor.ppm).show(units)}."

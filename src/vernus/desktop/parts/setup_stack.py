@@ -24,6 +24,7 @@ class SetupStack(QWidget):
         self.faces.addWidget(log_face)
         self.faces.addWidget(scrolled_form(fields))
         self._first, self._log_face = fields[0], log_face
+        self.setFocusProxy(log_face)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.summary)

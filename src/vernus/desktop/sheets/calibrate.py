@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Literal
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
@@ -34,11 +34,11 @@ from vernus.job.calibrate import (
     reference_of,
     ways_to_compare,
 )
-from vernus.job.document import new_id
+from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
-from vernus.job.entities import CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.recheck import date_of, history_of
+from vernus.job.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.residuals import paint_residuals
 
 _SETUP = (
@@ -85,6 +85,8 @@ class CalibrateSheet(Sheet):
         self.trust = plain_label("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
         self.budget, self.order, self.ways = Table("Budget"), Table("Table in keying order"), Table("Line or table")
+        self.warm = plain_label("")
+        self.warm.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.budget.wrap_words()
         self.views = Tabs(
             (
@@ -92,6 +94,7 @@ class CalibrateSheet(Sheet):
                 ("Uncertainty", self.budget),
                 ("Key in", self.order),
                 ("Line or table?", self.ways),
+                ("Warm?", self.warm),
             )
         )
         self.views.turned.connect(self.refresh)
@@ -227,6 +230,14 @@ class CalibrateSheet(Sheet):
         self._show_order(run, result)
         self._compare(run)
         self.history.setText(self._tracker())
+        self._show_warmth(job, axis)
+
+    def _show_warmth(self, job: Job, axis: Axis) -> None:
+        """Is it the temperature? The sum, step by step."""
+        units = self.session.units
+        found = temperature_sum(job, axis)
+        judged = [f"{f.what.text(units)} {f.remedy.text(units)}" for f in found.findings]
+        self.warm.setText("\n\n".join([*(s.text(units) for s in found.steps), *judged]))
 
     def _summary(self, run: CalibrationRun) -> str:
         now = f"{run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"

@@ -111,7 +111,7 @@ class LogSheet(Sheet):
                 [
                     date_of(k.proof.day),
                     Ppm(k.proof.ppm).show(self.session.units),
-                    "–" if k.proof.u_ppm is None else f"{2 * k.proof.u_ppm:.0f} ppm",
+                    k.proof.expanded_words(),
                     "" if k.change is None else k.change.in_words().text(self.session.units),
                 ]
                 for k in reversed(kept)

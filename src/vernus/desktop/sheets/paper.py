@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
 
 from vernus.core.errors import VernusError
 from vernus.desktop.parts.findings import plain_label
@@ -15,6 +15,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.session import Session
 from vernus.paper.ink import PRINT, pen
+from vernus.paper.proof_pages import wall_blocks
 from vernus.paper.report import Report, write_report
 
 
@@ -29,7 +30,13 @@ class PaperSheet(Sheet):
         self._report: Report | None = None
         self.axes: dict[str, QCheckBox] = {}
         self._boxes = QVBoxLayout()
-        which = QLabel("Axes in the report")
+        self.what = QComboBox()
+        self.what.setAccessibleName("What to print")
+        for words, content in (("The report", None), ("Calibration sheet for the wall", wall_blocks)):
+            self.what.addItem(words, content)
+        self.what.currentIndexChanged.connect(lambda _index: self.refresh())
+        self.entry.addWidget(self.what)
+        which = QLabel("Axes in it")
         which.setObjectName("faint")
         self.entry.addWidget(which)
         self.entry.addLayout(self._boxes)
@@ -78,7 +85,7 @@ class PaperSheet(Sheet):
                 self.axes[axis.id] = box
         if not self.isVisible():
             return
-        self._report = Report(job, self.chosen())
+        self._report = Report(job, self.chosen(), self.what.currentData())
         count = len(self._report.pages)
         self.number.setMaximum(count)
         self.headline.show_answer(self.session, f"{count} page{'s' if count > 1 else ''}")
@@ -93,7 +100,10 @@ class PaperSheet(Sheet):
         job = self.session.job
         if job is None:
             return
-        start = str((job.path or Path("job.vernus")).with_suffix(".pdf"))
+        path = job.path or Path("job.vernus")
+        start = str(
+            path.with_suffix(".pdf") if self.what.currentIndex() == 0 else path.with_name(f"{path.stem}-wall.pdf")
+        )
         name, _ = QFileDialog.getSaveFileName(self, "Write the report", start, "PDF (*.pdf)")
         if name:
             self.write_to(Path(name))
@@ -104,7 +114,7 @@ class PaperSheet(Sheet):
         if job is None:
             return
         try:
-            pages = write_report(job, path, self.chosen())
+            pages = write_report(job, path, self.chosen(), self.what.currentData())
         except VernusError as error:
             self.said.setText(str(error))
         else:

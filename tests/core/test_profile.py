@@ -1,0 +1,48 @@
+"""What is keyed into displays of every kind."""
+
+import pytest
+
+from vernus.core.errors import BadInputError
+from vernus.core.profile import DisplayProfile, key_counts, key_factor
+
+
+def test_counts_are_rounded_as_the_display_takes_them_and_the_cost_is_told():
+    whole = key_counts(DisplayProfile("mm", True), 100.787, 500)
+    assert whole.words.text() == "101 counts per mm"
+    assert whole.findings[0].code == "whole-counts-cost"
+    assert "1.057 mm over the travel of 500 mm" in whole.findings[0].what.text()
+    inch = key_counts(DisplayProfile("in", True), 2560 / 25.4, 500)
+    assert (inch.words.text(), inch.findings) == ("2560 counts per inch", ())
+    assert key_counts(DisplayProfile("mm", False), 200.0348, None).value == pytest.approx(200.035)
+
+
+def test_counts_outside_the_range_or_none_at_all_are_told():
+    found = key_counts(DisplayProfile("in", True, 1000, 9999), 1000, 100).findings
+    assert [f.code for f in found] == ["counts-out-of-range"]
+    assert "1000 to 9999" in found[0].what.text()
+    with pytest.raises(BadInputError, match="round to none"):
+        key_counts(DisplayProfile("mm", True), 0.2, 100)
+    with pytest.raises(BadInputError):
+        key_counts(DisplayProfile(), 0.0, 100)
+
+
+@pytest.mark.parametrize(
+    ("style", "wants", "words", "value"),
+    [
+        ("multiplier", "correction", "0.999800", 0.9998),
+        ("multiplier", "error", "1.000200", 1 / 1.0002),
+        ("ppm", "correction", "−200 ppm", 0.9998),
+        ("ppm", "error", "+200 ppm", 0.9998),
+        ("mm-per-m", "correction", "−0.200 mm per metre", 0.9998),
+        ("pair", "correction", "true 100 mm, shown 100.020 mm", 100 / 100.02),
+    ],
+)
+def test_one_factor_in_every_way_of_writing_it(style, wants, words, value):
+    keyed = key_factor(DisplayProfile(factor=style, wants=wants), 0.9998)
+    assert keyed.words.text() == words
+    assert keyed.value == pytest.approx(value, abs=1e-9)
+
+
+def test_a_factor_that_cannot_be_is_refused():
+    with pytest.raises(BadInputError):
+        key_factor(DisplayProfile(), -1.0)
