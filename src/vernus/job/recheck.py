@@ -143,7 +143,7 @@ def _since(
             },
         )
     )
-    return TemperatureSum(tuple(steps), judged.findings)
+    return TemperatureSum(tuple(steps), judged.findings if abs(seen) > 2 * u else ())
 
 
 def _temperatures(run: CalibrationRun) -> Temperatures:

@@ -172,7 +172,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     keyed = job.of_axis(Compensation, axis.id)
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if not keyed and not runs:
-        yield Words("Not calibrated yet.", after=12)
+        yield Words("Not calibrated yet.", size=13, after=12)
         return
     latest = {entry.method: entry for entry in keyed}
     for entry in latest.values():
@@ -194,5 +194,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             off, u = format_fine(result.error_mm, units), format_fine(result.budget.expanded, units)
             kit = reference_of(job, runs[-1])
             against = kit.name if kit is not None else runs[-1].reference or "a reference not named"
-            yield Words(f"Last check {runs[-1].created[:10]}: off by {off} ± {u} over the travel, against {against}.")
-    yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), after=12)
+            yield Words(
+                f"Last check {runs[-1].created[:10]}: off by {off} ± {u} over the travel, against {against}.", size=13
+            )
+    yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), size=13, after=12)

@@ -76,8 +76,8 @@ class ProfileSetting(Entity):
             "It wants",
             "choice",
             choices=(
-                ("correction", "the correction: + makes it show more"),
-                ("error", "the error: + is shown too much"),
+                ("correction", "correction: + shows more"),
+                ("error", "error: + is too much"),
             ),
         ),
     ] = "correction"
