@@ -28,12 +28,16 @@ from vernus.job.entities import (
     IndicatorKit,
     JobInfo,
     Machine,
+    MeshTrial,
     MountPart,
     PositioningRun,
+    PowerFeed,
     PowerUpCheck,
     ProfileSetting,
     ReaderSetting,
     ReferenceKit,
+    RemovedPart,
+    RunOnTest,
     ScalePlan,
     ShimKind,
     SolidBox,
@@ -48,7 +52,11 @@ add, later, mm, note, sweep, survey = job.add, job.later, job.length, job.note, 
 
 add(
     JobInfo(
-        id="job", title="Universal mill, readout", workshop="Workshop of the museum harbour at Krabbensiel", room_c=17.5
+        id="job",
+        title="Universal mill, refit",
+        workshop="Workshop of the museum harbour at Krabbensiel",
+        room_c=17.5,
+        purpose="both",
     )
 )
 _number = itertools.count(1)
@@ -235,7 +243,35 @@ add(
     )
 )  # fmt: skip
 
-later(days=7)
+later(days=4)
+add(
+    PowerFeed(
+        id="feed-x", axis_id="axis-x", shaft=mm("20"), shaft_length=mm("74"), shaft_key=mm("5"), end_thread=mm("11.95"),
+        end_pitch=mm("1.75"), gear_bore=mm("25.4"), gear_key=mm("4.76"), gear_teeth=36, gear_outside=mm("75.9"),
+        gear_face=mm("18"), unit_teeth=18, volts=230, shop_volts=230, nut="M12x1.75", dial_length=mm("22"),
+        wheel_hub=mm("28"), rim=mm("180"), hole_thread="M8", hole_across=mm("84"), hole_up=mm("40"), kit_across=mm("82.5"),
+        kit_up=mm("40"), kit_hole=mm("9"), old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
+        unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("260"), bracket="replace", bearing=mm("42"),
+        bearing_width=mm("12"), screw_below=mm("45"), unit_y=mm("-85"), unit_across=mm("70"), unit_up=mm("30"),
+        slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("4"), drive_far=mm("22"),
+        unit_near=mm("6.5"), unit_far=mm("21.5"), turns_free="yes", earthed="yes",
+    )
+)  # fmt: skip
+for n, (name, kept, back) in enumerate(
+    (
+        ("handwheel, right", "shelf 3, red box", "key upward, nut, 40 Nm"),
+        ("bearing bracket with two M8", "shelf 3, red box", "two dowels first"),
+    ),
+    1,
+):
+    add(RemovedPart(id=f"removed-x-{n}", axis_id="axis-x", name=name, kept=kept, back=back))
+add(MeshTrial(id="mesh-x-1", axis_id="axis-x", shim=mm("0.5"), paper="loose", backlash=mm("0.31"), noise="clatters"))
+add(MeshTrial(id="mesh-x-2", axis_id="axis-x", shim=mm("0.5"), paper="rolls", backlash=mm("0.14"), noise="quiet"))
+add(RunOnTest(id="run-x-1", axis_id="axis-x", way="up", speed="slow", tripped=mm("340"), stood=mm("340.4")))
+add(RunOnTest(id="run-x-2", axis_id="axis-x", way="up", speed="rapid", tripped=mm("340"), stood=mm("344.6")))
+note("x", "Feed: sleeve turned, bracket still to be bored. Mesh agrees at the second trial; rapid only tried upward.")
+
+later(days=3)
 y_at = "69 113 156 200 244 287 331"
 y_screws = {"screw_left": mm("10"), "screw_right": mm("390")}
 sweep("y-edge-1", "y", "edge", y_at + " 69", "0 0 0.01 0.01 0.01 0.01 0.02 0", **y_screws)

@@ -214,7 +214,7 @@ def test_files_that_are_no_job_are_told_and_what_was_open_stays(window, demo, tm
     bad.write_bytes(content)
     assert not window.attempt(lambda: window.session.open_job(bad))
     assert "bad.vernus" in window.banner_text.text()
-    assert window.session.job.info.title == "Universal mill, readout"
+    assert window.session.job.info.title == "Universal mill, refit"
 
 
 def test_a_refused_new_job_says_why_on_the_start_sheet(window, hands, tmp_path):
@@ -306,7 +306,7 @@ def test_bench_view_shows_only_figure_entry_and_instruction(window, hands, demo)
 
 def test_export_and_import_through_the_session(window, demo, tmp_path):
     window.session.import_job(demo_source(), tmp_path / "again.vernus")
-    assert window.session.job.info.title == "Universal mill, readout"
+    assert window.session.job.info.title == "Universal mill, refit"
     assert isinstance(window.session.job.all(JobInfo)[0], JobInfo)
 
 

@@ -58,7 +58,7 @@ def test_every_page_has_its_number_and_the_job(report):
     for n, page in enumerate(report.pages, 1):
         text = " ".join(page.extract_text().split())
         assert f"page {n} of {len(report.pages)}" in text
-        assert "Universal mill, readout" in text
+        assert "Universal mill, refit" in text
 
 
 def test_only_the_shipped_typeface_is_used_and_it_is_embedded(report):

@@ -49,6 +49,14 @@ def whole_number(text: str) -> int:
         raise argparse.ArgumentTypeError(f"“{text}” is no whole number; write one such as 5") from None
 
 
+def teeth_reader(text: str) -> tuple[int, int]:
+    """Two numbers of teeth, such as ``20,40``."""
+    parts = text.replace(";", ",").split(",")
+    if len(parts) != 2 or not all(p.strip().isdigit() for p in parts):
+        raise argparse.ArgumentTypeError(f"“{text}”: two numbers of teeth are wanted, such as 20,40")
+    return int(parts[0]), int(parts[1])
+
+
 def _told(read: Callable[[str], Any]) -> Callable[[str], Any]:
     """argparse shows the message of an ArgumentTypeError only."""
 

@@ -16,19 +16,24 @@ from vernus.core.hardware import DrillSet, Material, Thread, clearance_holes, pl
 from vernus.core.mounts import slot_length
 
 PartKind = Literal["standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "face"]
-HoleKind = Literal["tapped", "clearance", "counterbored", "slot"]
+HoleKind = Literal["tapped", "clearance", "counterbored", "slot", "bore"]
 EDGE_DIAMETERS = 1.5
 
 
 @dataclass(frozen=True)
 class PartHole:
-    """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along x."""
+    """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along x.
+
+    A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
+    """
 
     x_mm: float
     y_mm: float
     kind: HoleKind
     thread: str
     adjust_mm: float = 0.0
+    bore_mm: float = 0.0
+    depth_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -100,6 +105,8 @@ def hole_table(part: Part, sets: Sequence[DrillSet] | None = None) -> list[HoleR
 
 
 def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | None) -> HoleRow:
+    if hole.kind == "bore":
+        return _bored(part, hole, number)
     thread = thread_named(hole.thread)
     data = plan_hole(thread, part.material, sets=sets, wall_mm=None)
     if hole.kind != "tapped":
@@ -116,6 +123,14 @@ def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | Non
             None if through else tape_flag(data), None, None, data.findings,
         )  # fmt: skip
     return replace(row, findings=(*row.findings, *_review(part, row, data.min_thread_depth_mm)))
+
+
+def _bored(part: Part, hole: PartHole, number: int) -> HoleRow:
+    if not hole.bore_mm > 0:
+        raise BadInputError(f"Bore {number} of {part.name} needs a diameter larger than zero.")
+    depth = None if hole.depth_mm is None or hole.depth_mm >= part.thickness_mm else hole.depth_mm
+    row = HoleRow(number, hole, f"bore {hole.bore_mm:g} mm", hole.bore_mm, None, None, depth, None, None, None, ())
+    return replace(row, findings=tuple(_review(part, row, 0.0)))
 
 
 def _review(part: Part, row: HoleRow, wanted_mm: float) -> list[Finding]:
@@ -136,7 +151,7 @@ def _review(part: Part, row: HoleRow, wanted_mm: float) -> list[Finding]:
                 n=row.number, part=part.name, edge=edge,
             )
         )  # fmt: skip
-    elif edges[edge] < EDGE_DIAMETERS * row.drill_mm and row.slot_mm is None:
+    elif edges[edge] < EDGE_DIAMETERS * row.drill_mm and row.slot_mm is None and hole.kind != "bore":
         found.append(
             finding(
                 "near-an-edge",

@@ -66,13 +66,21 @@ class Session(QObject):
             self._reviews[axis.id] = review_axis(self.job, axis)
         return self._reviews[axis.id]
 
-    def new_job(self, path: Path, title: str, kind: str | MachineTemplate, units: UnitSystem, machine: str) -> None:
+    def new_job(
+        self,
+        path: Path,
+        title: str,
+        kind: str | MachineTemplate,
+        units: UnitSystem,
+        machine: str,
+        purpose: str = "readout",
+    ) -> None:
         """Write a new job file and open it; raises VernusError."""
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise JobWriteError(f"Can't make the folder {path.parent}: {error.strerror}.") from None
-        self._show(Job.create(path, new_job_entities(title, kind, units, machine)))
+        self._show(Job.create(path, new_job_entities(title, kind, units, machine, purpose)))
 
     def open_job(self, path: Path) -> None:
         """Open a job file; raises VernusError and then keeps what was open."""

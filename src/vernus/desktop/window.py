@@ -76,6 +76,7 @@ SHEETS = (
     SheetEntry("powerup", "First power-up", "Ctrl+T"),
     SheetEntry("calibrate", "Calibrate", "Ctrl+8"),
     SheetEntry("positioning", "Positioning", "Ctrl+I"),
+    SheetEntry("feed", "Power feed", "Ctrl+F"),
     SheetEntry("card", "Job card", "Ctrl+9"),
     SheetEntry("log", "Log", "Ctrl+L"),
     SheetEntry("paper", "Paper", "Ctrl+0"),

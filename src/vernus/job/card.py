@@ -12,6 +12,7 @@ from vernus.job.display import display_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Step
 from vernus.job.families import families_of
+from vernus.job.feed import feed_of, feed_result, removed_parts
 from vernus.job.geometry import axis_travel, chosen_face
 from vernus.job.plan import envelope_result, place_on_face
 from vernus.job.results import plan_of
@@ -45,6 +46,7 @@ def buying_list(job: Job) -> list[Item]:
     items: list[Item] = []
     for axis in job.axes():
         items += _axis_items(job, axis)
+        items += _feed_items(job, axis)
     display = display_of(job)
     if display is not None:
         text = f"Display for {display.axes:g} axes, {display.digits:g} digits"
@@ -92,6 +94,27 @@ def _axis_items(job: Job, axis: Axis) -> list[Item]:
     return items
 
 
+def _feed_items(job: Job, axis: Axis) -> list[Item]:
+    """What a power feed brings: the kit to buy, the parts to make, the parts taken off to keep."""
+    feed = feed_of(job, axis)
+    if feed is None:
+        return []
+    kit = Sentence("for {v:g} V" if feed.volts is not None else "voltage to be said", {"v": feed.volts or 0.0})
+    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit)]
+    result = feed_result(job, axis, feed)
+    for made in result.fit.items:
+        if made.verdict == "part" and made.part is not None:
+            items.append(Item("make", axis.name, Sentence(made.part.name.capitalize()), made.words))
+        elif made.verdict == "task":
+            items.append(Item("make", axis.name, Sentence("Task: " + made.what), made.words))
+    if result.bracket is not None:
+        items.append(Item("make", axis.name, Sentence("Feed bracket"), result.bracket.instruction))
+    for gone in removed_parts(job, axis):
+        where = Sentence("{k}; {b}", {"k": gone.kept or "say where", "b": gone.back or "goes back as it was"})
+        items.append(Item("keep", axis.name, Sentence("{n}", {"n": gone.name or "a part taken off"}), where))
+    return items
+
+
 def total_price(items: list[Item]) -> tuple[float, int]:
     """The sum of the prices known, and how many lines to buy have none."""
     known = [i.price for i in items if i.price is not None]
@@ -117,12 +140,18 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
     return next((c for c in lines if not c.done and all(n in done for n in c.step.needs)), None)
 
 
+_TICKED_BY = (
+    ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
+    ("calibrate", "calibrate"), ("positioning", "prove"), ("feed", "feed"),
+)  # fmt: skip
+
+
 def _done_by_sheet(job: Job) -> set[str]:
     done: set[str] = set()
     for axis in job.axes():
         review = review_axis(job, axis)
-        for sheet, step in (("travel", "survey"), ("align", "align"), ("reader", "reader"), ("calibrate", "calibrate")):
-            if next(state for name, state in review.states.items() if name == sheet) == "done":
+        for sheet, step in _TICKED_BY:
+            if next((state for name, state in review.states.items() if name == sheet), None) == "done":
                 done.add(f"{step}-{axis.name}")
         plan = plan_of(job, axis)
         if plan is not None and plan.measuring is not None and chosen_face(job, plan) is not None:
@@ -138,6 +167,11 @@ def _steps(job: Job) -> list[JobStep]:
             "Keep the key with you until the covers are back.",
         )
     ]  # fmt: skip
+    if job.info.purpose == "feed":
+        fed = [axis for axis in axes if feed_of(job, axis) is not None]
+        words = "Measure the travel, twice."
+        steps += [JobStep(f"survey-{a.name}", a.name, words, ("isolate",), "scriber, tape or caliper") for a in fed]
+        return [*steps, *(s for a in fed for s in _feed_steps(job, a, (f"survey-{a.name}",)))]
     for axis in axes:
         survey, plan = f"survey-{axis.name}", f"plan-{axis.name}"
         words = "Measure the travel, twice, and the holes there are."
@@ -162,8 +196,37 @@ def _steps(job: Job) -> list[JobStep]:
         care = "Let machine and reference reach one temperature."
         tools = "gauge blocks, indicator"
         steps.append(JobStep(f"calibrate-{axis.name}", axis.name, words, ("powerup",), tools, care))
+        words = "Prove it: targets in both directions, small steps, back to zero."
+        steps.append(JobStep(f"prove-{axis.name}", axis.name, words, (f"calibrate-{axis.name}",), "indicator"))
+    feeds = [s for axis in axes for s in _feed_steps(job, axis, (f"prove-{axis.name}",))]
     words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
-    steps.append(JobStep("again", "", words, tuple(f"calibrate-{a.name}" for a in axes), "indicator"))
+    last = tuple(s.key for s in feeds if s.key.startswith("feed-"))
+    steps += feeds
+    steps.append(JobStep("again", "", words, (*(f"prove-{a.name}" for a in axes), *last), "indicator"))
+    return steps
+
+
+def _feed_steps(job: Job, axis: Axis, after: tuple[str, ...]) -> list[JobStep]:
+    """The steps of a power feed; stops go on before the bracket, or they are trapped behind it."""
+    if feed_of(job, axis) is None:
+        return []
+    name = axis.name
+    chain = (
+        ("fit", "Measure screw end and kit; see what fits and what is to be made.", "caliper, depth gauge",
+         "Nothing is taken apart yet."),
+        ("off", "Take off handle, dial and bracket; list and keep every part.", "keys, puller",
+         "Isolated and locked off. Support the screw."),
+        ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),
+        ("mesh", "Bracket, drive gear, unit: set the mesh by paper and indicator, shim the stand-off.",
+         "paper, indicator, shims", "Turn the handwheel through the whole travel before tightening for good."),
+        ("runon", "Measure the run-on with temporary stops in mid travel, both ways, slow then rapid.", "",
+         "Covers on. Handle folded or off: a spinning handle breaks fingers."),
+        ("feed", "Set the final stops, run into each slowly, then at rapid.", "", "A hand on the stop."),
+    )  # fmt: skip
+    steps, need = [], after
+    for key, words, tools, care in chain:
+        steps.append(JobStep(f"{key}-{name}", name, words, need, tools, care))
+        need = (f"{key}-{name}",)
     return steps
 
 

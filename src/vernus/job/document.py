@@ -192,9 +192,9 @@ def _time_text(moment: datetime) -> str:
 
 
 def new_job_entities(
-    title: str, kind: str | MachineTemplate, units: str = "mm", machine_name: str = ""
+    title: str, kind: str | MachineTemplate, units: str = "mm", machine_name: str = "", purpose: str = "readout"
 ) -> list[Entity]:
     """The entities of a new job on a machine of some kind, with the axes, boxes and faces of its template."""
     template = machine_kind(kind) if isinstance(kind, str) else kind
-    info = JobInfo.model_validate({"id": new_id(), "title": title, "units": units})
+    info = JobInfo.model_validate({"id": new_id(), "title": title, "units": units, "purpose": purpose})
     return [info, *template_entities(template, machine_name, new_id)]

@@ -12,8 +12,9 @@ from vernus.core.plan_parts import FacePlace, ScaleBulk, centred_start, scale_pa
 from vernus.core.scales import choose_size, family_by_id
 from vernus.job.delivered import real_scale
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, Machine, ScalePlan, SolidBox
+from vernus.job.entities import Axis, Face, Machine, PowerFeed, ScalePlan, SolidBox
 from vernus.job.families import families_of
+from vernus.job.feed_place import feed_boxes
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of, plan_of, travel_result
 
@@ -138,7 +139,14 @@ def all_planned_parts(job: Job, without: str = "") -> list[Box]:
         face = chosen_face(job, plan)
         if face is not None and axis.id != without:
             parts += planned_parts(job, axis, face, plan)
-    return parts
+    return parts + feed_parts(job)
+
+
+def feed_parts(job: Job) -> list[Box]:
+    """The units of the power feeds, on the ends of the members they move."""
+    boxes = machine_boxes(job) if job.all(PowerFeed) else []
+    feeds = [(axis, feed) for axis in job.axes() for feed in job.of_axis(PowerFeed, axis.id)[-1:]]
+    return [box for axis, feed in feeds for box in feed_boxes(axis, feed, boxes)]
 
 
 def machine_boxes(job: Job) -> list[Box]:

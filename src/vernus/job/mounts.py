@@ -63,7 +63,7 @@ def mount_result(job: Job, entity: MountPart) -> MountResult:
     try:
         part = Part(
             entity.name or "part", entity.part_kind, entity.length.mm, entity.width.mm, entity.thickness.mm,
-            entity.material, tuple(PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm) for h in holes),
+            entity.material, tuple(_hole(h) for h in holes),
         )  # fmt: skip
         rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
         stack = _stack(job, entity)
@@ -72,6 +72,12 @@ def mount_result(job: Job, entity: MountPart) -> MountResult:
     findings = tuple(f for row in rows for f in row.findings)
     findings += tuple(review_school(job.info.hole_school, part, rows, _holes_there(job)))
     return MountResult(part, rows, stack, findings, tuple(lay_out(rows)), _instruct(job, entity, stack, rows, findings))
+
+
+def _hole(h: DrilledHole) -> PartHole:
+    bore = 0.0 if h.bore is None else h.bore.mm
+    depth = None if h.depth is None else h.depth.mm
+    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth)
 
 
 def _holes_there(job: Job) -> list[tuple[str, Thread]]:

@@ -19,12 +19,14 @@ from vernus.job.entities import (
     CalibrationRun,
     GapCheck,
     PositioningRun,
+    PowerFeed,
     PowerUpCheck,
     ReaderSetting,
     Sweep,
     TravelSurvey,
     Wire,
 )
+from vernus.job.feed import feed_result, stops_result
 from vernus.job.geometry import chosen_face, faces_of, geometry_findings
 from vernus.job.plan import envelope_result, face_findings
 from vernus.job.positioning import positioning_result
@@ -36,12 +38,13 @@ from vernus.job.survey import consequence
 
 SheetName = Literal[
     "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "cables", "powerup",
-    "calibrate", "positioning", "log", "card",
+    "calibrate", "positioning", "feed", "log", "card",
 ]  # fmt: skip
 State = Literal["open", "begun", "done"]
 AXIS_SHEETS: tuple[SheetName, ...] = (
-    "travel", "scale", "faces", "align", "reader", "cables", "powerup", "calibrate", "positioning",
+    "travel", "scale", "faces", "align", "reader", "cables", "powerup", "calibrate", "positioning", "feed",
 )  # fmt: skip
+_FEED_ALONE: tuple[SheetName, ...] = ("travel", "feed")
 
 
 @dataclass(frozen=True)
@@ -76,12 +79,13 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
         "powerup": _powerup,
         "calibrate": _calibrate,
         "positioning": _positioning,
+        "feed": _feed,
     }
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
     next_step = Sentence("This axis is finished. Check it again in a month, after a crash, or in another season.")
-    for sheet in AXIS_SHEETS:
+    for sheet in sheets_of(job, axis):
         state, findings, step = looks[sheet](job, axis)
         states[sheet] = state
         found += [Located(f, axis.id, axis.name, sheet) for f in findings]
@@ -90,6 +94,17 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
     found += [Located(f, axis.id, axis.name, "calibrate") for f in change_findings(job, axis)]
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
     return AxisReview(tuple(found), states, next_sheet, next_step)
+
+
+def sheets_of(job: Job, axis: Axis) -> tuple[SheetName, ...]:
+    """The sheets an axis goes through: those of its readout, those of its power feed, or both.
+
+    A job that is a power feed only leaves out an axis without one, its travel apart.
+    """
+    feed = bool(job.of_axis(PowerFeed, axis.id))
+    if job.info.purpose == "feed":
+        return _FEED_ALONE if feed or job.axes()[0].id == axis.id else ("travel",)
+    return AXIS_SHEETS if feed else AXIS_SHEETS[:-1]
 
 
 def review_job(job: Job) -> list[Located]:
@@ -132,9 +147,25 @@ def _scale(job: Job, axis: Axis) -> _Look:
     if plan is None:
         return "open", [], Sentence("Choose the scale.")
     result = scale_result(job, axis, plan)
-    stopped = any(f.severity == "stop" for f in result.findings)
-    state: State = "begun" if result.placement is None or stopped else "done"
-    return state, list(result.findings), result.instruction
+    findings = [*result.findings, *_reopened(job, axis)]
+    stop = next((f for f in findings if f.severity == "stop"), None)
+    state: State = "begun" if result.placement is None or stop is not None else "done"
+    return state, findings, stop.remedy if stop is not None else result.instruction
+
+
+def _reopened(job: Job, axis: Axis) -> list[Finding]:
+    """What a power feed on the axis says against the scale's plan: its stops would let the scale run out."""
+    feeds = job.of_axis(PowerFeed, axis.id)
+    found = stops_result(job, axis, feeds[-1]).findings if feeds else ()
+    return [f for f in found if f.code in ("scale-runs-out", "scale-decides", "no-room-for-stops")]
+
+
+def _feed(job: Job, axis: Axis) -> _Look:
+    feeds = job.of_axis(PowerFeed, axis.id)
+    if not feeds:
+        return "open", [], Sentence("Measure screw end and kit with the caliper, before anything is taken apart.")
+    result = feed_result(job, axis, feeds[-1])
+    return "done" if result.done else "begun", list(result.findings), result.instruction
 
 
 def _faces(job: Job, axis: Axis) -> _Look:

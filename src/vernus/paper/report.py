@@ -16,6 +16,7 @@ from vernus.job.align import PLANES, passes, result_in_job
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Compensation, LogEntry, Sweep, TravelSurvey
+from vernus.job.feed import trips_of
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
 from vernus.job.reader import reader_result
@@ -29,6 +30,7 @@ from vernus.job.review import AxisReview, review_axis
 from vernus.paper.cautions import CAUTIONS
 from vernus.paper.drawing.stroke import Stroke, paint_stroke
 from vernus.paper.drawing.sweep import paint_sweep
+from vernus.paper.feed_pages import feed_blocks
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pdf import pdf_pages
@@ -139,6 +141,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
             yield from _sweeps(job, axis, plane, target, words, units)
     yield from _reader(job, axis, units)
     yield from proof_blocks(job, axis, units)
+    yield from feed_blocks(job, axis, units)
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:
@@ -186,7 +189,15 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if lies is not None and face is not None:
         start, hole = format_length(lies.start_mm, units), format_length(lies.first_hole_mm, units)
         yield Words(f"Face: {face.name}. The body starts {start} from its left end, the first hole is at {hole}.")
-    stroke = Stroke(result.family, plan.measuring.mm, result.travel_mm, place, result.travel_mm / 2, mm_of(plan.face))
+    stroke = Stroke(
+        result.family,
+        plan.measuring.mm,
+        result.travel_mm,
+        place,
+        result.travel_mm / 2,
+        mm_of(plan.face),
+        trips_of(job, axis),
+    )
     yield Picture(partial(paint_stroke, stroke=stroke, inks=PRINT, units=units), 245)
 
 

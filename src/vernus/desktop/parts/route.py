@@ -20,9 +20,13 @@ PHASES = (
     ("Set", ("align", "reader")),
     ("Connect", ("cables", "powerup")),
     ("Prove", ("calibrate", "positioning")),
+    ("Feed", ("feed",)),
     ("Keep", ("card", "log", "paper")),
 )
-WORDS = {"faces": "Face", "card": "Job card", "powerup": "First power-up"}
+READOUT_SHEETS = (
+    "scale", "faces", "order", "receive", "align", "reader", "cables", "powerup", "calibrate", "positioning",
+)  # fmt: skip
+WORDS = {"faces": "Face", "card": "Job card", "powerup": "First power-up", "feed": "Power feed"}
 _STEP = 22
 _MARK = 14
 
@@ -32,16 +36,17 @@ class RouteRow(QPushButton):
 
     def __init__(self, session: Session, sheet: str, words: str) -> None:
         super().__init__(words)
-        self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName]]()
+        self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName | None]]()
         self.setCheckable(True)
         self.setAutoExclusive(True)
         self.setStyleSheet("text-align: left; border: none; padding: 1px 8px;")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setFixedHeight(21)
 
-    def show_marks(self, marks: list[tuple[str, MarkName]]) -> None:
+    def show_marks(self, marks: list[tuple[str, MarkName | None]]) -> None:
         """Per axis: its name and the state."""
         self.marks = marks
-        self.setAccessibleDescription(", ".join(f"{axis}: {name}" for axis, name in marks))
+        self.setAccessibleDescription(", ".join(f"{axis}: {name}" for axis, name in marks if name is not None))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -49,6 +54,8 @@ class RouteRow(QPushButton):
         painter = QPainter(self)
         inks = self._session.inks
         for n, (_axis, name) in enumerate(self.marks):
+            if name is None:
+                continue
             x = self.width() - _STEP * (len(self.marks) - n) - 2
             box = QRectF(x + (_STEP - _MARK) / 2, (self.height() - _MARK) / 2, _MARK, _MARK)
             if self.isChecked():
@@ -102,14 +109,14 @@ class Route(QFrame):
         for phase, sheets in PHASES:
             label = QLabel(phase)
             label.setObjectName("faint")
-            box.addSpacing(2)
+            label.setFixedHeight(19)
             box.addWidget(label)
             for sheet in sheets:
                 row = RouteRow(session, sheet, WORDS.get(sheet, sheet.capitalize()))
                 row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
                 self.rows[sheet] = row
                 box.addWidget(row)
-        box.addSpacing(8)
+        box.addSpacing(4)
         self.next_title = QLabel()
         self.next_title.setFont(font(12, bold=True))
         self.next_text = plain_label("")
@@ -135,6 +142,7 @@ class Route(QFrame):
         self.names.update()
         for name, row in self.rows.items():
             row.setChecked(name == sheet)
+            row.setVisible(name not in READOUT_SHEETS or job.info.purpose != "feed")
             row.show_marks([(a.name, self._mark(a, name)) for a in job.axes()] if name in AXIS_SHEETS else [])
         if axis is not None:
             review = self._session.review(axis)
@@ -145,11 +153,13 @@ class Route(QFrame):
             most = 96 if self.height() > 720 else 42
             self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 
-    def _mark(self, axis: Axis, sheet: str) -> MarkName:
-        """A stop always shows; a caution only until the step is done."""
+    def _mark(self, axis: Axis, sheet: str) -> MarkName | None:
+        """A stop always shows; a caution only until the step is done; nothing where the axis has no such step."""
         review = self._session.review(axis)
         here = [f.finding.severity for f in review.findings if f.sheet == sheet]
-        state = next(s for name, s in review.states.items() if name == sheet)
+        state = next((s for name, s in review.states.items() if name == sheet), None)
+        if state is None:
+            return None
         if "stop" in here:
             return "stop"
         return "caution" if "caution" in here and state != "done" else state

@@ -10,6 +10,7 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
+from vernus.core.parts import HoleRow
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
@@ -37,7 +38,7 @@ from vernus.paper.drawing.part import paint_part
 from vernus.paper.template_page import write_template_pdf
 
 _PART = ("name", "part_kind", "length", "width", "thickness", "material", "wanted", "draft_rise", "draft_over")
-_HOLE = ("x", "y", "hole_kind", "thread", "adjust")
+_HOLE = ("x", "y", "hole_kind", "thread", "adjust", "bore", "depth")
 _HEIGHT = ("name", "height", "tolerance")
 
 
@@ -56,7 +57,7 @@ class MountsSheet(Sheet):
         )  # fmt: skip
         self.holes = EntityList(
             session, "Holes", DrilledHole, _HOLE, self._holes, [Column("at x"), Column("y"), Column("for", False)],
-            lambda h: [h.x.shown(session.unit("length")), h.y.shown(session.unit("length")), h.thread],
+            lambda h: [h.x.shown(session.unit("length")), h.y.shown(session.unit("length")), _for(h)],
             lambda: self._of_part(lambda part: DrilledHole(id=new_id(), part_id=part.id)),
         )  # fmt: skip
         self.heights = EntityList(
@@ -215,10 +216,7 @@ class MountsSheet(Sheet):
             [
                 [
                     str(r.number), say(r.hole.x_mm), say(r.hole.y_mm), r.drill_name,
-                    "through" if r.drill_depth_mm is None else say(r.drill_depth_mm),
-                    f"{r.hole.thread} {r.engagement_percent:.0f} %" if r.engagement_percent is not None
-                    else f"slot {say(r.slot_mm)}" if r.slot_mm is not None
-                    else f"bore {say(r.counterbore_mm)}" if r.counterbore_mm is not None else f"for {r.hole.thread}",
+                    "through" if r.drill_depth_mm is None else say(r.drill_depth_mm), hole_words(r, say),
                     say(r.tape_flag_mm),
                 ]
                 for r in result.rows
@@ -276,3 +274,19 @@ class MountsSheet(Sheet):
             self.session.told.emit(str(error))
         else:
             self.session.told.emit(f"Wrote {path}.")
+
+
+def _for(hole: DrilledHole) -> str:
+    """The screw a hole is for; a bore takes none."""
+    return "bore" if hole.hole_kind == "bore" else hole.thread
+
+
+def hole_words(row: HoleRow, say: Callable[[float | None], str]) -> str:
+    """What a hole is, in the column of its thread."""
+    if row.engagement_percent is not None:
+        return f"{row.hole.thread} {row.engagement_percent:.0f} %"
+    if row.slot_mm is not None:
+        return f"slot {say(row.slot_mm)}"
+    if row.hole.kind == "bore":
+        return "pocket"
+    return f"bore {say(row.counterbore_mm)}" if row.counterbore_mm is not None else f"for {row.hole.thread}"

@@ -20,6 +20,7 @@ from vernus.job.document import new_id
 from vernus.job.edits import scale_plan
 from vernus.job.entities import FamilyEdit, ScalePlan
 from vernus.job.families import family_edit
+from vernus.job.feed import trips_of
 from vernus.job.fields import LengthEntry
 from vernus.job.geometry import chosen_face
 from vernus.job.plan import place_on_face
@@ -214,6 +215,10 @@ class ScaleSheet(Sheet):
         reader = format_plain(stroke.reader_at_mm, self.session.units)
         self.position.setText(f"Axis {at} from its low stop, reader {reader} along the body.")
 
+    def _trips(self) -> tuple[float, float] | None:
+        job, axis = self.session.job, self.session.axis
+        return trips_of(job, axis) if job is not None and axis is not None else None
+
     def _stroke(self) -> Stroke | None:
         """The chosen scale, or the one under the cursor while the table has the focus."""
         plan, result = self._plan(), self._result()
@@ -228,7 +233,15 @@ class ScaleSheet(Sheet):
         place = place_reader(
             family, measuring, result.travel_mm, plan.margin.mm, reader_follows=plan.scale_on == "still"
         )
-        return Stroke(family, measuring, result.travel_mm, place, self._share * result.travel_mm, mm_of(plan.face))
+        return Stroke(
+            family,
+            measuring,
+            result.travel_mm,
+            place,
+            self._share * result.travel_mm,
+            mm_of(plan.face),
+            self._trips(),
+        )
 
 
 def _bare(mm: float, units: UnitSystem) -> str:

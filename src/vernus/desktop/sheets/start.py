@@ -22,6 +22,8 @@ from vernus.desktop import settings
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.session import Session
 from vernus.job.catalog import machine_kinds
+from vernus.job.entities import JobInfo
+from vernus.job.fields import quantities
 from vernus.job.templates import MachineTemplate, own_templates
 from vernus.paper.ink import font
 
@@ -67,6 +69,9 @@ class StartSheet(QWidget):
         self.units = QComboBox()
         self.units.addItem("millimetres", "mm")
         self.units.addItem("inches", "in")
+        self.purpose = QComboBox()
+        for value, words in quantities(JobInfo)["purpose"].choices:
+            self.purpose.addItem(words, value)
         self.path = QLineEdit()
         self.path.setReadOnly(False)
         browse = QPushButton("Folder…")
@@ -82,6 +87,7 @@ class StartSheet(QWidget):
             ("What is the job called?", self.name),
             ("Machine", self.machine),
             ("Kind of machine (and the axes it gets)", self.kind),
+            ("What is fitted", self.purpose),
             ("Units to read and type", self.units),
         ):
             box.addWidget(_faint(words))
@@ -170,7 +176,8 @@ class StartSheet(QWidget):
             path = path.with_name(path.name + ".vernus")
         title, machine = self.name.text().strip()[:200] or "New job", self.machine.text().strip()[:200]
         try:
-            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine)
+            purpose = self.purpose.currentData()
+            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine, purpose)
         except VernusError as error:
             self.complaint.setText(str(error))
         else:

@@ -2,6 +2,7 @@
 
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
+from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, RunOnTest
 from vernus.job.entities.machine import Axis, Face, Hole, JobInfo, Machine, MemberPart, SolidBox
 from vernus.job.entities.make import Delivery, DrilledHole, MountPart, StackHeight
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
@@ -45,16 +46,20 @@ __all__ = [
     "LogEntry",
     "Machine",
     "MemberPart",
+    "MeshTrial",
     "MountPart",
     "Name",
     "Number",
     "Plane",
     "PositioningRun",
+    "PowerFeed",
     "PowerUpCheck",
     "ProfileSetting",
     "ReaderSetting",
     "Reading",
     "ReferenceKit",
+    "RemovedPart",
+    "RunOnTest",
     "ScalePlan",
     "ShimKind",
     "SolidBox",
@@ -75,6 +80,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
         JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Delivery,
         MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, CalibrationRun, Compensation, PositioningRun,
-        FeelRecord, LogEntry,
+        FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
     )
 }  # fmt: skip

@@ -16,6 +16,14 @@ class JobInfo(Entity):
     title: Annotated[Name, Quantity("Job", "text")] = "New job"
     workshop: Annotated[Name, Quantity("Workshop", "text")] = ""
     units: UnitSystem = "mm"
+    purpose: Annotated[
+        Literal["readout", "feed", "both"],
+        Quantity(
+            "What is fitted",
+            "choice",
+            choices=(("readout", "a readout"), ("feed", "a power feed"), ("both", "readout and power feed")),
+        ),
+    ] = "readout"
     w_travel: Annotated[Number, Quantity("Travel lost", "number", low=0, high=100)] = 1.0
     w_blocked: Annotated[Number, Quantity("What it blocks", "number", low=0, high=100)] = 1.0
     w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0

@@ -68,18 +68,20 @@ class DrilledHole(Entity):
     x: Annotated[LengthEntry, Quantity("From the left edge")] = LengthEntry(mm=10)
     y: Annotated[LengthEntry, Quantity("From the lower edge")] = LengthEntry(mm=10)
     hole_kind: Annotated[
-        Literal["tapped", "clearance", "counterbored", "slot"],
+        Literal["tapped", "clearance", "counterbored", "slot", "bore"],
         Quantity(
             "It is",
             "choice",
             choices=(
                 ("tapped", "tapped"), ("clearance", "a clearance hole"), ("counterbored", "counterbored"),
-                ("slot", "a slot"),
+                ("slot", "a slot"), ("bore", "a bore, such as a bearing pocket"),
             ),
         ),
     ] = "tapped"  # fmt: skip
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5 or 1/4-20.")] = "M5"
     adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0)] = LengthEntry(mm=3)
+    bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True)] = None
+    depth: Annotated[LengthEntry | None, Quantity("A bore's depth (empty: through)", low=0, low_open=True)] = None
 
 
 class StackHeight(Entity):

@@ -19,7 +19,8 @@ _ABOVE, _BELOW = 72.0, 100.0  # room for the dimensions over and under the body
 class Stroke:
     """What the picture shows, in mm: the body with its measuring length, the travel, and where the axis stands.
 
-    ``position_mm`` runs from 0 (low stop) to ``travel_mm``. ``face_mm`` is the face the body is screwed to, if known.
+    ``position_mm`` runs from 0 (low stop) to ``travel_mm``. ``face_mm`` is the face the body is screwed to, if known;
+    ``trips_mm`` are the positions at which a power feed trips.
     """
 
     family: ScaleFamily
@@ -28,6 +29,12 @@ class Stroke:
     placement: Placement
     position_mm: float
     face_mm: float | None = None
+    trips_mm: tuple[float, float] | None = None
+
+    def place_of(self, position_mm: float) -> float:
+        """The reader's middle from the body's left end at an axis position."""
+        run = self.placement.high_stop_mm - self.placement.low_stop_mm
+        return self.placement.low_stop_mm + run * position_mm / self.travel_mm
 
     @property
     def overall_mm(self) -> float:
@@ -37,8 +44,7 @@ class Stroke:
     @property
     def reader_at_mm(self) -> float:
         """The reader's middle from the body's left end, at the axis position shown."""
-        run = self.placement.high_stop_mm - self.placement.low_stop_mm
-        return self.placement.low_stop_mm + run * self.position_mm / self.travel_mm
+        return self.place_of(self.position_mm)
 
 
 @dataclass(frozen=True)
@@ -160,5 +166,15 @@ def _dimensions(
     dimension(painter, left, first, y, f"spare {say(spare)}", inks, feature_y=body.bottom(), room=room)
     dimension(painter, last, right, y, f"spare {say(spare)}", inks, feature_y=body.bottom(), room=QRectF(0, 0, 0, 0))
     ends = ((low, "low stop"), (high, "high stop"))
+    if stroke.trips_mm is not None:
+        _trips(painter, under, [scale.x(stroke.place_of(at)) for at in stroke.trips_mm], inks)
     for x, word in ends:
         label(painter, QPointF(x, y + 28), word, inks, colour=inks.faint)
+
+
+def _trips(painter: QPainter, y: float, places: list[float], inks: Inks) -> None:
+    """A flag under the reader where a power feed trips at each end."""
+    painter.setPen(pen(inks.caution, 2.0))
+    for x in places:
+        painter.drawLine(QPointF(x, y - 8), QPointF(x, y + 5))
+        label(painter, QPointF(x, y + 14), "trip", inks, colour=inks.caution)

@@ -1,0 +1,120 @@
+"""Speeds of a power feed, and its supply.
+
+Feed (mm/min) = motor rpm × z₁/z₂ × lead, z₁ on the unit, z₂ on the screw. Supply: most units take ± 10 % of their
+voltage; common practice, no source, the maker's plate goes before it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Sentence, finding
+from vernus.core.units import UnitSystem, format_in
+
+_SHARE = 0.1
+
+
+@dataclass(frozen=True)
+class FeedRate:
+    """A feed inside a sentence, in mm/min or in/min."""
+
+    mm_per_min: float
+
+    def show(self, system: UnitSystem) -> str:
+        """The feed in the reader's unit system."""
+        return f"{format_in(self.mm_per_min, system, 0 if system == 'mm' else 1, with_unit=False)} {system}/min"
+
+
+@dataclass(frozen=True)
+class FeedRange:
+    """Slowest and fastest feed (mm/min), rapid, and seconds for the whole travel at rapid and at the slowest."""
+
+    slow_mm_per_min: float
+    fast_mm_per_min: float
+    rapid_mm_per_min: float
+    traverse_s: float | None
+    slow_traverse_s: float | None
+
+    def in_words(self) -> Sentence:
+        """The range in one sentence."""
+        words = "Feeds {slow} to {fast}, rapid {rapid}"
+        values: dict[str, object] = {
+            "slow": FeedRate(self.slow_mm_per_min), "fast": FeedRate(self.fast_mm_per_min),
+            "rapid": FeedRate(self.rapid_mm_per_min),
+        }  # fmt: skip
+        if self.traverse_s is not None and self.slow_traverse_s is not None:
+            words += "; the whole travel takes {quick:.0f} s at rapid, {long:.0f} min at the slowest"
+            values |= {"quick": self.traverse_s, "long": self.slow_traverse_s / 60}
+        return Sentence(words + ".", values)
+
+
+def feed_rate(rpm: float, teeth: tuple[int, int], lead_mm: float) -> float:
+    """Feed (mm/min) of a motor shaft at ``rpm`` through ``teeth`` (unit, screw) and a screw's lead."""
+    if rpm < 0 or min(teeth) < 1 or not lead_mm > 0:
+        raise BadInputError("Speed, teeth and lead must be larger than zero.")
+    return rpm * teeth[0] / teeth[1] * lead_mm
+
+
+def feed_range(
+    slow_rpm: float, fast_rpm: float, rapid_rpm: float, teeth: tuple[int, int], lead_mm: float, travel_mm: float | None
+) -> FeedRange:
+    """The feeds of a unit on an axis; ``travel_mm`` None: no times."""
+    if not slow_rpm <= fast_rpm <= rapid_rpm:
+        raise BadInputError("Speeds must grow from the slowest feed over the fastest to rapid.")
+    slow, fast, rapid = (feed_rate(rpm, teeth, lead_mm) for rpm in (slow_rpm, fast_rpm, rapid_rpm))
+    if travel_mm is None or slow <= 0:
+        return FeedRange(slow, fast, rapid, None, None)
+    return FeedRange(slow, fast, rapid, 60 * travel_mm / rapid, 60 * travel_mm / slow)
+
+
+def review_supply(unit_volts: float | None, shop_volts: float | None) -> list[Finding]:
+    """A finding when the unit's voltage is not that of the shop."""
+    if unit_volts is None or shop_volts is None or abs(shop_volts / unit_volts - 1) <= _SHARE:
+        return []
+    return [
+        finding(
+            "other-voltage",
+            "stop",
+            "The unit is for {unit:g} V, the shop has {shop:g} V.",
+            "Don't connect it. Order it for {shop:g} V, or a transformer of its power by an electrician; local "
+            "electrical "
+            "codes go before this.",
+            unit=unit_volts,
+            shop=shop_volts,
+        )
+    ]
+
+
+CHECKS = ("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed")
+_WRONG = {
+    "turns_free": (
+        "It binds somewhere by hand.",
+        "Loosen the bracket, find the place, shim or move it; never let the motor overcome it.",
+    ),
+    "greased": ("The gears are dry or open.", "Grease them and put the cover on before it is run under power."),
+    "trips": (
+        "A trip does not stop it.",
+        "Isolate. See that the stop reaches the switch before anything else.",
+    ),
+    "reverses": (
+        "It can be reversed while running.",
+        "Let it stop first, always; ask the maker whether that is meant.",
+    ),
+    "rapid": (
+        "Rapid stays on by itself.",
+        "Isolate and follow the maker's instructions; rapid must need a hand that holds it.",
+    ),
+    "lamp": ("Nobody knows what the lamp means.", "Look it up: on some units it shows a tripped breaker, not power."),
+    "earthed": (
+        "It is not earthed.",
+        "Don't run it. Earthing follows local electrical codes; an electrician where they ask for one.",
+    ),
+}
+_GRAVE = ("turns_free", "trips", "rapid", "earthed")
+
+
+def answer_finding(name: str) -> Finding:
+    """The finding for a check of commissioning (one of ``CHECKS``) answered with no."""
+    what, remedy = _WRONG[name]
+    return finding(f"feed-{name.replace('_', '-')}", "stop" if name in _GRAVE else "caution", what, remedy)

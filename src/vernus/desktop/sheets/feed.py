@@ -1,0 +1,284 @@
+"""Power feed: fit check, mesh, stops, bracket, commissioning, and the parts taken off; all by keyboard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
+
+from vernus.core.feed import CHECKS
+from vernus.core.finding import Sentence
+from vernus.core.parts import HoleRow, hole_table
+from vernus.core.trip import Stops
+from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.pictures import Paint, Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.document import new_id
+from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
+from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed
+from vernus.job.feed_place import bracket_part
+from vernus.job.results import mm_of
+from vernus.paper.drawing.feed import paint_stops, paint_turned
+from vernus.paper.drawing.part import paint_part
+from vernus.paper.feed_pages import FIT_WORDS
+
+_FIT = (
+    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
+    "gear_outside", "gear_face", "unit_teeth", "volts", "shop_volts", "nut", "dial", "dial_length", "wheel",
+    "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
+    "old_bracket", "kit_bracket", "table_end", "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
+)  # fmt: skip
+_MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far", "unit_near", "unit_far")
+_STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")
+_BRACKET = (
+    "bearing", "bearing_width", "screw_below", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
+)  # fmt: skip
+_SECTIONS = (
+    "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
+    "8 Parts taken off",
+)  # fmt: skip
+
+
+class FeedSheet(Sheet):
+    """One section of figures on the left, what they mean on the right."""
+
+    name = "feed"
+    title = "Power feed"
+    caution = (
+        "Isolate and lock off before hands go near screw or gears; covers on, handle folded or off while it runs. "
+        "Supply and earthing follow local electrical codes."
+    )
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft: PowerFeed | None = None
+        self.section = QComboBox()
+        self.section.setAccessibleName("Section")
+        self.section.addItems(list(_SECTIONS))
+        self.section.activated.connect(self.turn_to)
+        self.next = QPushButton("Next section (F4)")
+        press_by(self.next, "F4")
+        self.next.clicked.connect(lambda: self.turn_to((self.section.currentIndex() + 1) % len(_SECTIONS)))
+        self.fields = {
+            name: BoundField(session, PowerFeed, name, self._feed)
+            for name in (*_FIT, *_MESH, *_STOPS, *_BRACKET, *CHECKS)
+        }
+        self.lead = BoundField(session, Axis, "lead", lambda: session.axis)
+        self.trials = self._list(
+            "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "noise"),
+            [Column("paper", False), Column("backlash"), Column("ear", False)],
+            lambda t: [t.paper or "–", t.backlash.shown(session.unit("fine")) if t.backlash else "–", t.noise or "–"],
+        )  # fmt: skip
+        self.runs = self._list(
+            "Run-on tests", RunOnTest, ("way", "speed", "tripped", "stood"),
+            [Column("running", False), Column("at", False), Column("run-on")],
+            lambda t: [t.way, t.speed, format_plain(abs(t.stood.mm - t.tripped.mm), session.units)],
+        )  # fmt: skip
+        self.removed = self._list(
+            "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
+            lambda p: [p.name, p.kept],
+        )  # fmt: skip
+        self.stack = QStackedWidget()
+        for face in (
+            self._form(_FIT), self._form(_MESH), self.trials, self._form(_STOPS, self.lead), self.runs,
+            self._form(_BRACKET), self._form(CHECKS), self.removed,
+        ):  # fmt: skip
+            self.stack.addWidget(face)
+        self.entry.addWidget(self.section)
+        self.entry.addWidget(self.next)
+        self.entry.addWidget(self.stack, 1)
+        self.words = plain_label("")
+        self.view = Picture("The feed to scale", QSize(300, 150))
+        self.table = Table("What fits, and what is to be done")
+        self.table.wrap_words()
+        self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
+        self.to_mounts.clicked.connect(self._to_mounts)
+        self.picture.addWidget(self.words)
+        self.picture.addWidget(self.table, 4)
+        self.picture.addWidget(self.view, 3)
+        self.picture.addWidget(self.to_mounts)
+        self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
+
+    def _form(self, names: Sequence[str], *before: QWidget) -> QWidget:
+        return scrolled_form([*before, *(self.fields[n] for n in names)])
+
+    def _list(
+        self,
+        name: str,
+        kind: type[Entity],
+        fields: Sequence[str],
+        columns: Sequence[Column],
+        row: Callable[..., Sequence[str]],
+    ) -> EntityList:
+        return EntityList(
+            self.session, name, kind, fields, lambda: self._of_axis(kind), columns, row, lambda: self._new(kind)
+        )
+
+    def _of_axis(self, kind: type[Entity]) -> list[Entity]:
+        axis, job = self.session.axis, self.session.job
+        return job.of_axis(kind, axis.id) if axis is not None and job is not None else []
+
+    def _new(self, kind: type[Entity]) -> Entity | None:
+        axis = self.session.axis
+        return kind.model_validate({"id": new_id(), "axis_id": axis.id}) if axis is not None else None
+
+    def _feed(self) -> PowerFeed | None:
+        """The feed of the axis; one that isn't in the job yet is kept here until its first figure."""
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        found = feed_of(job, axis)
+        if found is not None:
+            return found
+        if self._draft is None or self._draft.axis_id != axis.id:
+            self._draft = fresh_feed(axis, new_id())
+        return self._draft
+
+    def turn_to(self, section: int) -> None:
+        """Show a section and put the cursor into it."""
+        self.section.setCurrentIndex(section)
+        self.stack.setCurrentIndex(section)
+        self.refresh()
+        self.focus_entry()
+
+    def focus_entry(self) -> None:
+        face = self.stack.currentWidget()
+        first = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: CHECKS}.get(self.stack.currentIndex())
+        if first is not None:
+            self.fields[first[0]].setFocus()
+        elif face is not None:
+            face.setFocus()
+
+    def _to_mounts(self) -> None:
+        axis, job, feed = self.session.axis, self.session.job, self._feed()
+        if axis is None or job is None or feed is None:
+            return
+        bracket = feed_result(job, axis, feed).bracket
+        if bracket is None:
+            self.session.told.emit("The bracket isn't solved yet; its measures are under Fit check and Bracket.")
+            return
+        if self.session.apply("feed bracket", bracket_part(axis, bracket, new_id)):
+            self.session.told.emit("The bracket is on the Mounts sheet, with its hole table.")
+
+    def refresh(self) -> None:
+        job, axis, feed = self.session.job, self.session.axis, self._feed()
+        if job is None or axis is None or feed is None:
+            return
+        units = self.session.units
+        self.heading.setText(f"Power feed on the {self.about_axis()}")
+        for field in self.fields.values():
+            field.refresh()
+        self.lead.refresh()
+        for entities in (self.trials, self.runs, self.removed):
+            entities.refresh()
+        result = feed_result(job, axis, feed)
+        self.instruction.setText(self._instruction(result).text(units))
+        self._show_headline(result)
+        rows = self._rows(result, units)
+        self.table.setVisible(bool(rows) and not self.on_bench)
+        self.table.rows.show_rows([Column("what", False), Column("", False), Column("in figures", False)], rows)
+        header = self.table.horizontalHeader()
+        for n, width in ((0, 100), (1, 80)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
+        self.table.resizeRowsToContents()
+        self.picture.setStretchFactor(self.table, 3 if self.stack.currentIndex() == 5 else 7)
+        self.picture.setStretchFactor(self.view, 4)
+        self.view.show_drawing(self._picture(feed, result))
+        wanted = result.speeds is not None and self.stack.currentIndex() in (0, 3, 4)
+        self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
+        self.words.setVisible(wanted and not self.on_bench)
+        self.to_mounts.setVisible(self.stack.currentIndex() == 5 and not self.on_bench)
+
+    def _instruction(self, result: FeedResult) -> Sentence:
+        section = self.stack.currentIndex()
+        if section in (1, 2) and result.mesh.mesh is not None:
+            return result.mesh.instruction
+        if section in (3, 4):
+            return result.stops.instruction
+        if section == 5 and result.bracket is not None:
+            return result.bracket.instruction
+        return result.instruction
+
+    def _show_headline(self, result: FeedResult) -> None:
+        units, section = self.session.units, self.stack.currentIndex()
+        stops, mesh = result.stops.stops, result.mesh
+        grave = any(f.severity == "stop" for f in result.findings)
+        if section in (1, 2) and mesh.mesh is not None:
+            under = f"{mesh.guesses[0].name}, centres {format_plain(mesh.mesh.centre_mm, units)} opened by "
+            under += f"{format_fine(mesh.mesh.open_mm, units)}; {mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh"
+            self.headline.show_answer(
+                self.session,
+                f"{format_fine(mesh.mesh.backlash_mm, units)} backlash",
+                under,
+                "pass" if mesh.agreed else None,
+            )
+        elif section in (3, 4) and stops is not None:
+            low, high = (format_plain(mm, units) for mm in stops.trip_mm)
+            sure = "run-on measured" if result.stops.measured else "run-on only estimated"
+            under = f"trip positions from the low mark; {sure}; {_decided(stops)}"
+            self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
+        elif section == 5 and result.bracket is not None:
+            part = result.bracket.part
+            under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
+            size = f"{format_plain(part.length_mm, units).split()[0]} × {format_plain(part.width_mm, units)}"
+            self.headline.show_answer(self.session, size, under, "stop" if result.bracket.findings else None)
+        else:
+            fits = sum(i.verdict == "fits" for i in result.fit.items)
+            under = f"{len(result.fit.missing)} figures to measure" if result.fit.missing else "everything measured"
+            figure = f"{fits} of {len(result.fit.items)} fit" if result.fit.items else "not measured yet"
+            self.headline.show_answer(self.session, figure, under, "done" if result.done else None)
+
+    def _rows(self, result: FeedResult, units: UnitSystem) -> list[list[str]]:
+        section = self.stack.currentIndex()
+        if section == 5:
+            rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
+            if result.bracket is not None:
+                rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
+            return rows
+        if section in (1, 2) and result.mesh.guesses:
+            return [
+                [
+                    g.name,
+                    "likely" if n == 0 else "or",
+                    f"outside diameter {format_fine(g.off_mm, units, sign=True)} off",
+                ]
+                for n, g in enumerate(result.mesh.guesses)
+            ]
+        if section in (0, 6):
+            return [[i.what, FIT_WORDS[i.verdict], i.words.text(units)] for i in result.fit.items]
+        return []
+
+    def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
+        inks, units, section = self.session.inks, self.session.units, self.stack.currentIndex()
+        stops = result.stops
+        if section == 5 and result.bracket is not None:
+            part = result.bracket.part
+            return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
+        if section in (0, 2) and result.fit.parts:
+            return partial(paint_turned, part=result.fit.parts[-1], inks=inks, units=units)
+        if section in (3, 4, 6) and stops.stops is not None and stops.hard_mm is not None:
+            return partial(
+                paint_stops, stops=stops.stops, hard_mm=stops.hard_mm, scale_mm=stops.scale_mm,
+                set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)), inks=inks, units=units,
+            )  # fmt: skip
+        return None
+
+
+def _hole_row(row: HoleRow, units: UnitSystem) -> list[str]:
+    x, y = format_length(row.hole.x_mm, units), format_length(row.hole.y_mm, units)
+    return [f"hole {row.number}", row.hole.kind, f"{row.drill_name} at x {x}, y {y}"]
+
+
+def _decided(stops: Stops) -> str:
+    """What decides the trips, in words."""
+    low, high = stops.decided_by
+    return f"decided by the {low}s" if low == high == "hard stop" else f"low end by the {low}, high end by the {high}"

@@ -1,0 +1,167 @@
+"""The power feed of an axis: caliper figures, mesh, stops, bracket, commissioning, and the parts removed for it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from vernus.job.entities.base import Entity, Name, Number
+from vernus.job.entities.setting import Answer
+from vernus.job.fields import LengthEntry, Quantity
+
+_YES_NO = (("", "not yet"), ("yes", "yes"), ("no", "no"))
+_KEEP = (("yes", "stays"), ("no", "goes"))
+
+
+def _size(label: str, kind: Literal["length", "fine"] = "length") -> Quantity:
+    return Quantity(label, kind, low=0, low_open=True)
+
+
+class PowerFeed(Entity):
+    """A power feed on an axis, measured before anything is taken apart."""
+
+    kind = "feed"
+    axis_id: str
+    shaft: Annotated[LengthEntry | None, _size("Screw end, diameter")] = None
+    shaft_length: Annotated[LengthEntry | None, _size("… sticks out of the bracket")] = None
+    shaft_key: Annotated[LengthEntry | None, _size("… its key, width")] = None
+    end_thread: Annotated[LengthEntry | None, _size("… end thread, diameter")] = None
+    end_pitch: Annotated[LengthEntry | None, _size("… end thread, pitch")] = None
+    dial: Annotated[Literal["yes", "no"], Quantity("Dial", "choice", choices=_KEEP)] = "yes"
+    dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0)] = None
+    wheel: Annotated[Literal["yes", "no"], Quantity("Handwheel", "choice", choices=_KEEP)] = "yes"
+    wheel_hub: Annotated[LengthEntry | None, Quantity("… hub takes of the screw", low=0)] = None
+    rim: Annotated[LengthEntry | None, _size("… rim, diameter")] = None
+    claws: Annotated[
+        Literal["yes", "no"], Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes")))
+    ] = "no"
+    gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore")] = None
+    gear_key: Annotated[LengthEntry | None, _size("… keyway, width")] = None
+    gear_teeth: Annotated[Number | None, Quantity("… teeth", "number", low=5, high=300)] = None
+    gear_outside: Annotated[LengthEntry | None, _size("… outside diameter")] = None
+    gear_face: Annotated[LengthEntry | None, _size("… face width")] = None
+    unit_teeth: Annotated[Number | None, Quantity("Unit's gear, teeth", "number", low=5, high=300)] = None
+    unit_outside: Annotated[LengthEntry | None, _size("… outside diameter")] = None
+    nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
+    hole_across: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0)] = None
+    hole_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
+    kit_across: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0)] = None
+    kit_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
+    kit_hole: Annotated[LengthEntry | None, _size("… hole diameter")] = None
+    hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
+    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0)] = None
+    kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0)] = None
+    volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
+    shop_volts: Annotated[Number | None, Quantity("Shop's voltage, V", "number", low=0, low_open=True)] = None
+    slow_rpm: Annotated[Number | None, Quantity("Unit's gear, slowest, rpm", "number", low=0)] = None
+    fast_rpm: Annotated[Number | None, Quantity("… fastest feed, rpm", "number", low=0)] = None
+    rapid_rpm: Annotated[Number | None, Quantity("… rapid, rpm", "number", low=0)] = None
+    school: Annotated[
+        Literal["indicator", "paper1", "paper2", "ear"],
+        Quantity(
+            "Mesh set by",
+            "choice",
+            choices=(
+                ("indicator", "backlash by indicator"), ("paper1", "paper on one flank"),
+                ("paper2", "paper rolled through"), ("ear", "ear"),
+            ),
+        ),
+    ] = "paper2"  # fmt: skip
+    angle: Annotated[
+        Literal["14.5", "20"], Quantity("Pressure angle, °", "choice", choices=(("20", "20"), ("14.5", "14.5")))
+    ] = "20"
+    paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True)] = LengthEntry(mm=0.095)
+    wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True)] = LengthEntry(mm=0.12)
+    drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket")] = None
+    drive_far: Annotated[LengthEntry | None, Quantity("… far side")] = None
+    unit_near: Annotated[LengthEntry | None, Quantity("Unit's gear, near side")] = None
+    unit_far: Annotated[LengthEntry | None, Quantity("… far side")] = None
+    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0)] = LengthEntry(mm=3)
+    switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
+    brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
+    set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at")] = None
+    set_high: Annotated[LengthEntry | None, Quantity("High stop now trips at")] = None
+    bracket: Annotated[
+        Literal["clamp", "replace"],
+        Quantity(
+            "Carried by",
+            "choice",
+            choices=(("clamp", "a clamp on the table's end"), ("replace", "a bracket instead of the bearing's")),
+        ),
+    ] = "clamp"
+    way: Annotated[
+        Literal["horizontal", "vertical"],
+        Quantity("Unit stands", "choice", choices=(("horizontal", "horizontal"), ("vertical", "vertical"))),
+    ] = "vertical"
+    end: Annotated[
+        Literal["low", "high"],
+        Quantity("On the end", "choice", choices=(("high", "right, back or top"), ("low", "left, front or bottom"))),
+    ] = "high"
+    unit_long: Annotated[LengthEntry | None, _size("Unit, along the screw")] = None
+    unit_wide: Annotated[LengthEntry | None, _size("Unit, across")] = None
+    unit_high: Annotated[LengthEntry | None, _size("Unit, height")] = None
+    table_end: Annotated[LengthEntry | None, _size("Table's end, height")] = None
+    bearing: Annotated[LengthEntry | None, _size("Bearing, outside diameter")] = None
+    bearing_width: Annotated[LengthEntry | None, _size("Bearing, width")] = None
+    screw_below: Annotated[LengthEntry | None, _size("Screw's axis below the table's top")] = None
+    unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across")] = LengthEntry(mm=0)
+    unit_y: Annotated[LengthEntry, Quantity("… up (minus: below)")] = LengthEntry(mm=-60)
+    unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0)] = None
+    unit_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
+    unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
+    turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
+    greased: Annotated[Answer, Quantity("Gears greased and covered?", "choice", choices=_YES_NO)] = ""
+    trips: Annotated[Answer, Quantity("Both trips stop it?", "choice", choices=_YES_NO)] = ""
+    reverses: Annotated[Answer, Quantity("Reverses only from standstill?", "choice", choices=_YES_NO)] = ""
+    rapid: Annotated[Answer, Quantity("Rapid only while held?", "choice", choices=_YES_NO)] = ""
+    lamp: Annotated[Answer, Quantity("Lamp: known what it means?", "choice", choices=_YES_NO)] = ""
+    earthed: Annotated[Answer, Quantity("Earthed?", "choice", choices=_YES_NO)] = ""
+
+
+class MeshTrial(Entity):
+    """One trial of the mesh: where the unit stood, what paper, indicator and ear said."""
+
+    kind = "mesh"
+    axis_id: str
+    shim: Annotated[LengthEntry, Quantity("Stand-off shim", low=0)] = LengthEntry(mm=0)
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0)] = None
+    paper: Annotated[
+        Literal["", "tears", "rolls", "loose"],
+        Quantity(
+            "Paper",
+            "choice",
+            choices=(("", "not tried"), ("tears", "tears"), ("rolls", "just rolls through"), ("loose", "falls out")),
+        ),
+    ] = ""
+    noise: Annotated[
+        Literal["", "quiet", "grinds", "clatters"],
+        Quantity(
+            "By ear",
+            "choice",
+            choices=(("", "not tried"), ("quiet", "quiet"), ("grinds", "grinds or whines"), ("clatters", "clatters")),
+        ),
+    ] = ""
+
+
+class RunOnTest(Entity):
+    """One trip in mid travel with a temporary stop: where it tripped and where it stood still."""
+
+    kind = "runon"
+    axis_id: str
+    way: Annotated[Literal["up", "down"], Quantity("Running", "choice", choices=(("up", "up"), ("down", "down")))] = (
+        "up"
+    )
+    speed: Annotated[
+        Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))
+    ] = "slow"
+    tripped: Annotated[LengthEntry, Quantity("Tripped at")] = LengthEntry(mm=0)
+    stood: Annotated[LengthEntry, Quantity("Stood still at")] = LengthEntry(mm=0)
+
+
+class RemovedPart(Entity):
+    """A part taken off for the feed, kept so that the machine can be put back."""
+
+    kind = "removed"
+    axis_id: str
+    name: Annotated[Name, Quantity("Part taken off", "text")] = ""
+    kept: Annotated[Name, Quantity("Kept where", "text")] = ""
+    back: Annotated[Name, Quantity("How it goes back", "text")] = ""

@@ -1,0 +1,110 @@
+"""Pictures of a power feed: the stops along the axis, and a turned part with its steps."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter
+
+from vernus.core.feed_fit import TurnedPart
+from vernus.core.trip import Ends, Stops
+from vernus.core.units import UnitSystem, format_length
+from vernus.paper.drawing.lines import dimension, label
+from vernus.paper.ink import Inks, pen
+
+
+def paint_stops(
+    painter: QPainter,
+    room: QRectF,
+    stops: Stops,
+    hard_mm: Ends,
+    scale_mm: Ends | None,
+    set_mm: tuple[float | None, float | None],
+    inks: Inks,
+    units: UnitSystem,
+) -> None:
+    """Paint the axis with its hard stops, the scale's reach, the trips and how far each runs on, to scale."""
+    ends = [*hard_mm, *(scale_mm or ()), *(s for s in set_mm if s is not None)]
+    low, high = min(ends), max(ends)
+    per_mm = (room.width() - 60) / (high - low)
+
+    def x(mm: float) -> float:
+        return float(room.left() + 30 + (mm - low) * per_mm)
+
+    y = room.top() + room.height() * 0.42
+    painter.setPen(pen(inks.ink, 1.4))
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawRect(QRectF(x(hard_mm[0]), y - 12, (hard_mm[1] - hard_mm[0]) * per_mm, 24))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if scale_mm is not None:
+        painter.setPen(pen(inks.accent, 1.2, (5, 3)))
+        painter.drawLine(QPointF(x(scale_mm[0]), y - 34), QPointF(x(scale_mm[1]), y - 34))
+        for end in scale_mm:
+            painter.drawLine(QPointF(x(end), y - 40), QPointF(x(end), y - 28))
+        label(painter, QPointF(x(sum(scale_mm) / 2), y - 48), "reader on the scale", inks, colour=inks.accent)
+    for n, (trip, run_on) in enumerate(zip(stops.trip_mm, stops.run_on_mm, strict=True)):
+        at = set_mm[n] if set_mm[n] is not None else trip
+        assert at is not None
+        stands = at + (run_on if n else -run_on)
+        painter.setPen(pen(inks.caution, 2.4))
+        painter.drawLine(QPointF(x(at), y - 20), QPointF(x(at), y + 20))
+        painter.setBrush(Qt.BrushStyle.BDiagPattern)
+        painter.setPen(pen(inks.caution, 1))
+        left, right = sorted((x(at), x(stands)))
+        painter.drawRect(QRectF(left, y - 8, right - left, 16))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        word = "set" if set_mm[n] is not None else "trip"
+        side = "left" if n == 0 else "right"
+        label(
+            painter,
+            QPointF(x(at) + (6 if n == 0 else -6), y + 34),
+            f"{word} {format_length(at, units)}",
+            inks,
+            anchor=side,
+        )
+    for end in hard_mm:
+        painter.setPen(pen(inks.ink, 3))
+        painter.drawLine(QPointF(x(end), y - 16), QPointF(x(end), y + 16))
+    words = f"travel {format_length(hard_mm[1] - hard_mm[0], units)}"
+    dimension(painter, x(hard_mm[0]), x(hard_mm[1]), y + 66, words, inks, feature_y=y + 16, room=room)
+    label(
+        painter, QPointF(room.left() + 30, y + 96), "hatched: run-on after the trip; heavy: hard stops", inks,
+        anchor="left", colour=inks.faint,
+    )  # fmt: skip
+
+
+def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, units: UnitSystem) -> None:
+    """Paint a turned part from the side, half in section, with its steps dimensioned."""
+    length = part.length_mm + (part.claws_mm or 0.0)
+    per_mm = min((room.width() - 140) / length, (room.height() - 120) / part.largest_mm)
+    axis_y = room.top() + 40 + part.largest_mm * per_mm / 2
+    x = room.center().x() - length * per_mm / 2
+    start = x
+    for number, (diameter, run) in enumerate(part.steps_mm):
+        half = diameter / 2 * per_mm
+        painter.setPen(pen(inks.ink, 1.4))
+        painter.setBrush(QBrush(QColor(inks.wash)))
+        painter.drawRect(QRectF(x, axis_y - half, run * per_mm, 2 * half))
+        words = f"⌀ {format_length(diameter, units)}"
+        label(
+            painter,
+            QPointF(x + run * per_mm / 2, axis_y - part.largest_mm * per_mm / 2 - 12 - 17 * (number % 2)),
+            words,
+            inks,
+        )
+        y = axis_y + part.largest_mm * per_mm / 2 + 24 + 26 * number
+        dimension(painter, x, x + run * per_mm, y, format_length(run, units), inks, feature_y=axis_y + half, room=room)
+        x += run * per_mm
+    if part.claws_mm:
+        half = part.steps_mm[-1][0] / 2 * per_mm
+        painter.drawRect(QRectF(x, axis_y - half, part.claws_mm * per_mm, half * 0.7))
+        painter.drawRect(QRectF(x, axis_y + half * 0.3, part.claws_mm * per_mm, half * 0.7))
+    painter.setBrush(QBrush(QColor(inks.sheet)))
+    painter.setPen(pen(inks.ink, 1.0, (4, 3)))
+    if part.bore_mm:
+        deep = part.bore_depth_mm if part.bore_depth_mm is not None else part.length_mm
+        bore = part.bore_mm / 2 * per_mm
+        painter.drawRect(QRectF(start, axis_y - bore, deep * per_mm, 2 * bore))
+        label(painter, QPointF(start + deep * per_mm / 2, axis_y), f"bore {format_length(part.bore_mm, units)}", inks)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(pen(inks.accent, 0.8, (8, 3, 2, 3)))
+    painter.drawLine(QPointF(start - 14, axis_y), QPointF(start + length * per_mm + 14, axis_y))
