@@ -251,7 +251,7 @@ add(
         gear_face=mm("18"), unit_teeth=18, volts=230, shop_volts=230, nut="M12x1.75", dial_length=mm("22"),
         wheel_hub=mm("28"), rim=mm("180"), hole_thread="M8", hole_across=mm("84"), hole_up=mm("40"), kit_across=mm("82.5"),
         kit_up=mm("40"), kit_hole=mm("9"), old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
-        unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("260"), bracket="replace", bearing=mm("42"),
+        unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("190"), bracket="replace", end="low", bearing=mm("42"),
         bearing_width=mm("12"), screw_below=mm("45"), unit_y=mm("-85"), unit_across=mm("70"), unit_up=mm("30"),
         slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("4"), drive_far=mm("22"),
         unit_near=mm("6.5"), unit_far=mm("21.5"), turns_free="yes", earthed="yes",
@@ -259,7 +259,7 @@ add(
 )  # fmt: skip
 for n, (name, kept, back) in enumerate(
     (
-        ("handwheel, right", "shelf 3, red box", "key upward, nut, 40 Nm"),
+        ("handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"),
         ("bearing bracket with two M8", "shelf 3, red box", "two dowels first"),
     ),
     1,

@@ -402,3 +402,56 @@ def test_segments_have_every_key_of_the_contract_in_both_unit_systems(answer, ru
 def test_segments_refuse_what_is_no_number_of_points(run, sweep, points, words):
     code, _, err = run("calc", "segments", sweep("target_mm,shown_mm\n0,0\n1,1\n2,2"), "--points", points)
     assert (code, words in err) == (2, True)
+
+
+def test_gears_key_and_stops_have_every_key_of_the_contract(answer, run):
+    gears = answer("gears", "--teeth", "20,40", "--module", "2", "--pressure-angle", "20", "--backlash", "0.1")
+    assert set(gears) >= {"centre_mm", "backlash_mm", "open_mm", "findings"}
+    assert (gears["centre_mm"], gears["open_mm"]) == (60, pytest.approx(0.1374, abs=1e-4))
+    inch = answer(
+        "gears", "--teeth", "18,36", "--dp", "12", "--pressure-angle", "14.5", "--paper", "4 thou", "--flanks", "2"
+    )
+    assert inch["centre_mm"] == pytest.approx(27 * 25.4 / 12)
+    assert inch["backlash_mm"] == pytest.approx(2 * 0.1016 / 0.96815, rel=1e-4)
+    key = answer("key", "--key", "3/16 in", "--slot", "5", "--rim", "180", "--shaft", "20")
+    assert (key["slack_mm"], key["play_mm"]) == (pytest.approx(0.2375), pytest.approx(2.1375))
+    assert answer("key", "--key", "5", "--slot", "3/16 in")["slack_mm"] == pytest.approx(-0.2375)
+    stops = answer(
+        "stops",
+        "--hard",
+        "0;500",
+        "--scale",
+        "-20;505",
+        "--rapid",
+        "600",
+        "--run-on",
+        "4",
+        "--clear",
+        "3",
+        "--scale-margin",
+        "10",
+    )
+    assert (stops["run_on_mm"], stops["trip_mm"]) == (4, [7, 491])
+    guess = answer(
+        "stops", "--hard", "0;500", "--rapid", "600", "--switch-s", "0.1", "--brake-s", "0.6", "--clear", "3"
+    )
+    assert guess["run_on_mm"] == pytest.approx(4)
+    assert guess["findings"][0]["code"] == "run-on-not-measured"
+    code, out, _ = run("calc", "stops", "--hard", "0;20", "--run-on", "0.2", "--units", "in")
+    assert (code, "trip" in out) == (0, True)
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [
+        (("gears", "--teeth", "20", "--module", "2", "--backlash", "0.1"), "two numbers of teeth"),
+        (("gears", "--teeth", "20,40", "--dp", "0", "--backlash", "0.1"), "larger than zero"),
+        (("gears", "--teeth", "20,40", "--module", "2"), "required"),
+        (("key", "--key", "0", "--slot", "5"), "wider than zero"),
+        (("stops", "--hard", "0;500"), "--run-on"),
+        (("stops", "--hard", "0;500", "--run-on", "-1"), "negative"),
+    ],
+)
+def test_the_feed_commands_refuse_what_cannot_be(run, words, told):
+    code, _, err = run("calc", *words)
+    assert (code, told in err) == (2, True), err

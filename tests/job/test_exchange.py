@@ -115,7 +115,8 @@ def test_missing_and_binary_exports(tmp_path):
 
 def test_the_demo_has_one_axis_done_one_in_alignment_and_one_surveyed(demo):
     x, y, w = (review_axis(demo, a) for a in demo.axes())
-    assert set(x.states.values()) == {"done"}
+    assert {state for sheet, state in x.states.items() if sheet != "feed"} == {"done"}
+    assert (x.states["feed"], x.next_sheet) == ("begun", "feed")
     assert (y.states["scale"], y.next_sheet) == ("done", "align")
     assert (w.states["travel"], w.states["scale"]) == ("begun", "open")
     codes = {at.finding.code for at in review_job(demo)}

@@ -18,7 +18,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.envelope import Box, Envelope, Range, Triple
+from vernus.core.envelope import Box, Envelope, Moves, Range, Triple
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 
@@ -186,29 +186,41 @@ def find_snags(envelope: Envelope, stretch: Stretch, ranges: Mapping[str, Range]
 
     Boxes that an anchor sits on are left out: the cable begins there.
     """
-    axes = sorted(ranges)
-    grid = np.array(list(itertools.product(*(np.linspace(*ranges[a], _PLACES) for a in axes))))
-    places = {a: grid[:, n] for n, a in enumerate(axes)}
-    ends = [_placed(envelope, e.member, e.point_mm, places, len(grid)) for e in (stretch.a, stretch.b)]
     found = []
     for box in envelope.boxes:
         if any(e.member == box.member and _on(e.point_mm, box) for e in (stretch.a, stretch.b)):
             continue
-        low = _placed(envelope, box.member, box.min_mm, places, len(grid))
-        high = low + np.subtract(box.max_mm, box.min_mm)
-        hit = np.flatnonzero(_through(ends[0], ends[1], low, high) > _GRAZE_MM)
-        if len(hit):
-            found.append(Snag(stretch, box, {a: float(grid[hit[0], n]) for n, a in enumerate(axes)}))
+        at = _snags_at(envelope, stretch, box, ranges)
+        if at is not None:
+            found.append(Snag(stretch, box, at))
     return found
 
 
-def _placed(
-    envelope: Envelope, member: str, point: Triple, places: Mapping[str, NDArray[np.float64]], count: int
-) -> NDArray[np.float64]:
-    """A point of a member at every place of the axes, one row each."""
-    moved = envelope.offset(member, places)  # type: ignore[arg-type]
-    columns = [np.broadcast_to(np.asarray(m, dtype=float), count) for m in moved]
-    placed: NDArray[np.float64] = np.stack(columns, axis=1) + np.asarray(point)
+def _snags_at(envelope: Envelope, stretch: Stretch, box: Box, ranges: Mapping[str, Range]) -> dict[str, float] | None:
+    """A place of the axes where the stretch runs through the box, seen from the box; None where it never does."""
+    moves = [envelope.moves(end.member, box.member) for end in (stretch.a, stretch.b)]
+    axes = sorted({axis for m in moves for part in m.by_coordinate for axis, _ in part})
+    spans = [[m.span(c, ranges) for c in range(3)] for m in moves]
+    for c in range(3):
+        reach = [
+            (end.point_mm[c] + low, end.point_mm[c] + high)
+            for end, (low, high) in zip((stretch.a, stretch.b), (s[c] for s in spans), strict=True)
+        ]
+        if min(r[0] for r in reach) >= box.max_mm[c] or max(r[1] for r in reach) <= box.min_mm[c]:
+            return None
+    grid = np.array(list(itertools.product(*(np.linspace(*ranges[a], _PLACES) for a in axes))))
+    places = {a: grid[:, n] for n, a in enumerate(axes)}
+    ends = [_placed(m, end.point_mm, places, len(grid)) for m, end in zip(moves, (stretch.a, stretch.b), strict=True)]
+    hit = np.flatnonzero(_through(ends[0], ends[1], np.array(box.min_mm), np.array(box.max_mm)) > _GRAZE_MM)
+    return {a: float(grid[hit[0], n]) for n, a in enumerate(axes)} if len(hit) else None
+
+
+def _placed(moves: Moves, point: Triple, places: Mapping[str, NDArray[np.float64]], count: int) -> NDArray[np.float64]:
+    """A point at every place of the axes, one row each, seen from the member it moves against."""
+    placed = np.tile(np.asarray(point, dtype=float), (count, 1))
+    for c in range(3):
+        for axis, sign in moves.by_coordinate[c]:
+            placed[:, c] += sign * places[axis]
     return placed
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
-from vernus.core.hardware import Material, thread_named
+from vernus.core.hardware import Material, clearance_holes, thread_named
 from vernus.core.parts import EDGE_DIAMETERS, Part, PartHole
 
 POCKET_WALL_MM = 6.0
@@ -68,7 +68,7 @@ def solve_bracket(
         raise BadInputError("The bearing needs an outside diameter and a width larger than zero.")
     if not screw_below_table_mm > 0:
         raise BadInputError("The screw's axis lies below the table's top; measure by how much.")
-    edge_m, edge_u = (EDGE_DIAMETERS * thread_named(p.thread).major_mm * 1.1 for p in (machine, unit))
+    edge_m, edge_u = (EDGE_DIAMETERS * clearance_holes(thread_named(p.thread))[1] for p in (machine, unit))
     pocket = outside / 2 + POCKET_WALL_MM
     reach = [(x, y, edge_m, edge_m) for x, y in machine.centres()]
     reach += [(x, y, edge_u + adjust_mm, edge_u) for x, y in unit.centres()]

@@ -11,7 +11,7 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Sentence
-from vernus.core.keys import KeyFit, fit_key
+from vernus.core.keys import KeyFit, fit_key, name_width, standard_key
 from vernus.core.threads import identify_thread
 
 FitVerdict = Literal["fits", "task", "part", "open"]
@@ -111,8 +111,7 @@ def fit_length(
     )  # fmt: skip
     tail = ", with claws that drive the handwheel" if claws else ""
     words = Sentence(
-        f"Too short by {{short}} ({listed}; {{have}} stick out): make a coupler or a longer stub{tail}, pinned "
-        f"through.",
+        f"Too short by {{short}}: {listed} want {{need}}, {{have}} stick out. Coupler or longer stub{tail}, pinned.",
         values,
     )
     return FitItem("screw length", "part", words, coupler)
@@ -121,7 +120,15 @@ def fit_length(
 def fit_keyway(key_mm: float, slot_mm: float, rim_mm: float | None, shaft_mm: float) -> FitItem:
     """The screw's key in the gear's keyway."""
     found: KeyFit = fit_key(key_mm, slot_mm, rim_mm, shaft_mm)
-    return FitItem("key", "fits" if found.verdict == "fits" else "task", found.words)
+    key, slot = name_width(key_mm), name_width(slot_mm)
+    usual = [standard_key(shaft_mm, "metric"), standard_key(shaft_mm, "inch")]
+    words, values = "{fit}", {"fit": found.words, "key": key, "slot": slot}
+    if found.verdict != "fits" and key is not None and slot is not None and key != slot:
+        words += " The key is {key}, the slot {slot}."
+    if any(usual) and not any(u is not None and abs(u[1] - key_mm) <= 0.04 for u in usual):
+        words += " On a shaft of this size {usual} is usual: measure again."
+        values["usual"] = " or ".join(u[0] for u in usual if u is not None)
+    return FitItem("key", "fits" if found.verdict == "fits" else "task", Sentence(words, values))
 
 
 def fit_thread(diameter_mm: float, pitch_mm: float, nut: str) -> FitItem:

@@ -72,6 +72,18 @@ def fit_key(key_mm: float, slot_mm: float, rim_mm: float | None = None, shaft_mm
     return KeyFit(slack, play, "loose", words)
 
 
+def name_width(width_mm: float) -> str | None:
+    """The standard key width that ``width_mm`` is within 0.04 mm of, such as ``5 mm`` or ``3/16 in``."""
+    metric = [(f"{w} mm", float(w)) for _, _, w in _METRIC]
+    inch = [(f"{n} in", _inches(n)) for _, _, n in _INCH]
+    return next((name for name, mm in (*metric, *inch) if abs(mm - width_mm) <= 0.04), None)
+
+
+def _inches(name: str) -> float:
+    top, bottom = name.split("/")
+    return 25.4 * int(top) / int(bottom)
+
+
 def standard_key(shaft_mm: float, system: Literal["metric", "inch"]) -> tuple[str, float] | None:
     """Name and width (mm) of the standard key for a shaft; None outside the table."""
     if system == "metric":
@@ -81,6 +93,5 @@ def standard_key(shaft_mm: float, system: Literal["metric", "inch"]) -> tuple[st
     inches = shaft_mm / 25.4
     for low, high, name in _INCH:
         if low - 1e-6 <= inches <= high + 1e-6:
-            top, bottom = name.split("/")
-            return f"{name} in", 25.4 * int(top) / int(bottom)
+            return f"{name} in", _inches(name)
     return None

@@ -138,7 +138,7 @@ class Session(QObject):
         self.units = units
         if self.job is not None and not self.job.read_only_because and self.job.info.units != units:
             job = self.job
-            self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False))
+            self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False), ())
         self.changed.emit()
 
     def show_theme(self, dark: bool) -> None:

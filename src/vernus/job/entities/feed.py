@@ -35,18 +35,18 @@ class PowerFeed(Entity):
         Literal["yes", "no"], Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes")))
     ] = "no"
     gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore")] = None
-    gear_key: Annotated[LengthEntry | None, _size("… keyway, width")] = None
-    gear_teeth: Annotated[Number | None, Quantity("… teeth", "number", low=5, high=300)] = None
-    gear_outside: Annotated[LengthEntry | None, _size("… outside diameter")] = None
-    gear_face: Annotated[LengthEntry | None, _size("… face width")] = None
+    gear_key: Annotated[LengthEntry | None, _size("Drive gear, keyway")] = None
+    gear_teeth: Annotated[Number | None, Quantity("Drive gear, teeth", "number", low=5, high=300)] = None
+    gear_outside: Annotated[LengthEntry | None, _size("Drive gear, outside diameter")] = None
+    gear_face: Annotated[LengthEntry | None, _size("Drive gear, face width")] = None
     unit_teeth: Annotated[Number | None, Quantity("Unit's gear, teeth", "number", low=5, high=300)] = None
-    unit_outside: Annotated[LengthEntry | None, _size("… outside diameter")] = None
+    unit_outside: Annotated[LengthEntry | None, _size("Unit's gear, outside diameter")] = None
     nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
     hole_across: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0)] = None
-    hole_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
+    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0)] = None
     kit_across: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0)] = None
-    kit_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
-    kit_hole: Annotated[LengthEntry | None, _size("… hole diameter")] = None
+    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0)] = None
+    kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter")] = None
     hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
     old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0)] = None
     kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0)] = None
@@ -72,9 +72,9 @@ class PowerFeed(Entity):
     paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True)] = LengthEntry(mm=0.095)
     wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True)] = LengthEntry(mm=0.12)
     drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket")] = None
-    drive_far: Annotated[LengthEntry | None, Quantity("… far side")] = None
+    drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side")] = None
     unit_near: Annotated[LengthEntry | None, Quantity("Unit's gear, near side")] = None
-    unit_far: Annotated[LengthEntry | None, Quantity("… far side")] = None
+    unit_far: Annotated[LengthEntry | None, Quantity("Unit's gear, far side")] = None
     clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0)] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
@@ -104,9 +104,9 @@ class PowerFeed(Entity):
     bearing_width: Annotated[LengthEntry | None, _size("Bearing, width")] = None
     screw_below: Annotated[LengthEntry | None, _size("Screw's axis below the table's top")] = None
     unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across")] = LengthEntry(mm=0)
-    unit_y: Annotated[LengthEntry, Quantity("… up (minus: below)")] = LengthEntry(mm=-60)
+    unit_y: Annotated[LengthEntry, Quantity("Unit's holes: middle, up (minus: below)")] = LengthEntry(mm=-60)
     unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0)] = None
-    unit_up: Annotated[LengthEntry | None, Quantity("… up", low=0)] = None
+    unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0)] = None
     unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
     turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
     greased: Annotated[Answer, Quantity("Gears greased and covered?", "choice", choices=_YES_NO)] = ""

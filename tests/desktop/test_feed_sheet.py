@@ -1,0 +1,110 @@
+"""The power feed sheet by keyboard, from Start to the report."""
+
+from pypdf import PdfReader
+from PySide6.QtWidgets import QApplication
+
+from vernus.desktop.window import KEYS
+from vernus.job.entities import MeshTrial, MountPart, PowerFeed, RemovedPart, RunOnTest
+
+
+def tab_to(hands, field):
+    """Press Tab until a field has the cursor."""
+    for _ in range(60):
+        if QApplication.focusWidget() is not None and field.isAncestorOf(QApplication.focusWidget()):
+            return
+        hands.press("Tab")
+    raise AssertionError(f"{field.name} can't be reached by Tab")
+
+
+def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(window, hands, tmp_path):
+    start = window.start
+    hands.type("Feed for the bench mill")
+    start.kind.setFocus()
+    hands.press("Down")
+    hands.press("Down")
+    start.purpose.setFocus()
+    hands.press("Down")
+    start.path.setFocus()
+    hands.press("Ctrl+A")
+    hands.type(str(tmp_path / "feed.vernus"))
+    hands.press("Return")
+    session = window.session
+    assert session.job.info.purpose == "feed"
+    assert not window.route.rows["scale"].isVisible()
+    hands.enter("400", "400")
+    hands.press("Ctrl+G")
+    assert window._current == "feed"
+    sheet = window.sheets["feed"]
+    for name, text in (
+        ("shaft", "20"), ("shaft_length", "60"), ("shaft_key", "5"), ("gear_bore", "25.4"), ("gear_key", "3/16 in"),
+        ("gear_teeth", "36"), ("gear_outside", "75.9"), ("gear_face", "18"), ("unit_teeth", "18"), ("volts", "230"),
+        ("shop_volts", "230"), ("wheel_hub", "28"),
+    ):  # fmt: skip
+        tab_to(hands, sheet.fields[name])
+        hands.enter(text)
+    assert sheet.headline.figure.text() == "0 of 3 fit"
+    rows = {r[0]: r for r in sheet.table.rows.rows}
+    assert rows["gear bore"][1] == "to make"
+    assert "too wide: file or grind it to 4.763 mm" in rows["key"][2]
+    assert "Too short by 2 mm" in rows["screw length"][2]
+    hands.press("F4")
+    hands.press("F4")
+    hands.press("Ctrl+Ins")
+    trial = session.job.all(MeshTrial)[0]
+    session.apply("trial", [trial.with_(backlash={"mm": 0.12, "text": "0.12"}, noise="quiet")])
+    assert sheet.headline.word.text() == "PASS"
+    hands.press("F4")
+    for name, text in (("slow_rpm", "10"), ("fast_rpm", "160"), ("rapid_rpm", "240")):
+        tab_to(hands, sheet.fields[name])
+        hands.enter(text)
+    assert "rapid 600 mm/min" in sheet.words.text()
+    assert sheet.headline.figure.text() == "7 to 393 mm"
+    assert "Don't trust it" in sheet.instruction.text()
+    for way, tripped, stood in (("up", 200, 204.5), ("down", 200, 196)):
+        run = {"id": way, "axis_id": session.axis_id, "way": way, "speed": "rapid"}
+        session.apply("run", [RunOnTest.model_validate({**run, "tripped": {"mm": tripped}, "stood": {"mm": stood}})])
+    assert sheet.headline.figure.text() == "7 to 392.5 mm"
+    hands.press("Ctrl+U")
+    assert sheet.headline.figure.text() == "0.276 to 15.453 in"
+    hands.press("Ctrl+U")
+    sheet.turn_to(7)
+    hands.press("Ctrl+Ins")
+    assert len(session.job.all(RemovedPart)) == 1
+    hands.press(KEYS["paper"])
+    window.sheets["paper"].write_to(tmp_path / "feed.pdf")
+    text = " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / "feed.pdf").pages).split())
+    for words in ("Power feed", "Make a sleeve", "rapid 600 mm/min", "Taken off", "Isolate the machine"):
+        assert words in text
+
+
+def test_the_bracket_goes_to_mounts_with_its_pocket(window, hands, demo):
+    hands.press(KEYS["feed"])
+    sheet = window.sheets["feed"]
+    sheet.turn_to(5)
+    assert sheet.headline.figure.text() == "111 × 147 mm"
+    hands.click(sheet.to_mounts)
+    part = next(p for p in demo.job.all(MountPart) if p.name == "feed bracket")
+    hands.press(KEYS["mounts"])
+    mounts = window.sheets["mounts"]
+    mounts.parts.choose(part.id)
+    mounts.refresh()
+    assert mounts.table.rows.rows[0][5] == "pocket"
+
+
+def test_trips_stand_in_the_stroke_picture_and_late_ones_reopen_the_scale(window, hands, demo):
+    hands.press(KEYS["scale"])
+    assert window.sheets["scale"]._trips() is not None
+    feed = demo.job.all(PowerFeed)[0]
+    demo.apply("late", [feed.with_(set_high={"mm": 720})])
+    assert demo.review(demo.axis).states["scale"] == "begun"
+    assert any("driven into its end" in text for text in window.findings.texts())
+
+
+def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, bench_mill):
+    hands.press(KEYS["feed"])
+    sheet = window.sheets["feed"]
+    assert sheet.headline.figure.text() == "not measured yet"
+    assert "before anything is taken apart" in sheet.instruction.text()
+    assert bench_mill.job.all(PowerFeed) == []
+    hands.enter("-20")
+    assert "more than 0" in sheet.instruction.text() or "Correct it" in sheet.instruction.text()
