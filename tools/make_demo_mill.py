@@ -235,7 +235,11 @@ shown = [
     Approach(target=t, up=up, shown=mm(f"{round((t.mm * 1.00001 + chance.gauss(0, 0.0015)) / 0.005) * 0.005:.3f}"))
     for t, up in cycles
 ]
-add(PositioningRun(id="x-pos-1", axis_id="axis-x", targets=tuple(targets), readings=tuple(shown)))
+add(
+    PositioningRun(
+        id="x-pos-1", axis_id="axis-x", targets=tuple(targets), readings=tuple(shown), reference_id="kit-blocks"
+    )
+)
 add(
     FeelRecord(
         id="x-steps", axis_id="axis-x", test="steps",

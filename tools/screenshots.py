@@ -21,7 +21,7 @@ from vernus.desktop.window import Window  # noqa: E402
 VIEWS = (
     # name, axis, sheet, dark, demo job, bench view
     ("machine", "y", "machine", False, "mill", False),
-    ("travel", "y", "travel", False, "mill", False),
+    ("travel", "z", "travel", False, "lathe", False),
     ("scale", "y", "scale", False, "mill", False),
     ("face", "x", "faces", False, "mill", False),
     ("envelope", "x", "envelope", False, "mill", False),
@@ -29,11 +29,12 @@ VIEWS = (
     ("align", "y", "align", False, "mill", False),
     ("receive", "x", "receive", False, "mill", False),
     ("mounts", "y", "mounts", False, "mill", False),
-    ("reader", "x", "reader", False, "mill", False),
+    ("reader", "x", "reader", True, "mill", False),
     ("cables", "x", "cables", False, "mill", False),
     ("powerup", "x", "powerup", False, "mill", False),
     ("calibrate", "x", "calibrate", False, "mill", False),
     ("positioning", "x", "positioning", False, "mill", False),
+    ("feed", "x", "feed", False, "mill", False),
     ("card", "x", "card", False, "mill", False),
     ("log", "x", "log", False, "mill", False),
     ("paper", "x", "paper", False, "mill", False),

@@ -97,6 +97,9 @@ def test_a_reference_of_the_kit_and_the_display_are_described_and_used(window, h
     hands.enter("blocks of the drawer")
     assert bench_mill.job.all(ReferenceKit)[0].name == "blocks of the drawer"
     hands.click(sheet.sides.buttons["display"])
+    sheet.begin.setCurrentIndex(sheet.begin.findText("a table where you like"))
+    sheet.begin.activated.emit(sheet.begin.currentIndex())
+    assert bench_mill.job.all(ProfileSetting)[0].points == 10
     choose(named(sheet.display, "factor"), "mm-per-m")
     assert bench_mill.job.all(ProfileSetting)[0].factor == "mm-per-m"
     hands.click(sheet.sides.buttons["check"])

@@ -242,6 +242,12 @@ def test_every_sheet_of_every_axis_of_every_machine_kind_opens_empty(window, tmp
                 window.grab()
 
 
+ADVISING = (
+    "machine", "travel", "scale", "faces", "envelope", "order", "align", "cables", "powerup", "calibrate",
+    "positioning", "feed", "card",
+)  # fmt: skip
+
+
 @pytest.mark.parametrize("dark", [False, True])
 @pytest.mark.parametrize("size", [(1100, 700), (1280, 800), (1920, 1080)])
 def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
@@ -249,8 +255,7 @@ def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
     window.session.show_theme(dark)
     for axis in ("axis-x", "axis-y", "axis-w"):
         window.session.show_axis(axis)
-        for name in ("machine", "travel", "scale", "faces", "envelope", "order", "align", "cables", "powerup", "calibrate",
-                     "positioning", "feed", "card"):  # fmt: skip
+        for name in ADVISING:
             window.show_sheet(name)
             for _ in range(4):  # a wrapped label asks for its height in a second pass of the layout
                 QApplication.processEvents()

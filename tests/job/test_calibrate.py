@@ -206,3 +206,18 @@ def test_the_history_does_not_depend_on_what_was_keyed_in(job, axis, clock):
     assert [k.proof.ppm for k in kept] == pytest.approx([-100] * 3, abs=2)
     assert all(k.change is None or k.change.verdict == "unchanged" for k in kept)
     assert all(a.proof.day < b.proof.day for a, b in itertools.pairwise(kept))
+
+
+def test_a_single_block_longer_than_the_table_is_a_sentence_not_a_crash(job, axis):
+    survey = survey_with(job, axis, "caliper").with_(readings=(mm(680), mm(680)))
+    job.apply("longer", [survey, ReferenceKit(id="kit", name="one block", pieces=1)])
+    empty = checked(job, axis, [], reference_id="kit")
+    assert "ends at 500 mm" in calibration_result(job, empty).instruction.text()
+    long = checked(job, axis, [("600", "600")], reference_id="kit")
+    assert calibration_result(job, long).findings[0].code == "cannot-compute"
+
+
+def test_the_error_at_the_middle_and_at_the_full_stroke_is_told(job, axis):
+    result = calibration_result(job, checked(job, axis, line(1.0, (0, 120, 240, 360, 480), bend=0.02), method="factor"))
+    assert result.middle_and_full() == pytest.approx((0.02, 0), abs=1e-9)
+    assert calibration_result(job, checked(job, axis, [("100", "100")])).middle_and_full() is None

@@ -8,7 +8,7 @@ from vernus.desktop.demo import demo_source
 from vernus.job.cables import cable_result, propose_anchors, usual_wires, wire_findings
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import survey_with
-from vernus.job.entities import CableRun, FeelRecord, PositioningRun, Wire
+from vernus.job.entities import CableRun, FeelRecord, PositioningRun, ReferenceKit, Wire
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.positioning import (
@@ -168,3 +168,18 @@ def test_an_empty_axis_is_asked_for_its_travel(job):
     run = run_of(job, axis, "mm")
     assert isinstance(run, PositioningRun)
     assert "travel first" in positioning_result(job, axis, run).instruction.text()
+
+
+def test_the_accuracy_is_judged_with_the_uncertainty_of_its_reference(job, axis):
+    run = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(bow=0.02), 1))
+    plain = positioning_result(job, axis, run)
+    assert [line.name for line in plain.budget.lines] == ["the display's rounding, twice"]
+    kit = ReferenceKit(id="kit", reference_kind="shop-blocks", pieces=4)
+    job.apply("kit", [kit, axis.with_(accuracy=LengthEntry(mm=plain.figures.accuracy_mm + 0.004))])
+    axis = job.axes()[0]
+    assert positioning_result(job, axis, run).verdict in ("pass", "unsure")
+    named = positioning_result(job, axis, run.with_(reference_id="kit"))
+    assert (named.verdict, named.done) == ("unsure", False)
+    assert "too near" in next(f.what.text() for f in named.findings if f.code == "accuracy-unsure")
+    job.apply("one", [kit.with_(reference_kind="blocks", pieces=1)])
+    assert positioning_result(job, axis, run.with_(reference_id="kit")).budget.expanded < named.budget.expanded

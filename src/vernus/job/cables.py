@@ -11,7 +11,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding, plain
 from vernus.job.display import display_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CableAnchor, CableRun, Wire
+from vernus.job.entities import Axis, CableAnchor, CableRun, Delivery, Wire
 from vernus.job.fields import LengthEntry
 from vernus.job.geometry import all_planned_parts, chosen_face, envelope_of, machine_boxes, planned_parts
 from vernus.job.results import limit_findings, mm_of, plan_of, refusal
@@ -42,8 +42,6 @@ def anchors_of(job: Job, axis: Axis) -> list[CableAnchor]:
 
 def supplied_mm(job: Job, axis: Axis, cable: CableRun) -> float | None:
     """The length supplied: as noted here, or as measured when it arrived."""
-    from vernus.job.entities import Delivery
-
     if cable.supplied is not None:
         return cable.supplied.mm
     arrived = [d for d in job.of_axis(Delivery, axis.id) if d.cable is not None]

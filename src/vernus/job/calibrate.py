@@ -63,6 +63,14 @@ class CalibrationResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
 
+    def middle_and_full(self) -> tuple[float, float] | None:
+        """The error (mm) as read nearest to the middle and at the far end; None with fewer than three stations."""
+        rows = sorted(zip(self.true_mm, self.before_mm, strict=True))
+        if self.counts is not None or len({true for true, _ in rows}) < 3:
+            return None
+        middle = (rows[0][0] + rows[-1][0]) / 2
+        return min(rows, key=lambda row: abs(row[0] - middle))[1], rows[-1][1]
+
     def measured(self, per: Literal["in", "mm"]) -> str:
         """What was measured, counts per ``per`` or the factor, with U = 2u where there is one."""
         if self.counts is not None:
@@ -153,10 +161,10 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     if limits:
         return _nothing(limits, limits[0].remedy)
     setting = _setting(job, run)
-    if not run.checks:
-        return _nothing([], _ask_for_checks(run, setting))
-    judged = {"counts": _counts_result, "factor": _factor_result, "table": _table_result}[run.method]
     try:
+        if not run.checks:
+            return _nothing([], _ask_for_checks(run, setting))
+        judged = {"counts": _counts_result, "factor": _factor_result, "table": _table_result}[run.method]
         result = judged(job, run, setting)
     except BadInputError as error:
         return _nothing([refusal(error)], plain(str(error)))

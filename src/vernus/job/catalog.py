@@ -53,6 +53,15 @@ class FaceSchool:
     why: str
 
 
+@dataclass(frozen=True)
+class ProfileStart:
+    """A generic kind of display to begin its profile from: fields of ``ProfileSetting`` and their values."""
+
+    id: str
+    label: str
+    fields: dict[str, Any]
+
+
 def _load(name: str) -> Any:
     return json.loads(resources.files("vernus.data").joinpath(name).read_text(encoding="utf-8"))
 
@@ -107,3 +116,9 @@ def machine_kind(wanted: str) -> MachineTemplate:
     raise BadInputError(
         f"There is no machine kind “{wanted}”; choose one of {', '.join(k.id for k in machine_kinds())}."
     )
+
+
+@cache
+def profile_starts() -> tuple[ProfileStart, ...]:
+    """Generic kinds of display to begin a profile from."""
+    return tuple(ProfileStart(p["id"], p["label"], p["fields"]) for p in _load("practice.json")["display_profiles"])

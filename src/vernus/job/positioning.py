@@ -5,17 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 
+from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
 from vernus.core.diagnosis import Diagnosis, diagnose
 from vernus.core.errors import BadInputError
 from vernus.core.feel import FeelResult, judge_steps, judge_zero
 from vernus.core.finding import Finding, Fine, Sentence, finding, plain
 from vernus.core.positioning import LEAST_PER_METRE, Positioning, analyse_positioning
 from vernus.core.reader import PUSH_COUNTS, review_push
+from vernus.core.references import reference_lines
 from vernus.core.units import UnitSystem
-from vernus.job.calibrate import suspect_ppm
+from vernus.job.calibrate import core_reference, suspect_ppm
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
+from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.measurements import read_measurements
 from vernus.job.powerup import count_mm
@@ -24,9 +27,14 @@ from vernus.job.results import limit_findings, plan_of, refusal, travel_result
 
 @dataclass(frozen=True)
 class PositioningResult:
-    """The standard's figures and the diagnosis (None while there is too little), findings, and what to do."""
+    """The standard's figures and the diagnosis (None while there is too little), findings, and what to do.
+
+    ``verdict`` holds the accuracy found, with its ``budget``, against the one wanted (None while none is said).
+    """
 
     figures: Positioning | None
+    budget: Budget | None
+    verdict: Literal["pass", "fail", "unsure"] | None
     diagnosis: Diagnosis | None
     findings: tuple[Finding, ...]
     instruction: Sentence
@@ -125,9 +133,9 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     due = next_approach(run)
     if not run.targets:
         ask = Sentence("Measure the travel first: the targets are spread over it. Or read a run from a CSV file.")
-        return PositioningResult(None, None, tuple(findings), ask, False)
+        return PositioningResult(None, None, None, None, tuple(findings), ask, False)
     target, up, shown = _rows(run)
-    figures = diagnosis = None
+    figures = diagnosis = budget = None
     trouble: str | None = None
     if len(set(target)) > 1 and (due is None or due[0] > 1):
         try:
@@ -137,13 +145,17 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
             )
             count = max(count_mm(job, axis), run.step.mm) if plan_of(job, axis) is not None else run.step.mm
             diagnosis = diagnose(target, up, shown, count, **suspect_ppm(job, axis)) if len(set(target)) > 2 else None
+            budget = _budget(job, run)
         except BadInputError as error:
             trouble = str(error)
             findings.append(refusal(error))
     if figures is not None:
         findings += figures.findings
     if figures is not None and diagnosis is not None:
-        findings += _named(diagnosis) + _against_wanted(axis, figures)
+        findings += _named(diagnosis)
+    judged = _judged(axis, figures, budget)
+    if judged is not None and figures is not None and judged.verdict != "pass":
+        findings.append(_not_met(axis, figures, judged, budget))
     grave = any(f.severity != "info" for f in findings)
     if due is not None:
         words = _ask(due, diagnosis)
@@ -153,7 +165,35 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         words = diagnosis.instruction
     else:
         words = Sentence("Proved. Check again in a month, after a crash, and in another season.")
-    return PositioningResult(figures, diagnosis, tuple(findings), words, due is None and not grave)
+    verdict = None if judged is None else judged.verdict
+    return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, due is None and not grave)
+
+
+def accuracy_of(figures: Positioning) -> float | None:
+    """The accuracy A (mm) of both directions, of the one there is otherwise; None without repeats."""
+    one = figures.up or figures.down
+    return figures.accuracy_mm if figures.accuracy_mm is not None or one is None else one.accuracy_mm
+
+
+def _budget(job: Job, run: PositioningRun) -> Budget:
+    """What the accuracy found is worth: the reference over the targets' span, the display's rounding at two of them.
+
+    Raises BadInputError for a reference that can't be that long.
+    """
+    kit = job.get(run.reference_id) if run.reference_id else None
+    span = max(r.target.mm for r in run.readings) - min(r.target.mm for r in run.readings)
+    rounding = BudgetLine(
+        "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer one."
+    )
+    reference = core_reference(kit) if isinstance(kit, ReferenceKit) else None
+    return combine([rounding, *(reference_lines(reference, span) if reference is not None else ())])
+
+
+def _judged(axis: Axis, figures: Positioning | None, budget: Budget | None) -> Guarded | None:
+    found = None if figures is None else accuracy_of(figures)
+    if found is None or budget is None or axis.accuracy is None or not axis.accuracy.mm > 0:
+        return None
+    return judge(found, budget.expanded, axis.accuracy.mm)
 
 
 def _whole_cycles(run: PositioningRun) -> int:
@@ -201,20 +241,28 @@ def _named(diagnosis: Diagnosis) -> list[Finding]:
     ]
 
 
-def _against_wanted(axis: Axis, figures: Positioning) -> list[Finding]:
-    wanted, found = axis.accuracy, figures.accuracy_mm
-    if wanted is None or found is None or found <= wanted.mm:
-        return []
-    return [
-        finding(
-            "accuracy-not-met",
+def _not_met(axis: Axis, figures: Positioning, judged: Guarded, budget: Budget | None) -> Finding:
+    values = {
+        "found": Fine(accuracy_of(figures) or 0.0),
+        "wanted": Fine(axis.accuracy.mm if axis.accuracy else 0.0),
+        "u": Fine(0.0 if budget is None else budget.expanded),
+        "settle": Fine(judged.settle_mm),
+    }
+    if judged.verdict == "unsure":
+        return finding(
+            "accuracy-unsure",
             "caution",
-            "The accuracy found, {found}, is more than the {wanted} wanted.",
-            "Take out the first cause above, then run it again; or accept it knowingly on the Travel sheet.",
-            found=Fine(found),
-            wanted=Fine(wanted.mm),
+            "The accuracy found, {found} ± {u}, is too near the {wanted} wanted to tell.",
+            "A reference and a display good for {settle} would settle it; name the reference under Setup (F4).",
+            **values,
         )
-    ]
+    return finding(
+        "accuracy-not-met",
+        "caution",
+        "The accuracy found, {found} ± {u}, is more than the {wanted} wanted.",
+        "Take out the first cause above, then run it again; or accept it knowingly on the Travel sheet.",
+        **values,
+    )
 
 
 def feel_of(job: Job, axis: Axis, test: str) -> FeelRecord:

@@ -6,10 +6,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from vernus.core.errors import BadInputError
+from vernus.core.units import UnitName
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
 from vernus.desktop.session import Session
+from vernus.job.fields import LengthEntry
 from vernus.paper.ink import font
 
 
@@ -128,6 +131,14 @@ class Sheet(QWidget):
 
     def focus_entry(self) -> None:
         """Put the cursor where the next thing is typed."""
+
+    def read_corrected(self, text: str, unit: UnitName) -> LengthEntry | None:
+        """A figure corrected in a table; None when it can't be read, which is said: the old one stays."""
+        try:
+            return LengthEntry.read(text, unit)
+        except BadInputError as error:
+            self.session.told.emit(f"{error} The old figure stays.")
+            return None
 
     def about_axis(self) -> str:
         """“X: table, left and right” for headings."""

@@ -288,10 +288,8 @@ class AlignSheet(Sheet):
         if sweep is None:
             return
         unit = self.session.unit("length" if field == "station" else "fine")
-        try:
-            entry = LengthEntry.read(text, unit)
-        except BadInputError as error:
-            self.session.told.emit(f"{error} The old figure stays.")
+        entry = self.read_corrected(text, unit)
+        if entry is None:
             return
         if row < len(sweep.readings):
             self.session.apply(f"correct a {field}", [with_reading_changed(sweep, row, field, entry)])

@@ -6,13 +6,14 @@ from functools import partial
 from typing import Literal
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
 from vernus.core.compensation import Trial, compare_tables
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm, Tiny
-from vernus.core.units import format_fine, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
@@ -34,6 +35,7 @@ from vernus.job.calibrate import (
     reference_of,
     ways_to_compare,
 )
+from vernus.job.catalog import profile_starts
 from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
@@ -61,7 +63,7 @@ class CalibrateSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._draft: CalibrationRun | None = None
+        self._draft: Draft[CalibrationRun] = Draft()
         self._profile = ProfileSetting(id=new_id())
         self.true = LengthField("Truly moved", lambda: session.unit("length"), optional=False, logging=True)
         self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
@@ -80,7 +82,15 @@ class CalibrateSheet(Sheet):
             lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
         )  # fmt: skip
         self.display = [BoundField(session, ProfileSetting, name, self._display) for name in _DISPLAY]
-        self.sides = Tabs((("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form(self.display))))
+        self.begin = QComboBox()
+        self.begin.setAccessibleName("Begin with a display that takes")
+        self.begin.addItem("Begin with one that takes …", None)
+        for start in profile_starts():
+            self.begin.addItem(start.label, start.fields)
+        self.begin.activated.connect(self._begin_profile)
+        self.sides = Tabs(
+            (("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form([self.begin, *self.display])))
+        )
         self.entry.addWidget(self.sides, 1)
         self.trust = plain_label("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
@@ -136,9 +146,7 @@ class CalibrateSheet(Sheet):
         if axis is None or job is None:
             return None
         if latest_run(job, axis) is None:
-            if self._draft is None or self._draft.axis_id != axis.id:
-                self._draft = current_run(job, axis, self.session.units)
-            return self._draft
+            return self._draft.of(axis.id, lambda: current_run(job, axis, self.session.units))
         return current_run(job, axis, self.session.units)
 
     def _kit(self) -> list[ReferenceKit]:
@@ -146,6 +154,13 @@ class CalibrateSheet(Sheet):
 
     def _display(self) -> ProfileSetting | None:
         return (profile_of(self.session.job) or self._profile) if self.session.job else None
+
+    def _begin_profile(self, index: int) -> None:
+        """Set the display's profile to a generic one, to be corrected."""
+        profile, fields = self._display(), self.begin.itemData(index)
+        if profile is not None and fields:
+            self.session.apply("kind of display", [profile.with_(**fields)])
+        self.begin.setCurrentIndex(0)
 
     def focus_entry(self) -> None:
         self.true.setFocus()
@@ -173,10 +188,8 @@ class CalibrateSheet(Sheet):
         run = self.run()
         if run is None:
             return
-        try:
-            entry = LengthEntry.read(text, self.session.unit("length"))
-        except BadInputError as error:
-            self.session.told.emit(f"{error} The old figure stays.")
+        entry = self.read_corrected(text, self.session.unit("length"))
+        if entry is None:
             return
         self.session.apply("correct a check", [with_check_changed(run, row, field, entry)])
 
@@ -225,7 +238,8 @@ class CalibrateSheet(Sheet):
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
         budget = result.budget
-        self.trust.setText("" if budget is None else f"Over the travel {budget.in_words().text(self.session.units)}")
+        trust = "" if budget is None else f"Over the travel {budget.in_words().text(self.session.units)}"
+        self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
         self._show_budget(budget)
         self._show_order(run, result)
         self._compare(run)
@@ -363,3 +377,12 @@ class CalibrateSheet(Sheet):
         self.ways.rows.show_rows(
             [Column("way", False), Column("leaves at most"), Column("unseen, typical"), Column("unseen, worst")], rows
         )
+
+
+def _at_places(result: CalibrationResult, units: UnitSystem) -> str:
+    """The error now at the middle and at the full stroke read, where stations were read."""
+    places = result.middle_and_full()
+    if places is None:
+        return ""
+    middle, full = (format_fine(mm, units, sign=True) for mm in places)
+    return f"Now {middle} at the middle, {full} at the full stroke."

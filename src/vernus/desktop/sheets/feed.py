@@ -13,6 +13,7 @@ from vernus.core.finding import Sentence
 from vernus.core.parts import HoleRow, hole_table
 from vernus.core.trip import Stops
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
@@ -59,7 +60,7 @@ class FeedSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._draft: PowerFeed | None = None
+        self._draft: Draft[PowerFeed] = Draft()
         self.section = QComboBox()
         self.section.setAccessibleName("Section")
         self.section.addItems(list(_SECTIONS))
@@ -135,12 +136,7 @@ class FeedSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
             return None
-        found = feed_of(job, axis)
-        if found is not None:
-            return found
-        if self._draft is None or self._draft.axis_id != axis.id:
-            self._draft = fresh_feed(axis, new_id())
-        return self._draft
+        return feed_of(job, axis) or self._draft.of(axis.id, lambda: fresh_feed(axis, new_id()))
 
     def turn_to(self, section: int) -> None:
         """Show a section and put the cursor into it."""

@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QPushButton, QVBox
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.positioning import Positioning
 from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
@@ -23,10 +23,11 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
-from vernus.job.entities import FeelRecord, PositioningRun
+from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.positioning import (
     PositioningResult,
+    accuracy_of,
     feel_of,
     feel_result,
     next_approach,
@@ -38,9 +39,10 @@ from vernus.job.positioning import (
     with_targets,
     without_last,
 )
+from vernus.job.results import travel_result
 from vernus.paper.drawing.positioning import paint_positioning
 
-_SETUP = ("stations", "cycles", "ways", "step")
+_SETUP = ("stations", "cycles", "ways", "step", "reference_id")
 
 
 class PositioningSheet(Sheet):
@@ -77,7 +79,7 @@ class PositioningSheet(Sheet):
         self.not_on_bench = [
             self.setup.summary, self.setup.turn, self.table, self.chart, self.figures, self.cause, self.csv, self.again,
         ]  # fmt: skip
-        self._draft: PositioningRun | None = None
+        self._draft: Draft[PositioningRun] = Draft()
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -122,9 +124,8 @@ class PositioningSheet(Sheet):
             return None
         if job.of_axis(PositioningRun, axis.id):
             return run_of(job, axis, self.session.units)
-        if self._draft is None or self._draft.axis_id != axis.id or not self._draft.targets:
-            self._draft = run_of(job, axis, self.session.units)
-        return self._draft
+        measured = travel_result(job, axis).useful_mm
+        return self._draft.of((axis.id, measured), lambda: run_of(job, axis, self.session.units))
 
     def _settle(self, run: PositioningRun) -> PositioningRun:
         axis, job = self.session.axis, self.session.job
@@ -159,10 +160,8 @@ class PositioningSheet(Sheet):
         run = self.run()
         if run is None:
             return
-        try:
-            entry = LengthEntry.read(text, self.session.unit("length"))
-        except BadInputError as error:
-            self.session.told.emit(f"{error} The old figure stays.")
+        entry = self.read_corrected(text, self.session.unit("length"))
+        if entry is None:
             return
         self.session.apply("correct a reading", [with_shown_changed(run, len(run.readings) - 1 - row, entry)])
 
@@ -213,6 +212,8 @@ class PositioningSheet(Sheet):
             return
         units = self.session.units
         self.heading.setText(f"Prove the positioning of the {self.about_axis()}")
+        kit = [("", "not said"), *((k.id, k.name or "a reference") for k in job.all(ReferenceKit))]
+        next(f for f in self.fields if f.name == "reference_id").offer(kit)
         for field in self.fields:
             field.refresh()
         result = positioning_result(job, axis, run)
@@ -256,17 +257,16 @@ class PositioningSheet(Sheet):
             self.figures.setText("")
             self.cause.setText("")
             return
-        main = figures.accuracy_mm if figures.accuracy_mm is not None else _one_way(figures)
+        main = accuracy_of(figures)
         ways = "both directions" if figures.accuracy_mm is not None else "one direction"
         under = f"accuracy A, {ways}, mean ± 2 s"
         axis = self.session.axis
-        mark: MarkName | None = None
-        if main is not None and axis is not None and axis.accuracy is not None:
+        if axis is not None and axis.accuracy is not None:
             under += f"; wanted {format_fine(axis.accuracy.mm, units)}"
-            mark = "pass" if main <= axis.accuracy.mm else "fail"
-        self.headline.show_answer(
-            self.session, "no repeats yet" if main is None else format_fine(main, units), under, mark
-        )
+        if result.budget is not None:
+            under += f". {result.budget.in_words().text(units)}"
+        figure = "no repeats yet" if main is None else format_fine(main, units)
+        self.headline.show_answer(self.session, figure, under, result.verdict)
         self.figures.setText(_figure_words(figures, units))
         diagnosis = result.diagnosis
         if diagnosis is None:
@@ -296,11 +296,6 @@ class PositioningSheet(Sheet):
         words = {"pass": "good", "fail": "not good", None: "not done yet"}[result.verdict]
         under = "" if result.figure_mm is None else f"worst {format_fine(result.figure_mm, units)}"
         self.headline.show_answer(self.session, f"{self.test.currentText()}: {words}", under, result.verdict)
-
-
-def _one_way(figures: Positioning) -> float | None:
-    one = figures.up or figures.down
-    return None if one is None else one.accuracy_mm
 
 
 def _figure_words(figures: Positioning, units: UnitSystem) -> str:

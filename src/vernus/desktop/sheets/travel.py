@@ -116,10 +116,8 @@ class TravelSheet(Sheet):
         survey = self._survey()
         if survey is None:
             return
-        try:
-            entry = LengthEntry.read(text, self.session.unit("length"))
-        except BadInputError as error:
-            self.session.told.emit(f"{error} The old figure stays.")
+        entry = self.read_corrected(text, self.session.unit("length"))
+        if entry is None:
             return
         readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
         self.session.apply("correct a travel reading", [survey.with_(readings=readings)])

@@ -176,6 +176,7 @@ class PositioningRun(Entity):
     step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True)] = LengthEntry(
         mm=0.005, text="0.005"
     )
+    reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     readings: tuple[Approach, ...] = ()
 
 
