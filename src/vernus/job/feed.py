@@ -56,6 +56,16 @@ class FitResult:
     missing: tuple[str, ...]
     brackets: tuple[BracketChoice, ...]
 
+    def in_words(self) -> Sentence:
+        """What to make and what to do before anything is taken apart."""
+        make = [i.part.name for i in self.items if i.part is not None]
+        do = [i.what for i in self.items if i.verdict == "task"]
+        if not make and not do:
+            return Sentence("Everything measured fits. List what comes off under Parts taken off before it does.")
+        words = (("make", make), ("see to", do))
+        todo = "; ".join(f"{verb} {', '.join(names)}" for verb, names in words if names)
+        return Sentence("Before anything is taken apart: {todo}. The figures are in the table.", {"todo": todo})
+
     @property
     def parts(self) -> tuple[TurnedPart, ...]:
         """Everything to turn."""
@@ -70,6 +80,7 @@ class MeshResult:
     mesh: Mesh | None
     engagement: Engagement | None
     slide_mm: float | None
+    measured_mm: float | None
     agreed: bool
     instruction: Sentence
 
@@ -188,12 +199,12 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
         engagement = face_engagement((a, b), (c, d))
     if feed.gear_teeth is None or feed.gear_outside is None:
         ask = Sentence("Count the drive gear's teeth and measure its outside diameter: that names the gear.")
-        return MeshResult((), None, engagement, None, False, ask)
+        return MeshResult((), None, engagement, None, None, False, ask)
     teeth = round(feed.gear_teeth)
     guesses = tuple(identify_gear(feed.gear_outside.mm, teeth))
     if feed.unit_teeth is None:
         ask = Sentence("{name}. Count the teeth of the unit's gear too.", {"name": guesses[0].name})
-        return MeshResult(guesses, None, engagement, None, False, ask)
+        return MeshResult(guesses, None, engagement, None, None, False, ask)
     pair, angle, module = (round(feed.unit_teeth), teeth), float(feed.angle), guesses[0].module_mm
     measured = [t.backlash.mm for t in trials if t.backlash is not None]
     flanks: Literal[1, 2] = 2 if feed.school == "paper2" else 1
@@ -203,7 +214,9 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
         mesh = mesh_gears(module, pair, angle, backlash_mm=feed.wanted.mm)
     slide = slide_by(measured[-1], feed.wanted.mm, angle) if measured else None
     agreed = bool(trials) and _agrees(trials[-1])
-    return MeshResult(guesses, mesh, engagement, slide, agreed, _mesh_words(feed, mesh, trials, slide, agreed))
+    latest = measured[-1] if measured else None
+    words = _mesh_words(feed, mesh, trials, slide, agreed)
+    return MeshResult(guesses, mesh, engagement, slide, latest, agreed, words)
 
 
 def _agrees(trial: MeshTrial) -> bool:
@@ -323,7 +336,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     """Everything the figures of a feed say; a figure that can't be computed with is a finding."""
     findings = limit_findings(feed)
     nothing = FitResult((), (), ())
-    no_mesh = MeshResult((), None, None, None, False, Sentence("Correct the figures first."))
+    no_mesh = MeshResult((), None, None, None, None, False, Sentence("Correct the figures first."))
     no_stops = StopsResult(None, False, None, None, (), Sentence("Correct the figures first."))
     still = tuple(name for name in CHECKS if getattr(feed, name) != "yes")
     if findings:

@@ -183,7 +183,7 @@ def _budget(job: Job, run: PositioningRun) -> Budget:
     kit = job.get(run.reference_id) if run.reference_id else None
     span = max(r.target.mm for r in run.readings) - min(r.target.mm for r in run.readings)
     rounding = BudgetLine(
-        "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer one."
+        "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer resolution."
     )
     reference = core_reference(kit) if isinstance(kit, ReferenceKit) else None
     return combine([rounding, *(reference_lines(reference, span) if reference is not None else ())])

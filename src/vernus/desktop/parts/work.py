@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
@@ -43,7 +44,8 @@ class Work(QObject):
                 result = work(lambda: mine != self._number)
             except VernusError as error:
                 failure = str(error)
-            self._came.emit(mine, result, failure)
+            with suppress(RuntimeError):  # the window is gone, and nobody waits for it any more
+                self._came.emit(mine, result, failure)
 
         self._thread = threading.Thread(target=act, daemon=True)
         self._thread.start()

@@ -186,16 +186,20 @@ class FeedSheet(Sheet):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         self.table.resizeRowsToContents()
-        self.picture.setStretchFactor(self.table, 3 if self.stack.currentIndex() == 5 else 7)
+        self.picture.setStretchFactor(self.table, 3 if self.stack.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 4)
-        self.view.show_drawing(self._picture(feed, result))
-        wanted = result.speeds is not None and self.stack.currentIndex() in (0, 3, 4)
+        drawing = self._picture(feed, result)
+        self.view.show_drawing(drawing)
+        self.view.setVisible(drawing is not None and not self.on_bench)
+        wanted = result.speeds is not None and self.stack.currentIndex() in (3, 4)
         self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
         self.words.setVisible(wanted and not self.on_bench)
         self.to_mounts.setVisible(self.stack.currentIndex() == 5 and not self.on_bench)
 
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.stack.currentIndex()
+        if section == 0 and result.fit.items and not result.fit.missing:
+            return result.fit.in_words()
         if section in (1, 2) and result.mesh.mesh is not None:
             return result.mesh.instruction
         if section in (3, 4):
@@ -211,10 +215,13 @@ class FeedSheet(Sheet):
         if section in (1, 2) and mesh.mesh is not None:
             under = f"{mesh.guesses[0].name}, centres {format_plain(mesh.mesh.centre_mm, units)} opened by "
             under += f"{format_fine(mesh.mesh.open_mm, units)}; {mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh"
+            measured = mesh.measured_mm
+            shown = mesh.mesh.backlash_mm if measured is None else measured
+            word = "to expect" if measured is None else "measured"
             self.headline.show_answer(
                 self.session,
-                f"{format_fine(mesh.mesh.backlash_mm, units)} backlash",
-                under,
+                f"{format_fine(shown, units)} {word}",
+                f"backlash; {under}",
                 "pass" if mesh.agreed else None,
             )
         elif section in (3, 4) and stops is not None:
@@ -259,7 +266,7 @@ class FeedSheet(Sheet):
         if section == 5 and result.bracket is not None:
             part = result.bracket.part
             return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
-        if section in (0, 2) and result.fit.parts:
+        if section == 0 and result.fit.parts:
             return partial(paint_turned, part=result.fit.parts[-1], inks=inks, units=units)
         if section in (3, 4, 6) and stops.stops is not None and stops.hard_mm is not None:
             return partial(

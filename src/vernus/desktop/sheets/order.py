@@ -71,7 +71,9 @@ class OrderSheet(Sheet):
         buy = sum(i.kind == "buy" for i in items)
         total, unknown = total_price(items)
         under = f"{total:g} known" + (f", {unknown} without a price" if unknown else "") if items else ""
-        self.headline.show_answer(self.session, f"{buy} to buy, {len(items) - buy} to make", under)
+        make, keep = (sum(i.kind == kind for i in items) for kind in ("make", "keep"))
+        kept = f", {keep} to keep" if keep else ""
+        self.headline.show_answer(self.session, f"{buy} to buy, {make} to make{kept}", under)
         self.instruction.setText(_next(items, display_of(job) is None, bool(display_findings(job))))
 
     def _show_families(self) -> None:

@@ -75,8 +75,9 @@ def paint_stops(
 def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, units: UnitSystem) -> None:
     """Paint a turned part from the side, half in section, with its steps dimensioned."""
     length = part.length_mm + (part.claws_mm or 0.0)
-    per_mm = min((room.width() - 140) / length, (room.height() - 120) / part.largest_mm)
-    axis_y = room.top() + 40 + part.largest_mm * per_mm / 2
+    below = 22 + 26 * len(part.steps_mm)
+    per_mm = min((room.width() - 300) / length, (room.height() - 44 - below) / part.largest_mm)
+    axis_y = room.top() + 42 + part.largest_mm * per_mm / 2
     x = room.center().x() - length * per_mm / 2
     start = x
     for number, (diameter, run) in enumerate(part.steps_mm):
@@ -104,7 +105,7 @@ def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, 
         deep = part.bore_depth_mm if part.bore_depth_mm is not None else part.length_mm
         bore = part.bore_mm / 2 * per_mm
         painter.drawRect(QRectF(start, axis_y - bore, deep * per_mm, 2 * bore))
-        label(painter, QPointF(start + deep * per_mm / 2, axis_y), f"bore {format_length(part.bore_mm, units)}", inks)
+        label(painter, QPointF(start - 20, axis_y), f"bore {format_length(part.bore_mm, units)}", inks, anchor="right")
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(pen(inks.accent, 0.8, (8, 3, 2, 3)))
     painter.drawLine(QPointF(start - 14, axis_y), QPointF(start + length * per_mm + 14, axis_y))
