@@ -8,21 +8,18 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
-from vernus.cli.parsing import length_reader, number, screws_reader, teeth_reader, whole_number
+from vernus.cli.calc_feed import add_feed
+from vernus.cli.parsing import length_reader, number, screws_reader, whole_number
 from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
 from vernus.core.compensation import DEFAULT_STEP_MM, fit_segments
-from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Severity, Tiny, finding
-from vernus.core.gears import mesh_gears
+from vernus.core.finding import Finding, Tiny, finding
 from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
-from vernus.core.keys import fit_key
 from vernus.core.positioning import OneWay, analyse_positioning
 from vernus.core.scales import choose_sizes, family_by_id, required_length
 from vernus.core.sweep_review import review_sweep
 from vernus.core.thermal import SUBSTANCES, check_temperature
 from vernus.core.travel_kept import keep_travel
-from vernus.core.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
 from vernus.core.units import UnitSystem, format_fine, format_length
 from vernus.job.catalog import scale_families
 from vernus.job.formats.machine import read_envelope
@@ -106,44 +103,10 @@ def add_calc(parser: argparse.ArgumentParser, units: UnitSystem) -> None:
     thermal.add_argument("--u-drift", type=length, default=0.0, help="its standard uncertainty")
     thermal.set_defaults(run=calc_thermal)
 
-    _add_feed(commands, length, units)
+    add_feed(commands, length, units)
     for command in commands.choices.values():
         command.add_argument("--units", choices=("mm", "in"), default="mm", help="of bare numbers, and of the answer")
         command.add_argument("--json", action="store_true", help="one JSON object, lengths in mm")
-
-
-def _add_feed(commands: Any, length: Any, units: UnitSystem) -> None:
-    """Add the commands of the power feed."""
-    gears = commands.add_parser("gears", help="centres, backlash and contact of two gears")
-    gears.add_argument("--teeth", type=teeth_reader, required=True, metavar="N,N", help="of both gears")
-    size = gears.add_mutually_exclusive_group(required=True)
-    size.add_argument("--module", type=length, metavar="M", help="module, a length")
-    size.add_argument("--dp", type=number, metavar="N", help="diametral pitch, per inch")
-    gears.add_argument("--pressure-angle", type=number, default=20.0, metavar="DEG")
-    play = gears.add_mutually_exclusive_group(required=True)
-    play.add_argument("--backlash", type=length, help="at the pitch circle")
-    play.add_argument("--paper", type=length, help="thickness of the strip")
-    gears.add_argument("--flanks", type=int, choices=(1, 2), default=1, help="flanks the paper lies on")
-    gears.set_defaults(run=calc_gears)
-
-    key = commands.add_parser("key", help="a key in a slot of another width")
-    key.add_argument("--key", type=length, required=True)
-    key.add_argument("--slot", type=length, required=True)
-    key.add_argument("--rim", type=length, help="diameter of the handwheel's rim")
-    key.add_argument("--shaft", type=length, help="diameter of the shaft")
-    key.set_defaults(run=calc_key)
-
-    pair = screws_reader(units)
-    stops = commands.add_parser("stops", help="trip positions of a power feed")
-    stops.add_argument("--hard", type=pair, required=True, metavar="L;L", help="the two hard stops")
-    stops.add_argument("--scale", type=pair, metavar="L;L", help="axis positions at the scale's two ends")
-    stops.add_argument("--rapid", type=number, metavar="MM_PER_MIN", help="fastest feed")
-    stops.add_argument("--run-on", type=length, help="measured at the fastest feed")
-    stops.add_argument("--switch-s", type=number, metavar="S", help="until measured: the switch lets go after")
-    stops.add_argument("--brake-s", type=number, metavar="S", help="until measured: it brakes within")
-    stops.add_argument("--clear", type=length, default=CLEARANCE_MM, help="of the hard stops (default 3 mm)")
-    stops.add_argument("--scale-margin", type=length, default=0.0)
-    stops.set_defaults(run=calc_stops)
 
 
 def calc_size(args: argparse.Namespace) -> Answer:
@@ -321,57 +284,6 @@ def calc_thermal(args: argparse.Namespace) -> Answer:
         "explained": check.explained,
         "findings": check.findings,
     }
-
-
-def calc_gears(args: argparse.Namespace) -> Answer:
-    """Nominal centres, how far to open them, backlash and contact ratio."""
-    module = args.module if args.module is not None else _module_of(args.dp)
-    mesh = mesh_gears(
-        module, args.teeth, args.pressure_angle, backlash_mm=args.backlash, paper_mm=args.paper, flanks=args.flanks
-    )
-    return {
-        "centre_mm": mesh.centre_mm,
-        "backlash_mm": mesh.backlash_mm,
-        "open_mm": mesh.open_mm,
-        "contact_ratio": mesh.contact_ratio,
-        "findings": mesh.findings,
-    }
-
-
-def _module_of(pitch: float) -> float:
-    if not pitch > 0:
-        raise BadInputError("The diametral pitch must be larger than zero, such as 12.")
-    return MM_PER_INCH / pitch
-
-
-def calc_key(args: argparse.Namespace) -> Answer:
-    """Slack of a key, and the play at the handwheel's rim."""
-    found = fit_key(args.key, args.slot, args.rim, args.shaft)
-    severity: Severity = "info" if found.verdict == "fits" else "caution"
-    told = finding(
-        f"key-{found.verdict}", severity, "{words}", "Measure key and slot again before filing.", words=found.words
-    )
-    return {"slack_mm": found.slack_mm, "play_mm": found.play_mm, "findings": [told]}
-
-
-def calc_stops(args: argparse.Namespace) -> Answer:
-    """Run-on and trip positions."""
-    run_on, findings = args.run_on, []
-    if run_on is None:
-        if None in (args.rapid, args.switch_s, args.brake_s):
-            raise BadInputError("Give --run-on as measured, or --rapid, --switch-s and --brake-s to estimate it.")
-        run_on = estimated_run_on(args.rapid, args.switch_s, args.brake_s)
-        findings = worst_run_on([])[1]
-    stops = place_stops(
-        sorted_pair(args.hard), (run_on, run_on), clear_mm=args.clear,
-        scale_mm=None if args.scale is None else sorted_pair(args.scale), scale_margin_mm=args.scale_margin,
-    )  # fmt: skip
-    return {"run_on_mm": run_on, "trip_mm": list(stops.trip_mm), "findings": [*findings, *stops.findings]}
-
-
-def sorted_pair(ends: tuple[float, float]) -> tuple[float, float]:
-    """Two ends, the low one first."""
-    return min(ends), max(ends)
 
 
 def _um(length_mm: float | None) -> float | None:

@@ -19,9 +19,10 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.calibration import SUSPECT_PPM, clean_ratio
+from vernus.core.calibration import SUSPECT_PPM
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Ppm, Sentence
+from vernus.core.mixups import clean_ratio
 
 Cause = Literal[
     "lost-motion", "lost-motion-growing", "step", "cyclic", "trend", "bow", "scatter", "drift", "reads-wrong", "ratio"

@@ -18,21 +18,22 @@ from vernus.core.calibration import (
     instruct_counts,
     instruct_factor,
     least_move,
-    review_keyed,
-    review_ratio,
 )
 from vernus.core.compensation import SegmentTable, fit_segments, keyed_before
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
+from vernus.core.mixups import review_keyed, review_ratio
 from vernus.core.profile import DisplayProfile, Keyed, key_counts, key_factor
-from vernus.core.references import POOR, Reference, reference_lines, temperature_lines
+from vernus.core.references import Reference, reference_lines, temperature_lines
 from vernus.core.scales import family_by_id
 from vernus.core.thermal import ALPHA_PER_K, expected_difference
 from vernus.core.units import format_pm
+from vernus.job.calibrate_review import review_checks
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation, ProfileSetting, ReferenceKit
+from vernus.job.entities import Axis, CalibrationRun, Compensation
 from vernus.job.families import families_of
-from vernus.job.results import limit_findings, mm_of, plan_of, refusal, travel_result
+from vernus.job.kit import core_profile, core_reference, profile_of, reference_of
+from vernus.job.results import limit_findings, plan_of, refusal, travel_result
 
 LEAST_TABLE_POINTS = 3
 
@@ -95,38 +96,6 @@ class _Setting:
     thermal_mm: float | None
 
 
-def reference_of(job: Job, run: CalibrationRun) -> ReferenceKit | None:
-    """The reference of the kit a run was checked against."""
-    found = job.get(run.reference_id) if run.reference_id else None
-    return found if isinstance(found, ReferenceKit) else None
-
-
-def profile_of(job: Job) -> ProfileSetting | None:
-    """What the job's display takes, if it was said."""
-    found = job.all(ProfileSetting)
-    return found[-1] if found else None
-
-
-def core_profile(entity: ProfileSetting | None) -> DisplayProfile:
-    """The display's profile for the core; a plain one while nothing was said: decimals, a multiplier, no table."""
-    if entity is None:
-        return DisplayProfile(whole_counts=False)
-    return DisplayProfile(
-        entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants, 6,
-        round(entity.points), entity.spacing == "equal", entity.step.mm, entity.shows,
-    )  # fmt: skip
-
-
-def core_reference(kit: ReferenceKit | None) -> Reference | None:
-    """A reference of the kit for the core."""
-    if kit is None:
-        return None
-    return Reference(
-        kit.reference_kind, kit.grade, max(1, round(kit.pieces)), kit.substance, mm_of(kit.stated), kit.detector.mm,
-        kit.division.mm,
-    )  # fmt: skip
-
-
 def _setting(job: Job, run: CalibrationRun) -> _Setting:
     axis = job.get(run.axis_id)
     known = isinstance(axis, Axis)
@@ -168,7 +137,8 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
         result = judged(job, run, setting)
     except BadInputError as error:
         return _nothing([refusal(error)], plain(str(error)))
-    findings = [*_after_keying(job, run, result), *result.findings, *_review(run, setting)]
+    thought_of = review_checks(run, setting.reference, setting.travel_mm, setting.true, setting.thermal_mm)
+    findings = [*_after_keying(job, run, result), *result.findings, *thought_of]
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
         return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
@@ -472,50 +442,6 @@ def _after_keying(job: Job, run: CalibrationRun, result: CalibrationResult) -> l
     except BadInputError:
         return []
     return [] if before is None else review_keyed(before[0], now[0], now[1])
-
-
-def _review(run: CalibrationRun, setting: _Setting) -> list[Finding]:
-    """What to think of before trusting the checks: a poor reference, unread places, temperature."""
-    found: list[Finding] = []
-    if setting.reference is not None and setting.reference.kind in POOR:
-        found.append(
-            finding(
-                "poor-reference",
-                "caution",
-                "The machine's own dial is a poor reference: it has backlash, and its screw errs like a scale.",
-                "Use gauge blocks, a length bar or a micrometer head; until then come from one side only.",
-            )
-        )
-    travel = setting.travel_mm
-    if run.method != "counts" and travel is not None and len(run.checks) > 1:
-        reach = max(setting.true) - min(setting.true)
-        if reach < 0.6 * travel:
-            found.append(
-                finding(
-                    "stroke-unread",
-                    "caution",
-                    "The stations reach over {reach} of the {travel} of travel.",
-                    "Read the middle and the full stroke before keying anything in.",
-                    reach=Mm(reach),
-                    travel=Mm(travel),
-                )
-            )
-    warm = setting.thermal_mm
-    if warm is not None and abs(warm) >= run.step.mm:
-        found.append(
-            finding(
-                "temperature-taken-out",
-                "info",
-                "Scale at {scale:.1f} °C and reference at {reference:.1f} °C make {warm} over the longest move; it "
-                "is taken "
-                "out, so that the display is right for a part at 20 °C.",
-                "Better: let both reach one temperature and read again.",
-                scale=run.scale_c,
-                reference=run.reference_c,
-                warm=Fine(warm, sign=True),
-            )
-        )
-    return found
 
 
 def latest_run(job: Job, axis: Axis) -> CalibrationRun | None:

@@ -9,7 +9,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.travel import handwheel_travel
 from vernus.core.units import UnitSystem, parse_number
 from vernus.job.align import passes, targets_of
-from vernus.job.calibrate import calibration_result, latest_run, profile_of
+from vernus.job.calibrate import calibration_result, latest_run
 from vernus.job.catalog import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
@@ -30,6 +30,7 @@ from vernus.job.entities import (
 )
 from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry
+from vernus.job.kit import profile_of
 from vernus.job.results import plan_of, scale_result, travel_result
 
 STATIONS = 7

@@ -16,11 +16,12 @@ from vernus.core.positioning import LEAST_PER_METRE, Positioning, analyse_positi
 from vernus.core.reader import PUSH_COUNTS, review_push
 from vernus.core.references import reference_lines
 from vernus.core.units import UnitSystem
-from vernus.job.calibrate import core_reference, suspect_ppm
+from vernus.job.calibrate import suspect_ppm
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.measurements import read_measurements
+from vernus.job.kit import core_reference
 from vernus.job.powerup import count_mm
 from vernus.job.results import limit_findings, plan_of, refusal, travel_result
 

@@ -10,9 +10,10 @@ from vernus.core.calibration import MM_PER_INCH
 from vernus.core.finding import Finding, Fine, Mm, Sentence
 from vernus.core.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.thermal import ALPHA_PER_K, REFERENCE_C, Substance, Temperatures, check_drift, expected_difference
-from vernus.job.calibrate import calibration_result, reference_of
+from vernus.job.calibrate import calibration_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
+from vernus.job.kit import reference_of
 from vernus.job.powerup import count_mm
 
 _DAY = 86400.0

@@ -10,9 +10,10 @@ from typing import Any
 from vernus.core.finding import Ppm, Tiny
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.job.cables import anchors_of, cable_of, cable_result, supplied_mm
-from vernus.job.calibrate import CalibrationResult, calibration_result, profile_of, reference_of
+from vernus.job.calibrate import CalibrationResult, calibration_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
+from vernus.job.kit import profile_of, reference_of
 from vernus.job.positioning import positioning_result
 from vernus.job.powerup import powerup_result
 from vernus.job.recheck import date_of, due_of, due_words, history_of

@@ -27,19 +27,13 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
-from vernus.job.calibrate import (
-    CalibrationResult,
-    calibration_result,
-    latest_run,
-    profile_of,
-    reference_of,
-    ways_to_compare,
-)
+from vernus.job.calibrate import CalibrationResult, calibration_result, latest_run, ways_to_compare
 from vernus.job.catalog import profile_starts
 from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
+from vernus.job.kit import profile_of, reference_of
 from vernus.job.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.residuals import paint_residuals
 

@@ -1,0 +1,41 @@
+"""What displays are checked against, and what the job's display takes, from the entities to the core."""
+
+from __future__ import annotations
+
+from vernus.core.profile import DisplayProfile
+from vernus.core.references import Reference
+from vernus.job.document import Job
+from vernus.job.entities import CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.results import mm_of
+
+
+def reference_of(job: Job, run: CalibrationRun) -> ReferenceKit | None:
+    """The reference of the kit a run was checked against."""
+    found = job.get(run.reference_id) if run.reference_id else None
+    return found if isinstance(found, ReferenceKit) else None
+
+
+def profile_of(job: Job) -> ProfileSetting | None:
+    """What the job's display takes, if it was said."""
+    found = job.all(ProfileSetting)
+    return found[-1] if found else None
+
+
+def core_profile(entity: ProfileSetting | None) -> DisplayProfile:
+    """The display's profile for the core; a plain one while nothing was said: decimals, a multiplier, no table."""
+    if entity is None:
+        return DisplayProfile(whole_counts=False)
+    return DisplayProfile(
+        entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants, 6,
+        round(entity.points), entity.spacing == "equal", entity.step.mm, entity.shows,
+    )  # fmt: skip
+
+
+def core_reference(kit: ReferenceKit | None) -> Reference | None:
+    """A reference of the kit for the core."""
+    if kit is None:
+        return None
+    return Reference(
+        kit.reference_kind, kit.grade, max(1, round(kit.pieces)), kit.substance, mm_of(kit.stated), kit.detector.mm,
+        kit.division.mm,
+    )  # fmt: skip

@@ -1,0 +1,143 @@
+"""Pictures of positioning, cables and the power feed: to scale, in both unit systems, readable in grey."""
+
+import itertools
+
+import pytest
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QImage, QPainter
+
+from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
+from vernus.core.feed_fit import TurnedPart
+from vernus.core.positioning import analyse_positioning
+from vernus.core.trip import place_stops
+from vernus.paper.drawing.feed import paint_stops, paint_turned
+from vernus.paper.drawing.positioning import paint_positioning
+from vernus.paper.drawing.views import Scene, paint_views, scene_spans
+from vernus.paper.ink import DARK, LIGHT, PRINT, load_fonts
+
+ROOM = QRectF(0, 0, 520, 320)
+
+
+class Reader(QPainter):
+    """A painter that remembers words, rectangles, lines and round marks."""
+
+    def __init__(self, image):
+        super().__init__(image)
+        self.words, self.rects, self.lines, self.dots, self.paths = [], [], [], [], []
+
+    def drawText(self, *args):
+        self.words.append(args[-1])
+        super().drawText(*args)
+
+    def drawRect(self, *args):
+        self.rects.append(QRectF(args[0]))
+        super().drawRect(*args)
+
+    def drawLine(self, *args):
+        self.lines.append(args)
+        super().drawLine(*args)
+
+    def drawEllipse(self, *args):
+        if isinstance(args[0], QPointF):
+            self.dots.append(QPointF(args[0]))
+        super().drawEllipse(*args)
+
+    def drawPolyline(self, *args):
+        self.paths.append([QPointF(p) for p in args[0]])
+        super().drawPolyline(*args)
+
+
+@pytest.fixture
+def painter(qapp):
+    load_fonts()
+    image = QImage(520, 320, QImage.Format.Format_ARGB32)
+    made = Reader(image)
+    yield made
+    made.end()
+
+
+def readings(scale=1.0):
+    cycle = [(t, True) for t in (0.0, 100.0, 250.0)] + [(t, False) for t in (250.0, 100.0, 0.0)]
+    return [(t * scale, up, scale * ((0.004 if up else -0.002) + 0.001 * (n % 2))) for n in range(3) for t, up in cycle]
+
+
+def figures(rows):
+    return analyse_positioning(*zip(*rows, strict=True))
+
+
+@pytest.mark.parametrize(("units", "scale"), [("mm", 1.0), ("in", 25.4 / 10)])
+def test_both_directions_stand_side_by_side_at_their_targets(painter, units, scale):
+    rows = readings(scale)
+    paint_positioning(painter, ROOM, figures(rows), rows, LIGHT, units)
+    assert {"going up", "going down", "mean ± 2 s"} <= set(painter.words)
+    assert f"target, {units}" in painter.words
+    ups = [d.x() for d in painter.dots[: sum(up for _, up, _ in rows)]]
+    squares = [r.center().x() for r in painter.rects if r.width() == 8][: len(rows) - len(ups)]
+    assert min(squares) - min(ups) == pytest.approx(9), "moved aside by the same on both sides"
+    places = sorted({round(x, 3) for x in ups})
+    assert (places[1] - places[0]) / (places[2] - places[1]) == pytest.approx(100 / 150, rel=1e-3)
+
+
+def test_one_cycle_is_drawn_without_bands_and_one_direction_without_the_other(painter):
+    rows = readings()[:6]
+    paint_positioning(painter, ROOM, None, rows, DARK, "mm")
+    assert painter.paths == []
+    alone = [row for row in readings() if row[1]]
+    paint_positioning(painter, ROOM, figures(alone), alone, PRINT, "mm")
+    assert len(painter.paths) == 1
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_trips_and_run_on_stand_where_they_are(painter, units):
+    stops = place_stops((0, 500), (5, 10), clear_mm=5, scale_mm=(-20, 510), scale_margin_mm=10)
+    paint_stops(painter, ROOM, stops, (0, 500), (-20, 510), (None, 470.0), LIGHT, units)
+    said = {"trip 10.00 mm", "set 470.00 mm"} if units == "mm" else {"trip 0.394 in", "set 18.504 in"}
+    assert said <= set(painter.words)
+    bar = painter.rects[0]
+    per_mm = bar.width() / 500
+    low, high = painter.rects[1], painter.rects[2]
+    assert (low.left() - bar.left()) / per_mm == pytest.approx(5)
+    assert low.width() / per_mm == pytest.approx(5)
+    assert (high.left() - bar.left()) / per_mm == pytest.approx(470)
+    assert high.width() / per_mm == pytest.approx(10)
+    assert "reader on the scale" in painter.words
+
+
+def test_without_a_scale_none_is_drawn(painter):
+    paint_stops(painter, ROOM, place_stops((0, 500), (5, 10)), (0, 500), None, (None, None), LIGHT, "mm")
+    assert "reader on the scale" not in painter.words
+
+
+def test_a_turned_part_keeps_its_proportions_and_names_its_sizes(painter):
+    part = TurnedPart("coupler", ((30, 40), (20, 25)), 18, 30, None, 6)
+    paint_turned(painter, ROOM, part, LIGHT, "mm")
+    first, second = painter.rects[:2]
+    assert first.width() / first.height() == pytest.approx(40 / 30)
+    assert second.width() / second.height() == pytest.approx(25 / 20)
+    assert second.left() == pytest.approx(first.right())
+    assert len(painter.rects) == 5, "two steps, two claws, the bore"
+    assert {"⌀ 30.00 mm", "⌀ 20.00 mm", "bore 18.00 mm", "40.00 mm", "25.00 mm"} <= set(painter.words)
+    sleeve = TurnedPart("sleeve", ((25.4, 18),), 20)
+    paint_turned(painter, ROOM, sleeve, DARK, "in")
+    assert "bore 0.787 in" in painter.words
+
+
+def test_the_cable_moves_with_its_members_in_all_three_views(painter):
+    axis = EnvelopeAxis("X", "+x", -100, 100)
+    members = (Member("base"), Member("table", "base", "X"))
+    boxes = (Box("table", "table", (-100, -50, 0), (100, 50, 40)), Box("base", "base", (-80, -80, -200), (80, 80, 0)))
+    envelope = Envelope(members, (axis,), boxes)
+    cable = [("table", (90.0, 50.0, 20.0)), ("base", (0.0, 80.0, -100.0))]
+    drawn = {}
+    for at in (-100.0, 100.0):
+        painter.paths.clear()
+        scene = Scene(envelope, {"X": at}, cable=cable)
+        paint_views(painter, ROOM, scene, scene_spans(envelope, cable=cable), LIGHT, "mm")
+        drawn[at] = [list(path) for path in painter.paths]
+        assert len(drawn[at]) == 3
+    front = [drawn[at][0] for at in (-100.0, 100.0)]
+    assert front[1][0].x() > front[0][0].x(), "the end on the table went along"
+    assert front[1][1].x() == pytest.approx(front[0][1].x()), "the end on the base stayed"
+    side = [drawn[at][1] for at in (-100.0, 100.0)]
+    for a, b in itertools.zip_longest(*side):
+        assert (a.x(), a.y()) == (pytest.approx(b.x()), pytest.approx(b.y()))
