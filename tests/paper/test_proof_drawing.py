@@ -116,7 +116,7 @@ def test_a_turned_part_keeps_its_proportions_and_names_its_sizes(painter):
     assert second.width() / second.height() == pytest.approx(25 / 20)
     assert second.left() == pytest.approx(first.right())
     assert len(painter.rects) == 5, "two steps, two claws, the bore"
-    assert {"⌀ 30.00 mm", "⌀ 20.00 mm", "bore 18.00 mm", "40.00 mm", "25.00 mm"} <= set(painter.words)
+    assert {"dia. 30.00 mm", "dia. 20.00 mm", "bore 18.00 mm", "40.00 mm", "25.00 mm"} <= set(painter.words)
     sleeve = TurnedPart("sleeve", ((25.4, 18),), 20)
     paint_turned(painter, ROOM, sleeve, DARK, "in")
     assert "bore 0.787 in" in painter.words

@@ -162,7 +162,7 @@ def _alphas(run: CalibrationRun, substance: Substance) -> tuple[float, float]:
 
 def _product(words: str, substance: Substance, alpha: float, length: float, at_c: float) -> Sentence:
     return Sentence(
-        words + ": {length} × {alpha:.1f}·10⁻⁶/K × ({at:.1f} − 20) K = {mm}",
+        words + ": {length} × {alpha:.1f} µm/(m·K) × ({at:.1f} − 20) K = {mm}",
         {
             "what": substance.replace("-", " "),
             "length": Mm(length),

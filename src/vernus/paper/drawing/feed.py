@@ -85,7 +85,7 @@ def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, 
         painter.setPen(pen(inks.ink, 1.4))
         painter.setBrush(QBrush(QColor(inks.wash)))
         painter.drawRect(QRectF(x, axis_y - half, run * per_mm, 2 * half))
-        words = f"⌀ {format_length(diameter, units)}"
+        words = f"dia. {format_length(diameter, units)}"
         label(
             painter,
             QPointF(x + run * per_mm / 2, axis_y - part.largest_mm * per_mm / 2 - 12 - 17 * (number % 2)),
