@@ -120,6 +120,8 @@ def test_targets_follow_the_setup_until_something_is_read(job, axis):
     run = with_targets(job, axis, run_of(job, axis, "in").with_(stations=9.0), "in")
     assert len(run.targets) == 9
     assert all(t.mm / 1.27 == pytest.approx(round(t.mm / 1.27)) for t in run.targets), "on twentieths of an inch"
+    assert with_targets(job, axis, run.with_(stations=1e9), "mm").targets == run.targets
+    assert positioning_result(job, axis, run.with_(stations=1e9)).findings[0].code == "out-of-range"
     read = with_shown(run, mm(1)).with_(stations=3.0)
     assert with_targets(job, axis, read, "mm").targets == run.targets
 

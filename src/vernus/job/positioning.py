@@ -19,7 +19,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.calibrate import suspect_ppm
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun, ReferenceKit
-from vernus.job.fields import LengthEntry
+from vernus.job.fields import LengthEntry, complaints
 from vernus.job.formats.measurements import read_measurements
 from vernus.job.kit import core_reference
 from vernus.job.powerup import count_mm
@@ -60,9 +60,12 @@ def _changed(run: PositioningRun, **changes: object) -> PositioningRun:
 
 
 def with_targets(job: Job, axis: Axis, run: PositioningRun, units: UnitSystem) -> PositioningRun:
-    """The run with as many targets as it asks for, spread over the useful travel; kept while readings are logged."""
+    """The run with as many targets as it asks for, spread over the useful travel; kept while readings are logged.
+
+    A number of targets outside its limits changes nothing: it is told as a finding.
+    """
     travel = travel_result(job, axis).useful_mm
-    if run.readings or travel is None:
+    if run.readings or travel is None or complaints(run):
         return run
     count = max(2, round(run.stations))
     grid = 25.4 / 20 if units == "in" else 1.0
