@@ -47,22 +47,22 @@ class CalibrationResult:
     ``settled`` is true when what is set now can stay. ``thermal_mm`` is what temperature made over the longest move.
     """
 
-    counts: Counts | None
-    factor: LinearFactor | None
-    table: SegmentTable | None
-    true_mm: tuple[float, ...]
-    before_mm: tuple[float, ...]
-    after_mm: tuple[float, ...]
-    value_to_key: float | None
-    keyed: Keyed | None
-    error_mm: float | None
-    over_mm: float | None
-    budget: Budget | None
-    verdict: Literal["pass", "fail", "unsure"] | None
-    settled: bool
-    thermal_mm: float | None
     findings: tuple[Finding, ...]
     instruction: Sentence
+    counts: Counts | None = None
+    factor: LinearFactor | None = None
+    table: SegmentTable | None = None
+    true_mm: tuple[float, ...] = ()
+    before_mm: tuple[float, ...] = ()
+    after_mm: tuple[float, ...] = ()
+    value_to_key: float | None = None
+    keyed: Keyed | None = None
+    error_mm: float | None = None
+    over_mm: float | None = None
+    budget: Budget | None = None
+    verdict: Literal["pass", "fail", "unsure"] | None = None
+    settled: bool = False
+    thermal_mm: float | None = None
 
     def middle_and_full(self) -> tuple[float, float] | None:
         """The error (mm) as read nearest to the middle and at the far end; None with fewer than three stations."""
@@ -98,7 +98,6 @@ class _Setting:
 
 def _setting(job: Job, run: CalibrationRun) -> _Setting:
     axis = job.get(run.axis_id)
-    known = isinstance(axis, Axis)
     travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
     wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
     entity, kit = profile_of(job), reference_of(job, run)
@@ -110,9 +109,8 @@ def _setting(job: Job, run: CalibrationRun) -> _Setting:
     warm = [_warmth(run, reference, t) for t in true]
     shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
     longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
-    return _Setting(
-        travel if known else None, wanted, reference, profile, true, shown, None if longest is None else warm[longest]
-    )
+    thermal = None if longest is None else warm[longest]
+    return _Setting(travel, wanted, reference, profile, true, shown, thermal)
 
 
 def _warmth(run: CalibrationRun, reference: Reference | None, length_mm: float) -> float | None:
@@ -128,15 +126,15 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     """What a check of the display says should be keyed in."""
     limits = limit_findings(run)
     if limits:
-        return _nothing(limits, limits[0].remedy)
+        return CalibrationResult(tuple(limits), limits[0].remedy)
     setting = _setting(job, run)
     try:
         if not run.checks:
-            return _nothing([], _ask_for_checks(run, setting))
+            return CalibrationResult((), _ask_for_checks(run, setting))
         judged = {"counts": _counts_result, "factor": _factor_result, "table": _table_result}[run.method]
         result = judged(job, run, setting)
     except BadInputError as error:
-        return _nothing([refusal(error)], plain(str(error)))
+        return CalibrationResult((refusal(error),), plain(str(error)))
     thought_of = review_checks(run, setting.reference, setting.travel_mm, setting.true, setting.thermal_mm)
     findings = [*_after_keying(job, run, result), *result.findings, *thought_of]
     grave = next((f for f in findings if f.severity == "stop"), None)
@@ -174,28 +172,6 @@ def _ask_for_checks(run: CalibrationRun, setting: _Setting) -> Sentence:
 
 def _per_mm(run: CalibrationRun) -> float:
     return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
-
-
-def _nothing(findings: list[Finding], ask: Sentence) -> CalibrationResult:
-    nothing: tuple[float, ...] = ()
-    return CalibrationResult(
-        None,
-        None,
-        None,
-        nothing,
-        nothing,
-        nothing,
-        None,
-        None,
-        None,
-        None,
-        None,
-        None,
-        False,
-        None,
-        tuple(findings),
-        ask,
-    )
 
 
 def _moved(run: CalibrationRun, setting: _Setting, length_mm: float) -> list[BudgetLine]:
@@ -257,8 +233,6 @@ def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> Calibra
     settled = not counts.reversed and (verdict == "pass" or (same and not too_short))
     return CalibrationResult(
         counts=counts,
-        factor=None,
-        table=None,
         after_mm=tuple(sign * s * per_mm / key - t for s, t in zip(setting.shown, setting.true, strict=True)),
         value_to_key=key * (MM_PER_INCH if run.per == "in" else 1.0),
         keyed=keyed,
@@ -315,9 +289,7 @@ def _factor_result(job: Job, run: CalibrationRun, setting: _Setting) -> Calibrat
     made = run.set_factor / keyed.value
     settled = verdict == "pass"
     return CalibrationResult(
-        counts=None,
         factor=fit,
-        table=None,
         after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
         value_to_key=keyed.value,
         keyed=keyed,
@@ -385,8 +357,6 @@ def _table_result(job: Job, run: CalibrationRun, setting: _Setting) -> Calibrati
     settled = verdict == "pass"
     words = Sentence("{n} points", {"n": len(table.knots)})
     return CalibrationResult(
-        counts=None,
-        factor=None,
         table=table,
         after_mm=tuple(r + table.correction(r) - t for r, t in zip(raw, true, strict=True)),
         value_to_key=float(len(table.knots)),
