@@ -167,14 +167,12 @@ def _instruct(need_mm: float, over_mm: float | None, ends: Ends, snags: Sequence
     if ends == "screw" and over_mm > need_mm / 4:
         return Sentence(
             "Long enough by {over}. Its ends are screw terminals, so it may be cut; leave the slack and label every "
-            "wire "
-            "first.",
+            "wire first.",
             {"over": Mm(over_mm)},
         )
     return Sentence(
         "Long enough by {over}. Tie each stretch with the axes held where it is longest; coil what is left, wide, "
-        "where "
-        "nothing moves. Its plug is moulded on: don't cut it."
+        "where nothing moves. Its plug is moulded on: don't cut it."
         if ends == "moulded"
         else "Long enough by {over}. Tie each stretch with the axes held where it is longest; coil what is left.",
         {"over": Mm(over_mm)},

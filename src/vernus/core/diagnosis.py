@@ -320,8 +320,7 @@ _SAID: dict[Cause, tuple[str, str]] = {
         "Up and down differ more and more toward the {end} end, by {size} there: something gives as the axis goes "
         "over.",
         "Lock the cross axes and read that end again. Then check gibs there, the free end of the body, and the arm "
-        "that "
-        "carries the reader.",
+        "that carries the reader.",
     ),
     "step": (
         "The error jumps by {signed} near {where}.",
@@ -331,8 +330,7 @@ _SAID: dict[Cause, tuple[str, str]] = {
     "cyclic": (
         "The error swings by {size} and repeats every {where}.",
         "Compare {where} with the lead of the screw (then the reference is the screw), the pitch of the tape's "
-        "poles, and "
-        "the spacing of the body's screws.",
+        "poles, and the spacing of the body's screws.",
     ),
     "trend": (
         "The error grows evenly, by {signed} over {span} ({ppm}): a factor, or temperature.",
@@ -342,14 +340,12 @@ _SAID: dict[Cause, tuple[str, str]] = {
     "bow": (
         "The error bows by {signed} in the middle: the axis tilts on its way, and the scale lies off the tool's line.",
         "Put a level or an indicator on the table and run the axis through: if it tilts, tighten the gibs; what is "
-        "left can go "
-        "into a segmented table, or the scale nearer to the tool.",
+        "left can go into a segmented table, or the scale nearer to the tool.",
     ),
     "scatter": (
         "Repeats at one target scatter by {noise} (one standard deviation), {counts} counts: more than reading can.",
         "Clean scale and reader, check the gap at both ends, tighten the mount, earth the display, then read one "
-        "target ten "
-        "times. If that is still, the reference is what scatters.",
+        "target ten times. If that is still, the reference is what scatters.",
     ),
     "drift": (
         "Over the readings the figure drifted by {signed}, wherever the axis stood.",
@@ -359,7 +355,6 @@ _SAID: dict[Cause, tuple[str, str]] = {
     "reads-wrong": (
         "It repeats well but is off by {ppm}, more than the {limit} ppm a good scale may need.",
         "Check the reference first, then the count size set, then whether the scale or the move is tilted: 600 ppm "
-        "of tilt "
-        "is two degrees, and can be seen.",
+        "of tilt is two degrees, and can be seen.",
     ),
 }  # fmt: skip

@@ -78,8 +78,7 @@ def review_supply(unit_volts: float | None, shop_volts: float | None) -> list[Fi
             "stop",
             "The unit is for {unit:g} V, the shop has {shop:g} V.",
             "Don't connect it. Order it for {shop:g} V, or a transformer of its power by an electrician; local "
-            "electrical "
-            "codes go before this.",
+            "electrical codes go before this.",
             unit=unit_volts,
             shop=shop_volts,
         )

@@ -82,9 +82,8 @@ def fit_bore(
         words = Sentence("Bore the gear out by {gap}, to {shaft}; then the keyway again.", values)
         return FitItem("gear bore", "task", words)
     words = Sentence(
-        "The shaft is {gap} too thick for the gear, and there is too little metal to bore it: turn a stub or "
-        "coupler with an "
-        "end of {bore}.",
+        "The shaft is {gap} too thick for the gear, and there is too little metal to bore it: turn a stub or coupler "
+        "with an end of {bore}.",
         values,
     )
     return FitItem("gear bore", "task", words)
@@ -201,9 +200,8 @@ def compare_brackets(clamp_mm: float, bracket_mm: float, old_bracket_mm: float) 
     replace = BracketChoice(
         "replace", "a bracket in place of the bearing bracket", 0.0, False, 2, True,
         Sentence(
-            "Keeps table and T-slots; a bracket and a coupler to make, the end of the screw stands out {grows} "
-            "less. The old "
-            "bracket is kept.",
+            "Keeps table and T-slots; a bracket and a coupler to make, the end of the screw stands out {grows} less. "
+            "The old bracket is kept.",
             {"grows": Mm(grows)},
         ),
     )  # fmt: skip

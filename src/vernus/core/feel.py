@@ -99,9 +99,8 @@ def judge_zero(returns_mm: Sequence[float], limit_mm: float) -> FeelResult:
             "zero-walks",
             "caution",
             "Zero walks away by {walk} over {n} returns: counts are lost, or something warms up.",
-            "Wait an hour without moving: if it goes on, it is temperature or a loose mount; if not, counts are "
-            "lost on "
-            "the way, so check gap, speed and cable.",
+            "Wait an hour without moving: if it goes on, it is temperature or a loose mount; if not, counts are lost "
+            "on the way, so check gap, speed and cable.",
             walk=Fine(walk, sign=True),
             n=len(returns_mm),
         )

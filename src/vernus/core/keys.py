@@ -54,8 +54,7 @@ def fit_key(key_mm: float, slot_mm: float, rim_mm: float | None = None, shaft_mm
     if slack < 0:
         words = Sentence(
             "The key is {slack} too wide: file or grind it to {slot}, or broach the slot to {key}. File the key, it "
-            "is the "
-            "part that can be bought again.",
+            "is the part that can be bought again.",
             values,
         )
         return KeyFit(slack, None, "tight", words)

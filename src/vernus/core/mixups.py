@@ -46,8 +46,7 @@ _RATIOS = {
     25.4: (
         "inch and mm are mixed up",
         "Set counts per inch where the display asks per inch and per mm where it asks per mm, and log moves in the "
-        "unit "
-        "the display is in.",
+        "unit the display is in.",
     ),
     2.0: (
         "radius and diameter are mixed up, or the count size is half or twice the one set",

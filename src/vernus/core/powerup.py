@@ -92,8 +92,7 @@ def _answers(seen: PowerUp) -> list[Finding]:
                 "The figure does not move with the axis.",
                 "Display off: see that the plug is home and its pins straight, that the axis is switched on in the "
                 "display, and that the reader's gap is right; then swap plugs with an axis that counts. What moves "
-                "with "
-                "the plug is the scale, what stays is the display.",
+                "with the plug is the scale, what stays is the display.",
             )
         )
     if seen.right_axis == "no":
@@ -153,8 +152,7 @@ def _standstill(jitter: float | None, drift: float | None, count_mm: float) -> l
                 "caution",
                 "At a standstill the figure drifts by {drift:.3g} counts ({mm}).",
                 "Push the reader and the body: what gives is loose. If nothing does, swap plugs: if the drift stays "
-                "with "
-                "the display's socket, it is the display.",
+                "with the display's socket, it is the display.",
                 drift=drift,
                 mm=Fine(drift * count_mm),
             )
@@ -168,8 +166,7 @@ def _jump(lost: float, count_mm: float) -> Finding:
         "stop",
         "After the full stroke the same stop reads {lost:.3g} counts ({mm}) off.",
         "Run it again slowly: if it still loses, look for the gap at both ends, a dirty scale, or a loose mount; if "
-        "only "
-        "when fast, the display can't follow that speed.",
+        "only when fast, the display can't follow that speed.",
         lost=lost,
         mm=Fine(lost * count_mm),
     )

@@ -132,8 +132,7 @@ def _review(
                     "scale-runs-out",
                     "stop",
                     "Tripped at {at} the axis runs on to {reached}, beyond the scale's {end} end at {scale}: the "
-                    "reader "
-                    "is driven into its end.",
+                    "reader is driven into its end.",
                     "Move this stop to {trip} before anything is run under power.",
                     at=Mm(at, sign=True), reached=Mm(reached, sign=True), scale=Mm(scale[n], sign=True),
                     trip=Mm(trip[n], sign=True), end=end,

@@ -105,8 +105,7 @@ def _to_do(cable: CableRun) -> list[Finding]:
                 "caution",
                 "The display is not earthed to the machine.",
                 "Run a short earth lead from the display's earth screw to bare metal of the machine; where supply "
-                "wiring is "
-                "touched, local electrical codes go before this.",
+                "wiring is touched, local electrical codes go before this.",
             )
         )
     return found

@@ -48,8 +48,7 @@ def review_checks(
                 "temperature-taken-out",
                 "info",
                 "Scale at {scale:.1f} °C and reference at {reference:.1f} °C make {warm} over the longest move; it "
-                "is taken "
-                "out, so that the display is right for a part at 20 °C.",
+                "is taken out, so that the display is right for a part at 20 °C.",
                 "Better: let both reach one temperature and read again.",
                 scale=run.scale_c,
                 reference=run.reference_c,

@@ -43,7 +43,7 @@ from vernus.job.entities import (
     RunOnTest,
 )
 from vernus.job.feed_place import bracket_result
-from vernus.job.results import limit_findings, mm_of, plan_of, scale_result, travel_result
+from vernus.job.results import limit_findings, mm_of, plan_of, refusal, scale_result, travel_result
 
 _CLAMP_MM = 32.0  # a clamp takes 25 to 40 mm of table; common practice, no source
 
@@ -215,7 +215,7 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
     slide = slide_by(measured[-1], feed.wanted.mm, angle) if measured else None
     agreed = bool(trials) and _agrees(trials[-1])
     latest = measured[-1] if measured else None
-    words = _mesh_words(feed, mesh, trials, slide, agreed)
+    words = _mesh_words(feed, mesh, trials, slide, latest, agreed)
     return MeshResult(guesses, mesh, engagement, slide, latest, agreed, words)
 
 
@@ -227,7 +227,9 @@ def _agrees(trial: MeshTrial) -> bool:
     return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls")
 
 
-def _mesh_words(feed: PowerFeed, mesh: Mesh, trials: list[MeshTrial], slide: float | None, agreed: bool) -> Sentence:
+def _mesh_words(
+    feed: PowerFeed, mesh: Mesh, trials: list[MeshTrial], slide: float | None, latest: float | None, agreed: bool
+) -> Sentence:
     if agreed:
         return Sentence(
             "The mesh agrees by measure and ear: tighten, turn the handwheel through the whole travel, cover."
@@ -236,9 +238,8 @@ def _mesh_words(feed: PowerFeed, mesh: Mesh, trials: list[MeshTrial], slide: flo
         way = "away from" if slide > 0 else "toward"
         return Sentence(
             "Measured backlash {now}, wanted {wanted}: slide the unit {by} " + way + " the screw, then measure again.",
-            {"now": Fine(trials[-1].backlash.mm if trials and trials[-1].backlash else 0.0),
-             "wanted": Fine(feed.wanted.mm), "by": Fine(abs(slide))},
-        )  # fmt: skip
+            {"now": Fine(latest or 0.0), "wanted": Fine(feed.wanted.mm), "by": Fine(abs(slide))},
+        )
     last = trials[-1] if trials else None
     if last is not None and (last.noise in ("grinds", "clatters") or last.paper in ("tears", "loose")):
         tight = last.noise == "grinds" or (last.paper == "tears" and last.noise != "clatters")
@@ -267,12 +268,15 @@ def speeds_of(axis: Axis, feed: PowerFeed, travel_mm: float | None) -> FeedRange
 
 
 def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
-    """Trip positions from the hard stops, the run-on and the scale of the same axis, from the low mark."""
+    """Trip positions from the hard stops, the run-on and the scale of the same axis, from the low mark.
+
+    Where travel is given up, the stop fitted there is the hard stop.
+    """
     best = travel_result(job, axis).best
     if best is None:
         ask = Sentence("Measure the travel first: the stops are placed from its ends.")
         return StopsResult(None, False, None, None, (), ask)
-    hard = (0.0, best.travel_mm)
+    hard = (mm_of(axis.give_up_low) or 0.0, best.travel_mm - (mm_of(axis.give_up_high) or 0.0))
     scale, margin = scale_ends(job, axis, best.travel_mm)
     tests = [_run_on(t) for t in job.of_axis(RunOnTest, axis.id)]
     try:
@@ -294,14 +298,13 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
             set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)),
         )  # fmt: skip
     except BadInputError as error:
-        return StopsResult(None, False, hard, scale, (), plain(str(error)))
+        return StopsResult(None, False, hard, scale, (refusal(error),), plain(str(error)))
     findings += stops.findings
     grave = any(f.severity == "stop" for f in findings)
     if measured is None and not grave:
         words = Sentence(
             "Estimated run-on {on}: with it the trips go to {low} and {high}. Don't trust it: trip it in mid travel "
-            "with "
-            "temporary stops, both directions, slow then rapid, and note where it stood still.",
+            "with temporary stops, both directions, slow then rapid, and note where it stood still.",
             {"on": Mm(stops.run_on_mm[1]), "low": Mm(stops.trip_mm[0]), "high": Mm(stops.trip_mm[1])},
         )
     else:
@@ -327,9 +330,9 @@ def scale_ends(job: Job, axis: Axis, travel_mm: float) -> tuple[Ends | None, flo
     set_up = job.of_axis(ReaderSetting, axis.id)
     low = mm_of(set_up[-1].spare_low) if set_up else None
     high = mm_of(set_up[-1].spare_high) if set_up else None
-    low = result.spare_mm - low_given if low is None else low
-    high = result.spare_mm - high_given if high is None else high
-    return (-low, travel_mm + high), max(0.0, plan.margin.mm)
+    low = result.spare_mm if low is None else low
+    high = result.spare_mm if high is None else high
+    return (low_given - low, travel_mm - high_given + high), max(0.0, plan.margin.mm)
 
 
 def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:

@@ -131,8 +131,7 @@ def _since(
     steps.append(
         Sentence(
             "Since {date} the scale went from {then:.1f} to {now:.1f} °C: seen {seen} ± {u}, temperature makes "
-            "{least} to "
-            "{most}.",
+            "{least} to {most}.",
             {
                 "date": date_of(before.proof.day),
                 "then": then.scale_c,
