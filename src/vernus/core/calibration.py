@@ -318,8 +318,7 @@ def instruct_counts(counts: Counts, moved_mm: float, per_inch: bool, keyed: Sent
     if counts.nominal_per_mm is not None:
         text = (
             "Key {keyed} into the display: the measured {value} agrees with this standard count within its "
-            "uncertainty, "
-            "so the difference is the measurement's." + tail
+            "uncertainty, so the difference is the measurement's." + tail
         )
         return Sentence(text, {"keyed": keyed, "value": f"{value:.2f}"})
     if counts.min_length_mm is not None and counts.min_length_mm > abs(moved_mm):

@@ -26,6 +26,7 @@ from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
 from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed
 from vernus.job.feed_place import bracket_part
+from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
 from vernus.paper.drawing.feed import paint_stops, paint_turned
 from vernus.paper.drawing.part import paint_part
@@ -42,6 +43,7 @@ _STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "
 _BRACKET = (
     "bearing", "bearing_width", "screw_below", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
 )  # fmt: skip
+_FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: CHECKS}
 _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
     "8 Parts taken off",
@@ -68,34 +70,14 @@ class FeedSheet(Sheet):
         self.next = QPushButton("Next section (F4)")
         press_by(self.next, "F4")
         self.next.clicked.connect(lambda: self.turn_to((self.section.currentIndex() + 1) % len(_SECTIONS)))
-        self.fields = {
-            name: BoundField(session, PowerFeed, name, self._feed)
-            for name in (*_FIT, *_MESH, *_STOPS, *_BRACKET, *CHECKS)
-        }
-        self.lead = BoundField(session, Axis, "lead", lambda: session.axis)
-        self.trials = self._list(
-            "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "noise"),
-            [Column("paper", False), Column("backlash"), Column("ear", False)],
-            lambda t: [t.paper or "–", t.backlash.shown(session.unit("fine")) if t.backlash else "–", t.noise or "–"],
-        )  # fmt: skip
-        self.runs = self._list(
-            "Run-on tests", RunOnTest, ("way", "speed", "tripped", "stood"),
-            [Column("running", False), Column("at", False), Column("run-on")],
-            lambda t: [t.way, t.speed, format_plain(abs(t.stood.mm - t.tripped.mm), session.units)],
-        )  # fmt: skip
-        self.removed = self._list(
-            "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
-            lambda p: [p.name, p.kept],
-        )  # fmt: skip
+        self.fields: dict[str, BoundField] = {}
+        self.lists: list[EntityList] = []
+        self._faces: dict[int, QWidget] = {}
         self.stack = QStackedWidget()
-        for face in (
-            self._form(_FIT), self._form(_MESH), self.trials, self._form(_STOPS, self.lead), self.runs,
-            self._form(_BRACKET), self._form(CHECKS), self.removed,
-        ):  # fmt: skip
-            self.stack.addWidget(face)
         self.entry.addWidget(self.section)
         self.entry.addWidget(self.next)
         self.entry.addWidget(self.stack, 1)
+        self.stack.setCurrentWidget(self._face(0))
         self.words = plain_label("")
         self.view = Picture("The feed to scale", QSize(300, 150))
         self.table = Table("What fits, and what is to be done")
@@ -108,8 +90,42 @@ class FeedSheet(Sheet):
         self.picture.addWidget(self.to_mounts)
         self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
 
-    def _form(self, names: Sequence[str], *before: QWidget) -> QWidget:
-        return scrolled_form([*before, *(self.fields[n] for n in names)])
+    def _face(self, section: int) -> QWidget:
+        """The entry of a section, built when it is first turned to: there are many figures."""
+        if section not in self._faces:
+            made = self._build(section)
+            self._faces[section] = made
+            self.stack.addWidget(made)
+        return self._faces[section]
+
+    def _build(self, section: int) -> QWidget:
+        session = self.session
+        if section in _FORMS:
+            made = {n: BoundField(session, PowerFeed, n, self._feed) for n in _FORMS[section]}
+            self.fields |= made
+            if section == 3:
+                self.fields["lead"] = BoundField(session, Axis, "lead", lambda: session.axis)
+                return scrolled_form([self.fields["lead"], *made.values()])
+            return scrolled_form(list(made.values()))
+        if section == 2:
+            return self._list(
+                "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "noise"),
+                [Column("paper", False), Column("backlash"), Column("ear", False)],
+                lambda t: [t.paper or "–", self._told(t.backlash), t.noise or "–"],
+            )  # fmt: skip
+        if section == 4:
+            return self._list(
+                "Run-on tests", RunOnTest, ("way", "speed", "tripped", "stood"),
+                [Column("running", False), Column("at", False), Column("run-on")],
+                lambda t: [t.way, t.speed, format_plain(abs(t.stood.mm - t.tripped.mm), session.units)],
+            )  # fmt: skip
+        return self._list(
+            "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
+            lambda p: [p.name, p.kept],
+        )  # fmt: skip
+
+    def _told(self, backlash: LengthEntry | None) -> str:
+        return "–" if backlash is None else backlash.shown(self.session.unit("fine"))
 
     def _list(
         self,
@@ -119,9 +135,11 @@ class FeedSheet(Sheet):
         columns: Sequence[Column],
         row: Callable[..., Sequence[str]],
     ) -> EntityList:
-        return EntityList(
+        made = EntityList(
             self.session, name, kind, fields, lambda: self._of_axis(kind), columns, row, lambda: self._new(kind)
         )
+        self.lists.append(made)
+        return made
 
     def _of_axis(self, kind: type[Entity]) -> list[Entity]:
         axis, job = self.session.axis, self.session.job
@@ -141,17 +159,16 @@ class FeedSheet(Sheet):
     def turn_to(self, section: int) -> None:
         """Show a section and put the cursor into it."""
         self.section.setCurrentIndex(section)
-        self.stack.setCurrentIndex(section)
+        self.stack.setCurrentWidget(self._face(section))
         self.refresh()
         self.focus_entry()
 
     def focus_entry(self) -> None:
-        face = self.stack.currentWidget()
-        first = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: CHECKS}.get(self.stack.currentIndex())
-        if first is not None:
-            self.fields[first[0]].setFocus()
-        elif face is not None:
-            face.setFocus()
+        section = self.section.currentIndex()
+        if section in _FORMS:
+            self.fields[_FORMS[section][0]].setFocus()
+        else:
+            self._face(section).setFocus()
 
     def _to_mounts(self) -> None:
         axis, job, feed = self.session.axis, self.session.job, self._feed()
@@ -172,8 +189,7 @@ class FeedSheet(Sheet):
         self.heading.setText(f"Power feed on the {self.about_axis()}")
         for field in self.fields.values():
             field.refresh()
-        self.lead.refresh()
-        for entities in (self.trials, self.runs, self.removed):
+        for entities in self.lists:
             entities.refresh()
         result = feed_result(job, axis, feed)
         self.instruction.setText(self._instruction(result).text(units))
@@ -186,18 +202,18 @@ class FeedSheet(Sheet):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         self.table.resizeRowsToContents()
-        self.picture.setStretchFactor(self.table, 3 if self.stack.currentIndex() == 5 else 5)
+        self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 4)
         drawing = self._picture(feed, result)
         self.view.show_drawing(drawing)
         self.view.setVisible(drawing is not None and not self.on_bench)
-        wanted = result.speeds is not None and self.stack.currentIndex() in (3, 4)
+        wanted = result.speeds is not None and self.section.currentIndex() in (3, 4)
         self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
         self.words.setVisible(wanted and not self.on_bench)
-        self.to_mounts.setVisible(self.stack.currentIndex() == 5 and not self.on_bench)
+        self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
 
     def _instruction(self, result: FeedResult) -> Sentence:
-        section = self.stack.currentIndex()
+        section = self.section.currentIndex()
         if section == 0 and result.fit.items and not result.fit.missing:
             return result.fit.in_words()
         if section in (1, 2) and result.mesh.mesh is not None:
@@ -209,7 +225,7 @@ class FeedSheet(Sheet):
         return result.instruction
 
     def _show_headline(self, result: FeedResult) -> None:
-        units, section = self.session.units, self.stack.currentIndex()
+        units, section = self.session.units, self.section.currentIndex()
         stops, mesh = result.stops.stops, result.mesh
         grave = any(f.severity == "stop" for f in result.findings)
         if section in (1, 2) and mesh.mesh is not None:
@@ -241,7 +257,7 @@ class FeedSheet(Sheet):
             self.headline.show_answer(self.session, figure, under, "done" if result.done else None)
 
     def _rows(self, result: FeedResult, units: UnitSystem) -> list[list[str]]:
-        section = self.stack.currentIndex()
+        section = self.section.currentIndex()
         if section == 5:
             rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
             if result.bracket is not None:
@@ -261,7 +277,7 @@ class FeedSheet(Sheet):
         return []
 
     def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
-        inks, units, section = self.session.inks, self.session.units, self.stack.currentIndex()
+        inks, units, section = self.session.inks, self.session.units, self.section.currentIndex()
         stops = result.stops
         if section == 5 and result.bracket is not None:
             part = result.bracket.part

@@ -42,8 +42,8 @@ class StartSheet(QWidget):
         title = QLabel("Vernus")
         title.setFont(font(34, bold=True))
         under = plain_label(
-            "Plan, fit and prove a digital readout or a power feed on a manual mill or lathe: what you measured, what it "
-            "means, and what to do next.",
+            "Plan, fit and prove a digital readout or a power feed on a manual mill or lathe: what you measured, what "
+            "it means, and what to do next.",
             "faint",
         )
         columns = QHBoxLayout()
