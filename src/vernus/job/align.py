@@ -165,13 +165,9 @@ def result_in_job(job: Job, sweep: Sweep) -> SweepResult:
 def _gain(job: Job, sweep: Sweep) -> float:
     """What moves by turns or shims achieved so far in this series."""
     series = [s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if s.created <= sweep.created]
-    figures = [(s, sweep_result(s).alignment) for s in series if s.readings]
-    gains = [
-        gain_between(before, after)
-        for (_, before), (moved, after) in itertools.pairwise(figures)
-        if moved.moved_by == "turns" and before is not None and after is not None
-    ]
-    return learned_gain(gains)
+    moved = [pair for pair in itertools.pairwise(s for s in series if s.readings) if pair[1].moved_by == "turns"]
+    figures = [(sweep_result(before).alignment, sweep_result(after).alignment) for before, after in moved]
+    return learned_gain([gain_between(a, b) for a, b in figures if a is not None and b is not None])
 
 
 def targets_of(job: Job, axis: Axis) -> tuple[Target, ...]:
