@@ -1,0 +1,88 @@
+"""What the report and the wall sheet say of connecting, proving and the feed, in both unit systems."""
+
+import pytest
+
+from vernus.desktop.demo import demo_source
+from vernus.job.document import Job, new_id
+from vernus.job.edits import key_in
+from vernus.job.entities import Axis, CalibrationRun, Check, ProfileSetting
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.exchange import read_export
+from vernus.paper.feed_pages import feed_blocks
+from vernus.paper.page import Picture, Row, Words
+from vernus.paper.proof_pages import keyed_words, proof_blocks, wall_blocks
+
+
+def mm(text):
+    return LengthEntry.read(str(text))
+
+
+@pytest.fixture
+def job():
+    return Job(read_export(demo_source("mill")))
+
+
+def axis_named(job, name):
+    return next(a for a in job.all(Axis) if a.name == name)
+
+
+def told(blocks):
+    """Everything the blocks say, and how many pictures are among them."""
+    blocks = list(blocks)
+    words = [b.text for b in blocks if isinstance(b, Words)]
+    words += [" | ".join(b.cells) for b in blocks if isinstance(b, Row)]
+    return "\n".join(words), sum(isinstance(b, Picture) for b in blocks)
+
+
+def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
+    text, pictures = told(proof_blocks(job, axis_named(job, "X"), "mm"))
+    assert pictures == 3, "two calibrations and one positioning run"
+    for words in (
+        "clip behind the saddle to clip on the knee | 336.80 mm | Y at −131.2 mm",
+        "+5 V | brown | 2 | 2",
+        "Good. This axis is good",
+        "the gauge blocks | rectangular | 1.26 µm",
+        "accuracy A 0.017 mm",
+        "inside the ± 19 ppm of both",
+    ):
+        assert words in text
+
+
+def test_the_same_pages_read_in_inches(job):
+    text, _ = told(proof_blocks(job, axis_named(job, "X"), "in"))
+    assert "clip behind the saddle to clip on the knee | 13.260 in | Y at −5.165 in" in text
+    assert "accuracy A 0.7 thou" in text
+    text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
+    assert "outside 1000.0 thou, bore 787.4 thou, 0.709 in long" in text
+    assert pictures == 3, "sleeve, coupler, stops"
+
+
+def test_an_axis_without_anything_says_nothing_and_one_without_a_feed_has_no_feed(job):
+    assert told(proof_blocks(job, axis_named(job, "W"), "mm")) == ("", 0)
+    assert told(feed_blocks(job, axis_named(job, "W"), "mm")) == ("", 0)
+
+
+def test_a_keyed_table_hangs_on_the_wall_point_by_point(job):
+    axis = axis_named(job, "Y")
+    profile = job.all(ProfileSetting)[0]
+    job.apply("display", [profile.with_(points=4.0, step=mm("0.001"))])
+    checks = tuple(Check(true=mm(t), shown=mm(f"{t + 0.05 * t * (250 - t) / 15625:.3f}")) for t in range(0, 251, 50))
+    run = CalibrationRun(id=new_id(), axis_id=axis.id, method="table", per="mm", checks=checks, step=mm("0.001"))
+    (run,) = job.apply("run", [run])
+    keyed = job.apply("keyed", key_in(job, run))[0]
+    assert keyed_words(keyed) == "table of 4 points"
+    text, _ = told(wall_blocks(job, job.axes(), "mm"))
+    assert "Table of 4 points, keyed in" in text
+    assert "Point | At | Correction" in text
+    assert f"4 | {keyed.knots[-1].at_mm:g} mm" in text
+    assert "200 counts per mm, keyed in 2026-10-10" in text
+    assert "Not calibrated yet" in text, "W was never checked"
+
+
+def test_a_display_that_was_only_checked_is_told_as_it_came(job):
+    axis = axis_named(job, "W")
+    run = CalibrationRun(id=new_id(), axis_id=axis.id, per="in", checks=(Check(true=mm(300), shown=mm(300)),))
+    job.apply("run", [run])
+    text, _ = told(wall_blocks(job, [axis], "in"))
+    assert "5080 counts per inch, as it came" in text
+    assert "against a reference not named" in text
