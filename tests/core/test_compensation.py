@@ -146,6 +146,18 @@ def test_what_cannot_be_a_table_is_refused(shown, true, points, step, words):
         fit_segments(shown, true, points, step_mm=step)
 
 
+@pytest.mark.parametrize(("stations", "spacing"), [(21, "free"), (60, "free"), (21, "equal")])
+def test_a_mistyped_station_is_told_and_does_not_take_for_ever(stations, spacing):
+    true = np.linspace(0, 500, stations)
+    shown = true.copy()
+    shown[stations // 2] += 6
+    table = fit_segments(shown, true, 4, spacing, 0.0005)
+    assert "corrections-far-apart" in {f.code for f in table.findings}
+    assert table.max_residual_mm <= table.linear_max_mm + 0.05
+    for knot in table.knots:
+        assert round(knot.correction_mm / 0.0005) == pytest.approx(knot.correction_mm / 0.0005, abs=1e-6)
+
+
 def test_a_table_that_follows_every_reading_is_said_to_do_so():
     codes = {f.code for f in fit_segments([0, 10, 20], [0, 10.004, 20], 3).findings}
     assert codes == {"held-beyond-the-ends", "a-point-per-station"}

@@ -170,6 +170,14 @@ def test_a_figure_that_cannot_be_is_a_finding_not_a_crash(job, axis, wrong, word
     assert review_axis(job, axis).states["feed"] == "begun"
 
 
+def test_holes_of_the_trip_switch_off_by_a_millimetre_are_a_task(job, axis):
+    feed = fitted(
+        job, axis, switch_across=mm(31), switch_kit=mm(30), switch_hole=mm("4.5"), switch_thread="M4",
+    )  # fmt: skip
+    item = next(i for i in feed_result(job, axis, feed).fit.items if i.what == "trip switch")
+    assert (item.verdict, "slot 5.000 mm long" in item.words.text()) == ("task", True)
+
+
 def test_another_voltage_and_a_missing_travel_are_told(job, axis):
     feed = fitted(job, axis, volts=110)
     assert "other-voltage" in {f.code for f in feed_result(job, axis, feed).findings}

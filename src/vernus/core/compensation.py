@@ -31,6 +31,7 @@ _EDGE = 1e-9  # steps; keeps a value that is whole on paper from being lost to r
 _CLOSE = 1e-6  # steps to which the least largest residual is known
 _NEAR = 0.02  # the same, for tables that are only compared
 _NEVER = 1 << 20
+_MOST_WORK = 20_000_000
 
 
 @dataclass(frozen=True)
@@ -90,7 +91,7 @@ def fit_segments(
     """
     _check(points, step_mm)
     at, correction = stations_of(shown_mm, true_mm)
-    knots, values = _solve(at, correction / step_mm, points, spacing)
+    knots, values, every = _solve(at, correction / step_mm, points, spacing)
     table = [Knot(float(x), float(v * step_mm) + 0.0) for x, v in zip(knots, values, strict=True)]
     left = correction - np.interp(at, knots, values * step_mm)
     made = SegmentTable(
@@ -100,7 +101,11 @@ def fit_segments(
         (minimum_zone(at, correction) or 0.0) / 2,
     )
     return SegmentTable(
-        made.knots, made.max_residual_mm, made.rms_residual_mm, made.linear_max_mm, tuple(_review(made, len(at)))
+        made.knots,
+        made.max_residual_mm,
+        made.rms_residual_mm,
+        made.linear_max_mm,
+        tuple(_review(made, len(at), every * step_mm if every > 1 else None)),
     )
 
 
@@ -113,7 +118,7 @@ def _check(points: int, step_mm: float) -> None:
         raise BadInputError("The step of the values must be larger than zero, such as 0.001 mm.")
 
 
-def _review(table: SegmentTable, stations: int) -> list[Finding]:
+def _review(table: SegmentTable, stations: int, coarse_mm: float | None) -> list[Finding]:
     found = [
         finding(
             "held-beyond-the-ends",
@@ -124,6 +129,17 @@ def _review(table: SegmentTable, stations: int) -> list[Finding]:
             high=Mm(table.knots[-1].at_mm),
         )
     ]
+    if coarse_mm is not None:
+        found.append(
+            finding(
+                "corrections-far-apart",
+                "caution",
+                "The table leaves {left}, hundreds of its steps; values were tried every {step} only.",
+                "Look at the readings first: one is likely mistyped, or the count size is wrong.",
+                left=Fine(table.max_residual_mm),
+                step=Fine(coarse_mm),
+            )
+        )
     if stations <= len(table.knots):
         found.append(
             finding(
@@ -172,6 +188,11 @@ class _Search:
         first = np.ceil(self.low - room).astype(np.int64)
         last = np.floor(self.high + room).astype(np.int64)
         return first, np.maximum(last - first + 1, 0)
+
+    def work(self) -> int:
+        """How many pairs of knots and values one pass looks at, at most."""
+        wide = int(self.window(self.slack)[1].max())
+        return len(self.knots) * wide * (1 if self.chain else len(self.knots))
 
     def ends(self, i: int) -> int:
         """The last knot that may follow knot ``i``, plus one."""
@@ -235,11 +256,16 @@ class _Search:
             low, high = (low, middle) if self.possible(middle, points) else (middle, high)
         return high
 
-    def smoothest(self, most: float, points: int) -> tuple[Array, Array]:
-        """Knots and values of the table of least squares among those that leave no more than ``most``."""
+    def smoothest(self, most: float, points: int) -> tuple[Array, Array] | None:
+        """Knots and values of the table of least squares among those that leave no more than ``most``.
+
+        None where there are too many of them to go through.
+        """
         first, width = self.window(most)
         forth, back = self.needed(most, points), self.mirrored().needed(most, points)[::-1]
         alive = (forth + back <= points + 1) & (np.arange(forth.shape[1]) < width[:, None])
+        if int(alive.sum(axis=1).max()) * int(alive.any(axis=1).sum()) * alive.shape[1] > _MOST_WORK:
+            return None
         cost = np.full((points + 1, *alive.shape), np.inf)
         came = np.zeros((points + 1, *alive.shape, 2), dtype=np.int64)
         start = np.flatnonzero(alive[0])
@@ -322,12 +348,22 @@ def _candidates(at: Array, points: int, spacing: Spacing) -> Array:
     return np.sort(np.concatenate([at, grid[apart]]))
 
 
-def _solve(at: Array, wanted: Array, points: int, spacing: Spacing, close: float = _CLOSE) -> tuple[Array, Array]:
-    """Knots and values (in steps) of the best table, its largest residual to ``close`` steps."""
+def _solve(at: Array, wanted: Array, points: int, spacing: Spacing, close: float = _CLOSE) -> tuple[Array, Array, int]:
+    """Knots and values (in steps) of the best table, its largest residual to ``close`` steps, and how many steps count.
+
+    Where corrections are so far apart against the step that trying every value would take minutes, only every second,
+    fourth … value is tried: what is left is then hundreds of steps anyway.
+    """
     knots = _candidates(at, points, spacing)
-    search = _Search(at, wanted, knots, spacing == "equal")
-    most = search.least_largest(points, close)
-    return search.smoothest(most, points)
+    every = 1
+    while True:
+        search = _Search(at, wanted / every, knots, spacing == "equal")
+        if search.work() <= _MOST_WORK:
+            most = search.least_largest(points, close)
+            found = search.smoothest(most, points)
+            if found is not None:
+                return found[0], found[1] * every, every
+        every *= 2
 
 
 @dataclass(frozen=True)
@@ -367,7 +403,7 @@ def compare_tables(
             break
 
         def table(seen: Array, wanted: Array, x: Array, points: int = points) -> Array:
-            knots, values = _solve(seen, wanted / step_mm, points, spacing, _NEAR)
+            knots, values, _ = _solve(seen, wanted / step_mm, points, spacing, _NEAR)
             return np.interp(x, knots, values * step_mm)
 
         trials.append(_trial(points, at, correction, table))

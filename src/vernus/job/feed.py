@@ -154,6 +154,9 @@ def fit_result(feed: PowerFeed) -> FitResult:
         across, up, kit_across, kit_up, hole = (mm_of(h) or 0.0 for h in holes)
         screw = thread_named(feed.hole_thread).major_mm
         items.append(fit_holes("bracket holes", (across, up), (kit_across, kit_up), hole, screw))
+    if feed.switch_across is not None and feed.switch_kit is not None and feed.switch_hole and feed.switch_thread:
+        screw, apart = thread_named(feed.switch_thread).major_mm, (feed.switch_across.mm, 0.0)
+        items.append(fit_holes("trip switch", apart, (feed.switch_kit.mm, 0.0), feed.switch_hole.mm, screw))
     if feed.table_end is not None and feed.unit_high is not None:
         items.append(_height(feed.table_end.mm, feed.unit_high.mm, feed.way))
     missing = tuple(words for name, words in _WANTED if getattr(feed, name) is None)

@@ -36,7 +36,8 @@ _FIT = (
     "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
     "gear_outside", "gear_face", "unit_teeth", "volts", "shop_volts", "nut", "dial", "dial_length", "wheel",
     "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
-    "old_bracket", "kit_bracket", "table_end", "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
+    "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
+    "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
 )  # fmt: skip
 _MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far", "unit_near", "unit_far")
 _STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")

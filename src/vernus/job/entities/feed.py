@@ -48,6 +48,10 @@ class PowerFeed(Entity):
     kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0)] = None
     kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter")] = None
     hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
+    switch_across: Annotated[LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0)] = None
+    switch_kit: Annotated[LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0)] = None
+    switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter")] = None
+    switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""
     old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0)] = None
     kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0)] = None
     volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
