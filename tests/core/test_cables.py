@@ -56,6 +56,7 @@ def test_the_need_is_each_stretch_at_its_own_corner_with_its_allowances():
     need = plan_cable(machine(), anchors, supplied_mm=1000, slack_share=0.1, bend_mm=30, drip_mm=100)
     assert [s.longest_mm for s in need.stretches] == [362, 390]
     assert [dict(s.hold) for s in need.stretches] == [{"Y": 262}, {"W": -390}]
+    assert [s.hold_words() for s in need.stretches] == ["Y at its high end", "W at its low end"]
     assert need.need_mm == pytest.approx(752 * 1.1 + 2 * math.pi * 30 + 100)
     assert need.over_mm == pytest.approx(1000 - need.need_mm)
     assert need.findings[0].code == "cable-short"

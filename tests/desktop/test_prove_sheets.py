@@ -39,7 +39,7 @@ def test_anchors_are_proposed_and_the_need_is_shown_with_where_to_hold_the_machi
     hands.click(sheet.propose)
     assert len(demo.job.of_axis(CableAnchor, "axis-y")) == 3
     assert sheet.headline.figure.text().endswith("mm needed")
-    assert "W at" in sheet.table.rows.rows[0][2]
+    assert "W at its" in sheet.table.rows.rows[0][2]
     hands.click(sheet.tabs.buttons["cable"])
     hands.press(KEYS["cables"])
     hands.enter("800")

@@ -39,13 +39,22 @@ class Anchor:
 
 @dataclass(frozen=True)
 class Stretch:
-    """The cable between two anchors: greatest and least straight distance, and where the axes stand at the greatest."""
+    """The cable between two anchors: greatest and least straight distance, and where the axes stand at the greatest.
+
+    ``high`` says for each of these axes whether that is the high end of its range.
+    """
 
     a: Anchor
     b: Anchor
     longest_mm: float
     shortest_mm: float
     hold: Mapping[str, float]
+    high: Mapping[str, bool]
+
+    def hold_words(self) -> str:
+        """Where to hold the axes while tying it: always at an end of their ranges."""
+        ends = (f"{axis} at its {'high' if high else 'low'} end" for axis, high in self.high.items())
+        return ", ".join(ends) or "anywhere"
 
     @property
     def moves(self) -> bool:
@@ -92,7 +101,8 @@ def stretch_between(envelope: Envelope, a: Anchor, b: Anchor, ranges: Mapping[st
     hold = max(corners, key=apart)
     spans = [moves.span(c, ranges) for c in range(3)]
     nearest = [max(0.0, start[c] + spans[c][0], -(start[c] + spans[c][1])) for c in range(3)]
-    return Stretch(a, b, apart(hold), math.dist((0.0, 0.0, 0.0), nearest), hold)
+    high = {axis: mm == ranges[axis][1] for axis, mm in hold.items()}
+    return Stretch(a, b, apart(hold), math.dist((0.0, 0.0, 0.0), nearest), hold, high)
 
 
 def plan_cable(

@@ -52,7 +52,7 @@ def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     rows = [
         (
             f"{s.a.name} to {s.b.name}", format_length(s.longest_mm, units),
-            ", ".join(f"{k} at {format_plain(v, units, sign=True)}" for k, v in s.hold.items()) or "anywhere",
+            s.hold_words(),
         )
         for s in result.need.stretches
     ]  # fmt: skip

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from functools import partial
 
 from PySide6.QtCore import QSize
@@ -166,7 +165,7 @@ class CablesSheet(Sheet):
                     [
                         f"{s.a.name} to {s.b.name}",
                         format_length(s.longest_mm, units, with_unit=False),
-                        self._held(s.hold),
+                        s.hold_words(),
                     ]
                     for s in need.stretches
                 ],
@@ -178,10 +177,6 @@ class CablesSheet(Sheet):
             self.table.resizeRowsToContents()
         self.words.setText("Choose a stretch to see the machine where it is longest.")
         self._paint()
-
-    def _held(self, hold: Mapping[str, float]) -> str:
-        units = self.session.units
-        return ", ".join(f"{axis} at {format_plain(mm, units, sign=True)}" for axis, mm in hold.items()) or "anywhere"
 
     def _paint(self) -> None:
         job, result = self.session.job, self._result
