@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib import resources
 
 from PySide6.QtGui import QColor, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from vernus.paper.ink import DARK, Inks, font
 
@@ -70,14 +70,19 @@ QCheckBox:focus {{ color: {accent}; }}
 """
 
 
-def dress(application: QApplication, inks: Inks) -> None:
-    """Give the application its type and colours, once per theme: restyling walks every widget there is."""
+def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
+    """Give the application its type and palette, and a window its style.
+
+    The style is the window's, not the application's: so a sheet is styled once, when it is put into the window, and
+    not again and again while it is being built.
+    """
     shade = "dark" if inks == DARK else "light"
     arrow = str(resources.files("vernus.data").joinpath(f"arrow-{shade}.svg"))
     rules = _RULES.format(**vars(inks), arrow=arrow)
-    if application.styleSheet() == rules:
+    if window.styleSheet() == rules:
         return
-    application.setStyle("Fusion")
+    if application.style().name() != "fusion":
+        application.setStyle("Fusion")
     application.setFont(font())
     palette = QPalette(QColor(inks.ground))
     for role, colour in (
@@ -93,4 +98,4 @@ def dress(application: QApplication, inks: Inks) -> None:
     ):
         palette.setColor(role, QColor(colour))
     application.setPalette(palette)
-    application.setStyleSheet(rules)
+    window.setStyleSheet(rules)

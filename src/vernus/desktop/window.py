@@ -171,7 +171,7 @@ class Window(QMainWindow):
     def _dress(self) -> None:
         application = QApplication.instance()
         assert isinstance(application, QApplication)
-        dress(application, self.session.inks)
+        dress(application, self, self.session.inks)
 
     def _make_menus(self) -> None:
         job, edit, view, help_ = (self.menuBar().addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
