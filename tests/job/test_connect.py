@@ -6,9 +6,10 @@ from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.core.errors import BadInputError
 from vernus.desktop.demo import demo_source
 from vernus.job.cables import cable_result, propose_anchors, usual_wires, wire_findings
+from vernus.job.card import card_lines
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import survey_with
-from vernus.job.entities import CableRun, FeelRecord, PositioningRun, ReferenceKit, Wire
+from vernus.job.entities import Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.positioning import (
@@ -185,3 +186,16 @@ def test_the_accuracy_is_judged_with_the_uncertainty_of_its_reference(job, axis)
     assert "too near" in next(f.what.text() for f in named.findings if f.code == "accuracy-unsure")
     job.apply("one", [kit.with_(reference_kind="blocks", pieces=1)])
     assert positioning_result(job, axis, run.with_(reference_id="kit")).budget.expanded < named.budget.expanded
+
+
+def test_cables_and_power_up_tick_their_step_once_every_axis_has_them():
+    demo = Job(read_export(demo_source("mill")))
+
+    def done():
+        return {line.step.key: line.done for line in card_lines(demo)}
+
+    assert (done()["powerup"], done()["prove-X"]) == (False, True)
+    first = demo.all(PowerUpCheck)[0]
+    rest = [a for a in demo.all(Axis) if a.id != first.axis_id]
+    demo.apply("all", [first.with_(id=new_id(), created="", changed="", axis_id=a.id) for a in rest])
+    assert (done()["powerup"], done()["cables"]) == (True, True), "what was switched on has its cables"

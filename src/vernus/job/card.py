@@ -141,18 +141,23 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
 
 
 _TICKED_BY = (
-    ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
-    ("calibrate", "calibrate"), ("positioning", "prove"), ("feed", "feed"),
+    ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("calibrate", "calibrate"),
+    ("positioning", "prove"), ("feed", "feed"),
 )  # fmt: skip
 
 
+_WHOLE_MACHINE = ("cables", "powerup")
+
+
 def _done_by_sheet(job: Job) -> set[str]:
+    """Keys of the steps that a finished sheet ticks; cables and power-up are one step once every axis has them."""
     done: set[str] = set()
+    reviews = {axis.name: review_axis(job, axis).states for axis in job.axes()}
+    states = {name: {str(sheet): state for sheet, state in found.items()} for name, found in reviews.items()}
+    for name, found in states.items():
+        done |= {f"{step}-{name}" for sheet, step in _TICKED_BY if found.get(sheet) == "done"}
+    done |= {sheet for sheet in _WHOLE_MACHINE if all(found.get(sheet) == "done" for found in states.values())}
     for axis in job.axes():
-        review = review_axis(job, axis)
-        for sheet, step in _TICKED_BY:
-            if next((state for name, state in review.states.items() if name == sheet), None) == "done":
-                done.add(f"{step}-{axis.name}")
         plan = plan_of(job, axis)
         if plan is not None and plan.measuring is not None and chosen_face(job, plan) is not None:
             done.add(f"plan-{axis.name}")
