@@ -6,7 +6,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import QRectF
-from PySide6.QtGui import QImage, QPainter
 
 from vernus.core.alignment import Indicator, analyse_sweep, correct
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
@@ -20,36 +19,10 @@ from vernus.paper.drawing.stroke import Stroke, paint_stroke, stroke_scale
 from vernus.paper.drawing.sweep import paint_sweep
 from vernus.paper.drawing.travel import paint_travel
 from vernus.paper.drawing.views import Scene, paint_kept, paint_views, scene_spans
-from vernus.paper.ink import DARK, LIGHT, PRINT, load_fonts
+from vernus.paper.ink import DARK, LIGHT, PRINT
 
 SLIM = next(f for f in scale_families() if f.id == "glass-slim")
 ROOM = QRectF(0, 0, 520, 320)
-
-
-class Reader(QPainter):
-    """A painter that remembers its words and rectangles."""
-
-    def __init__(self, image):
-        super().__init__(image)
-        self.words, self.rects = [], []
-
-    def drawText(self, *args):
-        self.words.append(args[-1])
-        super().drawText(*args)
-
-    def drawRect(self, *args):
-        if isinstance(args[0], QRectF):
-            self.rects.append(QRectF(args[0]))
-        super().drawRect(*args)
-
-
-@pytest.fixture
-def painter(qapp):
-    load_fonts()
-    image = QImage(520, 320, QImage.Format.Format_ARGB32)
-    made = Reader(image)
-    yield made
-    made.end()
 
 
 @given(st.floats(-1e4, 1e4), st.floats(1e-4, 1e5), st.integers(2, 9))

@@ -3,8 +3,7 @@
 import itertools
 
 import pytest
-from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtCore import QRectF
 
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.feed_fit import TurnedPart
@@ -13,47 +12,9 @@ from vernus.core.trip import place_stops
 from vernus.paper.drawing.feed import paint_stops, paint_turned
 from vernus.paper.drawing.positioning import paint_positioning
 from vernus.paper.drawing.views import Scene, paint_views, scene_spans
-from vernus.paper.ink import DARK, LIGHT, PRINT, load_fonts
+from vernus.paper.ink import DARK, LIGHT, PRINT
 
 ROOM = QRectF(0, 0, 520, 320)
-
-
-class Reader(QPainter):
-    """A painter that remembers words, rectangles, lines and round marks."""
-
-    def __init__(self, image):
-        super().__init__(image)
-        self.words, self.rects, self.lines, self.dots, self.paths = [], [], [], [], []
-
-    def drawText(self, *args):
-        self.words.append(args[-1])
-        super().drawText(*args)
-
-    def drawRect(self, *args):
-        self.rects.append(QRectF(args[0]))
-        super().drawRect(*args)
-
-    def drawLine(self, *args):
-        self.lines.append(args)
-        super().drawLine(*args)
-
-    def drawEllipse(self, *args):
-        if isinstance(args[0], QPointF):
-            self.dots.append(QPointF(args[0]))
-        super().drawEllipse(*args)
-
-    def drawPolyline(self, *args):
-        self.paths.append([QPointF(p) for p in args[0]])
-        super().drawPolyline(*args)
-
-
-@pytest.fixture
-def painter(qapp):
-    load_fonts()
-    image = QImage(520, 320, QImage.Format.Format_ARGB32)
-    made = Reader(image)
-    yield made
-    made.end()
 
 
 def readings(scale=1.0):
