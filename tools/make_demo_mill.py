@@ -165,10 +165,10 @@ note("x", "Reader set by its clips, clips off, gap 0.5 by feeler at both ends an
 add(CableRun(id="cable-x", axis_id="axis-x", bend=mm("25"), plug="X, blue sleeve", socket="X", tied="yes", earth="yes"))
 for n, (name, member, place) in enumerate(
     (
-        ("stub of the X scale", "table", "430 150 -42"),
-        ("clip behind the saddle", "saddle", "209 125 -140"),
-        ("clip on the knee", "knee", "219 290 -300"),
-        ("clip on the column", "column", "150 450 -100"),
+        ("stub of the X scale", "saddle", "-66 140 -94"),
+        ("clip behind the saddle", "saddle", "0 137 -185"),
+        ("clip on the knee", "knee", "209 307 -183"),
+        ("clip on the column", "column", "162 455 -75"),
         ("display arm", "column", "570 360 505"),
     ),
     1,

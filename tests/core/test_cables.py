@@ -5,10 +5,10 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vernus.core.cables import Anchor, plan_cable, stretch_between
+from vernus.core.cables import Anchor, find_snags, plan_cable, stretch_between
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.errors import BadInputError
 
@@ -82,8 +82,70 @@ def test_what_the_cable_would_run_through_is_named_with_a_position_where_it_does
     need = plan_cable(machine([head, table]), anchors, supplied_mm=5000)
     assert [s.box.name for s in need.snags] == ["head"]
     assert "runs through head with" in need.findings[0].what.text()
-    aside = [anchors[0], Anchor("display", "column", (900, 100, 200))]
+    aside = [anchors[0], Anchor("display", "column", (900, 400, 200))]
     assert plan_cable(machine([head, table]), aside).snags == ()
+
+
+BOX = st.tuples(POINT, st.tuples(*[st.floats(1, 300)] * 3))
+
+
+@given(POINT, POINT, BOX, st.sampled_from(["table", "knee", "column"]), st.sampled_from(["table", "saddle", "column"]))
+@settings(max_examples=300)
+def test_what_a_grid_of_positions_runs_into_is_found_and_what_is_found_is_there(a, b, box, end, on):
+    corner, size = box
+    solid = Box("obstacle", on, corner, tuple(c + s for c, s in zip(corner, size, strict=True)))
+    envelope = machine([solid])
+    stretch = stretch_between(envelope, Anchor("reader", end, a), Anchor("display", "column", b), envelope.full)
+    if any(held.member == on and inside(held.point_mm, solid) for held in (stretch.a, stretch.b)):
+        return
+    found = find_snags(envelope, stretch, envelope.full)
+    for snag in found:
+        ranges = envelope.full
+        assert all(ranges[x][0] - 1e-9 <= mm <= ranges[x][1] + 1e-9 for x, mm in snag.at.items())
+        assert runs_through(envelope, stretch, solid, snag.at, deep=0.0)
+    grid = (
+        dict(zip("XYW", at, strict=True))
+        for at in itertools.product(*(np.linspace(*envelope.full[x], 4) for x in "XYW"))
+    )
+    if any(runs_through(envelope, stretch, solid, at, deep=2.0) for at in grid):
+        assert found
+
+
+def inside(point, box):
+    return all(low < p < high for p, low, high in zip(point, box.min_mm, box.max_mm, strict=True))
+
+
+def runs_through(envelope, stretch, box, at, deep):
+    """Whether one of many points of the stretch is in the box: sampled, not solved."""
+    places = {"X": 0.0, "Y": 0.0, "W": 0.0, **at}
+    ends = [
+        np.add(e.point_mm, envelope.offset(e.member, places)) - envelope.offset(box.member, places)
+        for e in (stretch.a, stretch.b)
+    ]
+    t = np.linspace(0, 1, 4001)[:, None]
+    line = (1 - t) * ends[0] + t * ends[1]
+    off = np.minimum(deep, np.subtract(box.max_mm, box.min_mm) / 4)
+    return bool(np.all((line > np.add(box.min_mm, off)) & (line < np.subtract(box.max_mm, off)), axis=1).any())
+
+
+def test_an_obstacle_met_only_between_any_round_places_is_found_and_a_thin_guard_counts():
+    post = Box("guard", "column", (-101.0, -300.0, -50.0), (-99.5, 300.0, 50.0))
+    reader, clip = Anchor("reader", "table", (37.0, 0.0, 0.0)), Anchor("clip", "saddle", (37.0, 200.0, 0.0))
+    envelope = machine([post])
+    (snag,) = find_snags(envelope, stretch_between(envelope, reader, clip, envelope.full), envelope.full)
+    assert snag.box.name == "guard"
+    held = {"X": (-300.0, -200.0), "Y": (0.0, 262.0), "W": (-390.0, 0.0)}
+    assert find_snags(envelope, stretch_between(envelope, reader, reader, held), held) == []
+
+
+def test_a_cable_led_along_a_face_touches_it_and_one_led_through_its_own_member_is_told():
+    table = Box("table", "table", (-600, -100, -60), (600, 100, 0))
+    envelope = machine([table])
+    behind = Anchor("reader", "table", (0, 100, -20))
+    along = stretch_between(envelope, behind, Anchor("clip", "table", (300, 100, -20)), envelope.full)
+    across = stretch_between(envelope, behind, Anchor("clip", "table", (300, -101, -20)), envelope.full)
+    assert find_snags(envelope, along, envelope.full) == []
+    assert [s.box.name for s in find_snags(envelope, across, envelope.full)] == ["table"]
 
 
 def test_what_cannot_be_a_cable_is_refused():

@@ -18,14 +18,12 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.envelope import Box, Envelope, Moves, Range, Triple
+from vernus.core.envelope import Box, Envelope, Range, Triple
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 
 Ends = Literal["moulded", "screw"]
-_PLACES = 5
-_GRAZE_MM = 0.5
-_AT_ANCHOR_MM = 2.0
+_TOUCH_MM = 2.0
 
 
 @dataclass(frozen=True)
@@ -92,7 +90,7 @@ def stretch_between(envelope: Envelope, a: Anchor, b: Anchor, ranges: Mapping[st
             raise BadInputError(f"{anchor.name} is on “{anchor.member}”, which is not a member of the machine.")
     moves = envelope.moves(a.member, b.member)
     axes = sorted({axis for part in moves.by_coordinate for axis, _ in part})
-    start = np.subtract(a.point_mm, b.point_mm)
+    start = [p - q for p, q in zip(a.point_mm, b.point_mm, strict=True)]
 
     def apart(at: Mapping[str, float]) -> float:
         return math.dist((0.0, 0.0, 0.0), [start[c] + moves.displacement(c, at) for c in range(3)])
@@ -190,65 +188,75 @@ def _instruct(need_mm: float, over_mm: float | None, ends: Ends, snags: Sequence
 
 
 def find_snags(envelope: Envelope, stretch: Stretch, ranges: Mapping[str, Range]) -> list[Snag]:
-    """Boxes that the straight stretch runs through, looked for at five places of every axis; one position each.
+    """Every box that the straight stretch runs through somewhere in the ranges, with one position where it does.
 
-    Boxes that an anchor sits on are left out: the cable begins there.
+    A box in which an anchor sits more than 2 mm deep is left out: the cable begins inside it.
     """
     found = []
     for box in envelope.boxes:
-        if any(e.member == box.member and _on(e.point_mm, box) for e in (stretch.a, stretch.b)):
-            continue
         at = _snags_at(envelope, stretch, box, ranges)
         if at is not None:
             found.append(Snag(stretch, box, at))
     return found
 
 
+def snag_shares(
+    envelope: Envelope,
+    a: tuple[str, NDArray[np.float64]],
+    b: tuple[str, NDArray[np.float64]],
+    box: Box,
+    ranges: Mapping[str, Range],
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Which part of straight stretches can lie in a box somewhere in the ranges: shares t of the way, from and to.
+
+    ``a`` and ``b``: the member of the ends and their points, (n, 3). None of the way: from ≥ to. Exact, since each axis
+    drives one coordinate: at a share t the coordinates can be chosen apart, and the least and greatest of each are
+    linear in t. Less than 2 mm deep is touching, not running into. An end that sits deeper in the box than that begins
+    inside it: none of the way.
+    """
+    first, last = np.zeros(len(a[1])), np.ones(len(a[1]))
+    moves = [envelope.moves(member, box.member) for member, _ in (a, b)]
+    for c in range(3):
+        low, high = _inner(box, c)
+        spans = [m.span(c, ranges) for m in moves]
+        for side, sign, wall in ((0, 1.0, high), (1, -1.0, low)):
+            from_a = sign * (a[1][:, c] + spans[0][side] - wall)
+            from_b = sign * (b[1][:, c] + spans[1][side] - wall)
+            fall = from_a - from_b
+            root = np.divide(from_a, fall, out=np.zeros_like(fall), where=fall != 0)
+            first = np.where(from_a >= 0, np.maximum(first, np.where(from_b >= 0, 1.0, root)), first)
+            last = np.where(from_b >= 0, np.minimum(last, np.where(from_a >= 0, 0.0, root)), last)
+    for member, points in (a, b):
+        if member == box.member:
+            walls = np.array([_inner(box, c) for c in range(3)])
+            last = np.where(np.all((walls[:, 0] < points) & (points < walls[:, 1]), axis=1), 0.0, last)
+    return first, last
+
+
 def _snags_at(envelope: Envelope, stretch: Stretch, box: Box, ranges: Mapping[str, Range]) -> dict[str, float] | None:
     """A place of the axes where the stretch runs through the box, seen from the box; None where it never does."""
-    moves = [envelope.moves(end.member, box.member) for end in (stretch.a, stretch.b)]
-    axes = sorted({axis for m in moves for part in m.by_coordinate for axis, _ in part})
-    spans = [[m.span(c, ranges) for c in range(3)] for m in moves]
+    a, b = ((end.member, np.array([end.point_mm])) for end in (stretch.a, stretch.b))
+    first, last = snag_shares(envelope, a, b, box, ranges)
+    if not first[0] < last[0]:
+        return None
+    t = float(first[0] + last[0]) / 2
+    moves = [envelope.moves(member, box.member) for member, _ in (a, b)]
+    at: dict[str, float] = {}
     for c in range(3):
-        reach = [
-            (end.point_mm[c] + low, end.point_mm[c] + high)
-            for end, (low, high) in zip((stretch.a, stretch.b), (s[c] for s in spans), strict=True)
-        ]
-        if min(r[0] for r in reach) >= box.max_mm[c] or max(r[1] for r in reach) <= box.min_mm[c]:
-            return None
-    grid = np.array(list(itertools.product(*(np.linspace(*ranges[a], _PLACES) for a in axes))))
-    places = {a: grid[:, n] for n, a in enumerate(axes)}
-    ends = [_placed(m, end.point_mm, places, len(grid)) for m, end in zip(moves, (stretch.a, stretch.b), strict=True)]
-    hit = np.flatnonzero(_through(ends[0], ends[1], np.array(box.min_mm), np.array(box.max_mm)) > _GRAZE_MM)
-    return {a: float(grid[hit[0], n]) for n, a in enumerate(axes)} if len(hit) else None
+        ends = [m.span(c, ranges) for m in moves]
+        point = (1 - t) * stretch.a.point_mm[c] + t * stretch.b.point_mm[c]
+        least, most = (point + (1 - t) * ends[0][side] + t * ends[1][side] for side in (0, 1))
+        low, high = _inner(box, c)
+        wanted = min(max((least + most) / 2, low), high)
+        share = (min(max(wanted, least), most) - least) / (most - least) if most > least else 0.5
+        for axis, sign in {*moves[0].by_coordinate[c], *moves[1].by_coordinate[c]}:
+            near, far = ranges[axis] if sign > 0 else ranges[axis][::-1]
+            at[axis] = near + share * (far - near)
+    return dict(sorted(at.items()))
 
 
-def _placed(moves: Moves, point: Triple, places: Mapping[str, NDArray[np.float64]], count: int) -> NDArray[np.float64]:
-    """A point at every place of the axes, one row each, seen from the member it moves against."""
-    placed = np.tile(np.asarray(point, dtype=float), (count, 1))
-    for c in range(3):
-        for axis, sign in moves.by_coordinate[c]:
-            placed[:, c] += sign * places[axis]
-    return placed
-
-
-def _on(point: Triple, box: Box) -> bool:
-    return all(
-        low - _AT_ANCHOR_MM <= p <= high + _AT_ANCHOR_MM
-        for p, low, high in zip(point, box.min_mm, box.max_mm, strict=True)
-    )
-
-
-def _through(
-    a: NDArray[np.float64], b: NDArray[np.float64], low: NDArray[np.float64], high: NDArray[np.float64]
-) -> NDArray[np.float64]:
-    """The length (mm) of each segment inside its box."""
-    along = b - a
-    with np.errstate(divide="ignore", invalid="ignore"):
-        t1, t2 = (low - a) / along, (high - a) / along
-    inside = (low < a) & (a < high)
-    still = along == 0
-    near = np.where(still, np.where(inside, -np.inf, np.inf), np.minimum(t1, t2)).max(axis=1)
-    far = np.where(still, np.where(inside, np.inf, -np.inf), np.maximum(t1, t2)).min(axis=1)
-    share = np.minimum(far, 1.0) - np.maximum(near, 0.0)
-    return np.asarray(np.maximum(share, 0.0) * np.linalg.norm(along, axis=1))
+def _inner(box: Box, c: int) -> Range:
+    """A side of a box without the depth that only touches; a thin plate keeps its middle half."""
+    low, high = box.min_mm[c], box.max_mm[c]
+    off = min(_TOUCH_MM, (high - low) / 4)
+    return low + off, high - off

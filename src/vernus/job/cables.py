@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from vernus.core.cable_route import route_cable
 from vernus.core.cables import Anchor, CableNeed, plan_cable
 from vernus.core.envelope import Box, Envelope
 from vernus.core.errors import BadInputError
@@ -150,28 +151,24 @@ def usual_wires(axis: Axis, new_id: Callable[[], str]) -> list[Wire]:
 
 
 def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[CableAnchor]:
-    """Reader, a clip on each member between, and the display, as far as plan and boxes know; to be corrected.
+    """Reader, clips on the members between, and the display, led so that as little as can be is in the way.
 
     Raises BadInputError while no face is chosen: then nobody knows where the reader is.
     """
     face = chosen_face(job, plan_of(job, axis))
     parts = planned_parts(job, axis, face, plan_of(job, axis)) if face is not None else []
-    if face is None or not parts:
+    stub = next((b for b in parts if b.name.endswith("stub")), None)
+    if stub is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
-    stub = next((b for b in parts if "cable" in b.name), parts[0])
     chain = _members_between(job, stub.member)
-    names = [(f"{axis.name} cable stub", stub.member, _middle(stub))]
-    boxes = machine_boxes(job)
-    for member in chain[1:]:
-        place = _near(boxes, member, names[-1][2])
-        names.append((f"clip on the {member}", member, place))
-    names.append(("display", chain[-1], _display_place(job, boxes, chain[-1])))
+    start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
+    end = Anchor("display", chain[-1], _display_place(job, machine_boxes(job), chain[-1]))
     return [
         CableAnchor(
-            id=new_id(), axis_id=axis.id, name=name, member=member, place=float(n),
-            x=_entry(at[0]), y=_entry(at[1]), z=_entry(at[2]),
+            id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),
+            x=_entry(anchor.point_mm[0]), y=_entry(anchor.point_mm[1]), z=_entry(anchor.point_mm[2]),
         )
-        for n, (name, member, at) in enumerate(names, 1)
+        for n, anchor in enumerate(route_cable(_envelope(job), start, chain, end), 1)
     ]  # fmt: skip
 
 
@@ -185,21 +182,11 @@ def _members_between(job: Job, member: str) -> list[str]:
     chain = [member]
     while on.get(chain[-1]) and on[chain[-1]] not in chain:
         chain.append(on[chain[-1]])
-    return chain if len(chain) > 1 else [member, member]
+    return chain
 
 
 def _middle(box: Box) -> tuple[float, float, float]:
     x, y, z = ((low + high) / 2 for low, high in zip(box.min_mm, box.max_mm, strict=True))
-    return x, y, z
-
-
-def _near(boxes: Sequence[Box], member: str, to: tuple[float, float, float]) -> tuple[float, float, float]:
-    """The place on a member's largest box nearest to a point."""
-    mine = [b for b in boxes if b.member == member]
-    if not mine:
-        return to
-    box = max(mine, key=lambda b: (b.max_mm[0] - b.min_mm[0]) * (b.max_mm[1] - b.min_mm[1]))
-    x, y, z = (min(max(t, low), high) for t, low, high in zip(to, box.min_mm, box.max_mm, strict=True))
     return x, y, z
 
 

@@ -1,0 +1,130 @@
+"""Where to clip a cable so that nothing moving runs into it: a way from stub to display over the members between.
+
+Places for a clip are looked for on the upright faces of each member's boxes, at a clip's stand-off. The way chosen has
+the least length at its farthest corners, where a stretch that runs through a box counts as 5 m, a clip as 0.1 m and a
+clip on the front face, where chips fly, as 0.3 m more (weights: a judgement, no source). Shortest over layers of
+places, so it is the best of those looked at. All lengths in mm.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vernus.core.cables import Anchor, snag_shares
+from vernus.core.envelope import Box, Envelope, Range, Triple
+
+Points = NDArray[np.float64]
+_STAND_OFF_MM, _EDGE_MM = 12.0, 10.0
+_SNAG_MM, _CLIP_MM, _CHIPS_MM = 5000.0, 100.0, 300.0
+_MOST_CLIPS = 3
+_SIDES = {(0, 0): "left", (0, 1): "right", (1, 0): "front", (1, 1): "back"}
+
+
+@dataclass(frozen=True)
+class _Layer:
+    """The places of one choice on the way, with what each costs by itself; ``stay`` when no clip may be needed."""
+
+    member: str
+    points: Points
+    names: tuple[str, ...]
+    costs: Points
+    stay: bool = False
+
+
+def clip_places(envelope: Envelope, member: str) -> list[tuple[str, Triple]]:
+    """Places for a clip on a member: side in words, and the point with every axis at 0.
+
+    12 mm off its four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
+    above the top edge: from such places the cable goes round an edge without touching it.
+    """
+    mine = [b for b in envelope.boxes if b.member == member]
+    places = []
+    for box in mine:
+        if box.pose or box.group:
+            continue
+        spans = list(zip(box.min_mm, box.max_mm, strict=True))
+        for (across, end), words in _SIDES.items():
+            out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
+            heights = [*_places(spans[2]), spans[2][1] + _STAND_OFF_MM]
+            for along, up in itertools.product(_places(spans[1 - across]), heights):
+                point = (out, along, up) if across == 0 else (along, out, up)
+                if not any(_in(point, other) for other in mine):
+                    places.append((words, point))
+    return places
+
+
+def route_cable(
+    envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor, ranges: Mapping[str, Range] | None = None
+) -> list[Anchor]:
+    """The anchors from ``start`` to ``end`` with one to three clips on each of ``members`` that has boxes."""
+    within = envelope.full if ranges is None else ranges
+    layers = [_layer_of([start])]
+    for member in members:
+        places = clip_places(envelope, member)
+        if places:
+            points = np.array([point for _, point in places])
+            chips = np.array([_CHIPS_MM if words == "front" else 0.0 for words, _ in places])
+            names = tuple(f"clip on the {member}, {words}" for words, _ in places)
+            layers += [_Layer(member, points, names, chips + _CLIP_MM, stay=n > 0) for n in range(_MOST_CLIPS)]
+    layers.append(_layer_of([end]))
+    way = _cheapest(envelope, layers, within)
+    anchors = [start]
+    for layer, n in list(zip(layers, way, strict=True))[1:-1]:
+        x, y, z = (float(v) for v in layer.points[n])
+        anchor = Anchor(layer.names[n], layer.member, (x, y, z))
+        if anchor != anchors[-1]:
+            anchors.append(anchor)
+    return [*anchors, end]
+
+
+def _layer_of(anchors: Sequence[Anchor]) -> _Layer:
+    points = np.array([a.point_mm for a in anchors])
+    return _Layer(anchors[0].member, points, tuple(a.name for a in anchors), np.zeros(len(anchors)))
+
+
+def _cheapest(envelope: Envelope, layers: Sequence[_Layer], ranges: Mapping[str, Range]) -> list[int]:
+    """The place taken in each layer on the cheapest way."""
+    total, came = layers[0].costs, []
+    for before, after in itertools.pairwise(layers):
+        step = _step_costs(envelope, before, after, ranges) + after.costs
+        if after.stay:
+            np.fill_diagonal(step, 0.0)
+        through = total[:, None] + step
+        came.append(through.argmin(axis=0))
+        total = through.min(axis=0)
+    way = [int(total.argmin())]
+    for back in reversed(came):
+        way.append(int(back[way[-1]]))
+    return way[::-1]
+
+
+def _step_costs(envelope: Envelope, before: _Layer, after: _Layer, ranges: Mapping[str, Range]) -> Points:
+    """Of every place before with every place after: longest distance, and what the boxes in the way add."""
+    a = np.repeat(before.points, len(after.points), axis=0)
+    b = np.tile(after.points, (len(before.points), 1))
+    moves = envelope.moves(before.member, after.member)
+    farthest = np.zeros(len(a))
+    for c in range(3):
+        low, high = moves.span(c, ranges)
+        apart = a[:, c] - b[:, c]
+        farthest += np.maximum((apart + low) ** 2, (apart + high) ** 2)
+    cost = np.sqrt(farthest)
+    for box in envelope.boxes:
+        first, last = snag_shares(envelope, (before.member, a), (after.member, b), box, ranges)
+        cost += np.where(first < last, _SNAG_MM, 0.0)
+    return np.asarray(cost.reshape(len(before.points), len(after.points)))
+
+
+def _places(span: Range) -> list[float]:
+    """The middle of a side, and near its edges where it is long enough for that."""
+    middle = (span[0] + span[1]) / 2
+    return [span[0] + _EDGE_MM, middle, span[1] - _EDGE_MM] if span[1] - span[0] > 3 * _EDGE_MM else [middle]
+
+
+def _in(point: Triple, box: Box) -> bool:
+    return all(low < p < high for p, low, high in zip(point, box.min_mm, box.max_mm, strict=True))
