@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed import CHECKS, answer_finding, feed_range, feed_rate, review_supply
+from vernus.core.feed import CHECKS, Supply, answer_finding, feed_range, feed_rate, review_supply
 from vernus.core.feed_bracket import HolePattern, solve_bracket
 from vernus.core.feed_fit import TurnedPart, compare_brackets, fit_bore, fit_holes, fit_keyway, fit_length, fit_thread
 from vernus.core.keys import fit_key
@@ -23,7 +23,7 @@ def test_inch_keys_in_metric_slots_and_the_other_way_round():
     assert "9.4 thou narrower" in loose.words.text("in")
     tight = fit_key(5, INCH * 3 / 16)
     assert (tight.verdict, tight.play_mm) == ("tight", None)
-    assert "file or grind it to 4.76" in tight.words.text()
+    assert "what stands out of the shaft, to 4.762 mm" in tight.words.text()
     assert fit_key(5, 5.02).verdict == "fits"
     with pytest.raises(BadInputError):
         fit_key(0, 5)
@@ -33,8 +33,8 @@ def test_inch_keys_in_metric_slots_and_the_other_way_round():
     ("shaft", "bore", "root", "verdict", "words"),
     [
         (20, 20.03, None, "fits", "slides on"),
-        (20, 25.4, None, "part", "Make a sleeve: outside 25.400 mm, bore 20.000 mm"),
-        (20, 21, None, "part", "bore the gear to 23.000 mm"),
+        (20, 25.4, None, "part", "Make a sleeve: outside 25.4 mm, bore 20 mm"),
+        (20, 21, None, "part", "bore the gear to 23 mm"),
         (20, 19, 40, "task", "Bore the gear out by 1.000 mm"),
         (20, 19, 22, "task", "turn a stub or coupler"),
     ],
@@ -73,12 +73,23 @@ def test_the_end_thread_is_named_and_held_against_the_nut():
     assert fit_thread(3.3, 3.3, "M3").verdict == "open"
 
 
-def test_a_loose_key_is_a_task_with_its_play():
-    item = fit_keyway(4.7625, 5, 180, 20)
-    assert (item.verdict, "rim" in item.words.text()) == ("task", True)
-    assert "The key is 3/16 in, the slot 5 mm." in item.words.text()
-    assert "6 mm or 3/16 in is usual" in fit_keyway(5, 5, None, 20).words.text()
-    assert "usual" not in fit_keyway(6, 6, None, 20).words.text()
+def test_a_key_that_does_not_fit_becomes_a_stepped_key_with_its_play():
+    item = fit_keyway(4.7625, 5, 180, 20, 18)
+    assert (item.verdict, "rim" in item.words.text()) == ("part", True)
+    assert "Key 3/16 in, slot 5 mm." in item.words.text()
+    part = item.part
+    assert (part.shaft_width_mm, part.hub_width_mm, part.length_mm) == (4.7625, 5, 18)
+    assert (part.height_mm, part.depth_mm) == pytest.approx((4.7625, 4.7625 / 2))
+    assert "Usual on this shaft: 6 mm or 3/16 in" in fit_keyway(5, 5, None, 20, 18).words.text()
+    assert "Usual" not in fit_keyway(6, 6, None, 20, 18).words.text()
+    assert fit_keyway(6, 6, None, 20, 18).part is None
+
+
+def test_a_key_too_wide_is_dressed_only_where_it_stands_out_of_the_shaft():
+    item = fit_keyway(5, 4.76, None, 15, 18)
+    assert "what stands out of the shaft, to 4.76 mm" in item.words.text()
+    assert (item.part.shaft_width_mm, item.part.hub_width_mm, item.part.depth_mm) == (5, 4.76, 3)
+    assert "0.1874 in" in item.words.text("in")
 
 
 def test_both_ways_to_carry_it_are_compared_by_what_they_cost():
@@ -101,11 +112,28 @@ def test_feeds_follow_from_motor_gears_and_lead_in_both_unit_systems():
         feed_rate(100, (18, 36), 0)
 
 
-def test_another_voltage_stops_and_every_check_has_its_words():
-    assert review_supply(110, 230)[0].code == "other-voltage"
-    assert review_supply(220, 230) == []
-    assert review_supply(None, 230) == []
+def test_every_check_of_commissioning_has_its_words():
     assert {answer_finding(name).severity for name in CHECKS} == {"stop", "caution"}
+
+
+@pytest.mark.parametrize(
+    ("unit", "shop", "codes"),
+    [
+        (Supply(110), Supply(230), ["other-voltage"]),
+        (Supply(220), Supply(230), []),
+        (Supply(), Supply(230, "1", 50), []),
+        (Supply(400, "3", 50), Supply(230, "1", 50), ["other-voltage", "other-phases"]),
+        (Supply(230, "1", 60), Supply(230, "1", 50), ["other-frequency"]),
+        (Supply(230, "1", 50), Supply(230, "1", 50.2), []),
+        (Supply(24, "dc"), Supply(24, "1"), ["other-phases"]),
+    ],
+)
+def test_a_supply_is_compared_in_volts_phases_and_hertz_as_far_as_both_are_known(unit, shop, codes):
+    assert [f.code for f in review_supply(unit, shop)] == codes
+
+
+def test_another_frequency_says_how_fast_the_motor_then_runs():
+    assert "83 % of its speed" in review_supply(Supply(hertz=60), Supply(hertz=50))[0].what.text()
 
 
 MACHINE, UNIT = HolePattern(84, 40, "M8"), HolePattern(70, 30, "M8", (0, -85))

@@ -45,7 +45,7 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     assert sheet.headline.figure.text() == "0 of 3 fit"
     rows = {r[0]: r for r in sheet.table.rows.rows}
     assert rows["gear bore"][1] == "to make"
-    assert "too wide: file or grind it to 4.763 mm" in rows["key"][2]
+    assert "too wide: dress only what stands out of the shaft, to 4.763 mm" in rows["key"][2]
     assert "Too short by 2 mm" in rows["screw length"][2]
     hands.press("F4")
     hands.press("F4")

@@ -125,6 +125,13 @@ def test_the_unit_takes_room_in_the_envelope(job, axis):
     assert (box.member, box.max_mm[0] - box.min_mm[0], box.max_mm[2]) == ("table", 110, 0)
     kept = envelope_result(job).kept
     assert kept["X"][0] > before["X"][0], "low over the base it meets it"
+    fitted(
+        job, axis, unit_long=mm(110), unit_wide=mm(150), unit_high=mm(200), end="high", bracket="replace",
+        kit_bracket=mm(24),
+    )  # fmt: skip
+    unit, bracket = feed_parts(job)
+    assert (bracket.name, bracket.max_mm[0] - bracket.min_mm[0]) == ("X feed bracket", 24)
+    assert (unit.min_mm[0], bracket.min_mm[0]) == (bracket.max_mm[0], box.min_mm[0])
     job.apply("away", drop=["feed"])
     assert feed_parts(job) == []
 
@@ -135,7 +142,7 @@ def test_buying_making_and_keeping_are_listed(job, axis):
     items = [(i.kind, i.what.text()) for i in buying_list(job)]
     assert ("buy", "Power feed kit") in items
     assert ("make", "Sleeve") in items
-    assert ("make", "Task: key") in items
+    assert ("make", "Stepped key") in items
     assert ("keep", "handwheel") in items
 
 
@@ -175,7 +182,7 @@ def test_holes_of_the_trip_switch_off_by_a_millimetre_are_a_task(job, axis):
         job, axis, switch_across=mm(31), switch_kit=mm(30), switch_hole=mm("4.5"), switch_thread="M4",
     )  # fmt: skip
     item = next(i for i in feed_result(job, axis, feed).fit.items if i.what == "trip switch")
-    assert (item.verdict, "slot 5.000 mm long" in item.words.text()) == ("task", True)
+    assert (item.verdict, "slot 5 mm long" in item.words.text()) == ("task", True)
 
 
 def test_another_voltage_and_a_missing_travel_are_told(job, axis):
@@ -183,6 +190,17 @@ def test_another_voltage_and_a_missing_travel_are_told(job, axis):
     assert "other-voltage" in {f.code for f in feed_result(job, axis, feed).findings}
     other = job.axes()[1]
     assert "travel first" in stops_result(job, other, PowerFeed(id="o", axis_id=other.id)).instruction.text()
+
+
+def test_a_unit_gear_of_another_pitch_is_told_before_it_is_bought(job, axis):
+    feed = fitted(job, axis, unit_outside=mm("39.9"))
+    result = feed_result(job, axis, feed)
+    assert "gears-unlike" not in {f.code for f in result.findings}
+    assert "pressure angle likely 20°" in result.mesh.named.text()
+    other = feed_result(job, axis, feed.with_(unit_outside=mm("42.3")))
+    told = next(f for f in other.findings if f.code == "gears-unlike")
+    assert "18 teeth of module 2 the unit's gear would be 40 mm outside; it measures 42.3 mm" in told.what.text()
+    assert "1.6654 in" in told.what.text("in")
 
 
 def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():

@@ -12,7 +12,7 @@ class Reader(QPainter):
 
     def __init__(self, image):
         super().__init__(image)
-        self.words, self.rects, self.lines, self.dots, self.paths = [], [], [], [], []
+        self.words, self.rects, self.lines, self.dots, self.paths, self.circles = [], [], [], [], [], []
 
     def drawText(self, *args):
         self.words.append(args[-1])
@@ -30,6 +30,7 @@ class Reader(QPainter):
     def drawEllipse(self, *args):
         if isinstance(args[0], QPointF):
             self.dots.append(QPointF(args[0]))
+            self.circles.append((QPointF(args[0]), args[1]))
         super().drawEllipse(*args)
 
     def drawPolyline(self, *args):

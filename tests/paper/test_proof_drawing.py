@@ -7,9 +7,11 @@ from PySide6.QtCore import QRectF
 
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.feed_fit import TurnedPart
+from vernus.core.gears import mesh_gears
+from vernus.core.keys import stepped_key
 from vernus.core.positioning import analyse_positioning
 from vernus.core.trip import place_stops
-from vernus.paper.drawing.feed import paint_stops, paint_turned
+from vernus.paper.drawing.feed import paint_made, paint_mesh, paint_stops, paint_turned
 from vernus.paper.drawing.positioning import paint_positioning
 from vernus.paper.drawing.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import DARK, LIGHT, PRINT
@@ -77,10 +79,32 @@ def test_a_turned_part_keeps_its_proportions_and_names_its_sizes(painter):
     assert second.width() / second.height() == pytest.approx(25 / 20)
     assert second.left() == pytest.approx(first.right())
     assert len(painter.rects) == 5, "two steps, two claws, the bore"
-    assert {"dia. 30.00 mm", "dia. 20.00 mm", "bore 18.00 mm", "40.00 mm", "25.00 mm"} <= set(painter.words)
+    assert {"dia. 30 mm", "dia. 20 mm", "bore 18 mm", "40.00 mm", "25.00 mm"} <= set(painter.words)
     sleeve = TurnedPart("sleeve", ((25.4, 18),), 20)
     paint_turned(painter, ROOM, sleeve, DARK, "in")
-    assert "bore 0.787 in" in painter.words
+    assert "bore 0.7874 in" in painter.words
+
+
+@pytest.mark.parametrize("scale", [1.0, 25.4 / 12])
+def test_gears_stand_at_their_centres_and_touch_at_their_pitch_circles(painter, scale):
+    mesh = mesh_gears(2 * scale, (36, 18), 20, backlash_mm=0.12)
+    paint_mesh(painter, ROOM, mesh, (36, 18), LIGHT, "mm")
+    (drive, outside), (_, pitch), (unit, small), _ = painter.circles
+    per_mm = (unit.x() - drive.x()) / (mesh.centre_mm + mesh.open_mm)
+    assert (outside, pitch, small) == pytest.approx((38 * scale * per_mm, 36 * scale * per_mm, 20 * scale * per_mm))
+    assert {"36", "18", f"centres {54 * scale + mesh.open_mm:.2f} mm"} <= set(painter.words)
+    assert unit.x() + small < ROOM.right()
+
+
+def test_a_stepped_key_keeps_its_proportions_from_the_end_and_from_the_side(painter):
+    paint_made(painter, ROOM, stepped_key(5, 4.76, 18), LIGHT, "mm")
+    hub, shaft, side = painter.rects
+    assert hub.width() / shaft.width() == pytest.approx(4.76 / 5)
+    assert hub.bottom() == pytest.approx(shaft.top())
+    assert hub.height() / shaft.height() == pytest.approx(2 / 3)
+    assert side.width() / side.height() == pytest.approx(18 / 5)
+    assert {"4.76 mm", "5 mm", "hub 2.00 mm", "shaft 3.00 mm", "18.00 mm"} <= set(painter.words)
+    assert side.right() < ROOM.right()
 
 
 def test_the_cable_moves_with_its_members_in_all_three_views(painter):

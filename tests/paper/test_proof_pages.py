@@ -38,7 +38,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
     text, pictures = told(proof_blocks(job, axis_named(job, "X"), "mm"))
     assert pictures == 3, "two calibrations and one positioning run"
     for words in (
-        "clip behind the saddle to clip on the knee | 336.80 mm | Y at its low end",
+        "clip behind the saddle to clip on the knee | 366.61 mm | Y at its low end",
         "+5 V | brown | 2 | 2",
         "Good. This axis is good",
         "the gauge blocks | rectangular | 1.26 µm",
@@ -50,11 +50,11 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
 
 def test_the_same_pages_read_in_inches(job):
     text, _ = told(proof_blocks(job, axis_named(job, "X"), "in"))
-    assert "clip behind the saddle to clip on the knee | 13.260 in | Y at its low end" in text
+    assert "clip behind the saddle to clip on the knee | 14.433 in | Y at its low end" in text
     assert "accuracy A 0.7 thou" in text
     text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
-    assert "outside 1000.0 thou, bore 787.4 thou, 0.709 in long" in text
-    assert pictures == 3, "sleeve, coupler, stops"
+    assert "outside 1 in, bore 0.7874 in, 0.709 in long" in text
+    assert pictures == 4, "sleeve, coupler, key, stops"
 
 
 def test_an_axis_without_anything_says_nothing_and_one_without_a_feed_has_no_feed(job):

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from vernus.core.keys import standard_key
+from vernus.core.keys import standard_key, stepped_key
 
 TABLE = Path(distribution("bd-warehouse").locate_file("bd_warehouse/data/shaft_key_parameters.csv"))
 ROWS = list(csv.DictReader(TABLE.read_text(encoding="utf-8").splitlines()))
@@ -15,6 +15,13 @@ ROWS = list(csv.DictReader(TABLE.read_text(encoding="utf-8").splitlines()))
 @pytest.mark.parametrize("row", ROWS, ids=lambda r: r["Size"])
 def test_the_width_of_a_metric_key_equals_the_outside_table(row):
     assert standard_key(float(row["Size"]), "metric")[1] == float(row["din6885:b"])
+
+
+@pytest.mark.parametrize("row", ROWS, ids=lambda r: r["Size"])
+def test_height_and_depth_of_a_stepped_key_equal_the_outside_table(row):
+    """The table's t4 is the depth in the shaft, its t2 the one in the hub."""
+    made = stepped_key(float(row["din6885:b"]), 5.0, 20.0)
+    assert (made.height_mm, made.depth_mm) == (float(row["din6885:h"]), float(row["din6885:t4"]))
 
 
 @pytest.mark.parametrize(

@@ -1,7 +1,7 @@
 """Speeds of a power feed, and its supply.
 
 Feed (mm/min) = motor rpm × z₁/z₂ × lead, z₁ on the unit, z₂ on the screw. Supply: most units take ± 10 % of their
-voltage; common practice, no source, the maker's plate goes before it.
+voltage and ± 5 % of their frequency; common practice, no source, the maker's plate goes before it.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding
 from vernus.core.units import UnitSystem, format_in
 
-_SHARE = 0.1
+_SHARE, _HERTZ_SHARE = 0.1, 0.05
 
 
 @dataclass(frozen=True)
@@ -68,21 +68,60 @@ def feed_range(
     return FeedRange(slow, fast, rapid, 60 * travel_mm / rapid, 60 * travel_mm / slow)
 
 
-def review_supply(unit_volts: float | None, shop_volts: float | None) -> list[Finding]:
-    """A finding when the unit's voltage is not that of the shop."""
-    if unit_volts is None or shop_volts is None or abs(shop_volts / unit_volts - 1) <= _SHARE:
-        return []
-    return [
-        finding(
-            "other-voltage",
-            "stop",
-            "The unit is for {unit:g} V, the shop has {shop:g} V.",
-            "Don't connect it. Order it for {shop:g} V, or a transformer of its power by an electrician; local "
-            "electrical codes go before this.",
-            unit=unit_volts,
-            shop=shop_volts,
+@dataclass(frozen=True)
+class Supply:
+    """A supply: volts, phases (``1``, ``3`` or ``dc``) and hertz; what isn't known is None or empty."""
+
+    volts: float | None = None
+    phases: str = ""
+    hertz: float | None = None
+
+
+_PHASES = {"1": "single-phase", "3": "three-phase", "dc": "direct current"}
+
+
+def review_supply(unit: Supply, shop: Supply) -> list[Finding]:
+    """Findings where what the unit wants is not what the shop has; what isn't known of either is not compared."""
+    found = []
+    if unit.volts and shop.volts and abs(shop.volts / unit.volts - 1) > _SHARE:
+        found.append(
+            finding(
+                "other-voltage",
+                "stop",
+                "The unit is for {unit:g} V, the shop has {shop:g} V.",
+                "Don't connect it. Order it for {shop:g} V, or a transformer of its power by an electrician; local "
+                "electrical codes go before this.",
+                unit=unit.volts,
+                shop=shop.volts,
+            )
         )
-    ]
+    if unit.phases and shop.phases and unit.phases != shop.phases:
+        found.append(
+            finding(
+                "other-phases",
+                "stop",
+                "The unit is for {unit}, the shop has {shop}.",
+                "Don't connect it. Order it for {shop}, or have an electrician fit what turns one into the other; "
+                "local electrical codes go before this.",
+                unit=_PHASES[unit.phases],
+                shop=_PHASES[shop.phases],
+            )
+        )
+    if unit.hertz and shop.hertz and abs(shop.hertz / unit.hertz - 1) > _HERTZ_SHARE:
+        found.append(
+            finding(
+                "other-frequency",
+                "caution",
+                "The unit is for {unit:g} Hz, the shop has {shop:g} Hz: a mains-fed motor runs at {share:.0f} % of "
+                "its speed.",
+                "Ask the maker whether it may run so, and count the feeds by that share; a unit with its own "
+                "electronics may not mind.",
+                unit=unit.hertz,
+                shop=shop.hertz,
+                share=100 * shop.hertz / unit.hertz,
+            )
+        )
+    return found
 
 
 CHECKS = ("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed")

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Fine, Mm, Sentence
-from vernus.core.keys import KeyFit, fit_key, name_width, standard_key
+from vernus.core.finding import Fine, Mm, Sentence, Size
+from vernus.core.keys import KeyFit, SteppedKey, fit_key, name_width, standard_key, stepped_key
 from vernus.core.threads import identify_thread
 
 FitVerdict = Literal["fits", "task", "part", "open"]
@@ -55,7 +55,7 @@ class FitItem:
     what: str
     verdict: FitVerdict
     words: Sentence
-    part: TurnedPart | None = None
+    part: TurnedPart | SteppedKey | None = None
 
 
 def fit_bore(
@@ -63,7 +63,7 @@ def fit_bore(
 ) -> FitItem:
     """The drive gear's bore on the screw's end; ``root_mm`` is the diameter at the tooth roots."""
     gap = bore_mm - shaft_mm
-    values = {"shaft": Fine(shaft_mm), "bore": Fine(bore_mm), "gap": Fine(abs(gap)), "face": Mm(face_mm)}
+    values = {"shaft": Size(shaft_mm), "bore": Size(bore_mm), "gap": Fine(abs(gap)), "face": Mm(face_mm)}
     if 0 <= gap <= SLIDES_MM:
         return FitItem("gear bore", "fits", Sentence("The gear slides on: bore {bore}, shaft {shaft}.", values))
     if gap > 0:
@@ -75,7 +75,7 @@ def fit_bore(
         sleeve = TurnedPart("sleeve", ((bored, face_mm),), shaft_mm, None, keyway_mm)
         words = Sentence(
             "The gap of {gap} is too thin for a sleeve: bore the gear to {bored} and sleeve it to {shaft}.",
-            {**values, "bored": Fine(bored)},
+            {**values, "bored": Size(bored)},
         )
         return FitItem("gear bore", "part", words, sleeve)
     if root_mm is not None and (root_mm - shaft_mm) / 2 >= HUB_WALL_MM:
@@ -116,25 +116,27 @@ def fit_length(
     return FitItem("screw length", "part", words, coupler)
 
 
-def fit_keyway(key_mm: float, slot_mm: float, rim_mm: float | None, shaft_mm: float) -> FitItem:
-    """The screw's key in the gear's keyway."""
+def fit_keyway(key_mm: float, slot_mm: float, rim_mm: float | None, shaft_mm: float, face_mm: float) -> FitItem:
+    """The screw's key in the gear's keyway; one that doesn't fit becomes a stepped key as long as the gear's face."""
     found: KeyFit = fit_key(key_mm, slot_mm, rim_mm, shaft_mm)
     key, slot = name_width(key_mm), name_width(slot_mm)
     usual = [standard_key(shaft_mm, "metric"), standard_key(shaft_mm, "inch")]
     words, values = "{fit}", {"fit": found.words, "key": key, "slot": slot}
     if found.verdict != "fits" and key is not None and slot is not None and key != slot:
-        words += " The key is {key}, the slot {slot}."
+        words += " Key {key}, slot {slot}."
     if any(usual) and not any(u is not None and abs(u[1] - key_mm) <= 0.04 for u in usual):
-        words += " On a shaft of this size {usual} is usual: measure again."
+        words += " Usual on this shaft: {usual}; measure again."
         values["usual"] = " or ".join(u[0] for u in usual if u is not None)
-    return FitItem("key", "fits" if found.verdict == "fits" else "task", Sentence(words, values))
+    if found.verdict == "fits":
+        return FitItem("key", "fits", Sentence(words, values))
+    return FitItem("key", "part", Sentence(words, values), stepped_key(key_mm, slot_mm, face_mm))
 
 
 def fit_thread(diameter_mm: float, pitch_mm: float, nut: str) -> FitItem:
     """The thread at the screw's end against the nut of the kit, such as ``M10x1`` or ``3/8-24``."""
     names = [t.name for t in identify_thread(diameter_mm, pitch_mm, "screw")]
     if not names:
-        words = Sentence("No standard thread is near {d}: measure diameter and pitch again.", {"d": Fine(diameter_mm)})
+        words = Sentence("No standard thread is near {d}: measure diameter and pitch again.", {"d": Size(diameter_mm)})
         return FitItem("end thread", "open", words)
     values = {"name": names[0], "nut": nut.strip()}
     if not nut.strip():
@@ -159,8 +161,8 @@ def fit_holes(
     values = {
         "reach": Fine(reach),
         "room": Fine(room),
-        "slot": Fine(hole_mm + 2 * (reach - room)),
-        "hole": Fine(hole_mm),
+        "slot": Size(hole_mm + 2 * (reach - room)),
+        "hole": Size(hole_mm),
     }
     if reach <= room:
         return FitItem(what, "fits", Sentence("Off by {reach} a hole, inside their clearance of {room}.", values))

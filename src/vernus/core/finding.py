@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_in, format_plain, format_size
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
@@ -30,6 +30,15 @@ class Fine(Mm):
     def show(self, system: UnitSystem) -> str:
         """The length to a µm or a tenth of a thou."""
         return format_fine(self.mm, system, sign=self.sign)
+
+
+@dataclass(frozen=True)
+class Size(Mm):
+    """A measured size, such as a diameter or a key's width, inside a sentence."""
+
+    def show(self, system: UnitSystem) -> str:
+        """The size to a µm or a tenth of a thou, in mm or inches."""
+        return format_size(self.mm, system)
 
 
 @dataclass(frozen=True)

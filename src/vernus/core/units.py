@@ -194,6 +194,11 @@ def format_fine(mm: float, system: UnitSystem, *, sign: bool = False, with_unit:
     return format_in(mm, "thou", 1, sign=sign, with_unit=with_unit)
 
 
+def format_size(mm: float, system: UnitSystem) -> str:
+    """A caliper's or micrometer's size, such as a diameter: to a µm or a tenth of a thou, without idle zeros."""
+    return f"{without_idle_zeros(format_in(mm, system, 3 if system == 'mm' else 4, with_unit=False))} {system}"
+
+
 def format_pm(value: float, u: float) -> str:
     """``value ± u`` as plain numbers, the uncertainty to two digits and the value to the same place (GUM 7.2.6)."""
     decimals = 6 if u == 0 else max(0, min(9, 1 - math.floor(math.log10(abs(u)))))

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed import CHECKS, FeedRange, answer_finding, feed_range, review_supply
+from vernus.core.feed import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply
 from vernus.core.feed_bracket import SolvedBracket
 from vernus.core.feed_fit import (
     NUT_SHARE,
@@ -20,28 +19,20 @@ from vernus.core.feed_fit import (
     fit_length,
     fit_thread,
 )
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
-from vernus.core.gears import (
-    BACKLASH_MM,
-    Engagement,
-    GearGuess,
-    Mesh,
-    face_engagement,
-    identify_gear,
-    mesh_gears,
-    slide_by,
-)
+from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.gears import identify_gear
 from vernus.core.hardware import thread_named
+from vernus.core.keys import SteppedKey
 from vernus.core.trip import Ends, RunOn, Stops, estimated_run_on, place_stops, worst_run_on
 from vernus.job.document import Job
 from vernus.job.entities import (
     Axis,
-    MeshTrial,
     PowerFeed,
     ReaderSetting,
     RemovedPart,
     RunOnTest,
 )
+from vernus.job.feed_mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed_place import bracket_result
 from vernus.job.results import limit_findings, mm_of, plan_of, refusal, scale_result, travel_result
 
@@ -67,22 +58,9 @@ class FitResult:
         return Sentence("Before anything is taken apart: {todo}. The figures are in the table.", {"todo": todo})
 
     @property
-    def parts(self) -> tuple[TurnedPart, ...]:
-        """Everything to turn."""
+    def parts(self) -> tuple[TurnedPart | SteppedKey, ...]:
+        """Everything to make."""
         return tuple(i.part for i in self.items if i.part is not None)
-
-
-@dataclass(frozen=True)
-class MeshResult:
-    """What the gears are, how they mesh by the chosen school, what the trials say, and what to do."""
-
-    guesses: tuple[GearGuess, ...]
-    mesh: Mesh | None
-    engagement: Engagement | None
-    slide_mm: float | None
-    measured_mm: float | None
-    agreed: bool
-    instruction: Sentence
 
 
 @dataclass(frozen=True)
@@ -146,7 +124,7 @@ def fit_result(feed: PowerFeed) -> FitResult:
             )
         )  # fmt: skip
     if shaft is not None and feed.shaft_key is not None and feed.gear_key is not None:
-        items.append(fit_keyway(feed.shaft_key.mm, feed.gear_key.mm, mm_of(feed.rim), shaft))
+        items.append(fit_keyway(feed.shaft_key.mm, feed.gear_key.mm, mm_of(feed.rim), shaft, face or 20.0))
     if feed.end_thread is not None and feed.end_pitch is not None:
         items.append(fit_thread(feed.end_thread.mm, feed.end_pitch.mm, feed.nut))
     holes = (feed.hole_across, feed.hole_up, feed.kit_across, feed.kit_up, feed.kit_hole)
@@ -190,75 +168,6 @@ def _height(table_mm: float, unit_mm: float, way: str) -> FitItem:
     words = "The unit is {over} higher than the table's end: hang it so that it stands out below, never above the top"
     words += ", or lay it down." if way == "vertical" else "."
     return FitItem("height", "task", Sentence(words, values))
-
-
-def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
-    """The gears and their mesh by the school chosen, and what the trials say; raises BadInputError."""
-    trials = job.of_axis(MeshTrial, axis.id)
-    engagement = None
-    faces = (feed.drive_near, feed.drive_far, feed.unit_near, feed.unit_far)
-    if all(f is not None for f in faces):
-        a, b, c, d = (mm_of(f) or 0.0 for f in faces)
-        engagement = face_engagement((a, b), (c, d))
-    if feed.gear_teeth is None or feed.gear_outside is None:
-        ask = Sentence("Count the drive gear's teeth and measure its outside diameter: that names the gear.")
-        return MeshResult((), None, engagement, None, None, False, ask)
-    teeth = round(feed.gear_teeth)
-    guesses = tuple(identify_gear(feed.gear_outside.mm, teeth))
-    if feed.unit_teeth is None:
-        ask = Sentence("{name}. Count the teeth of the unit's gear too.", {"name": guesses[0].name})
-        return MeshResult(guesses, None, engagement, None, None, False, ask)
-    pair, angle, module = (round(feed.unit_teeth), teeth), float(feed.angle), guesses[0].module_mm
-    measured = [t.backlash.mm for t in trials if t.backlash is not None]
-    flanks: Literal[1, 2] = 2 if feed.school == "paper2" else 1
-    if feed.school in ("paper1", "paper2"):
-        mesh = mesh_gears(module, pair, angle, paper_mm=feed.paper.mm, flanks=flanks)
-    else:
-        mesh = mesh_gears(module, pair, angle, backlash_mm=feed.wanted.mm)
-    slide = slide_by(measured[-1], feed.wanted.mm, angle) if measured else None
-    agreed = bool(trials) and _agrees(trials[-1])
-    latest = measured[-1] if measured else None
-    words = _mesh_words(feed, mesh, trials, slide, latest, agreed)
-    return MeshResult(guesses, mesh, engagement, slide, latest, agreed, words)
-
-
-def _agrees(trial: MeshTrial) -> bool:
-    """Whether backlash, paper and ear of one trial say the same: right. Measured backlash decides."""
-    low, high = BACKLASH_MM
-    if trial.backlash is not None and not low <= trial.backlash.mm <= high:
-        return False
-    return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls")
-
-
-def _mesh_words(
-    feed: PowerFeed, mesh: Mesh, trials: list[MeshTrial], slide: float | None, latest: float | None, agreed: bool
-) -> Sentence:
-    if agreed:
-        return Sentence(
-            "The mesh agrees by measure and ear: tighten, turn the handwheel through the whole travel, cover."
-        )
-    if slide is not None and abs(slide) > 0.005:
-        way = "away from" if slide > 0 else "toward"
-        return Sentence(
-            "Measured backlash {now}, wanted {wanted}: slide the unit {by} " + way + " the screw, then measure again.",
-            {"now": Fine(latest or 0.0), "wanted": Fine(feed.wanted.mm), "by": Fine(abs(slide))},
-        )
-    last = trials[-1] if trials else None
-    if last is not None and (last.noise in ("grinds", "clatters") or last.paper in ("tears", "loose")):
-        tight = last.noise == "grinds" or (last.paper == "tears" and last.noise != "clatters")
-        where = "away, a little" if tight else "in, a little"
-        return Sentence("Too " + ("tight" if tight else "loose") + ": slide the unit " + where + ", and try again.")
-    values = {
-        "centre": Mm(mesh.centre_mm + mesh.open_mm), "open": Fine(mesh.open_mm), "paper": Fine(feed.paper.mm),
-        "j": Fine(mesh.backlash_mm), "wanted": Fine(feed.wanted.mm),
-    }  # fmt: skip
-    words = {
-        "paper1": "Lay paper of {paper} on one flank, push the unit in, tighten: {j} of backlash, centres {centre}.",
-        "paper2": "Roll a strip of {paper} through while turning the screw; it must just go: {j} of backlash.",
-        "indicator": "Set the centres at {centre}, then rock one gear against an indicator, the other held: {wanted}.",
-        "ear": "Slide it in until it just whines by hand, then out by {open}; run it slowly and listen.",
-    }[feed.school]
-    return Sentence(words + " Log the trial.", values)
 
 
 def speeds_of(axis: Axis, feed: PowerFeed, travel_mm: float | None) -> FeedRange | None:
@@ -355,7 +264,9 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
         return FeedResult(nothing, no_mesh, None, no_stops, None, still, (wrong,), plain(str(error)), False)
     stops = stops_result(job, axis, feed)
-    findings += review_supply(feed.volts, feed.shop_volts)
+    shop = Supply(feed.shop_volts, feed.shop_phases, feed.shop_hertz)
+    findings += review_supply(Supply(feed.volts, feed.phases, feed.hertz), shop)
+    findings += unlike_gears(feed, mesh.guesses)
     findings += mesh.mesh.findings if mesh.mesh is not None else ()
     findings += mesh.engagement.findings if mesh.engagement is not None else ()
     findings += bracket.findings if bracket is not None else ()

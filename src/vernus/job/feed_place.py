@@ -53,9 +53,9 @@ def _entry(mm: float) -> LengthEntry:
 
 
 def feed_boxes(axis: Axis, feed: PowerFeed, boxes: list[Box]) -> list[Box]:
-    """The unit as a box on the end of the moving member; empty while its size or the axis's direction isn't known.
+    """The unit, and a bracket in place of the bearing's, on the end of the moving member; empty while unknown.
 
-    Its top is level with the member's top, its middle in the middle of the member's width.
+    Tops are level with the member's top, middles in the middle of the member's width. A clamp sits on the table itself.
     """
     sizes = (_mm(feed.unit_long), _mm(feed.unit_wide), _mm(feed.unit_high))
     mine = [b for b in boxes if b.member == axis.moving]
@@ -64,13 +64,28 @@ def feed_boxes(axis: Axis, feed: PowerFeed, boxes: list[Box]) -> list[Box]:
     long, wide, high = (s or 0.0 for s in sizes)
     along = COORDINATES.index(axis.direction[1])
     carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
+    thick = (_mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
+    name = f"{axis.name} power feed"
+    end = feed.end == "high"
+    made = [_on_end(name, axis.moving, carrier, along, end, (thick, long, wide, high), name)]
+    if thick:
+        made.append(
+            _on_end(f"{axis.name} feed bracket", axis.moving, carrier, along, end, (0.0, thick, wide, high), name)
+        )
+    return made
+
+
+def _on_end(
+    name: str, member: str, carrier: Box, along: int, end: bool, size: tuple[float, float, float, float], group: str
+) -> Box:
+    """A box so far off the end of its carrier, so long along it, so wide and so high (mm)."""
+    off, long, wide, high = size
     across = next(c for c in (1, 0) if c != along)
     rise = next(c for c in (2, 1, 0) if c not in (along, across))
-    low, high_mm = list(carrier.min_mm), list(carrier.max_mm)
-    edge = carrier.max_mm[along] if feed.end == "high" else carrier.min_mm[along]
-    low[along], high_mm[along] = (edge, edge + long) if feed.end == "high" else (edge - long, edge)
+    low, top = list(carrier.min_mm), list(carrier.max_mm)
+    edge = carrier.max_mm[along] + off if end else carrier.min_mm[along] - off
+    low[along], top[along] = (edge, edge + long) if end else (edge - long, edge)
     middle = (carrier.min_mm[across] + carrier.max_mm[across]) / 2
-    low[across], high_mm[across] = middle - wide / 2, middle + wide / 2
-    low[rise], high_mm[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
-    name = f"{axis.name} power feed"
-    return [Box(name, axis.moving, (low[0], low[1], low[2]), (high_mm[0], high_mm[1], high_mm[2]), group=name)]
+    low[across], top[across] = middle - wide / 2, middle + wide / 2
+    low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
+    return Box(name, member, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)

@@ -11,7 +11,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, RunOnTest
 from vernus.job.feed import feed_of, feed_result, removed_parts
 from vernus.job.results import mm_of
-from vernus.paper.drawing.feed import paint_stops, paint_turned
+from vernus.paper.drawing.feed import paint_made, paint_stops
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 
@@ -31,8 +31,8 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield from table(("What", "Verdict", "In figures"), rows, (0.18, 0.14, 0.68))
     for part in result.fit.parts:
         yield Words(f"{part.name.capitalize()}, to scale", keep_with_next=True)
-        turned: Callable[..., Any] = partial(paint_turned, part=part, inks=PRINT, units=units)
-        yield Picture(turned, 220)
+        made: Callable[..., Any] = partial(paint_made, part=part, inks=PRINT, units=units)
+        yield Picture(made, 220)
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _mesh(job, axis, units)

@@ -151,7 +151,8 @@ class CablesSheet(Sheet):
             need = result.need
             under = f"straight {format_plain(need.straight_mm, units)} at the farthest corners, and its allowances"
             if supplied is not None:
-                under += f"; supplied {format_plain(supplied, units)}"
+                where = ", measured on Receive" if cable is not None and cable.supplied is None else ""
+                under += f"; supplied {format_plain(supplied, units)}{where}"
             short = need.over_mm is not None and need.over_mm < 0
             mark: MarkName | None = (
                 None if need.over_mm is None else "stop" if short else "caution" if need.snags else "pass"

@@ -28,13 +28,14 @@ from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed
 from vernus.job.feed_place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
-from vernus.paper.drawing.feed import paint_stops, paint_turned
+from vernus.paper.drawing.feed import paint_made, paint_mesh, paint_stops
 from vernus.paper.drawing.part import paint_part
 from vernus.paper.feed_pages import FIT_WORDS
 
 _FIT = (
     "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
-    "gear_outside", "gear_face", "unit_teeth", "volts", "shop_volts", "nut", "dial", "dial_length", "wheel",
+    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "volts", "shop_volts", "phases", "shop_phases", "hertz",
+    "shop_hertz", "nut", "dial", "dial_length", "wheel",
     "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
     "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
     "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
@@ -83,6 +84,8 @@ class FeedSheet(Sheet):
         self.view = Picture("The feed to scale", QSize(300, 150))
         self.table = Table("What fits, and what is to be done")
         self.table.wrap_words()
+        self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
+        self._result: FeedResult | None = None
         self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
         self.to_mounts.clicked.connect(self._to_mounts)
         self.picture.addWidget(self.words)
@@ -205,13 +208,18 @@ class FeedSheet(Sheet):
         self.table.resizeRowsToContents()
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 4)
-        drawing = self._picture(feed, result)
-        self.view.show_drawing(drawing)
-        self.view.setVisible(drawing is not None and not self.on_bench)
+        self._result = result
+        self._paint()
         wanted = result.speeds is not None and self.section.currentIndex() in (3, 4)
         self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
         self.words.setVisible(wanted and not self.on_bench)
         self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
+
+    def _paint(self) -> None:
+        feed, result = self._feed(), self._result
+        drawing = self._picture(feed, result) if feed is not None and result is not None else None
+        self.view.show_drawing(drawing)
+        self.view.setVisible(drawing is not None and not self.on_bench)
 
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.section.currentIndex()
@@ -265,14 +273,14 @@ class FeedSheet(Sheet):
                 rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
             return rows
         if section in (1, 2) and result.mesh.guesses:
-            return [
-                [
-                    g.name,
-                    "likely" if n == 0 else "or",
-                    f"outside diameter {format_fine(g.off_mm, units, sign=True)} off",
-                ]
-                for n, g in enumerate(result.mesh.guesses)
-            ]
+            first, *others = result.mesh.guesses
+            rows = [[first.name, "likely", result.mesh.named.text(units) if result.mesh.named else ""]]
+            rows += [[g.name, "or", f"outside diameter {format_fine(g.off_mm, units, sign=True)} off"] for g in others]
+            faces = result.mesh.engagement
+            if faces is not None:
+                share = f"{format_plain(faces.engaged_mm, units)} in mesh, {100 * faces.share:.0f} % of the narrower"
+                rows.append(["faces", "", share])
+            return rows
         if section in (0, 6):
             return [[i.what, FIT_WORDS[i.verdict], i.words.text(units)] for i in result.fit.items]
         return []
@@ -284,7 +292,13 @@ class FeedSheet(Sheet):
             part = result.bracket.part
             return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
         if section == 0 and result.fit.parts:
-            return partial(paint_turned, part=result.fit.parts[-1], inks=inks, units=units)
+            row = self.table.currentIndex().row()
+            chosen = result.fit.items[row].part if 0 <= row < len(result.fit.items) else None
+            return partial(paint_made, part=chosen or result.fit.parts[0], inks=inks, units=units)
+        mesh = result.mesh.mesh
+        if section in (1, 2) and mesh is not None and feed.gear_teeth and feed.unit_teeth:
+            teeth = (round(feed.gear_teeth), round(feed.unit_teeth))
+            return partial(paint_mesh, mesh=mesh, teeth=teeth, inks=inks, units=units)
         if section in (3, 4, 6) and stops.stops is not None and stops.hard_mm is not None:
             return partial(
                 paint_stops, stops=stops.stops, hard_mm=stops.hard_mm, scale_mm=stops.scale_mm,

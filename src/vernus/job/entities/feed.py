@@ -8,6 +8,8 @@ from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.entities.setting import Answer
 from vernus.job.fields import LengthEntry, Quantity
 
+Phases = Literal["", "1", "3", "dc"]
+_PHASES = (("", "not said"), ("1", "single-phase"), ("3", "three-phase"), ("dc", "direct current"))
 _YES_NO = (("", "not yet"), ("yes", "yes"), ("no", "no"))
 _KEEP = (("yes", "stays"), ("no", "goes"))
 
@@ -56,6 +58,12 @@ class PowerFeed(Entity):
     kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0)] = None
     volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
     shop_volts: Annotated[Number | None, Quantity("Shop's voltage, V", "number", low=0, low_open=True)] = None
+    phases: Annotated[Phases, Quantity("Unit's phases", "choice", choices=_PHASES)] = ""
+    shop_phases: Annotated[Phases, Quantity("Shop's phases", "choice", choices=_PHASES)] = ""
+    hertz: Annotated[Number | None, Quantity("Unit's frequency, Hz", "number", low=0, low_open=True, high=400)] = None
+    shop_hertz: Annotated[Number | None, Quantity("Shop's frequency, Hz", "number", low=0, low_open=True, high=400)] = (
+        None
+    )
     slow_rpm: Annotated[Number | None, Quantity("Unit's gear, slowest, rpm", "number", low=0)] = None
     fast_rpm: Annotated[Number | None, Quantity("… fastest feed, rpm", "number", low=0)] = None
     rapid_rpm: Annotated[Number | None, Quantity("… rapid, rpm", "number", low=0)] = None

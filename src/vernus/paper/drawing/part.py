@@ -22,12 +22,16 @@ def paint_part(
     left, low = room.center().x() - wide / 2, room.top() + 44 + high
     painter.setPen(pen(inks.ink, 1.4))
     painter.setBrush(QBrush(QColor(inks.wash)))
-    painter.drawRect(QRectF(left, low - high, wide, high))
+    plate = QRectF(left, low - high, wide, high)
+    painter.drawRect(plate)
     painter.setBrush(QBrush(QColor(inks.sheet)))
-    for row in rows:
-        at = QPointF(left + row.hole.x_mm * per_mm, low - row.hole.y_mm * per_mm)
+    middles = [QPointF(left + row.hole.x_mm * per_mm, low - row.hole.y_mm * per_mm) for row in rows]
+    sizes = [(row.size_mm * per_mm, row.drill_mm * per_mm) for row in rows]
+    taken = [QRectF(at.x() - w / 2, at.y() - h / 2, w, h) for at, (w, h) in zip(middles, sizes, strict=True)]
+    for at, row in zip(middles, rows, strict=True):
         paint_hole(painter, at, row, per_mm, inks)
-        label(painter, at + QPointF(0, -row.size_mm * per_mm / 2 - 10), str(row.number), inks)
+    for at, row in zip(middles, rows, strict=True):
+        taken.append(label(painter, _number_at(at, row, taken, plate, per_mm), str(row.number), inks))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(pen(inks.accent, 2.4))
     painter.drawLine(QPointF(left, low), QPointF(left + 18, low))
@@ -36,6 +40,17 @@ def paint_part(
     dimension(painter, left, left + wide, low + 26, words, inks, feature_y=low, room=room)
     across = f"{format_length(part.width_mm, units)} wide, {format_length(part.thickness_mm, units)} thick"
     label(painter, QPointF(room.center().x(), low + 54), f"{across}; datum at the lower left", inks, colour=inks.faint)
+
+
+def _number_at(at: QPointF, row: HoleRow, taken: Sequence[QRectF], plate: QRectF, per_mm: float) -> QPointF:
+    """Where a hole's number stands: above, below, right or left of it, on the plate and clear of what is there."""
+    up, aside = row.drill_mm * per_mm / 2 + 12, row.size_mm * per_mm / 2 + 12
+    places = [at + QPointF(*off) for off in ((0.0, -up), (0.0, up), (aside, 0.0), (-aside, 0.0))]
+    for place in places:
+        box = QRectF(place.x() - 6, place.y() - 7, 12, 14)
+        if plate.contains(box) and not any(box.intersects(other) for other in taken):
+            return place
+    return places[0]
 
 
 def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks: Inks) -> None:
