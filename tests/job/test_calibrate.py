@@ -5,9 +5,10 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from vernus.core.compensation import compare_tables
+from vernus.core.compensation import Trial, compare_tables
 from vernus.core.errors import BadInputError
-from vernus.job.calibrate import calibration_result, ways_to_compare
+from vernus.job.calibrate import calibration_result
+from vernus.job.calibrate_ways import ways_in_words, ways_to_compare
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import current_run, key_in, survey_with
 from vernus.job.entities import CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
@@ -105,7 +106,7 @@ def test_calibrated_cold_and_checked_warm_is_worked_out(job, axis, clock):
     found = temperature_sum(job, axis)
     assert [f.code for f in found.findings] == ["may-be-the-temperature"]
     assert "from 8.0 to 24.0 °C: seen +0.023 mm" in found.steps[-1].text()
-    assert "480 mm × 11.5 µm/(m·K) × (24.0 − 20) K = +0.022 mm" in found.steps[0].text()
+    assert "480 mm × 11.5 ppm/K × (24.0 − 20) K = +22.08 µm" in found.steps[0].text()
     assert history_of(job, axis)[-1].change.verdict == "unchanged", "temperature is taken out of what is compared"
     jump = checked(job, axis, line(1.0004), method="factor", step=mm("0.001"), scale_c=24.0, reference_c=24.0)
     assert [f.code for f in temperature_sum(job, axis).findings] == ["not-the-temperature"]
@@ -172,6 +173,17 @@ def test_without_table_points_a_table_is_refused_and_line_against_table_is_compa
     trials, chosen = compare_tables(*ways_to_compare(job, bent))
     assert [t.points for t in trials] == [0, 1, 3]
     assert chosen.points == 3
+    words = ways_in_words(trials, chosen, settled=False)
+    assert words.text().startswith("Key in the table of 3: ")
+    assert words.text("in").endswith(" thou.")
+
+
+def test_what_the_comparison_comes_to_follows_from_the_way_that_does_best():
+    trials = [Trial(n, 0.004, rms, 0.005) for n, rms in ((0, 0.003), (1, 0.002), (3, 0.004))]
+    line = ways_in_words(trials, trials[1], settled=False).text()
+    assert line.startswith("Key in the linear factor: 2.00 µm")
+    assert "leave it" in ways_in_words(trials, trials[1], settled=True).text()
+    assert "noise" in ways_in_words(trials, trials[0], settled=False).text()
 
 
 def test_stations_that_leave_the_stroke_unread_are_said(job, axis):

@@ -50,7 +50,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
 
 def test_the_same_pages_read_in_inches(job):
     text, _ = told(proof_blocks(job, axis_named(job, "X"), "in"))
-    assert "clip behind the saddle to clip on the knee | 14.433 in | Y at its low end" in text
+    assert "clip behind the saddle to clip on the knee | 14.434 in | Y at its low end" in text
     assert "accuracy A 0.7 thou" in text
     text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
     assert "outside 1 in, bore 0.7874 in, 0.709 in long" in text

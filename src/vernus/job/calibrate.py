@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
 from vernus.core.calibration import (
-    DEFAULT_ERROR_MM,
     MM_PER_INCH,
     Counts,
     LinearFactor,
@@ -19,23 +17,28 @@ from vernus.core.calibration import (
     instruct_factor,
     least_move,
 )
-from vernus.core.compensation import SegmentTable, fit_segments, keyed_before
+from vernus.core.compensation import SegmentTable, fit_segments
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
 from vernus.core.mixups import review_keyed, review_ratio
-from vernus.core.profile import DisplayProfile, Keyed, key_counts, key_factor
-from vernus.core.references import Reference, reference_lines, temperature_lines
+from vernus.core.profile import Keyed, key_counts, key_factor
 from vernus.core.scales import family_by_id
-from vernus.core.thermal import ALPHA_PER_K, expected_difference
 from vernus.core.units import format_pm
 from vernus.job.calibrate_review import review_checks
+from vernus.job.calibrate_setting import (
+    CalibrationSetting,
+    keyed_into,
+    moved_lines,
+    rounding_line,
+    scaled,
+    set_per_mm,
+    setting_of,
+    stations_before_table,
+)
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation
+from vernus.job.entities import Axis, CalibrationRun
 from vernus.job.families import families_of
-from vernus.job.kit import core_profile, core_reference, profile_of, reference_of
-from vernus.job.results import limit_findings, plan_of, refusal, travel_result
-
-LEAST_TABLE_POINTS = 3
+from vernus.job.results import limit_findings, plan_of, refusal
 
 
 @dataclass(frozen=True)
@@ -83,51 +86,12 @@ class CalibrationResult:
         return f"{self.factor.factor:.6f}" if u is None else format_pm(self.factor.factor, 2 * u)
 
 
-@dataclass(frozen=True)
-class _Setting:
-    """What a run is judged by: travel, accuracy wanted, the reference, the display, and the checks put right."""
-
-    travel_mm: float | None
-    wanted_mm: float
-    reference: Reference | None
-    profile: DisplayProfile
-    true: tuple[float, ...]
-    shown: tuple[float, ...]
-    thermal_mm: float | None
-
-
-def _setting(job: Job, run: CalibrationRun) -> _Setting:
-    axis = job.get(run.axis_id)
-    travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
-    wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
-    entity, kit = profile_of(job), reference_of(job, run)
-    profile = replace(core_profile(entity), per=run.per)
-    half = 0.5 if kit is not None and kit.reference_kind == "dial" and kit.dial_shows == "diameter" else 1.0
-    shown_half = 0.5 if profile.shows == "diameter" else 1.0
-    true = tuple(c.true.mm * half for c in run.checks)
-    reference = core_reference(kit)
-    warm = [_warmth(run, reference, t) for t in true]
-    shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
-    longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
-    thermal = None if longest is None else warm[longest]
-    return _Setting(travel, wanted, reference, profile, true, shown, thermal)
-
-
-def _warmth(run: CalibrationRun, reference: Reference | None, length_mm: float) -> float | None:
-    """Shown less nominal (mm) that the temperatures alone make over a length; None while they aren't noted."""
-    if run.scale_c is None or run.reference_c is None:
-        return None
-    substance = reference.substance if reference is not None else "steel"
-    alphas = ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance]
-    return expected_difference(length_mm, *alphas, run.scale_c, run.reference_c)
-
-
 def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     """What a check of the display says should be keyed in."""
     limits = limit_findings(run)
     if limits:
         return CalibrationResult(tuple(limits), limits[0].remedy)
-    setting = _setting(job, run)
+    setting = setting_of(job, run)
     try:
         if not run.checks:
             return CalibrationResult((), _ask_for_checks(run, setting))
@@ -143,7 +107,7 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     return replace(result, findings=tuple(findings))
 
 
-def _ask_for_checks(run: CalibrationRun, setting: _Setting) -> Sentence:
+def _ask_for_checks(run: CalibrationRun, setting: CalibrationSetting) -> Sentence:
     if run.method != "counts":
         return Sentence(
             "Zero both, then go from station to station over the whole travel, always from the same side, and log the "
@@ -154,8 +118,8 @@ def _ask_for_checks(run: CalibrationRun, setting: _Setting) -> Sentence:
         return Sentence(
             "Move a known distance, as long as your reference allows, and log it with what the display shows."
         )
-    u_moved = combine(_moved(run, setting, travel)).u
-    u_move = MoveCheck(1.0, 1.0, _per_mm(run), u_moved_mm=u_moved, step_mm=run.step.mm).u_true_move_mm
+    u_moved = combine(moved_lines(run, setting, travel)).u
+    u_move = MoveCheck(1.0, 1.0, set_per_mm(run), u_moved_mm=u_moved, step_mm=run.step.mm).u_true_move_mm
     least = least_move(u_move, travel, setting.wanted_mm)
     if least > travel:
         return Sentence(
@@ -170,35 +134,7 @@ def _ask_for_checks(run: CalibrationRun, setting: _Setting) -> Sentence:
     )
 
 
-def _per_mm(run: CalibrationRun) -> float:
-    return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
-
-
-def _moved(run: CalibrationRun, setting: _Setting, length_mm: float) -> list[BudgetLine]:
-    """The budget of a true move of ``length_mm``: the reference and the temperatures."""
-    if setting.reference is None:
-        own = "Name a reference of your kit, or use a better one."
-        lines = [BudgetLine("the reference, as said", run.u_reference.mm, "normal", remedy=own)]
-    else:
-        lines = reference_lines(setting.reference, length_mm)
-    if run.scale_c is not None and run.reference_c is not None:
-        substance = setting.reference.substance if setting.reference is not None else "steel"
-        lines += temperature_lines(length_mm, substance, run.scale_substance, run.reference_c, run.scale_c, run.u_c)
-    return lines
-
-
-def _rounding(run: CalibrationRun) -> BudgetLine:
-    step = max(1 / _per_mm(run), run.step.mm)
-    return BudgetLine(
-        "the display's rounding, twice", step / 2, sensitivity=2**0.5, remedy="Set a finer resolution, or move farther."
-    )
-
-
-def _scaled(lines: Sequence[BudgetLine], by: float) -> list[BudgetLine]:
-    return [replace(line, sensitivity=line.sensitivity * by) for line in lines]
-
-
-def _base(setting: _Setting) -> dict[str, Any]:
+def _base(setting: CalibrationSetting) -> dict[str, Any]:
     return {
         "true_mm": setting.true,
         "before_mm": tuple(s - t for s, t in zip(setting.shown, setting.true, strict=True)),
@@ -206,11 +142,11 @@ def _base(setting: _Setting) -> dict[str, Any]:
     }
 
 
-def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+def _counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     """The longest move decides: its relative uncertainty is the smallest."""
-    per_mm = _per_mm(run)
+    per_mm = set_per_mm(run)
     moves = [
-        MoveCheck(s, t, per_mm, u_moved_mm=combine(_moved(run, setting, t)).u, step_mm=run.step.mm)
+        MoveCheck(s, t, per_mm, u_moved_mm=combine(moved_lines(run, setting, t)).u, step_mm=run.step.mm)
         for s, t in zip(setting.shown, setting.true, strict=True)
     ]
     longest = min(moves, key=lambda m: m.u_rel)
@@ -226,7 +162,7 @@ def _counts_result(_job: Job, run: CalibrationRun, setting: _Setting) -> Calibra
     sign = -1 if counts.reversed else 1
     over = travel or length
     off = abs(counts.counts_per_mm / per_mm - 1) * over
-    budget = combine(_scaled([*_moved(run, setting, length), _rounding(run)], over / length))
+    budget = combine(scaled([*moved_lines(run, setting, length), rounding_line(run)], over / length))
     verdict = judge(off, budget.expanded, setting.wanted_mm).verdict
     same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
     too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
@@ -274,7 +210,7 @@ def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
     return {"suspect_ppm": family_by_id(families_of(job), plan.family).suspect_ppm} if plan and plan.family else {}
 
 
-def _factor_result(job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+def _factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     axis = job.get(run.axis_id)
     limit = suspect_ppm(job, axis if isinstance(axis, Axis) else None)
     true, shown = setting.true, setting.shown
@@ -304,7 +240,9 @@ def _factor_result(job: Job, run: CalibrationRun, setting: _Setting) -> Calibrat
     )
 
 
-def _factor_budget(run: CalibrationRun, setting: _Setting, fit: LinearFactor, over_mm: float, span_mm: float) -> Budget:
+def _factor_budget(
+    run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, over_mm: float, span_mm: float
+) -> Budget:
     """The error over the travel: scatter of the stations (never less than the rounding), reference and temperatures."""
     rounding = run.step.mm / 12**0.5
     scatter = max(fit.residual_sd_mm or 0.0, rounding)
@@ -318,41 +256,22 @@ def _factor_budget(run: CalibrationRun, setting: _Setting, fit: LinearFactor, ov
         freedom=max(1, len(setting.true) - 2) if seen else float("inf"),
         remedy="Read more stations, farther apart.",
     )
-    return combine([line, *_scaled(_moved(run, setting, span_mm), over_mm / span_mm)])
+    return combine([line, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])
 
 
-def _keyed_into(job: Job, run: CalibrationRun) -> list[Compensation]:
-    """What had been keyed in when the run was begun, by earlier runs."""
-    begun = run.created or "~"
-    return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and c.created <= begun]
-
-
-def _keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:
-    """The table the display held when the run was read."""
-    keyed = _keyed_into(job, run)
-    return keyed[-1] if keyed and keyed[-1].method == "table" else None
-
-
-def _stations(job: Job, run: CalibrationRun, setting: _Setting) -> tuple[list[float], list[float]]:
-    """What the display would show without its table, and the true positions (mm)."""
-    table = _keyed_table(job, run)
-    knots = [] if table is None else [(k.at_mm, k.correction_mm) for k in table.knots]
-    return [keyed_before(s, knots) for s in setting.shown], list(setting.true)
-
-
-def _table_result(job: Job, run: CalibrationRun, setting: _Setting) -> CalibrationResult:
+def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     profile = setting.profile
     if profile.table_points < 2:
         raise BadInputError(
             "Say under Setup (F4), Display, how many points the display's table has; 0 means that it has none."
         )
-    raw, true = _stations(job, run, setting)
+    raw, true = stations_before_table(job, run, setting)
     spacing: Literal["equal", "free"] = "equal" if profile.equal_spacing else "free"
     table = fit_segments(raw, true, profile.table_points, spacing, profile.table_step_mm)
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))
     length = max(abs(t) for t in true) or 1.0
-    budget = combine([*_moved(run, setting, length), _rounding(run)])
+    budget = combine([*moved_lines(run, setting, length), rounding_line(run)])
     verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
     settled = verdict == "pass"
     words = Sentence("{n} points", {"n": len(table.knots)})
@@ -378,37 +297,26 @@ def _table_result(job: Job, run: CalibrationRun, setting: _Setting) -> Calibrati
     )
 
 
-def ways_to_compare(
-    job: Job, run: CalibrationRun
-) -> tuple[list[float], list[float], int, Literal["equal", "free"], float]:
-    """What ``compare_tables`` needs for a run: shown, true, most points, spacing and step (mm)."""
-    setting = _setting(job, run)
-    raw, true = _stations(job, run, setting)
-    profile = setting.profile
-    points = max(LEAST_TABLE_POINTS, profile.table_points)
-    return raw, true, points, "equal" if profile.equal_spacing else "free", profile.table_step_mm
-
-
 def wanted_ppm(result: CalibrationResult, run: CalibrationRun) -> tuple[float, float] | None:
     """The correction still wanted by a run (ppm) and its standard uncertainty; None where there is none."""
     if result.budget is None or result.over_mm is None:
         return None
     u_ppm = result.budget.u / result.over_mm * 1e6
     if result.counts is not None:
-        return (result.counts.counts_per_mm / _per_mm(run) - 1) * 1e6, u_ppm
+        return (result.counts.counts_per_mm / set_per_mm(run) - 1) * 1e6, u_ppm
     return None if result.factor is None else (result.factor.ppm, u_ppm)
 
 
 def _after_keying(job: Job, run: CalibrationRun, result: CalibrationResult) -> list[Finding]:
     """Whether the last figure keyed in went in upside down."""
-    keyed = [c for c in _keyed_into(job, run) if c.method == run.method]
+    keyed = [c for c in keyed_into(job, run) if c.method == run.method]
     earlier = job.get(keyed[-1].run_id) if keyed else None
     now = wanted_ppm(result, run)
     if now is None or not isinstance(earlier, CalibrationRun) or not earlier.checks or limit_findings(earlier):
         return []
     judged = _counts_result if earlier.method == "counts" else _factor_result
     try:
-        before = wanted_ppm(judged(job, earlier, _setting(job, earlier)), earlier)
+        before = wanted_ppm(judged(job, earlier, setting_of(job, earlier)), earlier)
     except BadInputError:
         return []
     return [] if before is None else review_keyed(before[0], now[0], now[1])

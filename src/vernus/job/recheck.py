@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from vernus.core.calibration import MM_PER_INCH
-from vernus.core.finding import Finding, Fine, Mm, Sentence
+from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny
 from vernus.core.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.thermal import ALPHA_PER_K, REFERENCE_C, Substance, Temperatures, check_drift, expected_difference
 from vernus.job.calibrate import calibration_result
@@ -112,7 +112,7 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
         _product("Scale (expands like {what})", run.scale_substance, ours, length, run.scale_c),
     ]
     alone = expected_difference(length, ours, theirs, run.scale_c, run.reference_c)
-    steps.append(Sentence("Shown less nominal by temperature alone: {mm}", {"mm": Fine(alone, sign=True)}))
+    steps.append(Sentence("Shown less nominal by temperature alone: {mm}", {"mm": Tiny(alone, sign=True)}))
     before = next((k for k in reversed(kept[:-1]) if k.run.scale_c is not None and k.run.reference_c is not None), None)
     if before is None:
         return TemperatureSum(tuple(steps), ())
@@ -161,13 +161,13 @@ def _alphas(run: CalibrationRun, substance: Substance) -> tuple[float, float]:
 
 def _product(words: str, substance: Substance, alpha: float, length: float, at_c: float) -> Sentence:
     return Sentence(
-        words + ": {length} × {alpha:.1f} µm/(m·K) × ({at:.1f} − 20) K = {mm}",
+        words + ": {length} × {alpha:.1f} ppm/K × ({at:.1f} − 20) K = {mm}",
         {
             "what": substance.replace("-", " "),
             "length": Mm(length),
             "alpha": alpha * 1e6,
             "at": at_c,
-            "mm": Fine(length * alpha * (at_c - REFERENCE_C), sign=True),
+            "mm": Tiny(length * alpha * (at_c - REFERENCE_C), sign=True),
         },
     )
 

@@ -9,7 +9,6 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
-from vernus.core.compensation import Trial, compare_tables
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm, Tiny
 from vernus.core.units import UnitSystem, format_fine, format_plain
@@ -25,9 +24,9 @@ from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
-from vernus.desktop.parts.work import Work
+from vernus.desktop.parts.ways import WaysView
 from vernus.desktop.session import Session
-from vernus.job.calibrate import CalibrationResult, calibration_result, latest_run, ways_to_compare
+from vernus.job.calibrate import CalibrationResult, calibration_result, latest_run
 from vernus.job.catalog import profile_starts
 from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
@@ -88,7 +87,8 @@ class CalibrateSheet(Sheet):
         self.entry.addWidget(self.sides, 1)
         self.trust = plain_label("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
-        self.budget, self.order, self.ways = Table("Budget"), Table("Table in keying order"), Table("Line or table")
+        self.budget, self.order = Table("Budget"), Table("Table in keying order")
+        self.ways = WaysView(session)
         self.warm = plain_label("")
         self.warm.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.budget.wrap_words()
@@ -106,10 +106,6 @@ class CalibrateSheet(Sheet):
         self.picture.addWidget(self.trust)
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.history)
-        self.work = Work(self)
-        self.work.done.connect(self._show_ways)
-        self.work.failed.connect(lambda text: self.ways.rows.show_rows([Column("not compared", False)], [[text]]))
-        self._compared: object = None
         self.bench_fields = [self.true, self.shown]
         self.not_on_bench = [
             self.setup.summary, self.setup.turn, self.table, self.keyed, self.views, self.history, self.trust,
@@ -236,7 +232,8 @@ class CalibrateSheet(Sheet):
         self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
         self._show_budget(budget)
         self._show_order(run, result)
-        self._compare(run)
+        if self.views.stack.currentWidget() is self.ways:
+            self.ways.compare(run, result.settled)
         self.history.setText(self._tracker())
         self._show_warmth(job, axis)
 
@@ -308,7 +305,7 @@ class CalibrateSheet(Sheet):
 
     def _show_budget(self, budget: Budget | None) -> None:
         units = self.session.units
-        columns = [Column("what is uncertain", False), Column("spread", False), Column("1u"), Column("share")]
+        columns = [Column("what is uncertain", False), Column("spread", False), Column("± 1u"), Column("share")]
         rows = []
         if budget is not None:
             rows = [
@@ -339,38 +336,6 @@ class CalibrateSheet(Sheet):
             name = "counts" if run.method == "counts" else "linear correction"
             rows = [[name, now, "leave it" if result.settled else want]]
         self.order.rows.show_rows(columns, rows)
-
-    def _compare(self, run: CalibrationRun) -> None:
-        """Work out line against table, once per set of checks and display, while that view is open."""
-        job = self.session.job
-        if job is None or self.views.stack.currentWidget() is not self.ways:
-            return
-        if len(run.checks) < 4 or run.method == "counts":
-            words = "Choose linear factor or table under Setup (F4) and log four stations at least."
-            self._compared = None
-            self.ways.rows.show_rows([Column("nothing to compare yet", False)], [[words]])
-            return
-        given = ways_to_compare(job, run)
-        if given == self._compared:
-            return
-        self._compared = given
-        self.ways.rows.show_rows([Column("working it out", False)], [["leaving out one station after the other …"]])
-        self.work.begin(lambda cancelled: compare_tables(*given, cancelled))
-
-    def _show_ways(self, found: tuple[list[Trial], Trial]) -> None:
-        units = self.session.units
-        trials, chosen = found
-        words = {0: "no correction", 1: "linear factor"}
-        rows = [
-            [
-                words.get(t.points, f"table of {t.points}") + (" – key in this" if t is chosen else ""),
-                format_fine(t.max_mm, units), format_fine(t.unseen_rms_mm, units), format_fine(t.unseen_max_mm, units),
-            ]
-            for t in trials
-        ]  # fmt: skip
-        self.ways.rows.show_rows(
-            [Column("way", False), Column("leaves at most"), Column("unseen, typical"), Column("unseen, worst")], rows
-        )
 
 
 def _at_places(result: CalibrationResult, units: UnitSystem) -> str:

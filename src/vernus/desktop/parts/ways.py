@@ -1,0 +1,79 @@
+"""Line or table: the ways to correct side by side, worked out off the thread, and what to key in."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from vernus.core.compensation import Trial, compare_tables
+from vernus.core.finding import Tiny
+from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.work import Work
+from vernus.desktop.session import Session
+from vernus.job.calibrate_ways import name_way, ways_in_words, ways_to_compare
+from vernus.job.entities import CalibrationRun
+
+
+class WaysView(QWidget):
+    """A table of the ways with what each leaves, and the conclusion in one sentence under it."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.table = Table("Line or table")
+        self.words = plain_label("")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.table, 1)
+        box.addWidget(self.words)
+        self.setFocusProxy(self.table)
+        self.work = Work(self)
+        self.work.done.connect(self._show)
+        self.work.failed.connect(lambda text: self._say("not compared", text))
+        self._asked: object = None
+        self._found: tuple[list[Trial], Trial] | None = None
+        self._settled = False
+
+    def compare(self, run: CalibrationRun, settled: bool) -> None:
+        """Compare the ways for a run, once for the same checks and display."""
+        job = self._session.job
+        if job is None:
+            return
+        self._settled = settled
+        if len(run.checks) < 4 or run.method == "counts":
+            self._asked = self._found = None
+            self._say(
+                "nothing to compare yet",
+                "Choose linear factor or table under Setup (F4) and log four stations at least.",
+            )
+            return
+        given = ways_to_compare(job, run)
+        if given == self._asked:
+            self._show(self._found) if self._found is not None else None
+            return
+        self._asked, self._found = given, None
+        self._say("working it out", "leaving out one station after the other …")
+        self.work.begin(lambda cancelled: compare_tables(*given, cancelled))
+
+    def _say(self, title: str, words: str) -> None:
+        self.table.rows.show_rows([Column(title, False)], [[words]])
+        self.words.setText("")
+
+    def _show(self, found: tuple[list[Trial], Trial]) -> None:
+        units = self._session.units
+        self._found = found
+        trials, chosen = found
+        rows = [
+            [
+                name_way(t), "best" if t is chosen else "",
+                *(Tiny(mm).show(units) for mm in (t.max_mm, t.unseen_rms_mm, t.unseen_max_mm)),
+            ]
+            for t in trials
+        ]  # fmt: skip
+        columns = [Column("leaves"), Column("unseen, typical"), Column("worst")]
+        self.table.rows.show_rows([Column("way", False), Column("", False), *columns], rows)
+        header = self.table.horizontalHeader()
+        for n, width in ((1, 44), (2, 106), (3, 122), (4, 106)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
+        self.words.setText(ways_in_words(trials, chosen, self._settled).text(units))
