@@ -237,7 +237,13 @@ shown = [
 ]
 add(
     PositioningRun(
-        id="x-pos-1", axis_id="axis-x", targets=tuple(targets), readings=tuple(shown), reference_id="kit-blocks"
+        id="x-pos-1",
+        axis_id="axis-x",
+        targets=tuple(targets),
+        readings=tuple(shown),
+        reference_id="kit-blocks",
+        scale_c=19.0,
+        reference_c=19.0,
     )
 )
 add(

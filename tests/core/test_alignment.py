@@ -10,10 +10,11 @@ from vernus.core.alignment import (
     analyse_sweep,
     correct,
     cosine_error,
-    judge,
     minimum_zone,
     propose_stations,
+    tilt_budget,
 )
+from vernus.core.budget import judge
 from vernus.core.errors import BadInputError
 
 STATIONS = [12.0, 75.5, 140.0, 199.0, 301.25, 377.0, 455.0]  # never evenly spaced
@@ -124,7 +125,7 @@ def test_millimetres_and_inches_give_one_answer():
     ],
 )
 def test_verdicts_have_guard_bands(value, expanded, verdict):
-    assert judge(value, expanded, 0.05) == verdict
+    assert judge(value, expanded, 0.05).verdict == verdict
 
 
 def test_a_symmetric_dip_is_sag_and_a_single_bump_is_not():
@@ -183,3 +184,18 @@ def test_proposed_stations_are_easy_to_set_and_inside():
         assert all(s / grid == pytest.approx(round(s / grid)) for s in stations)
     with pytest.raises(BadInputError):
         propose_stations(0, 3, 7)
+
+
+@given(st.lists(st.floats(-0.2, 0.2), min_size=3, max_size=9), st.floats(0, 60), st.sampled_from([1.0, 25.4]))
+def test_the_budget_of_a_tilt_comes_to_its_expanded_uncertainty(readings, angle, unit):
+    indicator = Indicator("away", angle, 0.01 * unit)
+    stations = [37.5 * unit * n for n in range(len(readings))]
+    found = analyse_sweep(stations, [r * unit for r in readings], indicator)
+    assert tilt_budget(found, indicator).expanded == pytest.approx(found.expanded_mm, rel=1e-6)
+
+
+def test_two_stations_leave_only_the_dial_in_the_budget():
+    found = analyse_sweep([0, 300], [0, 0.02], Indicator())
+    budget = tilt_budget(found, Indicator())
+    assert [line.name for line in budget.lines] == ["the dial's division, at both ends"]
+    assert budget.expanded == pytest.approx(found.expanded_mm)

@@ -44,3 +44,14 @@ def test_useful_travel():
     for low, high in ((-1, 0), (200, 100)):
         with pytest.raises(BadInputError):
             useful_travel(262, low, high)
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_the_budget_of_a_travel_says_whether_a_finer_tool_or_more_readings_help(unit):
+    coarse = measure_travel([262 * unit, 262.1 * unit, 261.9 * unit], 1.0 * unit)
+    assert coarse.budget.u == coarse.u_mm
+    assert coarse.budget.dominant.name == "the tool's division, at both marks"
+    assert "finer tool" in coarse.budget.in_words().text()
+    loose = measure_travel([262 * unit, 263 * unit], 0.02 * unit)
+    assert loose.budget.dominant.name == "how well it repeats"
+    assert loose.expanded_mm == pytest.approx(unit, rel=0.001), "2·s/√n of two readings 1 apart"

@@ -4,6 +4,7 @@ import pytest
 from pypdf import PdfReader
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
+from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.window import KEYS
 from vernus.job.entities import (
     CableAnchor,
@@ -114,8 +115,12 @@ def test_a_reference_of_the_kit_and_the_display_are_described_and_used(window, h
         hands.enter(true, shown)
     assert sheet.headline.figure.text() == "−0.100 mm per metre"
     assert "blocks of the drawer" in sheet.setup.summary.text()
-    hands.click(sheet.views.buttons["uncertainty"])
-    assert sheet.budget.rows.rows[-1][0].startswith("all together, k =")
+    hands.press("F7")
+    opened = window.findChild(BudgetDialog)
+    assert opened.table.rows.rows[-1][0].startswith("all together, k =")
+    assert opened.words.text().startswith("−0.100 mm per metre: ± ")
+    opened.accept()
+    window.activateWindow()
     hands.click(sheet.views.buttons["warm?"])
     assert "Five degrees" in sheet.warm.text()
     hands.click(sheet.views.buttons["key in"])

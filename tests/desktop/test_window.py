@@ -40,8 +40,7 @@ def test_the_demo_lathe_stands_where_work_goes_on(window):
     assert sheets["align"].headline.figure.text().endswith("thou")
     window.session.show_axis("axis-x")
     window.show_sheet("envelope")
-    table = sheets["envelope"].what_if.model()
-    told = [table.index(row, 0).data() for row in range(table.rowCount())]
+    told = [row[0] for row in sheets["envelope"].what_if.rows.rows]
     assert "0.394 in to the left" in told
     assert not [words for words in told if "mm" in words]
     window.show_sheet("reader")

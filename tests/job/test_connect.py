@@ -9,7 +9,7 @@ from vernus.job.cables import cable_result, propose_anchors, usual_wires, wire_f
 from vernus.job.card import card_lines
 from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import survey_with
-from vernus.job.entities import Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
+from vernus.job.entities import Approach, Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.positioning import (
@@ -208,3 +208,40 @@ def test_cables_and_power_up_tick_their_step_once_every_axis_has_them():
     rest = [a for a in demo.all(Axis) if a.id != first.axis_id]
     demo.apply("all", [first.with_(id=new_id(), created="", changed="", axis_id=a.id) for a in rest])
     assert (done()["powerup"], done()["cables"]) == (True, True), "what was switched on has its cables"
+
+
+def warm_run(job, axis, ppm, **temperatures):
+    """A run over 400 mm whose display shows ``ppm`` too much, in steps of 1 µm."""
+    targets = (5, 83, 148, 239, 310, 395)
+    readings = tuple(
+        Approach(target=mm(t), up=up, shown=LengthEntry(mm=round(t * (1 + ppm * 1e-6), 3)))
+        for _ in range(3)
+        for up in (True, False)
+        for t in (targets if up else targets[::-1])
+    )
+    return PositioningRun(
+        id="warm", axis_id=axis.id, targets=tuple(mm(t) for t in targets), cycles=3.0, step=mm("0.001"),
+        readings=readings, **temperatures,
+    )  # fmt: skip
+
+
+def test_what_temperature_makes_of_a_run_is_taken_out_and_what_is_left_is_judged(job, axis):
+    """Steel less glass is 3 ppm/K: at 30 °C a display shows 30 ppm too much with nothing wrong."""
+    cold = positioning_result(job, axis, warm_run(job, axis, 30))
+    told = {f.code: f.what.text() for f in cold.findings}
+    assert "Five degrees between scale and reference make 0.022 mm over 390 mm" in told["trend-temperature-unknown"]
+    warm = positioning_result(job, axis, warm_run(job, axis, 30, scale_c=30.0, reference_c=30.0))
+    codes = {f.code for f in warm.findings}
+    assert "temperature-taken-out" in codes
+    assert not codes & {"cause-trend", "trend-may-be-temperature"}
+    assert warm.figures.systematic_mm < 0.003 < cold.figures.systematic_mm
+    assert warm.budget.u > cold.budget.u, "thermometers and coefficients are in the budget"
+
+
+def test_a_trend_larger_than_thermometers_leave_open_is_not_the_temperature(job, axis):
+    real = positioning_result(job, axis, warm_run(job, axis, 150, scale_c=22.0, reference_c=22.0))
+    told = {f.code: f.what.text("in") for f in real.findings}
+    assert "is not the temperature" in told["trend-not-temperature"]
+    assert "thou over 15.354 in" in told["trend-not-temperature"]
+    near = positioning_result(job, axis, warm_run(job, axis, 45, scale_c=30.0, reference_c=30.0, u_c=2.0))
+    assert "trend-may-be-temperature" in {f.code for f in near.findings}

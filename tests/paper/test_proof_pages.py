@@ -42,7 +42,8 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
         "+5 V | brown | 2 | 2",
         "Good. This axis is good",
         "the gauge blocks | rectangular | 1.26 µm",
-        "accuracy A 0.017 mm",
+        "accuracy A 0.019 mm",
+        "Scale at 19.0 °C, reference at 19.0 °C, each ± 0.5.",
         "inside the ± 19 ppm of both",
     ):
         assert words in text

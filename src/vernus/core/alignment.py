@@ -21,11 +21,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from vernus.core.budget import Budget, BudgetLine, Verdict, combine, judge
 from vernus.core.errors import BadInputError
 from vernus.core.uncertainty import student_t95
 
 Sense = Literal["toward", "away"]
-Verdict = Literal["pass", "fail", "unsure"]
 STEEPEST_DEG = 80.0
 DEFAULT_TOLERANCE_MM = 0.05
 DEFAULT_DIVISION_MM = 0.01
@@ -152,7 +152,7 @@ def analyse_sweep(
         tolerance_mm=tolerance_mm,
         bow_mm=minimum_zone(x, y),
         sagging=is_sagging(x, y, indicator.u_reading_mm),
-        verdict=judge(rise, expanded, tolerance_mm),
+        verdict=judge(rise, expanded, tolerance_mm).verdict,
     )
 
 
@@ -180,11 +180,25 @@ def fit_line(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm:
     return Line(intercept, slope, math.sqrt(variance), freedom, student_t95(freedom), tuple(map(float, residuals)))
 
 
-def judge(value: float, expanded: float, tolerance: float) -> Verdict:
-    """Pass, fail or can't tell, with guard bands of the expanded uncertainty (ISO 14253-1:2017)."""
-    if abs(value) + expanded <= tolerance:
-        return "pass"
-    return "fail" if abs(value) - expanded > tolerance else "unsure"
+def tilt_budget(found: Alignment, indicator: Indicator) -> Budget:
+    """The budget of ``end_to_end_mm``: the dial's division at both ends, and how the stations scatter."""
+    n, span = len(found.stations_mm), found.swept_mm
+    mean = math.fsum(found.stations_mm) / n
+    sxx = math.fsum((x - mean) ** 2 for x in found.stations_mm)
+    finer = "Use an indicator with a finer division."
+    lines = [
+        BudgetLine(
+            "the dial's division, at both ends",
+            indicator.division_mm * indicator.cosine / 2,
+            sensitivity=2**0.5,
+            remedy=finer,
+        )
+    ]
+    if n > 2:
+        scatter = math.sqrt(math.fsum(r**2 for r in found.line.residuals_mm) / (n - 2) / sxx) * span
+        more = "Sweep more stations; a body that is bowed scatters too."
+        lines.append(BudgetLine("scatter about the line", scatter, "normal", freedom=n - 2, remedy=more))
+    return combine(lines)
 
 
 def minimum_zone(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> float | None:

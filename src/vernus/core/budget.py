@@ -13,8 +13,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Fine, Sentence
+from vernus.core.finding import Fine, Sentence, Tiny
 from vernus.core.uncertainty import student_t95
+from vernus.core.units import UnitSystem
 
 Distribution = Literal["normal", "rectangular", "triangular", "u-shaped"]
 DIVISOR: dict[Distribution, float] = {
@@ -74,6 +75,13 @@ class Budget:
         """The line's share of the variance."""
         return (line.u / self.u) ** 2 if self.u > 0 else 0.0
 
+    def in_rows(self, system: UnitSystem) -> list[list[str]]:
+        """Name, spread, standard uncertainty and share of every line, and last all together with k."""
+        rows = [[x.name, x.distribution, Tiny(x.u).show(system), f"{100 * self.share(x):.0f} %"] for x in self.lines]
+        freedom = "many" if self.freedom > 1000 else f"{self.freedom:.0f}"
+        total = f"all together, k = {self.k:.2f}, {freedom} degrees of freedom"
+        return [*rows, [total, "", f"± {Tiny(self.expanded).show(system)}", ""]]
+
     def in_words(self) -> Sentence:
         """What dominates and what would halve it."""
         top = self.dominant
@@ -98,14 +106,14 @@ class Budget:
         )
 
 
-def combine(lines: Sequence[BudgetLine]) -> Budget:
-    """The budget of uncorrelated lines; raises BadInputError without any line."""
+def combine(lines: Sequence[BudgetLine], k: float | None = None) -> Budget:
+    """The budget of uncorrelated lines; ``k`` None: from Student's t. Raises BadInputError without any line."""
     if not lines:
         raise BadInputError("A budget needs one line at least.")
     u = math.sqrt(math.fsum(line.u**2 for line in lines))
     spread = math.fsum(line.u**4 / line.freedom for line in lines)
     freedom = u**4 / spread if spread > 0 else math.inf
-    return Budget(tuple(lines), u, freedom, student_t95(freedom))
+    return Budget(tuple(lines), u, freedom, student_t95(freedom) if k is None else k)
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,8 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vernus.core.alignment import Alignment, Indicator, Verdict, cosine_error, judge
+from vernus.core.alignment import Alignment, Indicator, cosine_error
+from vernus.core.budget import Verdict, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny, finding
 from vernus.core.mounts import jack_turns, level_plane, shims_for_roll
@@ -149,7 +150,7 @@ def analyse_roll(
         max(range(len(apart)), key=lambda n: stations_mm[n]),
     )
     _, shim = shims_for_roll(mean, 0.0, apart_mm, bolts_mm)
-    return Roll(mean, 2 * u, apart[last] - apart[first], shim, judge(mean, 2 * u, tolerance_mm))
+    return Roll(mean, 2 * u, apart[last] - apart[first], shim, judge(mean, 2 * u, tolerance_mm).verdict)
 
 
 def review_roll(roll: Roll, tolerance_mm: float) -> list[Finding]:

@@ -10,6 +10,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vernus.core.budget import Budget, BudgetLine, combine
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, finding
 
@@ -21,12 +22,13 @@ class Travel:
     travel_mm: float
     u_mm: float
     readings: int
+    budget: Budget
     findings: tuple[Finding, ...] = ()
 
     @property
     def expanded_mm(self) -> float:
         """U = 2u."""
-        return 2 * self.u_mm
+        return self.budget.expanded
 
 
 def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
@@ -43,11 +45,13 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
         raise BadInputError(f"A travel of {bad:g} mm is not possible; measure from mark to mark as a positive length.")
     n = len(readings_mm)
     mean = math.fsum(readings_mm) / n
-    variance = 2 * (division_mm / 2) ** 2 / 3
+    finer = "Measure with a finer tool, or count the turns of the handwheel."
+    lines = [BudgetLine("the tool's division, at both marks", division_mm / 2, sensitivity=2**0.5, remedy=finer)]
     findings: list[Finding] = []
     if n > 1:
         spread = math.sqrt(math.fsum((r - mean) ** 2 for r in readings_mm) / (n - 1))
-        variance += spread**2 / n
+        more = "Drive to both ends and read again, a few times."
+        lines.append(BudgetLine("how well it repeats", spread / math.sqrt(n), "normal", freedom=n - 1, remedy=more))
         widest = max(readings_mm) - min(readings_mm)
         if widest > 4 * division_mm:
             findings.append(
@@ -69,7 +73,8 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
                 "Drive to both ends once more, mark, and log a second reading.",
             )
         )
-    return Travel(mean, math.sqrt(variance), n, tuple(findings))
+    budget = combine(lines, k=2.0)
+    return Travel(mean, budget.u, n, budget, tuple(findings))
 
 
 def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, same_side: bool = True) -> float:

@@ -14,6 +14,8 @@ _TINY = 1e-300
 def student_t95(freedom: float) -> float:
     """Student's t for a two-sided 95 % interval; ``freedom`` need not be whole and may be infinite."""
     normal = NormalDist().inv_cdf(0.975)
+    if freedom > 1e12:
+        return normal
     if freedom > 1000:
         return normal + _beyond_normal(normal, freedom)
     if not freedom > 0:

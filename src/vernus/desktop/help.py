@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QDialog, QMainWindow, QPushButton, QVBoxLayout, QWidget
 
-from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.words import Words
 from vernus.paper.cautions import CAUTIONS
 
 _ENTRY = (
@@ -15,6 +15,7 @@ _ENTRY = (
 _REST = (
     "Alt and an axis letter: that axis",
     "F4: setup of this pass or check, and back; F8 links an instrument, F9 logs its live reading",
+    "F7: the uncertainty of the figure shown, line by line",
     "Ctrl+Enter: next pass; on Calibrate: the figure was keyed in",
     "Ctrl+G: what comes next on this axis",
     "Delete: the row chosen in a list; F2 corrects it",
@@ -41,7 +42,7 @@ def _show(window: QWidget, title: str, text: str) -> None:
     dialog.setWindowTitle(title)
     dialog.setMinimumWidth(620)
     box = QVBoxLayout(dialog)
-    box.addWidget(plain_label(text))
+    box.addWidget(Words(text))
     close = QPushButton("Close")
     close.clicked.connect(dialog.accept)
     box.addWidget(close)

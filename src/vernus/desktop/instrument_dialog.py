@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QLineEdit
 from vernus.bench.line import PATTERNS, LinePattern
 from vernus.core.errors import VernusError
 from vernus.desktop.instrument import Instrument, ports
-from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 
 
@@ -52,8 +52,8 @@ class InstrumentDialog(QDialog):
         hint = (
             "An instrument that types like a keyboard needs no link: click into the reading field and press its button."
         )
-        self.complaint = plain_label("", "complaint")
-        box.addWidget(plain_label(hint, "faint"))
+        self.complaint = Words("", "complaint")
+        box.addWidget(Words(hint, "faint"))
         box.addWidget(self.complaint)
         row = QHBoxLayout()
         self.go = QPushButton("Link")

@@ -29,10 +29,11 @@ from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
 from vernus.desktop.instrument_dialog import InstrumentDialog
-from vernus.desktop.parts.findings import FindingsPanel, plain_label
+from vernus.desktop.parts.findings import FindingsPanel
 from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.strip import TopStrip
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
@@ -149,7 +150,7 @@ class Window(QMainWindow):
         self.banner = QFrame()
         self.banner.setObjectName("banner")
         row = QHBoxLayout(self.banner)
-        self.banner_text = plain_label("")
+        self.banner_text = Words("")
         self.retry = QPushButton("Retry")
         self.retry.clicked.connect(self.session.retry)
         self.copy = QPushButton("Save a copy as…")

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct
+from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct, tilt_budget
+from vernus.core.budget import Budget
 from vernus.core.corrections import (
     Roll,
     analyse_roll,
@@ -44,6 +45,7 @@ class SweepResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     roll: Roll | None = None
+    budget: Budget | None = None
 
 
 def indicator_of(sweep: Sweep) -> Indicator:
@@ -86,7 +88,8 @@ def sweep_result(
         findings += review_tightening(before, figures)
     elif before is not None:
         findings += compare_passes(before, figures, sweep.moved_by)
-    return SweepResult(figures, fix, tuple(findings), _instruct(sweep, figures, fix, findings, screws, gain, stock))
+    words = _instruct(sweep, figures, fix, findings, screws, gain, stock)
+    return SweepResult(figures, fix, tuple(findings), words, budget=tilt_budget(figures, indicator))
 
 
 def _instruct(

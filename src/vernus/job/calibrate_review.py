@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vernus.core.finding import Finding, Fine, Mm, finding
+from vernus.core.finding import Finding, Mm, finding
 from vernus.core.references import POOR, Reference
 from vernus.job.entities import CalibrationRun
+from vernus.job.warmth import taken_out
 
 
 def review_checks(
@@ -41,18 +42,4 @@ def review_checks(
                     travel=Mm(travel),
                 )
             )
-    warm = thermal_mm
-    if warm is not None and abs(warm) >= run.step.mm:
-        found.append(
-            finding(
-                "temperature-taken-out",
-                "info",
-                "Scale at {scale:.1f} °C and reference at {reference:.1f} °C make {warm} over the longest move; it "
-                "is taken out, so that the display is right for a part at 20 °C.",
-                "Better: let both reach one temperature and read again.",
-                scale=run.scale_c,
-                reference=run.reference_c,
-                warm=Fine(warm, sign=True),
-            )
-        )
-    return found
+    return found + taken_out(run, thermal_mm, run.step.mm, "the longest move")

@@ -9,12 +9,12 @@ from vernus.core.budget import BudgetLine
 from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
 from vernus.core.compensation import keyed_before
 from vernus.core.profile import DisplayProfile
-from vernus.core.references import Reference, reference_lines, temperature_lines
-from vernus.core.thermal import ALPHA_PER_K, expected_difference
+from vernus.core.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
 from vernus.job.kit import core_profile, core_reference, profile_of, reference_of
 from vernus.job.results import travel_result
+from vernus.job.warmth import warmth_lines, warmth_mm
 
 
 @dataclass(frozen=True)
@@ -41,20 +41,11 @@ def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
     shown_half = 0.5 if profile.shows == "diameter" else 1.0
     true = tuple(c.true.mm * half for c in run.checks)
     reference = core_reference(kit)
-    warm = [_warmth(run, reference, t) for t in true]
+    warm = [warmth_mm(run, reference, t) for t in true]
     shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
     longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
     thermal = None if longest is None else warm[longest]
     return CalibrationSetting(travel, wanted, reference, profile, true, shown, thermal)
-
-
-def _warmth(run: CalibrationRun, reference: Reference | None, length_mm: float) -> float | None:
-    """Shown less nominal (mm) that the temperatures alone make over a length; None while they aren't noted."""
-    if run.scale_c is None or run.reference_c is None:
-        return None
-    substance = reference.substance if reference is not None else "steel"
-    alphas = ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance]
-    return expected_difference(length_mm, *alphas, run.scale_c, run.reference_c)
 
 
 def set_per_mm(run: CalibrationRun) -> float:
@@ -69,10 +60,7 @@ def moved_lines(run: CalibrationRun, setting: CalibrationSetting, length_mm: flo
         lines = [BudgetLine("the reference, as said", run.u_reference.mm, "normal", remedy=own)]
     else:
         lines = reference_lines(setting.reference, length_mm)
-    if run.scale_c is not None and run.reference_c is not None:
-        substance = setting.reference.substance if setting.reference is not None else "steel"
-        lines += temperature_lines(length_mm, substance, run.scale_substance, run.reference_c, run.scale_c, run.u_c)
-    return lines
+    return lines + warmth_lines(run, setting.reference, length_mm)
 
 
 def rounding_line(run: CalibrationRun) -> BudgetLine:

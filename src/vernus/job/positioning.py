@@ -14,7 +14,7 @@ from vernus.core.feel import FeelResult, judge_steps, judge_zero
 from vernus.core.finding import Finding, Fine, Sentence, finding, plain
 from vernus.core.positioning import LEAST_PER_METRE, Positioning, analyse_positioning
 from vernus.core.reader import PUSH_COUNTS, review_push
-from vernus.core.references import reference_lines
+from vernus.core.references import Reference, reference_lines
 from vernus.core.units import UnitSystem
 from vernus.job.calibrate import suspect_ppm
 from vernus.job.document import Job, new_id
@@ -24,6 +24,7 @@ from vernus.job.formats.measurements import read_measurements
 from vernus.job.kit import core_reference
 from vernus.job.powerup import count_mm
 from vernus.job.results import limit_findings, plan_of, refusal, travel_result
+from vernus.job.warmth import review_trend, taken_out, warmth_lines, warmth_mm
 
 
 @dataclass(frozen=True)
@@ -31,6 +32,7 @@ class PositioningResult:
     """The standard's figures and the diagnosis (None while there is too little), findings, and what to do.
 
     ``verdict`` holds the accuracy found, with its ``budget``, against the one wanted (None while none is said).
+    ``readings`` are target, upward, and shown − target (mm), what the temperatures noted make taken out.
     """
 
     figures: Positioning | None
@@ -40,6 +42,7 @@ class PositioningResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     done: bool
+    readings: tuple[tuple[float, bool, float], ...] = ()
 
 
 def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
@@ -127,8 +130,13 @@ def read_run(path: Path, axis: Axis) -> PositioningRun:
     )  # fmt: skip
 
 
-def _rows(run: PositioningRun) -> tuple[list[float], list[bool], list[float]]:
-    return [r.target.mm for r in run.readings], [r.up for r in run.readings], [r.shown.mm for r in run.readings]
+def _readings(run: PositioningRun, reference: Reference | None) -> list[tuple[float, bool, float]]:
+    """Target, upward, and shown − target (mm) as they would be at 20 °C, counted from the lowest target."""
+    low = min((r.target.mm for r in run.readings), default=0.0)
+    return [
+        (r.target.mm, r.up, r.shown.mm - r.target.mm - (warmth_mm(run, reference, r.target.mm - low) or 0.0))
+        for r in run.readings
+    ]
 
 
 def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> PositioningResult:
@@ -138,25 +146,28 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     if not run.targets:
         ask = Sentence("Measure the travel first: the targets are spread over it. Or read a run from a CSV file.")
         return PositioningResult(None, None, None, None, tuple(findings), ask, False)
-    target, up, shown = _rows(run)
+    reference = _reference(job, run)
+    readings = _readings(run, reference)
+    target, up, off = [r[0] for r in readings], [r[1] for r in readings], [r[2] for r in readings]
+    span = max(target, default=0.0) - min(target, default=0.0)
     figures = diagnosis = budget = None
     trouble: str | None = None
     if len(set(target)) > 1 and (due is None or due[0] > 1):
         try:
             whole = _whole_cycles(run)
-            figures = analyse_positioning(
-                target[:whole], up[:whole], [s - t for s, t in zip(shown[:whole], target[:whole], strict=True)]
-            )
+            figures = analyse_positioning(target[:whole], up[:whole], off[:whole])
+            shown = [t + d for t, _, d in readings]
             count = max(count_mm(job, axis), run.step.mm) if plan_of(job, axis) is not None else run.step.mm
             diagnosis = diagnose(target, up, shown, count, **suspect_ppm(job, axis)) if len(set(target)) > 2 else None
-            budget = _budget(job, run)
+            budget = _budget(run, reference, span)
         except BadInputError as error:
             trouble = str(error)
             findings.append(refusal(error))
     if figures is not None:
         findings += figures.findings
     if figures is not None and diagnosis is not None:
-        findings += _named(diagnosis)
+        findings += _named(diagnosis) + review_trend(run, reference, diagnosis, span)
+        findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets")
     judged = _judged(axis, figures, budget)
     if judged is not None and figures is not None and judged.verdict != "pass":
         findings.append(_not_met(axis, figures, judged, budget))
@@ -170,7 +181,8 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     else:
         words = Sentence("Proved. Check again in a month, after a crash, and in another season.")
     verdict = None if judged is None else judged.verdict
-    return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, due is None and not grave)
+    done = due is None and not grave
+    return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, done, tuple(readings))
 
 
 def accuracy_of(figures: Positioning) -> float | None:
@@ -179,18 +191,21 @@ def accuracy_of(figures: Positioning) -> float | None:
     return figures.accuracy_mm if figures.accuracy_mm is not None or one is None else one.accuracy_mm
 
 
-def _budget(job: Job, run: PositioningRun) -> Budget:
-    """What the accuracy found is worth: the reference over the targets' span, the display's rounding at two of them.
+def _reference(job: Job, run: PositioningRun) -> Reference | None:
+    kit = job.get(run.reference_id) if run.reference_id else None
+    return core_reference(kit) if isinstance(kit, ReferenceKit) else None
+
+
+def _budget(run: PositioningRun, reference: Reference | None, span: float) -> Budget:
+    """What the accuracy found is worth: reference and temperatures over the span, the display's rounding at two places.
 
     Raises BadInputError for a reference that can't be that long.
     """
-    kit = job.get(run.reference_id) if run.reference_id else None
-    span = max(r.target.mm for r in run.readings) - min(r.target.mm for r in run.readings)
     rounding = BudgetLine(
         "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer resolution."
     )
-    reference = core_reference(kit) if isinstance(kit, ReferenceKit) else None
-    return combine([rounding, *(reference_lines(reference, span) if reference is not None else ())])
+    known = reference_lines(reference, span) if reference is not None else []
+    return combine([rounding, *known, *warmth_lines(run, reference, span)])
 
 
 def _judged(axis: Axis, figures: Positioning | None, budget: Budget | None) -> Guarded | None:

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Ppm, Tiny
+from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.job.cables import anchors_of, cable_of, cable_result, supplied_mm
 from vernus.job.calibrate import CalibrationResult, calibration_result
@@ -17,6 +17,7 @@ from vernus.job.kit import profile_of, reference_of
 from vernus.job.positioning import positioning_result
 from vernus.job.powerup import powerup_result
 from vernus.job.recheck import date_of, due_of, due_words, history_of
+from vernus.job.warmth import temperatures_in_words
 from vernus.paper.drawing.positioning import paint_positioning
 from vernus.paper.drawing.residuals import paint_residuals
 from vernus.paper.ink import PRINT
@@ -78,15 +79,13 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         return
     kit = reference_of(job, run)
     if kit is not None or run.reference:
-        yield Words(f"Reference: {kit.name if kit is not None else run.reference}.")
+        named = f"Reference: {kit.name if kit is not None else run.reference}."
+        yield Words(f"{named} {temperatures_in_words(run)}".strip())
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     if result.budget is not None:
         yield Words(f"Over the travel {result.budget.in_words().text(units)}")
-        lines = [
-            (x.name, x.distribution, Tiny(x.u).show(units), f"{100 * result.budget.share(x):.0f} %")
-            for x in result.budget.lines
-        ]
-        yield from table(("Uncertain", "Spread", "1u", "Share"), lines, (0.46, 0.2, 0.2, 0.14), (2, 3))
+        lines = [tuple(row) for row in result.budget.in_rows(units)]
+        yield from table(("Uncertain", "Spread", "± 1u", "Share"), lines, (0.46, 0.2, 0.2, 0.14), (2, 3))
     rows = [
         (c.true.shown(units), c.shown.shown(units), format_fine(before, units, sign=True),
          format_fine(after, units, sign=True))
@@ -140,6 +139,8 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     run = runs[-1]
     result = positioning_result(job, axis, run)
     yield subheading(f"Positioning, {run.created[:16].replace('T', ' ')} UTC")
+    if temperatures_in_words(run):
+        yield Words(temperatures_in_words(run))
     figures = result.figures
     if figures is not None:
         told = (
@@ -148,8 +149,9 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             ("systematic E", figures.systematic_mm), ("mean range M", figures.range_mean_mm),
         )  # fmt: skip
         yield Words("; ".join(f"{name} {format_fine(mm, units)}" for name, mm in told if mm is not None) + ".")
-    readings = [(r.target.mm, r.up, r.shown.mm - r.target.mm) for r in run.readings]
-    draw: Callable[..., Any] = partial(paint_positioning, figures=figures, readings=readings, inks=PRINT, units=units)
+    draw: Callable[..., Any] = partial(
+        paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
+    )
     yield Picture(draw, 240)
     for cause in result.diagnosis.causes if result.diagnosis is not None else ():
         yield Words(f"–  {cause.evidence.text(units)}", indent=8, after=3)

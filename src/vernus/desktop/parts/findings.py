@@ -10,18 +10,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLay
 from vernus.core.finding import Finding
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.marks import WORDS, Mark
+from vernus.desktop.parts.words import Words
 from vernus.paper.ink import Inks
-
-
-def plain_label(text: str, name: str = "") -> QLabel:
-    """A wrapping label that never runs its text as markup."""
-    made = QLabel(text)
-    made.setTextFormat(Qt.TextFormat.PlainText)
-    made.setWordWrap(True)
-    made.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-    if name:
-        made.setObjectName(name)
-    return made
 
 
 class FindingsPanel(QFrame):
@@ -64,7 +54,7 @@ class FindingsPanel(QFrame):
         for found, words in zip(findings, told, strict=True):
             self._column.addWidget(_card(found, words, inks))
         if not told:
-            self._column.addWidget(plain_label("Nothing to object to here.", "faint"))
+            self._column.addWidget(Words("Nothing to object to here.", "faint"))
         self._column.addStretch(1)
 
     def texts(self) -> list[str]:
@@ -86,6 +76,6 @@ def _card(found: Finding, words: dict[str, str], inks: Inks) -> QWidget:
     head.addWidget(mark)
     head.addWidget(word, 1)
     box.addLayout(head)
-    box.addWidget(plain_label(words["text"]))
-    box.addWidget(plain_label(words["remedy"], "accent"))
+    box.addWidget(Words(words["text"]))
+    box.addWidget(Words(words["remedy"], "accent"))
     return card

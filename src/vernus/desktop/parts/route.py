@@ -6,9 +6,9 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout
 
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.marks import MarkName, paint_mark
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.review import AXIS_SHEETS
@@ -95,9 +95,9 @@ class Route(QFrame):
         self._session = session
         self.setObjectName("ground")
         self.setFixedWidth(212)
-        self.title = plain_label("")
+        self.title = Words("")
         self.title.setFont(font(12, bold=True))
-        self.machine = plain_label("", "faint")
+        self.machine = Words("", "faint")
         self.rows: dict[str, RouteRow] = {}
         box = QVBoxLayout(self)
         box.setContentsMargins(8, 8, 4, 8)
@@ -119,7 +119,7 @@ class Route(QFrame):
         box.addSpacing(4)
         self.next_title = QLabel()
         self.next_title.setFont(font(12, bold=True))
-        self.next_text = plain_label("")
+        self.next_text = Words("")
         self.go = QPushButton("Go there (Ctrl+G)")
         press_by(self.go, "Ctrl+G")
         self.go.clicked.connect(self._go)

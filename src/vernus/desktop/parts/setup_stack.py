@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 from PySide6.QtWidgets import QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import scrolled_form
 from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.words import Words
 
 
 class SetupStack(QWidget):
@@ -16,7 +16,7 @@ class SetupStack(QWidget):
 
     def __init__(self, log_face: QWidget, fields: Sequence[QWidget]) -> None:
         super().__init__()
-        self.summary = plain_label("", "faint")
+        self.summary = Words("", "faint")
         self.turn = QPushButton("Setup… (F4)")
         press_by(self.turn, "F4")
         self.turn.clicked.connect(self._turn)

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.budget import Budget
 from vernus.core.errors import BadInputError
-from vernus.core.units import UnitName
-from vernus.desktop.parts.findings import plain_label
+from vernus.core.units import UnitName, UnitSystem
+from vernus.desktop.parts.budget_view import BudgetDialog
+from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
 from vernus.paper.ink import font
@@ -26,13 +29,21 @@ class Headline(QWidget):
         self.figure = QLabel()
         self.figure.setTextFormat(Qt.TextFormat.PlainText)
         self.word = QLabel()
-        self.under = plain_label("", "faint")
+        self.under = Words("", "faint")
         row = QHBoxLayout()
         row.setSpacing(10)
         row.addWidget(self.figure)
         row.addWidget(self.mark)
         row.addWidget(self.word)
         row.addStretch(1)
+        self.lines = QPushButton("Budget (F7)")
+        self.lines.setToolTip("The uncertainty of this figure, line by line")
+        press_by(self.lines, "F7")
+        self.lines.clicked.connect(self._open_budget)
+        self.lines.hide()
+        self._budget: Budget | None = None
+        self._units: UnitSystem = "mm"
+        row.addWidget(self.lines)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
@@ -40,8 +51,17 @@ class Headline(QWidget):
         box.addWidget(self.under)
         self.enlarge(False)
 
-    def show_answer(self, session: Session, figure: str, under: str = "", mark: MarkName | None = None) -> None:
-        """Show the figure, the line under it, and a mark with its word."""
+    def show_answer(
+        self,
+        session: Session,
+        figure: str,
+        under: str = "",
+        mark: MarkName | None = None,
+        budget: Budget | None = None,
+    ) -> None:
+        """Show the figure, the line under it, a mark with its word, and a key to the budget of the figure."""
+        self._budget, self._units = budget, session.units
+        self.lines.setVisible(budget is not None and not self._bench)
         self.figure.setText(figure)
         self.under.setText(under)
         self.under.setVisible(bool(under))
@@ -50,9 +70,14 @@ class Headline(QWidget):
         self.word.setText(WORDS[mark] if mark else "")
         self._fit()
 
+    def _open_budget(self) -> None:
+        if self._budget is not None:
+            BudgetDialog(self.figure.text(), self._budget, self._units, self.window()).open()
+
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""
         self._bench = bench
+        self.lines.setVisible(self._budget is not None and not bench)
         self._fit()
         self.word.setFont(font(40 if bench else 15, bold=True))
         self.under.setFont(font(22 if bench else 11))
@@ -64,6 +89,7 @@ class Headline(QWidget):
     def _fit(self) -> None:
         """The largest figures that fit beside the mark and its word."""
         taken = 50 + self.word.sizeHint().width() if self.word.text() else 0
+        taken += self.lines.sizeHint().width() + 10 if self._budget is not None and not self._bench else 0
         for points in (64, 52, 44, 36) if self._bench else (25, 21, 17, 15):
             face = font(points, bold=True)
             if QFontMetrics(face).horizontalAdvance(self.figure.text()) + taken <= self.width():
@@ -91,8 +117,8 @@ class Sheet(QWidget):
         self.picture.addWidget(self.headline)
         self.instruction_zone = QFrame()
         self.instruction_zone.setObjectName("instruction")
-        self.instruction = plain_label("")
-        self.caution_label = plain_label(self.caution, "caution")
+        self.instruction = Words("")
+        self.caution_label = Words(self.caution, "caution")
         low = QVBoxLayout(self.instruction_zone)
         low.setContentsMargins(12, 8, 12, 8)
         low.addWidget(self.instruction)

@@ -10,6 +10,8 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from vernus.desktop.parts.words import kept_together
+
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -54,7 +56,9 @@ class RowsModel(QAbstractTableModel):
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         column = self.columns[index.column()]
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
+        if role == Qt.ItemDataRole.DisplayRole:
+            return kept_together(self.rows[index.row()][index.column()])
+        if role == Qt.ItemDataRole.EditRole:
             return self.rows[index.row()][index.column()]
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = Qt.AlignmentFlag.AlignRight if column.figures else Qt.AlignmentFlag.AlignLeft

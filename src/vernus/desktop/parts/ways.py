@@ -6,8 +6,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.compensation import Trial, compare_tables
 from vernus.core.finding import Tiny
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
 from vernus.job.calibrate_ways import name_way, ways_in_words, ways_to_compare
@@ -21,7 +21,7 @@ class WaysView(QWidget):
         super().__init__()
         self._session = session
         self.table = Table("Line or table")
-        self.words = plain_label("")
+        self.words = Words("")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.table, 1)
@@ -70,10 +70,10 @@ class WaysView(QWidget):
             ]
             for t in trials
         ]  # fmt: skip
-        columns = [Column("leaves"), Column("unseen, typical"), Column("worst")]
+        columns = [Column("leaves"), Column("unseen"), Column("worst")]
         self.table.rows.show_rows([Column("way", False), Column("", False), *columns], rows)
         header = self.table.horizontalHeader()
-        for n, width in ((1, 44), (2, 106), (3, 122), (4, 106)):
+        for n, width in ((1, 56), (2, 102), (3, 102), (4, 102)):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         self.words.setText(ways_in_words(trials, chosen, self._settled).text(units))

@@ -12,7 +12,6 @@ from vernus.core.corrections import what_is_left
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
@@ -20,6 +19,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.align import (
     PLANES,
@@ -94,7 +94,7 @@ class AlignSheet(Sheet):
         self.station = LengthField("Station", lambda: session.unit("length"), optional=False)
         self.reading = LengthField("Reading", lambda: session.unit("fine"), optional=False, logging=True)
         self.reading.accepted.connect(self._log)
-        self.ask = plain_label("")
+        self.ask = Words("")
         self.table = Table("Readings of this pass")
         self.table.delete_pressed.connect(self._delete)
         self.next = QPushButton("Next pass (Ctrl+Enter)")
@@ -138,20 +138,20 @@ class AlignSheet(Sheet):
         )  # fmt: skip
         return [
             *self.fields,
-            plain_label("Take an indicator of the kit", "faint"),
+            Words("Take an indicator of the kit", "faint"),
             self.kit,
-            plain_label("Take a tolerance by habit", "faint"),
+            Words("Take a tolerance by habit", "faint"),
             self.habit,
-            plain_label("The kit", "faint"),
+            Words("The kit", "faint"),
             self.kit_list,
-            plain_label("Shims in the drawer", "faint"),
+            Words("Shims in the drawer", "faint"),
             self.shim_list,
         ]
 
     def _make_pictures(self) -> None:
         self.chart = Picture("Sweep chart", QSize(300, 170))
         self.dial = Picture("Dial with the target", QSize(190, 165))
-        self.story = plain_label("")
+        self.story = Words("")
         self.passes_chart = Picture("Passes so far", QSize(150, 60))
         self.passes_chart.hide()
         beside = QVBoxLayout()
@@ -402,7 +402,7 @@ class AlignSheet(Sheet):
             f"end to end over {format_plain(figures.swept_mm, system)}, ± {format_fine(figures.expanded_mm, system)} "
             f"(95 %), tolerance {format_fine(figures.tolerance_mm, system)}{bow}"
         )
-        self.headline.show_answer(self.session, rise, under, figures.verdict)
+        self.headline.show_answer(self.session, rise, under, figures.verdict, result.budget)
 
     def _show_pictures(self, sweep: Sweep, result: SweepResult, previous: Sweep | None) -> None:
         inks, units = self.session.inks, self.session.units

@@ -11,13 +11,13 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_length, format_plain
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.cables import (
     CableResult,
@@ -75,7 +75,7 @@ class CablesSheet(Sheet):
         self.table.wrap_words()
         self.table.chosen.connect(lambda _row: self._paint())
         self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
-        self.words = plain_label("", "faint")
+        self.words = Words("", "faint")
         self.picture.addWidget(self.view, 5)
         self.picture.addWidget(self.words)
         self.picture.addWidget(self.table, 4)

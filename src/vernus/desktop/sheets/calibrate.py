@@ -8,13 +8,11 @@ from typing import Literal
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from vernus.core.budget import Budget
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Ppm, Tiny
+from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
@@ -25,6 +23,7 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.ways import WaysView
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.calibrate import CalibrationResult, calibration_result, latest_run
 from vernus.job.catalog import profile_starts
@@ -85,24 +84,22 @@ class CalibrateSheet(Sheet):
             (("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form([self.begin, *self.display])))
         )
         self.entry.addWidget(self.sides, 1)
-        self.trust = plain_label("", "faint")
+        self.trust = Words("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
-        self.budget, self.order = Table("Budget"), Table("Table in keying order")
+        self.order = Table("Table in keying order")
         self.ways = WaysView(session)
-        self.warm = plain_label("")
+        self.warm = Words("")
         self.warm.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.budget.wrap_words()
         self.views = Tabs(
             (
                 ("Errors", self.chart),
-                ("Uncertainty", self.budget),
                 ("Key in", self.order),
                 ("Line or table?", self.ways),
                 ("Warm?", self.warm),
             )
         )
         self.views.turned.connect(self.refresh)
-        self.history = plain_label("", "faint")
+        self.history = Words("", "faint")
         self.picture.addWidget(self.trust)
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.history)
@@ -230,7 +227,6 @@ class CalibrateSheet(Sheet):
         budget = result.budget
         trust = "" if budget is None else f"Over the travel {budget.in_words().text(self.session.units)}"
         self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
-        self._show_budget(budget)
         self._show_order(run, result)
         if self.views.stack.currentWidget() is self.ways:
             self.ways.compare(run, result.settled)
@@ -274,18 +270,24 @@ class CalibrateSheet(Sheet):
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
             value = run.set_counts if result.settled else result.keyed.value
             figure = f"{'leave ' if result.settled else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
-            self.headline.show_answer(self.session, figure, f"{agrees}measured {result.measured(run.per)}{left}", mark)
+            self.headline.show_answer(
+                self.session, figure, f"{agrees}measured {result.measured(run.per)}{left}", mark, result.budget
+            )
         elif result.factor is not None and result.keyed is not None:
             fit = result.factor
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
             found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
             figure = f"leave {run.set_factor:.6f}" if result.settled else result.keyed.words.text(units)
-            self.headline.show_answer(self.session, figure, found, mark)
+            self.headline.show_answer(self.session, figure, found, mark, result.budget)
         elif result.table is not None:
             table = result.table
             under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"
             self.headline.show_answer(
-                self.session, f"{len(table.knots)} points, {format_fine(table.max_residual_mm, units)}", under, mark
+                self.session,
+                f"{len(table.knots)} points, {format_fine(table.max_residual_mm, units)}",
+                under,
+                mark,
+                result.budget,
             )
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
@@ -302,24 +304,6 @@ class CalibrateSheet(Sheet):
                 units=units,
             )
         )
-
-    def _show_budget(self, budget: Budget | None) -> None:
-        units = self.session.units
-        columns = [Column("what is uncertain", False), Column("spread", False), Column("± 1u"), Column("share")]
-        rows = []
-        if budget is not None:
-            rows = [
-                [x.name, x.distribution, Tiny(x.u).show(units), f"{100 * budget.share(x):.0f} %"] for x in budget.lines
-            ]
-            freedom = "many" if budget.freedom > 1000 else f"{budget.freedom:.0f}"
-            total = f"all together, k = {budget.k:.2f}, {freedom} degrees of freedom"
-            rows.append([total, "95 %", f"± {Tiny(budget.expanded).show(units)}", ""])
-        self.budget.rows.show_rows(columns, rows)
-        header = self.budget.horizontalHeader()
-        for n, width in ((1, 110), (2, 118), (3, 66)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
-        self.budget.resizeRowsToContents()
 
     def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
         units = self.session.units

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QPushButton
 
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.card import CardLine, card_lines, next_line
 from vernus.job.document import new_id
@@ -25,9 +25,9 @@ class CardSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._lines: list[CardLine] = []
-        self.about = plain_label("")
-        self.care = plain_label("", "caution")
-        self.tools = plain_label("", "faint")
+        self.about = Words("")
+        self.care = Words("", "caution")
+        self.tools = Words("", "faint")
         self.note = Line()
         self.note.setAccessibleName("Note on this step")
         self.note.setPlaceholderText("a note for this step")

@@ -9,12 +9,12 @@ from PySide6.QtCore import QSize
 from vernus.core.envelope import meetings
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_plain
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.geometry import keep_reachable, solid
@@ -35,10 +35,10 @@ class EnvelopeSheet(Sheet):
         self.sliders = AxisSliders()
         self.sliders.moved.connect(self._paint)
         self.fields = [BoundField(session, Axis, name, lambda: session.axis) for name in ("least", "weight")]
-        self.axis_words = plain_label("", "faint")
+        self.axis_words = Words("", "faint")
         self.what_if = Table("What if")
         self.what_if.wrap_words()
-        self.what_if_words = plain_label("", "faint")
+        self.what_if_words = Words("", "faint")
         self.entry.addWidget(self.sliders)
         self.entry.addWidget(self.axis_words)
         for field in self.fields:

@@ -10,12 +10,12 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidg
 from vernus.core.plan_parts import abbe_error
 from vernus.core.units import format_in
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.catalog import FaceSchool, face_schools
 from vernus.job.document import new_id
@@ -51,7 +51,7 @@ class FacesSheet(Sheet):
         self.school.activated.connect(self._take_school)
         words = QLabel("What matters to you")
         words.setObjectName("faint")
-        self.why = plain_label("", "faint")
+        self.why = Words("", "faint")
         column.addWidget(words)
         column.addWidget(self.school)
         column.addWidget(self.why)
@@ -60,8 +60,8 @@ class FacesSheet(Sheet):
         for n, field in enumerate(self.weights):
             grid.addWidget(field, n // 2, n % 2)
         column.addLayout(grid)
-        self.judgement = plain_label("")
-        self.note = plain_label("", "faint")
+        self.judgement = Words("")
+        self.note = Words("", "faint")
         column.addWidget(self.judgement)
         column.addWidget(self.note)
         column.addStretch(1)

@@ -15,12 +15,12 @@ from vernus.core.trip import Stops
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.pictures import Paint, Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
@@ -80,7 +80,7 @@ class FeedSheet(Sheet):
         self.entry.addWidget(self.next)
         self.entry.addWidget(self.stack, 1)
         self.stack.setCurrentWidget(self._face(0))
-        self.words = plain_label("")
+        self.words = Words("")
         self.view = Picture("The feed to scale", QSize(300, 150))
         self.table = Table("What fits, and what is to be done")
         self.table.wrap_words()

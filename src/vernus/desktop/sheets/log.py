@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtWidgets import QComboBox
 
 from vernus.core.finding import Ppm
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id, utc_now
 from vernus.job.entities import Axis, LogEntry
@@ -28,7 +28,7 @@ class LogSheet(Sheet):
         self.line.setAccessibleName("Note")
         self.line.setMaxLength(2000)
         self.line.returnPressed.connect(self._log)
-        self.about = plain_label("", "faint")
+        self.about = Words("", "faint")
         self.entry.addWidget(self.about)
         self.entry.addWidget(self.line)
         self.happened = QComboBox()
@@ -36,8 +36,8 @@ class LogSheet(Sheet):
         for value, words in quantities(LogEntry)["event"].choices:
             self.happened.addItem(words, value)
         self.entry.addWidget(self.happened)
-        self.due_title = plain_label("Checks due", "faint")
-        self.due = plain_label("")
+        self.due_title = Words("Checks due", "faint")
+        self.due = Words("")
         self.entry.addSpacing(12)
         self.entry.addWidget(self.due_title)
         self.entry.addWidget(self.due)
@@ -48,7 +48,7 @@ class LogSheet(Sheet):
         self.checks = Table("Calibrations of the axis")
         self.checks.wrap_words()
         self.picture.addWidget(self.table, 3)
-        self.checks_words = plain_label("", "faint")
+        self.checks_words = Words("", "faint")
         self.picture.addWidget(self.checks_words)
         self.picture.addWidget(self.checks, 2)
         self.instruction.setText("Write down what you did, what the indicator said, and what was odd.")

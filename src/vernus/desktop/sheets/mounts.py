@@ -13,12 +13,12 @@ from vernus.core.errors import BadInputError, VernusError
 from vernus.core.parts import HoleRow
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import DrilledHole, JobInfo, MountPart, StackHeight
@@ -75,7 +75,7 @@ class MountsSheet(Sheet):
             self.entry.addWidget(school)
         self.view = Picture("The part to scale", QSize(300, 170))
         self.table = Table("Hole table")
-        self.tools = plain_label("", "faint")
+        self.tools = Words("", "faint")
         buttons, files = QHBoxLayout(), QHBoxLayout()
         self.usual = self._button("Usual holes", self._usual, buttons)
         self.hand = self._button("Other hand", self._other_hand, buttons)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.card import Item, buying_list, total_price
 from vernus.job.compare import compare_families
@@ -33,7 +33,7 @@ class OrderSheet(Sheet):
         self.table.wrap_words()
         self.families = Table("One family for the whole machine")
         self.families.wrap_words()
-        words = plain_label("One family for the whole machine?", "faint")
+        words = Words("One family for the whole machine?", "faint")
         self.picture.addWidget(self.table, 3)
         self.picture.addWidget(words)
         self.picture.addWidget(self.families, 2)

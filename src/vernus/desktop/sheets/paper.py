@@ -9,10 +9,10 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
 
 from vernus.core.errors import VernusError
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.paper.ink import PRINT, pen
 from vernus.paper.proof_pages import wall_blocks
@@ -44,7 +44,7 @@ class PaperSheet(Sheet):
         self.write.setObjectName("main")
         press_by(self.write, "Ctrl+P")
         self.write.clicked.connect(self.ask_and_write)
-        self.said = plain_label("")
+        self.said = Words("")
         self.entry.addSpacing(10)
         self.entry.addWidget(self.write)
         self.entry.addWidget(self.said)

@@ -12,7 +12,6 @@ from vernus.core.errors import BadInputError, VernusError
 from vernus.core.positioning import Positioning
 from vernus.core.units import UnitSystem, format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
@@ -21,6 +20,7 @@ from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
@@ -42,7 +42,11 @@ from vernus.job.positioning import (
 from vernus.job.results import travel_result
 from vernus.paper.drawing.positioning import paint_positioning
 
-_SETUP = ("stations", "cycles", "ways", "step", "reference_id")
+_SETUP = ("stations", "cycles", "ways", "step", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
+
+_FELT = {
+    "steps": "The indicator says it moved", "push": "The figure moved by", "zero": "Back at zero the display shows",
+}  # fmt: skip
 
 
 class PositioningSheet(Sheet):
@@ -56,7 +60,7 @@ class PositioningSheet(Sheet):
         super().__init__(session)
         self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
         self.shown.accepted.connect(self._log)
-        self.ask = plain_label("")
+        self.ask = Words("")
         self.table = Table("Readings")
         self.table.delete_pressed.connect(lambda _row: self._delete_last())
         self.csv = QPushButton("Read a CSV file…")
@@ -70,8 +74,8 @@ class PositioningSheet(Sheet):
         self.sides.turned.connect(self.refresh)
         self.entry.addWidget(self.sides, 1)
         self.chart = Picture("Deviations in both directions", QSize(320, 220))
-        self.figures = plain_label("")
-        self.cause = plain_label("")
+        self.figures = Words("")
+        self.cause = Words("")
         self.picture.addWidget(self.figures)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.cause)
@@ -106,12 +110,12 @@ class PositioningSheet(Sheet):
             self.test.addItem(words, value)
         self.test.activated.connect(lambda _index: self.refresh())
         self.asked = BoundField(self.session, FeelRecord, "asked", self._feel)
-        self.felt_words = plain_label("")
+        self.felt_title, self.felt_words = Words("", "faint"), Words()
         self.felt = LengthField("Found", lambda: self.session.unit("fine"), optional=False, logging=True)
         self.felt.accepted.connect(self._log_felt)
         self.felt_table = Table("Found by hand")
         self.felt_table.delete_pressed.connect(self._delete_felt)
-        for widget in (self.test, self.asked, self.felt_words, self.felt):
+        for widget in (self.test, self.asked, self.felt_title, self.felt, self.felt_words):
             box.addWidget(widget)
         box.addWidget(self.felt_table, 1)
         face.setFocusProxy(self.felt)
@@ -243,7 +247,7 @@ class PositioningSheet(Sheet):
 
     def _show_result(self, run: PositioningRun, result: PositioningResult) -> None:
         units = self.session.units
-        readings = [(r.target.mm, r.up, r.shown.mm - r.target.mm) for r in run.readings]
+        readings = result.readings
         self.chart.show_drawing(
             partial(paint_positioning, figures=result.figures, readings=readings, inks=self.session.inks, units=units)
             if readings
@@ -266,7 +270,7 @@ class PositioningSheet(Sheet):
         if result.budget is not None:
             under += f". {result.budget.in_words().text(units)}"
         figure = "no repeats yet" if main is None else format_fine(main, units)
-        self.headline.show_answer(self.session, figure, under, result.verdict)
+        self.headline.show_answer(self.session, figure, under, result.verdict, result.budget)
         self.figures.setText(_figure_words(figures, units))
         diagnosis = result.diagnosis
         if diagnosis is None:
@@ -286,6 +290,7 @@ class PositioningSheet(Sheet):
         self.asked.setVisible(record.test == "steps")
         self.asked.refresh()
         result = feel_result(job, axis, record)
+        self.felt_title.setText(_FELT[record.test])
         self.felt_words.setText("\n".join(f.what.text(units) for f in result.findings))
         self.felt_table.rows.show_rows(
             [Column("#", False), Column(f"found, {unit}")],

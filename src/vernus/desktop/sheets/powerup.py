@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from vernus.core.units import format_fine
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import PowerUpCheck
@@ -50,7 +50,7 @@ class PowerupSheet(Sheet):
             self.rows[key] = (mark, said)
             column.addLayout(row)
         column.addStretch(1)
-        self.others = plain_label("", "faint")
+        self.others = Words("", "faint")
         self.picture.addWidget(board, 1)
         self.picture.addWidget(self.others)
         self.not_on_bench = [area, board, self.others]

@@ -9,13 +9,13 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from vernus.core.reader import GapAt
 from vernus.core.units import format_fine, format_plain
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import GapCheck, ReaderSetting
@@ -42,14 +42,14 @@ class ReaderSheet(Sheet):
         self.station.accepted.connect(lambda _e: self.go.setFocus())
         self.go.accepted.connect(lambda _e: self.no_go.setFocus())
         self.no_go.accepted.connect(self._log)
-        self.ask = plain_label("")
+        self.ask = Words("")
         self.table = Table("Gaps noted")
         self.table.delete_pressed.connect(self._delete)
         self.fields = [BoundField(session, ReaderSetting, name, self._setting) for name in _FIELDS]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.entry.addWidget(self.setup, 1)
         self.chart = Picture("Gap over the stroke", QSize(320, 230))
-        self.checks = plain_label("")
+        self.checks = Words("")
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.checks)
         self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]

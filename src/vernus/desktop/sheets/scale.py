@@ -8,12 +8,12 @@ from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel, QVBoxLayout,
 
 from vernus.core.scales import ScaleChoice, judge_choice, place_reader
 from vernus.core.units import UnitSystem, format_plain
-from vernus.desktop.parts.findings import plain_label
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.catalog import margin_schools
 from vernus.job.document import new_id
@@ -55,7 +55,7 @@ class ScaleSheet(Sheet):
             BoundField(session, ScalePlan, "scale_on", self._plan),
         ]
         self.own_size = BoundField(session, ScalePlan, "measuring", self._plan, label="Measuring length chosen")
-        self.needs, self.judgement = plain_label("", "faint"), plain_label("")
+        self.needs, self.judgement = Words("", "faint"), Words("")
         front = QWidget()
         column = QVBoxLayout(front)
         column.setContentsMargins(0, 0, 0, 0)
@@ -64,7 +64,7 @@ class ScaleSheet(Sheet):
         column.addStretch(1)
         front.setFocusProxy(self.school)
         self.options = [BoundField(session, ScalePlan, name, self._plan) for name in _OPTIONS]
-        known = plain_label("What you know better of this family than the table does:", "faint")
+        known = Words("What you know better of this family than the table does:", "faint")
         self.family_fields = [BoundField(session, FamilyEdit, name, self._family) for name in _FAMILY]
         self.setup = SetupStack(front, [*self.options, known, *self.family_fields])
         self.entry.addWidget(self.setup, 1)

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
-from vernus.desktop.parts.findings import plain_label
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.catalog import machine_kinds
 from vernus.job.entities import JobInfo
@@ -41,7 +41,7 @@ class StartSheet(QWidget):
         self.setObjectName("ground")
         title = QLabel("Vernus")
         title.setFont(font(34, bold=True))
-        under = plain_label(
+        under = Words(
             "Plan, fit and prove a digital readout or a power feed on a manual mill or lathe: what you measured, what "
             "it means, and what to do next.",
             "faint",
@@ -59,7 +59,7 @@ class StartSheet(QWidget):
         box.addLayout(columns)
         box.addStretch(1)
         caution = "Vernus advises; local codes, the makers' instructions and licensed practice decide."
-        box.addWidget(plain_label(caution, "faint"))
+        box.addWidget(Words(caution, "faint"))
 
     def _new_zone(self) -> QFrame:
         self.name = QLineEdit("My machine")
@@ -80,7 +80,7 @@ class StartSheet(QWidget):
         self.begin.setObjectName("main")
         self.begin.clicked.connect(self._create)
         self.path.returnPressed.connect(self._create)
-        self.complaint = plain_label("", "complaint")
+        self.complaint = Words("", "complaint")
         self.name.textEdited.connect(self._propose)
         zone, box = _zone("New job")
         for words, widget in (
@@ -133,7 +133,7 @@ class StartSheet(QWidget):
             button.clicked.connect(lambda _c=False, p=path: self._open(p))
             self._recent_box.addWidget(button)
         if not recent:
-            self._recent_box.addWidget(plain_label("Jobs you worked on will be listed here.", "faint"))
+            self._recent_box.addWidget(Words("Jobs you worked on will be listed here.", "faint"))
         if not self.path.isModified():
             self._propose()
 

@@ -162,7 +162,9 @@ class TravelSheet(Sheet):
             for tool, t in result.surveys
         )
         by = f". By {ways}." if len(result.surveys) > 1 else ""
-        self.headline.show_answer(self.session, figure, f"travel, ± two standard uncertainties{by}")
+        self.headline.show_answer(
+            self.session, figure, f"travel, ± two standard uncertainties{by}", None, result.best.budget
+        )
         given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
         good = result.useful_mm is not None
         self._show_picture(axis, result.best.travel_mm, given if good else (0.0, 0.0))

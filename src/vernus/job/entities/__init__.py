@@ -17,6 +17,7 @@ from vernus.job.entities.proof import (
     ProfileSetting,
     ReferenceKit,
     TableKnot,
+    Warmed,
 )
 from vernus.job.entities.setting import GapCheck, IndicatorKit, ReaderSetting, Reading, ShimKind, Sweep
 
@@ -71,6 +72,7 @@ __all__ = [
     "Text",
     "TravelSurvey",
     "Value",
+    "Warmed",
     "Wire",
 ]
 

@@ -101,7 +101,18 @@ class Check(Value):
     shown: LengthEntry
 
 
-class CalibrationRun(Entity):
+class Warmed(Entity):
+    """A check with the temperatures it was made at."""
+
+    scale_c: Annotated[Number | None, Quantity("Scale, °C", "number", low=-30, high=60)] = None
+    reference_c: Annotated[Number | None, Quantity("Reference, °C", "number", low=-30, high=60)] = None
+    u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
+    scale_substance: Annotated[
+        Substance, Quantity("The scale expands like", "choice", choices=_SUBSTANCES, help="A tape like the casting.")
+    ] = "glass"
+
+
+class CalibrationRun(Warmed):
     """A check of the display against a reference."""
 
     kind = "calibration"
@@ -125,12 +136,6 @@ class CalibrationRun(Entity):
     step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0)] = LengthEntry(
         mm=0.005, text="0.005"
     )
-    scale_c: Annotated[Number | None, Quantity("Scale, °C", "number", low=-30, high=60)] = None
-    reference_c: Annotated[Number | None, Quantity("Reference, °C", "number", low=-30, high=60)] = None
-    u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
-    scale_substance: Annotated[
-        Substance, Quantity("The scale expands like", "choice", choices=_SUBSTANCES, help="A tape like the casting.")
-    ] = "glass"
     checks: tuple[Check, ...] = ()
 
 
@@ -161,7 +166,7 @@ class Approach(Value):
     shown: LengthEntry
 
 
-class PositioningRun(Entity):
+class PositioningRun(Warmed):
     """Several cycles over targets in both directions, readings in the order taken."""
 
     kind = "positioning"

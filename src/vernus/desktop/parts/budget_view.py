@@ -1,0 +1,35 @@
+"""An uncertainty budget line by line, in one dialog for every figure that has one."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QDialog, QPushButton, QVBoxLayout, QWidget
+
+from vernus.core.budget import Budget
+from vernus.core.units import UnitSystem
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+
+
+class BudgetDialog(QDialog):
+    """What is uncertain in a figure, how much each part makes of it, and what would halve it."""
+
+    def __init__(self, figure: str, budget: Budget, units: UnitSystem, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Uncertainty, line by line")
+        self.resize(640, 440)
+        self.words = Words(f"{figure}: {budget.in_words().text(units)}")
+        self.table = Table("Uncertainty, line by line")
+        self.table.wrap_words()
+        columns = [Column("what is uncertain", False), Column("spread", False), Column("± 1u"), Column("share")]
+        self.table.rows.show_rows(columns, budget.in_rows(units))
+        header = self.table.horizontalHeader()
+        for n, width in ((1, 120), (2, 124), (3, 70)):
+            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
+            header.resizeSection(n, width)
+        close = QPushButton("Close (Esc)")
+        close.clicked.connect(self.accept)
+        box = QVBoxLayout(self)
+        box.addWidget(self.words)
+        box.addWidget(self.table, 1)
+        box.addWidget(close)
+        self.table.resizeRowsToContents()

@@ -1,0 +1,36 @@
+"""Words on the screen: never markup, and no figure parted from its unit at the end of a line."""
+
+from __future__ import annotations
+
+import re
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel
+
+_KEPT = "\u00a0"
+_BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|%|s|min)\b|%)")
+
+
+def kept_together(text: str) -> str:
+    """``text`` with spaces that don't break between a figure and its unit and after a ±."""
+    return _BEFORE_UNIT.sub(_KEPT, text).replace("± ", f"±{_KEPT}")
+
+
+class Words(QLabel):
+    """A wrapping label that never runs its text as markup."""
+
+    def __init__(self, text: str = "", name: str = "") -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setWordWrap(True)
+        self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        if name:
+            self.setObjectName(name)
+        self.setText(text)
+
+    def setText(self, text: str) -> None:
+        super().setText(kept_together(text))
+
+    def text(self) -> str:
+        """The words as they were given."""
+        return super().text().replace(_KEPT, " ")
