@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 
 from vernus.core.alignment import minimum_zone
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, finding
+from vernus.core.finding import Finding, Fine, Mm, Tiny, finding
 
 Spacing = Literal["equal", "free"]
 Array = NDArray[np.float64]
@@ -158,8 +158,8 @@ def _review(table: SegmentTable, stations: int, coarse_mm: float | None) -> list
                 "info",
                 "A straight line leaves {line} at most, this table {table}.",
                 "Key in the linear factor instead.",
-                line=Fine(table.linear_max_mm),
-                table=Fine(table.max_residual_mm),
+                line=Tiny(table.linear_max_mm),
+                table=Tiny(table.max_residual_mm),
             )
         )
     return found
