@@ -46,3 +46,23 @@ def test_one_factor_in_every_way_of_writing_it(style, wants, words, value):
 def test_a_factor_that_cannot_be_is_refused():
     with pytest.raises(BadInputError):
         key_factor(DisplayProfile(), -1.0)
+
+
+@pytest.mark.parametrize(
+    "profile",
+    [
+        DisplayProfile(factor="multiplier", factor_decimals=0),
+        DisplayProfile(factor="pair", table_step_mm=1e6),
+        DisplayProfile(factor="ppm"),
+        DisplayProfile(factor="mm-per-m"),
+    ],
+    ids=lambda p: p.factor,
+)
+def test_steps_too_coarse_for_a_factor_are_told_and_never_divided_by(profile):
+    for factor in (1e-9, 0.3, 1.0002, 1e9):
+        try:
+            assert key_factor(profile, factor).value > 0
+        except BadInputError as error:
+            assert "too coarse" in str(error)
+    with pytest.raises(BadInputError, match="too coarse"):
+        key_factor(profile, 1e-9 if profile.factor != "pair" else 1.0)

@@ -88,31 +88,44 @@ def key_counts(profile: DisplayProfile, counts_per_mm: float, travel_mm: float |
     return Keyed(Sentence("{v} counts per {unit}", {"v": f"{value:.7g}", "unit": unit}), value, tuple(found))
 
 
+def _too_coarse(factor: float) -> BadInputError:
+    return BadInputError(
+        f"The display's steps are too coarse to write a factor of {factor:.6g}; check Display and moves."
+    )
+
+
 def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = 100.0) -> Keyed:
     """A factor (true over shown) in the display's own way of writing it; ``pair_mm`` is the true length of a pair.
 
     ``wants`` "error" asks for the opposite sign, or one over the factor. Raises BadInputError for a factor that isn't
-    positive.
+    positive, or that the display's steps are too coarse for.
     """
     if not factor > 0:
         raise BadInputError("The factor must be larger than zero, such as 1.000000.")
     told = factor if profile.wants == "correction" else 1 / factor
     if profile.factor == "multiplier":
         value = round(told, profile.factor_decimals)
+        if not value > 0:
+            raise _too_coarse(factor)
         words = Sentence("{v}", {"v": f"{value:.{profile.factor_decimals}f}"})
         return Keyed(words, value if profile.wants == "correction" else 1 / value)
     ppm = (factor - 1) * 1e6 * (1 if profile.wants == "correction" else -1)
     if profile.factor == "pair":
         shown = round(pair_mm / factor / profile.table_step_mm) * profile.table_step_mm
+        if not shown > 0:
+            raise _too_coarse(factor)
         words = Sentence("true {true}, shown {shown}", {"true": Mm(pair_mm), "shown": Fine(shown)})
         return Keyed(words, pair_mm / shown)
     if profile.factor == "ppm":
         value = round(ppm)
-        return Keyed(Sentence("{v} ppm", {"v": f"{value:+d}".replace("-", "−")}), _from_ppm(profile, value))
+        return Keyed(Sentence("{v} ppm", {"v": f"{value:+d}".replace("-", "−")}), _from_ppm(profile, value, factor))
     value_mm_per_m = round(ppm / 1000, 3)
     words = Sentence("{v} mm per metre", {"v": f"{value_mm_per_m:+.3f}".replace("-", "−")})
-    return Keyed(words, _from_ppm(profile, value_mm_per_m * 1000))
+    return Keyed(words, _from_ppm(profile, value_mm_per_m * 1000, factor))
 
 
-def _from_ppm(profile: DisplayProfile, ppm: float) -> float:
-    return 1 + ppm * 1e-6 * (1 if profile.wants == "correction" else -1)
+def _from_ppm(profile: DisplayProfile, ppm: float, factor: float) -> float:
+    value = 1 + ppm * 1e-6 * (1 if profile.wants == "correction" else -1)
+    if not value > 0:
+        raise _too_coarse(factor)
+    return value
