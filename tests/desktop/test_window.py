@@ -11,6 +11,8 @@ from vernus.desktop.window import KEYS, SHEETS, Window
 from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
+from vernus.job.fields import LengthEntry
+from vernus.job.results import plan_of
 
 
 def headline(window):
@@ -117,6 +119,17 @@ def test_a_scale_shorter_than_the_travel_is_told_with_its_number(window, hands, 
     hands.enter("250")
     assert any("driven into its end by 6 mm" in t for t in window.findings.texts())
     assert "282 mm or more" in window.sheets["scale"].instruction.text()
+
+
+def test_a_negative_margin_is_told_and_the_stroke_is_still_drawn(window, hands, bench_mill):
+    hands.enter("262", "262")
+    hands.press(KEYS["scale"])
+    hands.press("Return")
+    sheet = window.sheets["scale"]
+    axis = bench_mill.axis
+    bench_mill.apply("margin", [plan_of(bench_mill.job, axis).with_(margin=LengthEntry.read("-20", "mm"))])
+    assert sheet.position.text().startswith("Axis ")
+    assert any("margin" in t.lower() for t in window.findings.texts())
 
 
 def test_a_zero_move_is_refused_in_a_sentence(window, hands, bench_mill):

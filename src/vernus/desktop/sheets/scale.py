@@ -231,7 +231,7 @@ class ScaleSheet(Sheet):
         if family is None or measuring is None or measuring <= 0:
             return None
         place = place_reader(
-            family, measuring, result.travel_mm, plan.margin.mm, reader_follows=plan.scale_on == "still"
+            family, measuring, result.travel_mm, max(0.0, plan.margin.mm), reader_follows=plan.scale_on == "still"
         )
         return Stroke(
             family,
