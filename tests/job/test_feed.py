@@ -132,6 +132,8 @@ def test_the_unit_takes_room_in_the_envelope(job, axis):
     unit, bracket = feed_parts(job)
     assert (bracket.name, bracket.max_mm[0] - bracket.min_mm[0]) == ("X feed bracket", 24)
     assert (unit.min_mm[0], bracket.min_mm[0]) == (bracket.max_mm[0], box.min_mm[0])
+    fitted(job, axis, unit_long=mm(-110), unit_wide=mm(150), unit_high=mm(200), kit_bracket=mm(-5), bracket="replace")
+    assert feed_parts(job) == [], "a size that can't be is a finding, not a box"
     job.apply("away", drop=["feed"])
     assert feed_parts(job) == []
 

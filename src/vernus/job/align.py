@@ -53,7 +53,7 @@ def indicator_of(sweep: Sweep) -> Indicator:
     return Indicator(sweep.sense, sweep.lever_deg, sweep.division.mm)
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=4096)
 def sweep_result(
     sweep: Sweep, previous: Sweep | None = None, gain: float = 1.0, stock: tuple[ShimStock, ...] = ()
 ) -> SweepResult:
@@ -200,19 +200,17 @@ def screws_of(sweep: Sweep) -> tuple[float, float] | None:
 
 def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Sweep]:
     """The alignment passes of an axis's target in one plane, oldest first."""
-    return [s for s in job.of_axis(Sweep, axis_id) if s.plane == plane and s.target == target]
+    found = job.derived(
+        ("passes", axis_id, plane, target),
+        lambda: [s for s in job.of_axis(Sweep, axis_id) if s.plane == plane and s.target == target],
+    )
+    return list(found)
 
 
 def sweep_before(job: Job, sweep: Sweep) -> Sweep | None:
     """The pass before ``sweep`` in its series: the same plane of the same target of the same axis."""
-    earlier = [
-        s
-        for s in job.of_axis(Sweep, sweep.axis_id)
-        if (s.plane, s.target) == (sweep.plane, sweep.target)
-        and (s.created, s.id) < (sweep.created, sweep.id)
-        and s.readings
-    ]
-    return earlier[-1] if earlier else None
+    series = reversed(passes(job, sweep.axis_id, sweep.plane, sweep.target))
+    return next((s for s in series if (s.created, s.id) < (sweep.created, sweep.id) and s.readings), None)
 
 
 def first_target(job: Job, axis: Axis) -> Target:

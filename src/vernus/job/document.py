@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable, Iterable
+from bisect import bisect_left, insort
+from collections.abc import Callable, Hashable, Iterable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
@@ -16,6 +17,7 @@ from vernus.job.history import Change, Edit, History
 from vernus.job.templates import MachineTemplate, template_entities
 
 E = TypeVar("E", bound=Entity)
+T = TypeVar("T")
 Clock = Callable[[], datetime]
 
 
@@ -42,6 +44,7 @@ class Job:
         self._last = max((e.created for e in given), default="")
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self._sorted: dict[type, dict[str, list[Any]]] = {}
+        self._derived: dict[Hashable, Any] = {}
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
@@ -88,7 +91,7 @@ class Job:
 
     def entities(self) -> list[Entity]:
         """Every entity, oldest first."""
-        return sorted(self._entities.values(), key=lambda e: (e.created, e.id))
+        return sorted(self._entities.values(), key=_age)
 
     def all(self, kind: type[E]) -> list[E]:
         """Every entity of one kind, oldest first."""
@@ -103,11 +106,18 @@ class Job:
         if kind not in self._sorted:
             groups: dict[str, list[E]] = {}
             found = (e for e in self._entities.values() if isinstance(e, kind))
-            for entity in sorted(found, key=lambda e: (e.created, e.id)):
-                for key in {"", getattr(entity, "axis_id", "")}:
+            for entity in sorted(found, key=_age):
+                for key in _groups_of(entity):
                     groups.setdefault(key, []).append(entity)
             self._sorted[kind] = groups
         return self._sorted[kind]
+
+    def derived(self, key: Hashable, make: Callable[[], T]) -> T:
+        """What ``make`` says under that key, worked out once until the next edit."""
+        if key not in self._derived:
+            self._derived[key] = make()
+        found: T = self._derived[key]
+        return found
 
     def get(self, entity_id: str) -> Entity | None:
         """The entity with that id, if it is there."""
@@ -168,12 +178,22 @@ class Job:
             was = self._entities.pop(entity_id, None) if entity is None else self._entities.get(entity_id)
             if entity is not None:
                 self._entities[entity_id] = entity
-            for touched in (was, entity):
-                self._sorted.pop(type(touched), None)
+            self._place(was, entity)
+        self._derived.clear()
         self.pending = {**self.pending, **changes}
         if self._file is not None and self.pending:
             self._file.write(self.pending)
         self.pending = {}
+
+    def _place(self, was: Entity | None, now: Entity | None) -> None:
+        """Keep what is sorted already in order, so that an edit doesn't sort everything of its kind again."""
+        for kind, groups in self._sorted.items():
+            if was is not None and isinstance(was, kind):
+                for key in _groups_of(was):
+                    del groups[key][bisect_left(groups[key], _age(was), key=_age)]
+            if now is not None and isinstance(now, kind):
+                for key in _groups_of(now):
+                    insort(groups.setdefault(key, []), now, key=_age)
 
     def _stamp(self, entity: Entity) -> Entity:
         """Give times to an entity; creation times strictly grow, so that they also order entities."""
@@ -185,6 +205,14 @@ class Job:
             text = _time_text(datetime.fromisoformat(self._last) + timedelta(microseconds=1))
         self._last = text
         return entity.model_copy(update={"created": text, "changed": text})
+
+
+def _age(entity: Entity) -> tuple[str, str]:
+    return entity.created, entity.id
+
+
+def _groups_of(entity: Entity) -> set[str]:
+    return {"", getattr(entity, "axis_id", "")}
 
 
 def _time_text(moment: datetime) -> str:

@@ -59,12 +59,12 @@ def feed_boxes(axis: Axis, feed: PowerFeed, boxes: list[Box]) -> list[Box]:
     """
     sizes = (_mm(feed.unit_long), _mm(feed.unit_wide), _mm(feed.unit_high))
     mine = [b for b in boxes if b.member == axis.moving]
-    if not axis.direction or not mine or None in sizes:
-        return []
     long, wide, high = (s or 0.0 for s in sizes)
+    if not axis.direction or not mine or not min(long, wide, high) > 0:
+        return []
     along = COORDINATES.index(axis.direction[1])
     carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
-    thick = (_mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
+    thick = max(0.0, _mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
     name = f"{axis.name} power feed"
     end = feed.end == "high"
     made = [_on_end(name, axis.moving, carrier, along, end, (thick, long, wide, high), name)]

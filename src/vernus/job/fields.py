@@ -6,6 +6,7 @@ Forms, validation, CSV headers and report rows are all made from these declarati
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -87,7 +88,8 @@ def quantities(model: type[BaseModel]) -> dict[str, Quantity]:
     return found
 
 
-def complaints(entity: BaseModel) -> list[tuple[str, str]]:
+@lru_cache(maxsize=256)
+def complaints(entity: BaseModel) -> tuple[tuple[str, str], ...]:
     """(field, complaint) for each value of ``entity`` that is outside its declared limits."""
     found: list[tuple[str, str]] = []
     for name, quantity in quantities(type(entity)).items():
@@ -95,7 +97,7 @@ def complaints(entity: BaseModel) -> list[tuple[str, str]]:
             text = quantity.complaint(value)
             if text is not None:
                 found.append((name, text))
-    return found
+    return tuple(found)
 
 
 def _values(value: Any) -> list[float]:

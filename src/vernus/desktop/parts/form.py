@@ -38,7 +38,7 @@ class BoundField(QWidget):
     ) -> None:
         super().__init__()
         self._session, self._field, self._current, self._settle = session, field, current, settle
-        self.name = field
+        self.name, self._complaint = field, ""
         self._quantity = quantities(model)[field]
         self.label = label or self._quantity.label
         box = QVBoxLayout(self)
@@ -126,8 +126,11 @@ class BoundField(QWidget):
         self._store(value)
 
     def _mark(self, complaint: str) -> None:
-        self.editor.setProperty("wrong", bool(complaint))
+        if complaint == self._complaint:
+            return
+        self._complaint = complaint
         self.editor.setToolTip(complaint or self._quantity.help)
+        self.editor.setProperty("wrong", bool(complaint))
         self.editor.style().unpolish(self.editor)
         self.editor.style().polish(self.editor)
         if complaint:

@@ -45,6 +45,8 @@ class RouteRow(QPushButton):
 
     def show_marks(self, marks: list[tuple[str, MarkName | None]]) -> None:
         """Per axis: its name and the state."""
+        if marks == self.marks:
+            return
         self.marks = marks
         self.setAccessibleDescription(", ".join(f"{axis}: {name}" for axis, name in marks if name is not None))
         self.update()

@@ -47,6 +47,10 @@ class Entity(Value):
     changed: str = ""
     note: Annotated[Text, Quantity("Note", "text")] = ""
 
+    def __hash__(self) -> int:
+        # Equal entities have equal ids and times; hashing every field of a long sweep costs more than it saves.
+        return hash((type(self), self.id, self.changed))
+
     def with_(self, **changes: Any) -> Any:
         """A validated copy with some fields changed."""
         return type(self).model_validate({**dict(self), **changes})
