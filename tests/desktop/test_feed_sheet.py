@@ -108,3 +108,34 @@ def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, benc
     assert bench_mill.job.all(PowerFeed) == []
     hands.enter("-20")
     assert "more than 0" in sheet.instruction.text() or "Correct it" in sheet.instruction.text()
+
+
+def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_chosen(window, hands, demo):
+    hands.press(KEYS["feed"])
+    sheet = window.sheets["feed"]
+    drawn = []
+    for row in range(3):
+        sheet.table.selectRow(row)
+        drawn.append(sheet.view._paint.keywords["part"].name)
+    assert drawn == ["sleeve", "stepped coupler", "stepped key"]
+    figures = []
+    for section in range(8):
+        sheet.turn_to(section)
+        figures.append(sheet.headline.figure.text())
+    assert figures == [
+        "1 of 6 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
+        "111 × 147 mm", "2 of 7 checked", "2 parts kept",
+    ]  # fmt: skip
+    assert sheet.table.rows.rows[0] == ["handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"]
+    assert "refit the 2 parts" in sheet.instruction.text()
+
+
+def test_phases_that_differ_are_told_as_they_are_chosen(window, hands, demo):
+    hands.press(KEYS["feed"])
+    sheet = window.sheets["feed"]
+    editor = sheet.fields["phases"].editor
+    editor.setCurrentIndex(editor.findData("3"))
+    editor.activated.emit(editor.currentIndex())
+    assert any("three-phase, the shop has single-phase" in text for text in window.findings.texts())
+    hands.press("Ctrl+Z")
+    assert not any("three-phase" in text for text in window.findings.texts())

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel
 
 from vernus.core.envelope import EnvelopeAxis
 from vernus.desktop import settings
@@ -16,6 +17,7 @@ from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.marks import WORDS, paint_mark
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words, kept_together
 from vernus.job.fields import LengthEntry
 from vernus.paper.ink import LIGHT
 
@@ -164,3 +166,26 @@ def test_a_row_is_as_high_as_its_wrapped_words_even_where_they_just_miss_the_wid
     table.resizeRowsToContents()
     assert table.rowHeight(0) >= 2 * table.fontMetrics().height()
     assert table.rowHeight(1) < table.rowHeight(0)
+
+
+def test_no_figure_is_parted_from_its_unit_and_the_words_read_as_given(qtbot):
+    assert kept_together("18 mm of 5.5 µm, ± 3 %, 2 of 7") == "18\u00a0mm of 5.5\u00a0µm, ±\u00a03\u00a0%, 2 of 7"
+    assert kept_together("in 3 minutes, 4 inches, 5 in") == "in 3 minutes, 4 inches, 5\u00a0in"
+    label = Words("<b>bold</b> 3 mm")
+    qtbot.addWidget(label)
+    assert label.text() == "<b>bold</b> 3 mm"
+    assert QLabel.text(label) == "<b>bold</b> 3\u00a0mm"
+
+
+def test_the_budget_opens_by_key_and_only_where_a_figure_has_one(window, hands, demo):
+    for name in ("travel", "align", "calibrate", "positioning"):
+        window.show_sheet(name)
+        assert window.sheets[name].headline.lines.isVisible()
+    hands.press("F11")
+    assert not window.sheets["positioning"].headline.lines.isVisible()
+    hands.press("F11")
+    window.show_sheet("powerup")
+    assert not window.sheets["powerup"].headline.lines.isVisible()
+    demo.show_axis("axis-w")
+    window.show_sheet("align")
+    assert not window.sheets["align"].headline.lines.isVisible()

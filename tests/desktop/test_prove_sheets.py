@@ -146,7 +146,7 @@ def test_a_table_is_worked_out_compared_off_the_thread_and_shown_in_keying_order
     assert sheet.headline.figure.text().startswith("4 points")
     hands.click(sheet.views.buttons["key in"])
     assert [r[0] for r in sheet.order.rows.rows] == ["1", "2", "3", "4"]
-    hands.click(sheet.views.buttons["line or table?"])
+    hands.click(sheet.views.buttons["table?"])
     ways = sheet.ways.table.rows
     assert "leaving out one station" in ways.rows[0][0]
     qtbot.waitUntil(lambda: ways.rows[0][0] == "no correction", timeout=20_000)

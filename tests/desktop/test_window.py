@@ -261,7 +261,7 @@ ADVISING = (
 
 
 @pytest.mark.parametrize("dark", [False, True])
-@pytest.mark.parametrize("size", [(1100, 700), (1280, 800), (1920, 1080)])
+@pytest.mark.parametrize("size", [(1200, 700), (1280, 800), (1920, 1080)])
 def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
     window.resize(*size)
     window.session.show_theme(dark)

@@ -107,7 +107,7 @@ class Window(QMainWindow):
         super().__init__()
         self.session = session
         self._dress()
-        self.setMinimumSize(1100, 700)
+        self.setMinimumSize(1200, 700)
         self.resize(1280, 800)
         self.start = StartSheet(session)
         self.route, self.strip, self.findings = Route(session), TopStrip(session), FindingsPanel()

@@ -299,6 +299,19 @@ def removed_parts(job: Job, axis: Axis) -> list[RemovedPart]:
     return job.of_axis(RemovedPart, axis.id)
 
 
+def put_back(parts: list[RemovedPart]) -> Sentence:
+    """How the machine is put back from the parts kept."""
+    if not parts:
+        return Sentence(
+            "List every part that comes off, where it is kept and how it goes back, before it is forgotten."
+        )
+    return Sentence(
+        "To put the machine back: isolate it, take the feed off, and refit the {n} parts from the last to the first, "
+        "as the list says.",
+        {"n": len(parts)},
+    )
+
+
 def trips_of(job: Job, axis: Axis) -> Ends | None:
     """Where the feed of an axis trips, from the low end of its useful travel; None without a feed or its figures.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout
 
 from vernus.desktop.parts.keys import press_by
@@ -28,6 +28,7 @@ READOUT_SHEETS = (
 )  # fmt: skip
 WORDS = {"faces": "Face", "card": "Job card", "powerup": "First power-up", "feed": "Power feed"}
 _STEP = 22
+_LOW = 720
 _MARK = 14
 
 
@@ -41,7 +42,6 @@ class RouteRow(QPushButton):
         self.setAutoExclusive(True)
         self.setStyleSheet("text-align: left; border: none; padding: 1px 8px;")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setFixedHeight(21)
 
     def show_marks(self, marks: list[tuple[str, MarkName | None]]) -> None:
         """Per axis: its name and the state."""
@@ -101,6 +101,7 @@ class Route(QFrame):
         self.title.setFont(font(12, bold=True))
         self.machine = Words("", "faint")
         self.rows: dict[str, RouteRow] = {}
+        self.phases: list[QLabel] = []
         box = QVBoxLayout(self)
         box.setContentsMargins(8, 8, 4, 8)
         box.setSpacing(1)
@@ -111,8 +112,8 @@ class Route(QFrame):
         for phase, sheets in PHASES:
             label = QLabel(phase)
             label.setObjectName("faint")
-            label.setFixedHeight(19)
             box.addWidget(label)
+            self.phases.append(label)
             for sheet in sheets:
                 row = RouteRow(session, sheet, WORDS.get(sheet, sheet.capitalize()))
                 row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
@@ -128,6 +129,15 @@ class Route(QFrame):
         for widget in (self.next_title, self.next_text, self.go):
             box.addWidget(widget)
         box.addStretch(1)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a low window the rows stand closer, so that what comes next still has room."""
+        super().resizeEvent(event)
+        low = self.height() < _LOW
+        for row in self.rows.values():
+            row.setFixedHeight(19 if low else 21)
+        for phase in self.phases:
+            phase.setFixedHeight(17 if low else 19)
 
     def _go(self) -> None:
         axis = self._session.axis

@@ -36,7 +36,7 @@ class Headline(QWidget):
         row.addWidget(self.mark)
         row.addWidget(self.word)
         row.addStretch(1)
-        self.lines = QPushButton("Budget (F7)")
+        self.lines = QPushButton("± (F7)")
         self.lines.setToolTip("The uncertainty of this figure, line by line")
         press_by(self.lines, "F7")
         self.lines.clicked.connect(self._open_budget)

@@ -43,6 +43,7 @@ _KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "det
 _DISPLAY = (
     "name", "per", "counts", "least", "most", "factor", "wants", "points", "spacing", "step", "shows",
 )  # fmt: skip
+_ROOM_FOR_HISTORY = 660
 _ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
 
 
@@ -94,7 +95,7 @@ class CalibrateSheet(Sheet):
             (
                 ("Errors", self.chart),
                 ("Key in", self.order),
-                ("Line or table?", self.ways),
+                ("Table?", self.ways),
                 ("Warm?", self.warm),
             )
         )
@@ -231,6 +232,7 @@ class CalibrateSheet(Sheet):
         if self.views.stack.currentWidget() is self.ways:
             self.ways.compare(run, result.settled)
         self.history.setText(self._tracker())
+        self.history.setVisible(not self.on_bench and self.height() > _ROOM_FOR_HISTORY)
         self._show_warmth(job, axis)
 
     def _show_warmth(self, job: Job, axis: Axis) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from functools import partial
+from typing import TypeVar
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
@@ -17,6 +18,7 @@ from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Paint, Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -24,7 +26,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
-from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed
+from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed, put_back
 from vernus.job.feed_place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
@@ -50,6 +52,10 @@ _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
     "8 Parts taken off",
 )  # fmt: skip
+
+
+_KEPT = 7
+E = TypeVar("E", bound=Entity)
 
 
 class FeedSheet(Sheet):
@@ -145,7 +151,7 @@ class FeedSheet(Sheet):
         self.lists.append(made)
         return made
 
-    def _of_axis(self, kind: type[Entity]) -> list[Entity]:
+    def _of_axis(self, kind: type[E]) -> list[E]:
         axis, job = self.session.axis, self.session.job
         return job.of_axis(kind, axis.id) if axis is not None and job is not None else []
 
@@ -200,9 +206,10 @@ class FeedSheet(Sheet):
         self._show_headline(result)
         rows = self._rows(result, units)
         self.table.setVisible(bool(rows) and not self.on_bench)
-        self.table.rows.show_rows([Column("what", False), Column("", False), Column("in figures", False)], rows)
+        titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
+        self.table.rows.show_rows([Column(title, False) for title in titles], rows)
         header = self.table.horizontalHeader()
-        for n, width in ((0, 100), (1, 80)):
+        for n, width in enumerate((150, 120) if self.section.currentIndex() == _KEPT else (100, 80)):
             header.setSectionResizeMode(n, header.ResizeMode.Fixed)
             header.resizeSection(n, width)
         self.table.resizeRowsToContents()
@@ -231,6 +238,8 @@ class FeedSheet(Sheet):
             return result.stops.instruction
         if section == 5 and result.bracket is not None:
             return result.bracket.instruction
+        if section == _KEPT:
+            return put_back(self._of_axis(RemovedPart))
         return result.instruction
 
     def _show_headline(self, result: FeedResult) -> None:
@@ -259,6 +268,14 @@ class FeedSheet(Sheet):
             under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
             size = f"{format_plain(part.length_mm, units).split()[0]} × {format_plain(part.width_mm, units)}"
             self.headline.show_answer(self.session, size, under, "stop" if result.bracket.findings else None)
+        elif section == 6:
+            done = len(CHECKS) - len(result.open_checks)
+            under = "" if not result.open_checks else f"{len(result.open_checks)} still to do"
+            mark: MarkName | None = "stop" if grave else None if result.open_checks else "done"
+            self.headline.show_answer(self.session, f"{done} of {len(CHECKS)} checked", under, mark)
+        elif section == _KEPT:
+            kept = len(self._of_axis(RemovedPart))
+            self.headline.show_answer(self.session, "1 part kept" if kept == 1 else f"{kept} parts kept")
         else:
             fits = sum(i.verdict == "fits" for i in result.fit.items)
             under = f"{len(result.fit.missing)} figures to measure" if result.fit.missing else "everything measured"
@@ -281,7 +298,9 @@ class FeedSheet(Sheet):
                 share = f"{format_plain(faces.engaged_mm, units)} in mesh, {100 * faces.share:.0f} % of the narrower"
                 rows.append(["faces", "", share])
             return rows
-        if section in (0, 6):
+        if section == _KEPT:
+            return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
+        if section == 0:
             return [[i.what, FIT_WORDS[i.verdict], i.words.text(units)] for i in result.fit.items]
         return []
 
