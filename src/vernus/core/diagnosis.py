@@ -40,12 +40,16 @@ _WRONG_SHARE = 0.02
 
 @dataclass(frozen=True)
 class Named:
-    """One cause: its code, how large its pattern is (mm, from peak to peak), the evidence, and the next test."""
+    """One cause: its code, how large its pattern is (mm, from peak to peak), the evidence, and the next test.
+
+    ``grows_mm`` is what an even trend comes to over the targets, signed; None for every other pattern.
+    """
 
     cause: Cause
     size_mm: float
     evidence: Sentence
     next_test: Sentence
+    grows_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -280,7 +284,8 @@ class _Readings:
             "span": Mm(self.span),
             "limit": f"{self.suspect:.0f}",
         }
-        return Named(code, size, Sentence(evidence, values), Sentence(test, values))
+        grows = sign if p.cause == "trend" else None
+        return Named(code, size, Sentence(evidence, values), Sentence(test, values), grows)
 
     def _scatter(self, noise: float) -> Named:
         values = {"noise": Fine(noise), "counts": f"{noise / self.count:.1f}"}

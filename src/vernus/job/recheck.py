@@ -13,8 +13,9 @@ from vernus.core.thermal import ALPHA_PER_K, REFERENCE_C, Substance, Temperature
 from vernus.job.calibrate import calibration_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
-from vernus.job.kit import reference_of
+from vernus.job.kit import core_reference, reference_of
 from vernus.job.powerup import count_mm
+from vernus.job.warmth import substance_of
 
 _DAY = 86400.0
 
@@ -97,7 +98,7 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
         return TemperatureSum((Sentence("Log a check first."),), ())
     run = kept[-1].run
     length = max((abs(c.true.mm) for c in run.checks), default=0.0)
-    substance = _reference_substance(job, run)
+    substance = substance_of(core_reference(reference_of(job, run)))
     if run.scale_c is None or run.reference_c is None or length <= 0:
         one = max(abs(expected_difference(length, *_alphas(run, substance), t, u)) for t, u in ((25, 20), (20, 25)))
         ask = Sentence(
@@ -148,11 +149,6 @@ def _since(
 
 def _temperatures(run: CalibrationRun) -> Temperatures:
     return Temperatures(run.scale_c or 0.0, run.reference_c or 0.0)
-
-
-def _reference_substance(job: Job, run: CalibrationRun) -> Substance:
-    kit = reference_of(job, run)
-    return kit.substance if kit is not None else "steel"
 
 
 def _alphas(run: CalibrationRun, substance: Substance) -> tuple[float, float]:

@@ -63,10 +63,9 @@ def review_trend(run: Warmed, reference: Reference | None, diagnosis: Diagnosis,
 
     What the thermometers and the coefficients (α ± 15 %) leave open decides; without temperatures it is asked for them.
     """
-    trend = next((n for n in diagnosis.causes if n.cause in ("trend", "reads-wrong")), None)
-    if trend is None or "signed" not in trend.evidence.values:
+    seen = next((n.grows_mm for n in diagnosis.causes if n.grows_mm is not None), None)
+    if seen is None:
         return []
-    seen = trend.evidence.values["signed"].mm
     ours, theirs = run.scale_substance, substance_of(reference)
     if run.scale_c is None or run.reference_c is None:
         apart = max(abs(check_temperature(span_mm, ours, theirs, *t).expected_mm) for t in ((25, 20), (20, 25)))

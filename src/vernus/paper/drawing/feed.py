@@ -109,7 +109,10 @@ def paint_mesh(
 
 def paint_made(painter: QPainter, room: QRectF, part: TurnedPart | SteppedKey, inks: Inks, units: UnitSystem) -> None:
     """Paint a part that the fit check asks for, to scale."""
-    (paint_key if isinstance(part, SteppedKey) else paint_turned)(painter, room, part, inks, units)  # type: ignore[arg-type]
+    if isinstance(part, SteppedKey):
+        paint_key(painter, room, part, inks, units)
+    else:
+        paint_turned(painter, room, part, inks, units)
 
 
 def paint_key(painter: QPainter, room: QRectF, key: SteppedKey, inks: Inks, units: UnitSystem) -> None:
