@@ -22,10 +22,7 @@ class BudgetDialog(QDialog):
         self.table.wrap_words()
         columns = [Column("what is uncertain", False), Column("spread", False), Column("± 1u"), Column("share")]
         self.table.rows.show_rows(columns, budget.in_rows(units))
-        header = self.table.horizontalHeader()
-        for n, width in ((1, 120), (2, 124), (3, 70)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({1: 120, 2: 124, 3: 70})
         close = QPushButton("Close (Esc)")
         close.clicked.connect(self.accept)
         box = QVBoxLayout(self)

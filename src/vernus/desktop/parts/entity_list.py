@@ -88,9 +88,7 @@ class EntityList(QWidget):
         self.table.selectionModel().blockSignals(False)
         self.table.blockSignals(False)
         if self._narrow and len(self._columns) > 1:
-            header = self.table.horizontalHeader()
-            header.setSectionResizeMode(1, header.ResizeMode.Fixed)
-            header.resizeSection(1, self._narrow)
+            self.table.fix_widths({1: self._narrow})
         for field in self.fields:
             field.setEnabled(bool(self._id))
             field.refresh()

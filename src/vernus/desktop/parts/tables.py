@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -125,10 +125,26 @@ class Table(QTableView):
             high = max(high, words.height() + 8)
         return high
 
+    def fix_widths(self, widths: Mapping[int, int]) -> None:
+        """Columns of a fixed width (px) by their number; the others share what is left."""
+        header = self.horizontalHeader()
+        for column, width in widths.items():
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+            header.resizeSection(column, width)
+
+    def leave_out_when_narrow(self, *columns: int, least: int = 440) -> None:
+        """Hide columns while the table is narrower than ``least`` px: names matter more than the last figures."""
+
+        def fit() -> None:
+            for column in columns:
+                if self.isColumnHidden(column) != (self.width() < least):
+                    self.setColumnHidden(column, self.width() < least)
+
+        self.horizontalHeader().geometriesChanged.connect(fit)
+
     def narrow_first(self) -> None:
         """A first column that only holds row numbers."""
-        self.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
-        self.horizontalHeader().resizeSection(0, 32)
+        self.fix_widths({0: 32})
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         row = self.currentIndex().row()

@@ -72,8 +72,5 @@ class WaysView(QWidget):
         ]  # fmt: skip
         columns = [Column("leaves"), Column("unseen"), Column("worst")]
         self.table.rows.show_rows([Column("way", False), Column("", False), *columns], rows)
-        header = self.table.horizontalHeader()
-        for n, width in ((1, 56), (2, 102), (3, 102), (4, 102)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({1: 56, 2: 102, 3: 102, 4: 102})
         self.words.setText(ways_in_words(trials, chosen, self._settled).text(units))

@@ -171,10 +171,7 @@ class CablesSheet(Sheet):
                     for s in need.stretches
                 ],
             )
-            header = self.table.horizontalHeader()
-            for n, width in ((1, 104), (2, 150)):
-                header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-                header.resizeSection(n, width)
+            self.table.fix_widths({1: 104, 2: 150})
             self.table.resizeRowsToContents()
         self.words.setText("Choose a stretch to see the machine where it is longest.")
         self._paint()

@@ -88,9 +88,7 @@ class EnvelopeSheet(Sheet):
             f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."
         )
         self.what_if.rows.show_rows([Column("variant", False), Column("loses", False)], rows)
-        header = self.what_if.horizontalHeader()
-        header.setSectionResizeMode(1, header.ResizeMode.Fixed)
-        header.resizeSection(1, 108)
+        self.what_if.fix_widths({1: 108})
         self.what_if.resizeRowsToContents()
         self._paint()
 

@@ -78,7 +78,7 @@ class FacesSheet(Sheet):
         self.table.setMinimumHeight(120)
         self.table.wrap_words()
         self.table.setToolTip("Abbe: what it misreads where the ways tilt by 0.1 mm per metre")
-        self.table.horizontalHeader().geometriesChanged.connect(self._fit_columns)
+        self.table.leave_out_when_narrow(4, 5)
         self.view = Picture("The face on the machine", QSize(300, 230))
         self.picture.addWidget(self.table, 2)
         self.picture.addWidget(self.view, 4)
@@ -159,20 +159,10 @@ class FacesSheet(Sheet):
             Column("holes/parts"), Column("Abbe"),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        header = self.table.horizontalHeader()
-        for column, width in ((0, 26), (2, 104), (3, 60), (4, 96), (5, 70)):
-            header.setSectionResizeMode(column, header.ResizeMode.Fixed)
-            header.resizeSection(column, width)
+        self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 70})
         self.table.resizeRowsToContents()
         if rows and self.table.currentIndex().row() < 0:
             self.table.selectRow(0)
-
-    def _fit_columns(self) -> None:
-        """In a narrow window the names matter more than the last columns."""
-        narrow = self.table.width() < 440
-        for column in (4, 5):
-            if self.table.isColumnHidden(column) != narrow:
-                self.table.setColumnHidden(column, narrow)
 
     def _judged(self) -> tuple[JudgedFace, ...]:
         return self._result.judged if self._result is not None else ()

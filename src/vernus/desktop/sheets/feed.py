@@ -208,10 +208,7 @@ class FeedSheet(Sheet):
         self.table.setVisible(bool(rows) and not self.on_bench)
         titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
         self.table.rows.show_rows([Column(title, False) for title in titles], rows)
-        header = self.table.horizontalHeader()
-        for n, width in enumerate((150, 120) if self.section.currentIndex() == _KEPT else (100, 80)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() == _KEPT else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 4)

@@ -85,10 +85,7 @@ class LogSheet(Sheet):
             [Column("when", False), Column("axis", False), Column("note", False)],
             [[e.created[:16].replace("T", " "), names.get(e.axis_id, ""), _said(e)] for e in entries],
         )
-        header = self.table.horizontalHeader()
-        for column, width in ((0, 168), (1, 46)):
-            header.setSectionResizeMode(column, header.ResizeMode.Fixed)
-            header.resizeSection(column, width)
+        self.table.fix_widths({0: 168, 1: 46})
         self.table.resizeRowsToContents()
         now = utc_now()
         self.due.setText(
@@ -101,26 +98,22 @@ class LogSheet(Sheet):
         """Every calibration of the axis and whether it changed."""
         kept = history_of(job, axis)
         self.checks_words.setText(
-            f"Calibrations of {axis.name}: how far the scale's own counts are from nominal"
+            f"Calibrations of {axis.name}: how far the scale's own counts are from nominal, ± 2u"
             if kept
             else f"{axis.name} was not calibrated yet."
         )
         self.checks.rows.show_rows(
-            [Column("when", False), Column("off nominal"), Column("± (k = 2)"), Column("since the one before", False)],
+            [Column("when", False), Column("off nominal"), Column("change", False)],
             [
                 [
                     date_of(k.proof.day),
-                    Ppm(k.proof.ppm).show(self.session.units),
-                    k.proof.expanded_words(),
+                    f"{Ppm(k.proof.ppm).show(self.session.units)} ± {k.proof.expanded_words()}",
                     "" if k.change is None else k.change.in_words().text(self.session.units),
                 ]
                 for k in reversed(kept)
             ],
         )
-        header = self.checks.horizontalHeader()
-        for column, width in ((0, 112), (1, 108), (2, 96)):
-            header.setSectionResizeMode(column, header.ResizeMode.Fixed)
-            header.resizeSection(column, width)
+        self.checks.fix_widths({0: 118, 1: 124})
         self.checks.resizeRowsToContents()
 
 

@@ -223,10 +223,7 @@ class MountsSheet(Sheet):
             ],
         )  # fmt: skip
         self.table.narrow_first()
-        header = self.table.horizontalHeader()
-        for n, width in ((1, 62), (2, 62), (3, 82), (4, 76), (6, 66)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({1: 62, 2: 62, 3: 82, 4: 76, 6: 66})
         part = self.part()
         draft = draft_words(part) if part is not None else None
         words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []

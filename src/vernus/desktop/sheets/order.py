@@ -62,10 +62,7 @@ class OrderSheet(Sheet):
             Column("", False), Column("axis", False), Column("what", False), Column("detail", False), Column("price"),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        header = self.table.horizontalHeader()
-        for n, width in ((0, 66), (1, 50), (4, 62)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({0: 66, 1: 50, 4: 62})
         self.table.resizeRowsToContents()
         self._show_families()
         buy = sum(i.kind == "buy" for i in items)
@@ -82,9 +79,7 @@ class OrderSheet(Sheet):
             return
         rows = [[c.family.label, c.judgement.text(self.session.units)] for c in compare_families(job)]
         self.families.rows.show_rows([Column("family", False), Column("judgement", False)], rows)
-        header = self.families.horizontalHeader()
-        header.setSectionResizeMode(0, header.ResizeMode.Fixed)
-        header.resizeSection(0, 150)
+        self.families.fix_widths({0: 150})
         self.families.resizeRowsToContents()
 
 

@@ -44,6 +44,7 @@ from vernus.paper.drawing.positioning import paint_positioning
 
 _SETUP = ("stations", "cycles", "ways", "step", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
 
+_ROOM_FOR_BUDGET = 660
 _FELT = {
     "steps": "The indicator says it moved", "push": "The figure moved by", "zero": "Back at zero the display shows",
 }  # fmt: skip
@@ -239,10 +240,7 @@ class PositioningSheet(Sheet):
         rows = [[r.target.shown(unit), "up" if r.up else "down", r.shown.shown(unit)] for r in reversed(run.readings)]
         columns = [Column(f"target, {unit}"), Column("going", False), Column("shown", True, self._edit)]
         self.table.rows.show_rows(columns, rows)
-        header = self.table.horizontalHeader()
-        for n, width in ((0, 94), (1, 64)):
-            header.setSectionResizeMode(n, header.ResizeMode.Fixed)
-            header.resizeSection(n, width)
+        self.table.fix_widths({0: 94, 1: 64})
         self.setup.summary.setText(f"{len(run.targets)} targets, {run.cycles:g} cycles; {len(run.readings)} readings.")
 
     def _show_result(self, run: PositioningRun, result: PositioningResult) -> None:
@@ -267,7 +265,7 @@ class PositioningSheet(Sheet):
         axis = self.session.axis
         if axis is not None and axis.accuracy is not None:
             under += f"; wanted {format_fine(axis.accuracy.mm, units)}"
-        if result.budget is not None:
+        if result.budget is not None and self.height() > _ROOM_FOR_BUDGET:
             under += f". {result.budget.in_words().text(units)}"
         figure = "no repeats yet" if main is None else format_fine(main, units)
         self.headline.show_answer(self.session, figure, under, result.verdict, result.budget)

@@ -74,6 +74,7 @@ class ScaleSheet(Sheet):
         self.position.setWordWrap(True)
         self.position.setObjectName("faint")
         self.table = Table("Sizes that serve")
+        self.table.leave_out_when_narrow(2)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.setMinimumHeight(120)
         self.table.setMaximumHeight(8 * 27 + 36)
@@ -195,10 +196,7 @@ class ScaleSheet(Sheet):
                 for c in self._shown
             ],
         )
-        header = self.table.horizontalHeader()
-        for column, width in ((1, 78), (2, 74), (3, 66), (4, 46)):
-            header.setSectionResizeMode(column, header.ResizeMode.Fixed)
-            header.resizeSection(column, width)
+        self.table.fix_widths({1: 78, 2: 74, 3: 66, 4: 46})
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
         if self.table.currentIndex().row() < 0 and self._shown:
             self.table.selectRow(max(0, at))
