@@ -7,10 +7,11 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 import pytest
 from hypothesis import HealthCheck, settings
 
-settings.register_profile(
-    "vernus", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture]
-)
-settings.load_profile("vernus")
+for name, examples in (("vernus", 60), ("again", 12)):  # "again": the same tests a second time, without Qt
+    settings.register_profile(
+        name, deadline=None, max_examples=examples, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    )
+settings.load_profile(os.environ.get("VERNUS_HYPOTHESIS", "vernus"))
 
 
 @pytest.fixture(autouse=True)

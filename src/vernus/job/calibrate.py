@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any, Literal
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
@@ -259,15 +260,21 @@ def _factor_budget(
     return combine([line, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])
 
 
+@lru_cache(maxsize=32)
+def _fitted(
+    raw: tuple[float, ...], true: tuple[float, ...], points: int, spacing: Literal["equal", "free"], step_mm: float
+) -> SegmentTable:
+    """The table of some stations, solved once: sheet, review and history all ask for it."""
+    return fit_segments(raw, true, points, spacing, step_mm)
+
+
 def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     profile = setting.profile
     if profile.table_points < 2:
-        raise BadInputError(
-            "Say under Setup (F4), Display, how many points the display's table has; 0 means that it has none."
-        )
+        raise BadInputError("Say under Display how many points the display's table has; 0 means that it has none.")
     raw, true = stations_before_table(job, run, setting)
     spacing: Literal["equal", "free"] = "equal" if profile.equal_spacing else "free"
-    table = fit_segments(raw, true, profile.table_points, spacing, profile.table_step_mm)
+    table = _fitted(tuple(raw), tuple(true), profile.table_points, spacing, profile.table_step_mm)
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))
     length = max(abs(t) for t in true) or 1.0
