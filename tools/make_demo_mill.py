@@ -204,7 +204,7 @@ add(ReferenceKit(id="kit-123", name="1-2-3 blocks from the drawer", reference_ki
 add(
     ProfileSetting(
         id="profile", name="three-axis display on the arm", per="mm", counts="decimal", factor="multiplier", points=8,
-        spacing="free", step=mm("0.005"),
+        spacing="free", step=mm("0.005"), resolution=mm("0.005"),
     )
 )  # fmt: skip
 run = {"axis_id": "axis-x", "reference_id": "kit-blocks", "per": "mm", "scale_c": 17.5, "reference_c": 17.5, "u_c": 0.5}

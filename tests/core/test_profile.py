@@ -3,7 +3,7 @@
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.profile import DisplayProfile, key_counts, key_factor
+from vernus.core.profile import DisplayProfile, key_counts, key_factor, key_knot
 
 
 def test_counts_are_rounded_as_the_display_takes_them_and_the_cost_is_told():
@@ -66,3 +66,11 @@ def test_steps_too_coarse_for_a_factor_are_told_and_never_divided_by(profile):
             assert "too coarse" in str(error)
     with pytest.raises(BadInputError, match="too coarse"):
         key_factor(profile, 1e-9 if profile.factor != "pair" else 1.0)
+
+
+def test_a_point_of_a_table_is_counted_from_the_origin_and_written_in_the_sign_the_display_wants():
+    plain = DisplayProfile()
+    assert key_knot(plain, 120.0, -0.004) == (120.0, -0.004)
+    other = DisplayProfile(wants="error", origin_mm=20.0)
+    assert key_knot(other, 120.0, -0.004) == (100.0, 0.004)
+    assert str(key_knot(other, 20.0, 0.0)[1]) == "0.0", "never minus nothing"

@@ -18,6 +18,7 @@ from vernus.job.entities import (
     ReferenceKit,
     Wire,
 )
+from vernus.job.fields import LengthEntry
 from vernus.job.positioning import next_approach
 
 
@@ -146,6 +147,13 @@ def test_a_table_is_worked_out_compared_off_the_thread_and_shown_in_keying_order
     assert sheet.headline.figure.text().startswith("4 points")
     hands.click(sheet.views.buttons["key in"])
     assert [r[0] for r in sheet.order.rows.rows] == ["1", "2", "3", "4"]
+    first, correction = sheet.order.rows.rows[0][1], sheet.order.rows.rows[1][2]
+    (profile,) = bench_mill.job.all(ProfileSetting)
+    bench_mill.apply("other sign", [profile.with_(origin=LengthEntry(mm=-20.0), wants="error")])
+    assert sheet.order.rows.columns[2].header == "error"
+    assert float(sheet.order.rows.rows[0][1]) == float(first) + 20
+    assert {correction[0], sheet.order.rows.rows[1][2][0]} == {"+", "−"}
+    bench_mill.undo()
     hands.click(sheet.views.buttons["table?"])
     ways = sheet.ways.table.rows
     assert "leaving out one station" in ways.rows[0][0]

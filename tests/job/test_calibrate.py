@@ -13,6 +13,7 @@ from vernus.job.document import Job, new_id, new_job_entities
 from vernus.job.edits import current_run, key_in, survey_with
 from vernus.job.entities import CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
+from vernus.job.positioning import run_of
 from vernus.job.recheck import due_of, due_words, history_of, temperature_sum
 from vernus.job.review import review_axis
 
@@ -233,3 +234,18 @@ def test_the_error_at_the_middle_and_at_the_full_stroke_is_told(job, axis):
     result = calibration_result(job, checked(job, axis, line(1.0, (0, 120, 240, 360, 480), bend=0.02), method="factor"))
     assert result.middle_and_full() == pytest.approx((0.02, 0), abs=1e-9)
     assert calibration_result(job, checked(job, axis, [("100", "100")])).middle_and_full() is None
+
+
+def test_the_resolution_of_the_display_begins_every_new_run(job, axis):
+    job.apply("display", [ProfileSetting(id="p", resolution=mm("0.002"))])
+    assert current_run(job, axis, "in").step.mm == 0.002
+    assert run_of(job, axis, "in").step.mm == 0.002
+    job.apply("display", [ProfileSetting(id="p", resolution=mm("-1"))])
+    assert current_run(job, axis, "mm").step.mm == 0.005
+    assert run_of(job, axis, "mm").step.mm == 0.005
+
+
+def test_the_decimals_of_the_display_round_its_multiplier(job, axis):
+    job.apply("display", [ProfileSetting(id="p", decimals=4.0)])
+    run = checked(job, axis, line(1.00012), method="factor")
+    assert calibration_result(job, run).keyed.words.text() == "0.9999"

@@ -20,7 +20,10 @@ Wants = Literal["correction", "error"]
 
 @dataclass(frozen=True)
 class DisplayProfile:
-    """What one display takes. ``least_counts`` and ``most_counts`` are per ``per``; ``table_points`` 0: no table."""
+    """What one display takes. ``least_counts`` and ``most_counts`` are per ``per``; ``table_points`` 0: no table.
+
+    ``origin_mm`` is the shown position its table counts from.
+    """
 
     per: Literal["in", "mm"] = "mm"
     whole_counts: bool = True
@@ -33,6 +36,7 @@ class DisplayProfile:
     equal_spacing: bool = False
     table_step_mm: float = 0.001
     shows: Literal["radius", "diameter"] = "radius"
+    origin_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -122,6 +126,11 @@ def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = 100.0) -
     value_mm_per_m = round(ppm / 1000, 3)
     words = Sentence("{v} mm per metre", {"v": f"{value_mm_per_m:+.3f}".replace("-", "−")})
     return Keyed(words, _from_ppm(profile, value_mm_per_m * 1000, factor))
+
+
+def key_knot(profile: DisplayProfile, at_mm: float, correction_mm: float) -> tuple[float, float]:
+    """A point of a table (shown position, true − shown; mm) as the display takes it: from its origin, in its sign."""
+    return at_mm - profile.origin_mm, correction_mm if profile.wants == "correction" else 0.0 - correction_mm
 
 
 def _from_ppm(profile: DisplayProfile, ppm: float, factor: float) -> float:

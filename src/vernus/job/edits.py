@@ -30,7 +30,7 @@ from vernus.job.entities import (
 )
 from vernus.job.families import families_of
 from vernus.job.fields import LengthEntry
-from vernus.job.kit import profile_of
+from vernus.job.kit import profile_of, resolution_of
 from vernus.job.results import plan_of, scale_result, travel_result
 
 STATIONS = 7
@@ -227,7 +227,8 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
     profile = profile_of(job)
     per = profile.per if profile is not None else "in" if units == "in" else "mm"
     counts = 1000.0 / _family_count_um(job, axis) * (25.4 if per == "in" else 1.0)
-    step = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
+    usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
+    step = resolution_of(job) or usual
     return CalibrationRun(id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=step)
 
 

@@ -6,6 +6,7 @@ from vernus.core.profile import DisplayProfile
 from vernus.core.references import Reference
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
 
 
@@ -26,9 +27,17 @@ def core_profile(entity: ProfileSetting | None) -> DisplayProfile:
     if entity is None:
         return DisplayProfile(whole_counts=False)
     return DisplayProfile(
-        entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants, 6,
-        round(entity.points), entity.spacing == "equal", entity.step.mm, entity.shows,
+        entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants,
+        min(9, max(0, round(entity.decimals))), round(entity.points), entity.spacing == "equal",
+        entity.step.mm, entity.shows, mm_of(entity.origin) or 0.0,
     )  # fmt: skip
+
+
+def resolution_of(job: Job) -> LengthEntry | None:
+    """The last digit of the job's display, if it was said and can be."""
+    profile = profile_of(job)
+    said = profile.resolution if profile is not None else None
+    return said if said is not None and said.mm > 0 else None
 
 
 def core_reference(kit: ReferenceKit | None) -> Reference | None:

@@ -21,7 +21,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry, complaints
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.kit import core_reference
+from vernus.job.kit import core_reference, resolution_of
 from vernus.job.powerup import count_mm
 from vernus.job.results import limit_findings, plan_of, refusal, travel_result
 from vernus.job.warmth import review_trend, taken_out, warmth_lines, warmth_mm
@@ -51,7 +51,10 @@ def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
     if found:
         return found[-1]
     fresh = PositioningRun(id=new_id(), axis_id=axis.id)
-    if units == "in":
+    step = resolution_of(job)
+    if step is not None:
+        fresh = _changed(fresh, step=step)
+    elif units == "in":
         fresh = _changed(fresh, step=LengthEntry(mm=0.0127, text="0.5", unit="thou"))
     return with_targets(job, axis, fresh, units)
 

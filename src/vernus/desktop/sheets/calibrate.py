@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
+from vernus.core.profile import key_knot
 from vernus.core.units import UnitSystem, format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -31,7 +32,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.kit import profile_of, reference_of
+from vernus.job.kit import core_profile, profile_of, reference_of
 from vernus.job.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.residuals import paint_residuals
 
@@ -41,7 +42,8 @@ _SETUP = (
 )  # fmt: skip
 _KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
 _DISPLAY = (
-    "name", "per", "counts", "least", "most", "factor", "wants", "points", "spacing", "step", "shows",
+    "name", "per", "counts", "least", "most", "factor", "wants", "decimals", "points", "spacing", "step", "origin",
+    "resolution", "shows",
 )  # fmt: skip
 _ROOM_FOR_HISTORY = 660
 _ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
@@ -308,12 +310,14 @@ class CalibrateSheet(Sheet):
         )
 
     def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
-        units = self.session.units
-        if result.table is not None:
-            columns = [Column("point", False), Column(f"at, {units}"), Column("correction")]
+        units, job = self.session.units, self.session.job
+        if result.table is not None and job is not None:
+            profile = core_profile(profile_of(job))
+            columns = [Column("point", False), Column(f"at, {units}"), Column(profile.wants)]
+            keyed = [key_knot(profile, k.at_mm, k.correction_mm) for k in result.table.knots]
             rows = [
-                [str(n), format_plain(k.at_mm, units).split()[0], format_fine(k.correction_mm, units, sign=True)]
-                for n, k in enumerate(result.table.knots, 1)
+                [str(n), format_plain(at, units).split()[0], format_fine(value, units, sign=True)]
+                for n, (at, value) in enumerate(keyed, 1)
             ]
         else:
             columns = [Column("setting", False), Column("now"), Column("key in")]

@@ -89,6 +89,9 @@ class ProfileSetting(Entity):
     step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True)] = LengthEntry(
         mm=0.001, text="0.001"
     )
+    origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown")] = None
+    decimals: Annotated[Number, Quantity("Decimals of its multiplier", "number", low=3, high=9)] = 6.0
+    resolution: Annotated[LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True)] = None
     shows: Annotated[Literal["radius", "diameter"], Quantity("This display shows", "choice", choices=_RADIUS)] = (
         "radius"
     )
