@@ -6,12 +6,12 @@ import pytest
 from PySide6.QtCore import QRectF
 
 from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
-from vernus.core.feed_fit import TurnedPart
+from vernus.core.feed_fit import TurnedPart, fit_holes
 from vernus.core.gears import mesh_gears
 from vernus.core.keys import stepped_key
 from vernus.core.positioning import analyse_positioning
 from vernus.core.trip import place_stops
-from vernus.paper.drawing.feed import paint_made, paint_mesh, paint_stops, paint_turned
+from vernus.paper.drawing.feed import paint_holes, paint_made, paint_mesh, paint_stops, paint_turned
 from vernus.paper.drawing.positioning import paint_positioning
 from vernus.paper.drawing.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import DARK, LIGHT, PRINT
@@ -83,6 +83,21 @@ def test_a_turned_part_keeps_its_proportions_and_names_its_sizes(painter):
     sleeve = TurnedPart("sleeve", ((25.4, 18),), 20)
     paint_turned(painter, ROOM, sleeve, DARK, "in")
     assert "bore 0.7874 in" in painter.words
+
+
+@pytest.mark.parametrize("up", [0.0, 40.0])
+def test_holes_are_laid_on_each_other_to_scale(painter, up):
+    item = fit_holes("bracket holes", (84, up), (82, up), 9, 8)
+    paint_holes(painter, ROOM, item.holes, LIGHT, "mm")
+    count = 4 if up else 2
+    machine, kit = painter.circles[:count], painter.circles[count:]
+    assert len(kit) == count
+    per_mm = (machine[1][0].x() - machine[0][0].x()) / 84
+    assert kit[1][0].x() - kit[0][0].x() == pytest.approx(82 * per_mm)
+    assert [r for _, r in machine] == pytest.approx([4 * per_mm] * count)
+    assert [r for _, r in kit] == pytest.approx([4.5 * per_mm] * count)
+    assert {"kit 82 mm", "machine 84 mm"} <= set(painter.words)
+    assert ROOM.contains(kit[-1][0])
 
 
 @pytest.mark.parametrize("scale", [1.0, 25.4 / 12])

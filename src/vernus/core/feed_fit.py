@@ -49,13 +49,29 @@ class TurnedPart:
 
 
 @dataclass(frozen=True)
+class HoleMatch:
+    """Two hole patterns (across, up; mm) laid on each other by their middles: the machine's screws, the kit's holes."""
+
+    machine_mm: tuple[float, float]
+    kit_mm: tuple[float, float]
+    hole_mm: float
+    screw_mm: float
+
+    def corners(self, pattern_mm: tuple[float, float]) -> list[tuple[float, float]]:
+        """The holes of a pattern from its middle: four, or two where it has no height."""
+        x, y = pattern_mm[0] / 2, pattern_mm[1] / 2
+        return [(-x, -y), (x, -y), (-x, y), (x, y)] if y else [(-x, 0.0), (x, 0.0)]
+
+
+@dataclass(frozen=True)
 class FitItem:
-    """One thing looked at: what it is, whether it fits, what to do, and the part to make."""
+    """One thing looked at: what it is, whether it fits, what to do, the part to make, the holes laid on each other."""
 
     what: str
     verdict: FitVerdict
     words: Sentence
     part: TurnedPart | SteppedKey | None = None
+    holes: HoleMatch | None = None
 
 
 def fit_bore(
@@ -164,14 +180,16 @@ def fit_holes(
         "slot": Size(hole_mm + 2 * (reach - room)),
         "hole": Size(hole_mm),
     }
+    match = HoleMatch(machine_mm, kit_mm, hole_mm, screw_mm)
     if reach <= room:
-        return FitItem(what, "fits", Sentence("Off by {reach} a hole, inside their clearance of {room}.", values))
+        words = Sentence("Off by {reach} a hole, inside their clearance of {room}.", values)
+        return FitItem(what, "fits", words, holes=match)
     words = Sentence(
         "Off by {reach} a hole where {room} of clearance is there: file each into a slot {slot} long, or open them "
         "to that.",
         values,
     )
-    return FitItem(what, "task", words)
+    return FitItem(what, "task", words, holes=match)
 
 
 @dataclass(frozen=True)

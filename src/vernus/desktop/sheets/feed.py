@@ -30,7 +30,7 @@ from vernus.job.feed import FeedResult, feed_of, feed_result, fresh_feed, put_ba
 from vernus.job.feed_place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
-from vernus.paper.drawing.feed import paint_made, paint_mesh, paint_stops
+from vernus.paper.drawing.feed import paint_holes, paint_made, paint_mesh, paint_stops
 from vernus.paper.drawing.part import paint_part
 from vernus.paper.feed_pages import FIT_WORDS
 
@@ -307,10 +307,14 @@ class FeedSheet(Sheet):
         if section == 5 and result.bracket is not None:
             part = result.bracket.part
             return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
-        if section == 0 and result.fit.parts:
+        if section == 0:
             row = self.table.currentIndex().row()
-            chosen = result.fit.items[row].part if 0 <= row < len(result.fit.items) else None
-            return partial(paint_made, part=chosen or result.fit.parts[0], inks=inks, units=units)
+            items = [result.fit.items[row]] if 0 <= row < len(result.fit.items) else []
+            for item in (*items, *result.fit.items):
+                if item.part is not None:
+                    return partial(paint_made, part=item.part, inks=inks, units=units)
+                if item.holes is not None:
+                    return partial(paint_holes, match=item.holes, inks=inks, units=units)
         mesh = result.mesh.mesh
         if section in (1, 2) and mesh is not None and feed.gear_teeth and feed.unit_teeth:
             teeth = (round(feed.gear_teeth), round(feed.unit_teeth))

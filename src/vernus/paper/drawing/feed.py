@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter
 
-from vernus.core.feed_fit import TurnedPart
+from vernus.core.feed_fit import HoleMatch, TurnedPart
 from vernus.core.gears import Mesh
 from vernus.core.keys import SteppedKey
 from vernus.core.trip import Ends, Stops
@@ -105,6 +105,32 @@ def paint_mesh(
         inks,
         colour=inks.faint,
     )
+
+
+def paint_holes(painter: QPainter, room: QRectF, match: HoleMatch, inks: Inks, units: UnitSystem) -> None:
+    """Paint the kit's holes dashed over the machine's screws, middle on middle, with both distances across."""
+    wide = max(match.machine_mm[0], match.kit_mm[0]) + match.hole_mm
+    high = max(match.machine_mm[1], match.kit_mm[1]) + match.hole_mm
+    per_mm = min((room.width() - 150) / wide, (room.height() - 120) / high)
+    middle = QPointF(room.center().x(), room.top() + 36 + high * per_mm / 2)
+    for pattern, size, style, ink in (
+        (match.machine_mm, match.screw_mm, None, inks.ink),
+        (match.kit_mm, match.hole_mm, (5, 3), inks.accent),
+    ):
+        painter.setPen(pen(ink, 1.4) if style is None else pen(ink, 1.2, style))
+        painter.setBrush(QBrush(QColor(inks.wash)) if style is None else Qt.BrushStyle.NoBrush)
+        for x, y in match.corners(pattern):
+            painter.drawEllipse(middle + QPointF(x * per_mm, -y * per_mm), size / 2 * per_mm, size / 2 * per_mm)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    top, low = middle.y() - high * per_mm / 2, middle.y() + high * per_mm / 2
+    for pattern, y, edge, word in ((match.kit_mm, top - 14, top, "kit"), (match.machine_mm, low + 18, low, "machine")):
+        half = pattern[0] / 2 * per_mm
+        words = f"{word} {format_size(pattern[0], units)}"
+        dimension(painter, middle.x() - half, middle.x() + half, y, words, inks, feature_y=edge, room=room)
+    label(
+        painter, QPointF(room.center().x(), low + 44), "filled: screws of the machine; dashed: holes of the kit", inks,
+        colour=inks.faint,
+    )  # fmt: skip
 
 
 def paint_made(painter: QPainter, room: QRectF, part: TurnedPart | SteppedKey, inks: Inks, units: UnitSystem) -> None:
