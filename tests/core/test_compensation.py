@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vernus.core.compensation import compare_tables, fit_segments
+from vernus.core.compensation import fit_segments
 from vernus.core.errors import BadInputError
+from vernus.core.table_choice import compare_tables
 
 INCH = 25.4
 

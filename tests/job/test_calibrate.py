@@ -5,8 +5,8 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from vernus.core.compensation import Trial, compare_tables
 from vernus.core.errors import BadInputError
+from vernus.core.table_choice import Trial, compare_tables
 from vernus.job.calibrate import calibration_result
 from vernus.job.calibrate_ways import ways_in_words, ways_to_compare
 from vernus.job.document import Job, new_id, new_job_entities

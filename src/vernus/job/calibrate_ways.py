@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from vernus.core.compensation import Trial
 from vernus.core.finding import Sentence, Tiny
+from vernus.core.table_choice import Trial
 from vernus.job.calibrate_setting import setting_of, stations_before_table
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from vernus.core.compensation import Trial, compare_tables
 from vernus.core.finding import Tiny
+from vernus.core.table_choice import Trial, compare_tables
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
