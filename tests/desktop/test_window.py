@@ -315,7 +315,7 @@ def test_bench_view_shows_only_figure_entry_and_instruction(window, hands, demo)
     hands.press("F11")
     sheet = window.sheets["align"]
     assert not window.route.isVisible()
-    assert not sheet.chart.isVisible()
+    assert not sheet.view.chart.isVisible()
     assert sheet.reading.isVisible()
     assert sheet.headline.figure.font().pixelSize() > 50
     hands.press("Escape")

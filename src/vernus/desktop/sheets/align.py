@@ -5,19 +5,18 @@ from __future__ import annotations
 from functools import partial
 from typing import Literal, TypeVar
 
-from PySide6.QtCore import QSize, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from vernus.core.corrections import what_is_left
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.sweep_view import SweepView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
@@ -27,9 +26,7 @@ from vernus.job.align import (
     first_target,
     passes,
     result_in_job,
-    screws_of,
     sweep_before,
-    sweep_result,
 )
 from vernus.job.catalog import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
@@ -48,11 +45,6 @@ from vernus.job.edits import (
 )
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.results import travel_result
-from vernus.paper.drawing.dial import paint_dial
-from vernus.paper.drawing.passes import paint_passes
-from vernus.paper.drawing.stations import paint_stations
-from vernus.paper.drawing.sweep import paint_sweep
 
 _SETUP = (
     "screw_left", "screw_right", "hold", "order", "blocked_from", "blocked_to", "by", "jack_pitch", "division", "range",
@@ -110,9 +102,10 @@ class AlignSheet(Sheet):
         self.entry.addWidget(self.targets)
         self.entry.addLayout(row)
         self.entry.addWidget(self.setup, 1)
-        self._make_pictures()
-        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.chart, self.dial]
-        self.not_on_bench += [self.story, self.table, self.next, self.targets]
+        self.view = SweepView(session)
+        self.picture.addWidget(self.view, 1)
+        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.view]
+        self.not_on_bench += [self.table, self.next, self.targets]
         self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
 
     def _make_setup(self) -> list[QWidget]:
@@ -147,21 +140,6 @@ class AlignSheet(Sheet):
             Words("Shims in the drawer", "faint"),
             self.shim_list,
         ]
-
-    def _make_pictures(self) -> None:
-        self.chart = Picture("Sweep chart", QSize(300, 170))
-        self.dial = Picture("Dial with the target", QSize(190, 165))
-        self.story = Words("")
-        self.passes_chart = Picture("Passes so far", QSize(150, 60))
-        self.passes_chart.hide()
-        beside = QVBoxLayout()
-        beside.addWidget(self.story)
-        beside.addWidget(self.passes_chart, 1)
-        low = QHBoxLayout()
-        low.addWidget(self.dial, 2)
-        low.addLayout(beside, 3)
-        self.picture.addWidget(self.chart, 5)
-        self.picture.addLayout(low, 4)
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -228,11 +206,6 @@ class AlignSheet(Sheet):
         """Align something else of this axis."""
         self.target = target
         self.show_plane("face")
-
-    def show_bench(self, bench: bool) -> None:
-        super().show_bench(bench)
-        if bench:
-            self.passes_chart.hide()
 
     def focus_entry(self) -> None:
         self.reading.setFocus()
@@ -331,10 +304,8 @@ class AlignSheet(Sheet):
         self.setup.summary.setText(self._summary(sweep))
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show_figures(sweep, result)
-        self._show_pictures(sweep, result, previous)
-        if not self.on_bench:
-            self._show_passes(done)
-        self.story.setText(self._story(sweep, result))
+        self.view.show_sweep(sweep, result, previous)
+        self.view.show_passes(done, self.height() > _ROOM_FOR_PASSES)
 
     def _show_kit(self) -> None:
         for entities in (self.kit_list, self.shim_list):
@@ -403,70 +374,3 @@ class AlignSheet(Sheet):
             f"(95 %), tolerance {format_fine(figures.tolerance_mm, system)}{bow}"
         )
         self.headline.show_answer(self.session, rise, under, figures.verdict, result.budget)
-
-    def _show_pictures(self, sweep: Sweep, result: SweepResult, previous: Sweep | None) -> None:
-        inks, units = self.session.inks, self.session.units
-        if result.alignment is None:
-            upcoming = next_station(sweep)
-            self.chart.show_drawing(
-                partial(
-                    paint_stations,
-                    stations_mm=[s.mm for s in sweep.stations],
-                    screws_mm=screws_of(sweep),
-                    hold=sweep.hold,
-                    next_mm=upcoming.mm if upcoming else None,
-                    inks=inks,
-                    units=units,
-                )
-            )
-            self.dial.show_drawing(None)
-        else:
-            before = sweep_result(previous).alignment if previous is not None else None
-            self.chart.show_drawing(
-                partial(
-                    paint_sweep, sweep=result.alignment, inks=inks, units=units, before=before, fix=result.correction
-                )
-            )
-        fix = result.correction if sweep.by in ("pivot", "three") else None
-        if fix is None:
-            self.dial.show_drawing(None)
-        else:
-            self.dial.show_drawing(
-                partial(
-                    paint_dial,
-                    now_mm=fix.dial_now_mm,
-                    target_mm=fix.dial_target_mm,
-                    division_mm=sweep.division.mm,
-                    inks=inks,
-                    units=units,
-                )
-            )
-
-    def _show_passes(self, done: list[Sweep]) -> None:
-        """The end-to-end figure of each pass against the tolerance."""
-        figures = [r.alignment for r in (sweep_result(s) for s in done) if r.alignment is not None]
-        self.passes_chart.setVisible(len(figures) > 1 and self.height() > _ROOM_FOR_PASSES)
-        if len(figures) < 2:
-            return
-        self.passes_chart.show_drawing(
-            partial(
-                paint_passes,
-                rises_mm=[f.end_to_end_mm for f in figures],
-                unsure_mm=[f.expanded_mm for f in figures],
-                tolerance_mm=figures[-1].tolerance_mm,
-                inks=self.session.inks,
-                units=self.session.units,
-            )
-        )
-
-    def _story(self, sweep: Sweep, result: SweepResult) -> str:
-        """The correction at the screw, and what it costs to leave the tilt as it is."""
-        units, job, axis, lines = self.session.units, self.session.job, self.session.axis, list[str]()
-        fix, figures = result.correction, result.alignment
-        if fix is not None and figures is not None and figures.verdict != "pass":
-            way = "toward" if fix.shift_mm > 0 else "away from"
-            shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(2 * fix.u_shift_mm, units)}"
-            lines.append(f"At the moved screw that is {shift} {way} the indicator.")
-        if figures is not None and job is not None and axis is not None:
-            lines.append(what_is_left(figures, travel_result(job, axis).useful_mm).text(units))
-        return "\n".join(lines)

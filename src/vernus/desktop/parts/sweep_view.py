@@ -1,0 +1,114 @@
+"""What a sweep looks like: its chart, the dial with its target, the passes so far, and the correction in words."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from vernus.core.corrections import what_is_left
+from vernus.core.units import format_fine
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.align import SweepResult, screws_of, sweep_result
+from vernus.job.edits import next_station
+from vernus.job.entities import Sweep
+from vernus.job.results import travel_result
+from vernus.paper.drawing.dial import paint_dial
+from vernus.paper.drawing.passes import paint_passes
+from vernus.paper.drawing.stations import paint_stations
+from vernus.paper.drawing.sweep import paint_sweep
+
+
+class SweepView(QWidget):
+    """The pictures of the Align sheet."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.chart = Picture("Sweep chart", QSize(300, 170))
+        self.dial = Picture("Dial with the target", QSize(190, 165))
+        self.story = Words("")
+        self.passes_chart = Picture("Passes so far", QSize(150, 60))
+        self.passes_chart.hide()
+        beside = QVBoxLayout()
+        beside.addWidget(self.story)
+        beside.addWidget(self.passes_chart, 1)
+        low = QHBoxLayout()
+        low.addWidget(self.dial, 2)
+        low.addLayout(beside, 3)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.chart, 5)
+        box.addLayout(low, 4)
+
+    def show_sweep(self, sweep: Sweep, result: SweepResult, previous: Sweep | None) -> None:
+        """Show a pass against the one before it; without figures, its stations ahead."""
+        inks, units = self.session.inks, self.session.units
+        if result.alignment is None:
+            upcoming = next_station(sweep)
+            self.chart.show_drawing(
+                partial(
+                    paint_stations,
+                    stations_mm=[s.mm for s in sweep.stations],
+                    screws_mm=screws_of(sweep),
+                    hold=sweep.hold,
+                    next_mm=upcoming.mm if upcoming else None,
+                    inks=inks,
+                    units=units,
+                )
+            )
+            self.dial.show_drawing(None)
+        else:
+            before = sweep_result(previous).alignment if previous is not None else None
+            self.chart.show_drawing(
+                partial(
+                    paint_sweep, sweep=result.alignment, inks=inks, units=units, before=before, fix=result.correction
+                )
+            )
+        fix = result.correction if sweep.by in ("pivot", "three") else None
+        if fix is None:
+            self.dial.show_drawing(None)
+        else:
+            self.dial.show_drawing(
+                partial(
+                    paint_dial,
+                    now_mm=fix.dial_now_mm,
+                    target_mm=fix.dial_target_mm,
+                    division_mm=sweep.division.mm,
+                    inks=inks,
+                    units=units,
+                )
+            )
+        self.story.setText(self._story(sweep, result))
+
+    def show_passes(self, done: list[Sweep], room: bool) -> None:
+        """The end-to-end figure of each pass against the tolerance, where there is room."""
+        figures = [r.alignment for r in (sweep_result(s) for s in done) if r.alignment is not None]
+        self.passes_chart.setVisible(len(figures) > 1 and room)
+        if len(figures) < 2:
+            return
+        self.passes_chart.show_drawing(
+            partial(
+                paint_passes,
+                rises_mm=[f.end_to_end_mm for f in figures],
+                unsure_mm=[f.expanded_mm for f in figures],
+                tolerance_mm=figures[-1].tolerance_mm,
+                inks=self.session.inks,
+                units=self.session.units,
+            )
+        )
+
+    def _story(self, sweep: Sweep, result: SweepResult) -> str:
+        """The correction at the screw, and what it costs to leave the tilt as it is."""
+        units, job, axis, lines = self.session.units, self.session.job, self.session.axis, list[str]()
+        fix, figures = result.correction, result.alignment
+        if fix is not None and figures is not None and figures.verdict != "pass":
+            way = "toward" if fix.shift_mm > 0 else "away from"
+            shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(2 * fix.u_shift_mm, units)}"
+            lines.append(f"At the moved screw that is {shift} {way} the indicator.")
+        if figures is not None and job is not None and axis is not None:
+            lines.append(what_is_left(figures, travel_result(job, axis).useful_mm).text(units))
+        return "\n".join(lines)
