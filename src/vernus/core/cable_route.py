@@ -37,16 +37,17 @@ class _Layer:
 
 
 def clip_places(envelope: Envelope, member: str) -> list[tuple[str, Triple]]:
-    """Places for a clip on a member: side in words, and the point with every axis at 0.
+    """Places for a clip on a member, and on a reader's bracket that it carries: names, and points with every axis at 0.
 
-    12 mm off its four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
+    12 mm off the four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
     above the top edge: from such places the cable goes round an edge without touching it.
     """
     mine = [b for b in envelope.boxes if b.member == member]
     places = []
     for box in mine:
-        if box.pose or box.group:
+        if box.pose or (box.group and not box.name.endswith("bracket")):
             continue
+        on = box.name if box.group else f"the {member}"
         spans = list(zip(box.min_mm, box.max_mm, strict=True))
         for (across, end), words in _SIDES.items():
             out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
@@ -54,7 +55,7 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[str, Triple]]:
             for along, up in itertools.product(_places(spans[1 - across]), heights):
                 point = (out, along, up) if across == 0 else (along, out, up)
                 if not any(_in(point, other) for other in mine):
-                    places.append((words, point))
+                    places.append((f"clip on {on}, {words}", point))
     return places
 
 
@@ -68,8 +69,8 @@ def route_cable(
         places = clip_places(envelope, member)
         if places:
             points = np.array([point for _, point in places])
-            chips = np.array([_CHIPS_MM if words == "front" else 0.0 for words, _ in places])
-            names = tuple(f"clip on the {member}, {words}" for words, _ in places)
+            names = tuple(name for name, _ in places)
+            chips = np.array([_CHIPS_MM if name.endswith("front") else 0.0 for name in names])
             layers += [_Layer(member, points, names, chips + _CLIP_MM, stay=n > 0) for n in range(_MOST_CLIPS)]
     layers.append(_layer_of([end]))
     way = _cheapest(envelope, layers, within)
