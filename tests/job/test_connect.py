@@ -7,11 +7,13 @@ from vernus.core.errors import BadInputError
 from vernus.desktop.demo import demo_source
 from vernus.job.cables import cable_result, propose_anchors, usual_wires, wire_findings
 from vernus.job.card import card_lines
+from vernus.job.catalog import machine_kinds
 from vernus.job.document import Job, new_id, new_job_entities
-from vernus.job.edits import survey_with
+from vernus.job.edits import scale_plan, survey_with
 from vernus.job.entities import Approach, Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
+from vernus.job.geometry import faces_of
 from vernus.job.positioning import (
     feel_of,
     feel_result,
@@ -62,6 +64,19 @@ def test_the_proposed_ways_run_into_nothing_on_either_machine(name):
         put = propose_anchors(demo, axis, new_id)
         demo.apply("fresh", put, [a.id for a in demo.of_axis(type(put[0]), axis.id)])
         assert cable_result(demo, axis).need.snags == ()
+
+
+@pytest.mark.parametrize("kind", [k.id for k in machine_kinds()])
+def test_on_every_kind_of_machine_the_cable_of_the_first_axis_is_led_round_everything(kind):
+    job = Job(new_job_entities("x", kind))
+    axis = job.axes()[0]
+    face = faces_of(job, axis)[0]
+    plan = scale_plan(job, axis, "moving" if face.member == axis.moving else "still")
+    job.apply("plan", [plan.with_(face_id=face.id)])
+    put = propose_anchors(job, axis, new_id)
+    assert len(put) > 2
+    job.apply("anchors", put)
+    assert cable_result(job, axis).need.snags == ()
 
 
 def test_without_a_face_nobody_knows_where_the_cable_begins(job, axis):
