@@ -119,7 +119,7 @@ def test_a_reference_of_the_kit_and_the_display_are_described_and_used(window, h
     hands.press("F7")
     opened = window.findChild(BudgetDialog)
     assert opened.table.rows.rows[-1][0].startswith("all together, k =")
-    assert opened.words.text().startswith("−0.100 mm per metre: ± ")
+    assert opened.words.text().startswith("Over the travel ± ")
     opened.accept()
     window.activateWindow()
     hands.click(sheet.views.buttons["warm?"])

@@ -13,11 +13,12 @@ from vernus.desktop.parts.words import Words
 class BudgetDialog(QDialog):
     """What is uncertain in a figure, how much each part makes of it, and what would halve it."""
 
-    def __init__(self, figure: str, budget: Budget, units: UnitSystem, parent: QWidget) -> None:
+    def __init__(self, budget: Budget, about: str, units: UnitSystem, parent: QWidget) -> None:
+        """``about`` says what the budget is of where that isn't the figure itself, such as “Over the travel”."""
         super().__init__(parent)
         self.setWindowTitle("Uncertainty, line by line")
         self.resize(640, 440)
-        self.words = Words(f"{figure}: {budget.in_words().text(units)}")
+        self.words = Words(f"{about} {budget.in_words().text(units)}".strip())
         self.table = Table("Uncertainty, line by line")
         self.table.wrap_words()
         columns = [Column("what is uncertain", False), Column("spread", False), Column("± 1u"), Column("share")]

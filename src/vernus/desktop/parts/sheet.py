@@ -42,6 +42,7 @@ class Headline(QWidget):
         self.lines.clicked.connect(self._open_budget)
         self.lines.hide()
         self._budget: Budget | None = None
+        self._about = ""
         self._units: UnitSystem = "mm"
         row.addWidget(self.lines)
         box = QVBoxLayout(self)
@@ -58,9 +59,10 @@ class Headline(QWidget):
         under: str = "",
         mark: MarkName | None = None,
         budget: Budget | None = None,
+        about: str = "",
     ) -> None:
-        """Show the figure, the line under it, a mark with its word, and a key to the budget of the figure."""
-        self._budget, self._units = budget, session.units
+        """Show the figure, the line under it, a mark with its word, and a key to its budget (``about``: of what)."""
+        self._budget, self._about, self._units = budget, about, session.units
         self.lines.setVisible(budget is not None and not self._bench)
         self.figure.setText(figure)
         self.under.setText(under)
@@ -72,7 +74,7 @@ class Headline(QWidget):
 
     def _open_budget(self) -> None:
         if self._budget is not None:
-            BudgetDialog(self.figure.text(), self._budget, self._units, self.window()).open()
+            BudgetDialog(self._budget, self._about, self._units, self.window()).open()
 
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""

@@ -46,6 +46,7 @@ _DISPLAY = (
     "resolution", "shows",
 )  # fmt: skip
 _ROOM_FOR_HISTORY = 660
+_OVER = "Over the travel"
 _ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
 
 
@@ -228,7 +229,7 @@ class CalibrateSheet(Sheet):
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
         budget = result.budget
-        trust = "" if budget is None else f"Over the travel {budget.in_words().text(self.session.units)}"
+        trust = "" if budget is None else f"{_OVER} {budget.in_words().text(self.session.units)}"
         self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
         self._show_order(run, result)
         if self.views.stack.currentWidget() is self.ways:
@@ -282,7 +283,7 @@ class CalibrateSheet(Sheet):
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
             found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
             figure = f"leave {run.set_factor:.6f}" if result.settled else result.keyed.words.text(units)
-            self.headline.show_answer(self.session, figure, found, mark, result.budget)
+            self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.table is not None:
             table = result.table
             under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"
@@ -292,6 +293,7 @@ class CalibrateSheet(Sheet):
                 under,
                 mark,
                 result.budget,
+                _OVER,
             )
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
