@@ -275,9 +275,8 @@ class CalibrateSheet(Sheet):
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
             value = run.set_counts if result.settled else result.keyed.value
             figure = f"{'leave ' if result.settled else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
-            self.headline.show_answer(
-                self.session, figure, f"{agrees}measured {result.measured(run.per)}{left}", mark, result.budget
-            )
+            found = f"{agrees}measured {result.measured(run.per)}{left}"
+            self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.factor is not None and result.keyed is not None:
             fit = result.factor
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
