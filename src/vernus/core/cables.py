@@ -71,7 +71,10 @@ class Snag:
 
 @dataclass(frozen=True)
 class CableNeed:
-    """What a cable needs against what is supplied (None: not known yet); ``over_mm`` is negative when it is short."""
+    """What a cable needs against what is supplied (None: not known yet); ``over_mm`` is negative when it is short.
+
+    ``need_mm`` is rounded up to a whole mm.
+    """
 
     stretches: tuple[Stretch, ...]
     straight_mm: float
@@ -126,6 +129,7 @@ def plan_cable(
     stretches = [stretch_between(envelope, a, b, within) for a, b in itertools.pairwise(anchors)]
     straight = math.fsum(s.longest_mm for s in stretches)
     need = straight * (1 + slack_share) + math.pi * bend_mm * sum(s.moves for s in stretches) + drip_mm
+    need = float(math.ceil(need - 1e-9))
     snags = [snag for s in stretches for snag in find_snags(envelope, s, within)]
     over = None if supplied_mm is None else supplied_mm - need
     found = [_snag_finding(s) for s in snags]

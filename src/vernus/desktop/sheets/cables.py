@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from functools import partial
 
 from PySide6.QtCore import QSize
@@ -157,9 +156,7 @@ class CablesSheet(Sheet):
             mark: MarkName | None = (
                 None if need.over_mm is None else "stop" if short else "caution" if need.snags else "pass"
             )
-            self.headline.show_answer(
-                self.session, f"{format_plain(math.ceil(need.need_mm), units)} needed", under, mark
-            )
+            self.headline.show_answer(self.session, f"{format_plain(need.need_mm, units)} needed", under, mark)
             self.table.rows.show_rows(
                 [Column("stretch", False), Column(f"longest, {units}"), Column("hold while tying", False)],
                 [

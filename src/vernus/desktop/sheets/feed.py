@@ -98,6 +98,8 @@ class FeedSheet(Sheet):
         self.picture.addWidget(self.table, 4)
         self.picture.addWidget(self.view, 3)
         self.picture.addWidget(self.to_mounts)
+        self.blank = QWidget()
+        self.picture.addWidget(self.blank, 1)
         self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
 
     def _face(self, section: int) -> QWidget:
@@ -224,6 +226,7 @@ class FeedSheet(Sheet):
         drawing = self._picture(feed, result) if feed is not None and result is not None else None
         self.view.show_drawing(drawing)
         self.view.setVisible(drawing is not None and not self.on_bench)
+        self.blank.setVisible(drawing is None and self.table.isHidden() and not self.on_bench)
 
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.section.currentIndex()
