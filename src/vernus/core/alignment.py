@@ -198,7 +198,7 @@ def tilt_budget(found: Alignment, indicator: Indicator) -> Budget:
         scatter = math.sqrt(math.fsum(r**2 for r in found.line.residuals_mm) / (n - 2) / sxx) * span
         more = "Sweep more stations; a body that is bowed scatters too."
         lines.append(BudgetLine("scatter about the line", scatter, "normal", freedom=n - 2, remedy=more))
-    return combine(lines)
+    return combine(lines, found.line.student_t)
 
 
 def minimum_zone(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> float | None:

@@ -21,6 +21,8 @@ from vernus.paper.drawing.passes import paint_passes
 from vernus.paper.drawing.stations import paint_stations
 from vernus.paper.drawing.sweep import paint_sweep
 
+_MOST_PASSES = 24
+
 
 class SweepView(QWidget):
     """The pictures of the Align sheet."""
@@ -84,9 +86,10 @@ class SweepView(QWidget):
             )
         self.story.setText(self._story(sweep, result))
 
-    def show_passes(self, done: list[Sweep], room: bool) -> None:
-        """The end-to-end figure of each pass against the tolerance, where there is room."""
-        figures = [r.alignment for r in (sweep_result(s) for s in done) if r.alignment is not None]
+    def show_passes(self, done: list[Sweep], now: SweepResult, room: bool) -> None:
+        """The end-to-end figure of the last passes, ``now`` the newest, against the tolerance; where there is room."""
+        results = [*(sweep_result(s) for s in done[-_MOST_PASSES:-1]), now]
+        figures = [r.alignment for r in results if r.alignment is not None]
         self.passes_chart.setVisible(len(figures) > 1 and room)
         if len(figures) < 2:
             return

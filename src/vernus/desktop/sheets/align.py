@@ -305,7 +305,7 @@ class AlignSheet(Sheet):
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show_figures(sweep, result)
         self.view.show_sweep(sweep, result, previous)
-        self.view.show_passes(done, self.height() > _ROOM_FOR_PASSES)
+        self.view.show_passes(done, result, self.height() > _ROOM_FOR_PASSES)
 
     def _show_kit(self) -> None:
         for entities in (self.kit_list, self.shim_list):

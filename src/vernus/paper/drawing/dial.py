@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
 from vernus.core.units import UnitSystem, format_fine
@@ -53,13 +53,17 @@ def _polar(centre: QPointF, radius: float, degrees: float) -> QPointF:
 
 
 def _graduations(painter: QPainter, centre: QPointF, radius: float, inks: Inks) -> None:
+    lines: dict[float, list[QLineF]] = {0.16: [], 0.11: [], 0.07: []}
     for n in range(DIVISIONS):
         degrees = 360 * n / DIVISIONS
         length = 0.16 if n % 10 == 0 else 0.11 if n % 5 == 0 else 0.07
-        painter.setPen(pen(inks.ink if n % 10 == 0 else inks.faint, 1.4 if n % 10 == 0 else 0.7))
-        painter.drawLine(_polar(centre, radius * (1 - length), degrees), _polar(centre, radius * 0.995, degrees))
+        ends = _polar(centre, radius * (1 - length), degrees), _polar(centre, radius * 0.995, degrees)
+        lines[length].append(QLineF(*ends))
         if n % 10 == 0 and radius > 62:
             label(painter, _polar(centre, radius * 0.71, degrees), str(n), inks, colour=inks.faint)
+    for length, alike in lines.items():
+        painter.setPen(pen(inks.ink, 1.4) if length == 0.16 else pen(inks.faint, 0.7))
+        painter.drawLines(alike)
 
 
 def _sweep_arc(painter: QPainter, centre: QPointF, radius: float, now: float, target: float, inks: Inks) -> None:
