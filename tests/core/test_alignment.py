@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from scipy import stats
 
 from vernus.core.alignment import (
     Indicator,
@@ -12,7 +13,6 @@ from vernus.core.alignment import (
     cosine_error,
     minimum_zone,
     propose_stations,
-    tilt_budget,
 )
 from vernus.core.budget import judge
 from vernus.core.errors import BadInputError
@@ -96,8 +96,8 @@ def test_two_stations_give_no_bow_but_an_uncertainty():
     sweep = analyse_sweep([0, 400], [0, 0.02], Indicator())
     assert sweep.bow_mm is None
     assert sweep.line.u_slope == pytest.approx(math.sqrt(2) * 0.01 / math.sqrt(12) / 400)
-    assert math.isinf(sweep.line.freedom)
-    assert sweep.line.student_t == pytest.approx(1.959964, abs=1e-6)
+    assert math.isinf(sweep.line.budget.freedom)
+    assert sweep.line.budget.k == pytest.approx(1.959964, abs=1e-6)
 
 
 def test_the_uncertainty_is_never_the_residual_spread_alone():
@@ -187,15 +187,21 @@ def test_proposed_stations_are_easy_to_set_and_inside():
 
 
 @given(st.lists(st.floats(-0.2, 0.2), min_size=3, max_size=9), st.floats(0, 60), st.sampled_from([1.0, 25.4]))
-def test_the_budget_of_a_tilt_comes_to_its_expanded_uncertainty(readings, angle, unit):
-    indicator = Indicator("away", angle, 0.01 * unit)
-    stations = [37.5 * unit * n for n in range(len(readings))]
-    found = analyse_sweep(stations, [r * unit for r in readings], indicator)
-    assert tilt_budget(found, indicator).expanded == pytest.approx(found.expanded_mm, rel=1e-6)
+def test_the_uncertainty_of_a_tilt_is_that_of_a_regression_and_of_two_readings_with_student_t(readings, angle, unit):
+    """JCGM 100:2008, 5.1, G.3 and G.4, with NumPy and SciPy: scatter over √Sxx, and a division at either end."""
+    assume(max(readings) - min(readings) > 1e-4)
+    division, x = 0.01 * unit, 37.5 * unit * np.arange(len(readings))
+    found = analyse_sweep(x, [r * unit for r in readings], Indicator("away", angle, division))
+    y = np.array(readings) * unit * math.cos(math.radians(angle))
+    slope = stats.linregress(x, y)
+    dial = division * math.cos(math.radians(angle)) / math.sqrt(12) * math.sqrt(2) / np.ptp(x)
+    u, n = math.hypot(slope.stderr, dial), len(x)
+    freedom = u**4 / (slope.stderr**4 / (n - 2)) if slope.stderr > 1e-6 * u else math.inf
+    assert found.line.u_slope == pytest.approx(u, rel=1e-6)
+    assert found.expanded_mm == pytest.approx(stats.t.ppf(0.975, freedom) * u * np.ptp(x), rel=1e-6)
 
 
 def test_two_stations_leave_only_the_dial_in_the_budget():
-    found = analyse_sweep([0, 300], [0, 0.02], Indicator())
-    budget = tilt_budget(found, Indicator())
+    budget = analyse_sweep([0, 300], [0, 0.02], Indicator()).line.budget
     assert [line.name for line in budget.lines] == ["the dial's division, at both ends"]
-    assert budget.expanded == pytest.approx(found.expanded_mm)
+    assert budget.u == pytest.approx(0.01 / math.sqrt(6)), "two divisions of 0.01, rectangular"

@@ -47,7 +47,7 @@ def test_with_one_clip_a_member_no_other_places_cost_less():
         clips = sum(100 + (300 if "front" in a.name else 0) for a in way[1:-1])
         return need.straight_mm + 5000 * len(need.snags) + clips
 
-    places = {m: [Anchor(name, m, point) for name, point in clip_places(envelope, m)] for m in ("table", "bed")}
+    places = {m: [anchor for anchor, _ in clip_places(envelope, m)] for m in ("table", "bed")}
     least = min(cost([start, a, b, end]) for a, b in itertools.product(places["table"], places["bed"]))
     assert cost(route_cable(envelope, start, ["table", "bed"], end)) <= least + 1e-6
 
@@ -57,9 +57,10 @@ def test_clips_sit_off_the_faces_inside_nothing_and_on_no_part_of_the_scale():
     bracket = Box("X scale bracket", "bed", (-40, 150, -100), (40, 158, -20), group="X scale")
     envelope = machine(boxes=[body, bracket])
     places = clip_places(envelope, "table")
-    assert {name for name, _ in places} == {f"clip on the table, {w}" for w in ("left", "right", "front", "back")}
-    assert any(name == "clip on X scale bracket, back" for name, _ in clip_places(envelope, "bed"))
-    for _, (x, y, z) in places:
+    assert {a.name for a, _ in places} == {f"clip on the table, {w}" for w in ("left", "right", "front", "back")}
+    assert all(anchor.name.endswith(side) for anchor, side in places)
+    assert any(a.name == "clip on X scale bracket, back" for a, _ in clip_places(envelope, "bed"))
+    for x, y, z in (a.point_mm for a, _ in places):
         assert abs(x) > 200 or abs(y) > 100
         assert not (-150 < x < 150 and 100 < y < 130 and -60 < z < -20)
 

@@ -5,7 +5,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from vernus.core.cables import Anchor, find_snags, plan_cable, stretch_between
@@ -86,7 +86,7 @@ def test_what_the_cable_would_run_through_is_named_with_a_position_where_it_does
     assert plan_cable(machine([head, table]), aside).snags == ()
 
 
-BOX = st.tuples(POINT, st.tuples(*[st.floats(1, 300)] * 3))
+BOX = st.tuples(POINT, st.tuples(*[st.floats(8, 300)] * 3))
 
 
 @given(POINT, POINT, BOX, st.sampled_from(["table", "knee", "column"]), st.sampled_from(["table", "saddle", "column"]))
@@ -96,8 +96,7 @@ def test_what_a_grid_of_positions_runs_into_is_found_and_what_is_found_is_there(
     solid = Box("obstacle", on, corner, tuple(c + s for c, s in zip(corner, size, strict=True)))
     envelope = machine([solid])
     stretch = stretch_between(envelope, Anchor("reader", end, a), Anchor("display", "column", b), envelope.full)
-    if any(held.member == on and inside(held.point_mm, solid) for held in (stretch.a, stretch.b)):
-        return
+    assume(not any(held.member == on and inside(held.point_mm, solid) for held in (stretch.a, stretch.b)))
     found = find_snags(envelope, stretch, envelope.full)
     for snag in found:
         ranges = envelope.full
@@ -135,7 +134,7 @@ def test_an_obstacle_met_only_between_any_round_places_is_found_and_a_thin_guard
     (snag,) = find_snags(envelope, stretch_between(envelope, reader, clip, envelope.full), envelope.full)
     assert snag.box.name == "guard"
     held = {"X": (-300.0, -200.0), "Y": (0.0, 262.0), "W": (-390.0, 0.0)}
-    assert find_snags(envelope, stretch_between(envelope, reader, reader, held), held) == []
+    assert find_snags(envelope, stretch_between(envelope, reader, clip, held), held) == [], "it stays on the right"
 
 
 def test_a_cable_led_along_a_face_touches_it_and_one_led_through_its_own_member_is_told():

@@ -49,7 +49,7 @@ def test_useful_travel():
 @pytest.mark.parametrize("unit", [1.0, 25.4])
 def test_the_budget_of_a_travel_says_whether_a_finer_tool_or_more_readings_help(unit):
     coarse = measure_travel([262 * unit, 262.1 * unit, 261.9 * unit], 1.0 * unit)
-    assert coarse.budget.u == coarse.u_mm
+    assert coarse.u_mm == pytest.approx(math.sqrt(2 * 0.25 / 3 + 0.01 / 3) * unit), "two half divisions, s 0.1 of three"
     assert coarse.budget.dominant.name == "the tool's division, at both marks"
     assert "finer tool" in coarse.budget.in_words().text()
     loose = measure_travel([262 * unit, 263 * unit], 0.02 * unit)

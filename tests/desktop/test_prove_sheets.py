@@ -159,7 +159,7 @@ def test_a_table_is_worked_out_compared_off_the_thread_and_shown_in_keying_order
     assert "leaving out one station" in ways.rows[0][0]
     qtbot.waitUntil(lambda: ways.rows[0][0] == "no correction", timeout=20_000)
     (chosen,) = (r[0] for r in ways.rows if r[1] == "best")
-    assert sheet.ways.words.text().startswith(f"Key in the {chosen}: ")
+    assert sheet.ways.words.text().startswith(f"Key in a {chosen}: ")
     assert chosen.startswith("table of")
     hands.press("Ctrl+Return")
     assert len(bench_mill.job.all(Compensation)[0].knots) == 4

@@ -257,6 +257,6 @@ def test_a_trend_larger_than_thermometers_leave_open_is_not_the_temperature(job,
     real = positioning_result(job, axis, warm_run(job, axis, 150, scale_c=22.0, reference_c=22.0))
     told = {f.code: f.what.text("in") for f in real.findings}
     assert "is not the temperature" in told["trend-not-temperature"]
-    assert "thou over 15.354 in" in told["trend-not-temperature"]
+    assert "Over 15.354 in the readings grew by +2.3 thou" in told["trend-not-temperature"], "150 ppm of 390 mm"
     near = positioning_result(job, axis, warm_run(job, axis, 45, scale_c=30.0, reference_c=30.0, u_c=2.0))
     assert "trend-may-be-temperature" in {f.code for f in near.findings}

@@ -23,7 +23,6 @@ from numpy.typing import NDArray
 
 from vernus.core.budget import Budget, BudgetLine, Verdict, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.uncertainty import student_t95
 
 Sense = Literal["toward", "away"]
 STEEPEST_DEG = 80.0
@@ -67,14 +66,18 @@ class Indicator:
 
 @dataclass(frozen=True)
 class Line:
-    """y = a + b·x by least squares, with what its slope is worth. Slopes are mm per mm."""
+    """y = a + b·x by least squares; ``budget`` is of its rise over ``span_mm``. Slopes are mm per mm."""
 
     intercept_mm: float
     slope: float
-    u_slope: float
-    freedom: float
-    student_t: float
+    span_mm: float
+    budget: Budget
     residuals_mm: tuple[float, ...]
+
+    @property
+    def u_slope(self) -> float:
+        """Standard uncertainty of the slope."""
+        return self.budget.u / self.span_mm
 
     def at(self, x_mm: float) -> float:
         """Height (mm) of the line at ``x_mm``."""
@@ -105,7 +108,6 @@ class Alignment:
     heights_mm: tuple[float, ...]
     line: Line
     end_to_end_mm: float
-    expanded_mm: float
     tolerance_mm: float
     bow_mm: float | None
     sagging: bool
@@ -114,7 +116,12 @@ class Alignment:
     @property
     def swept_mm(self) -> float:
         """Length of the sweep."""
-        return max(self.stations_mm) - min(self.stations_mm)
+        return self.line.span_mm
+
+    @property
+    def expanded_mm(self) -> float:
+        """U of ``end_to_end_mm``: t·u at 95 %."""
+        return self.line.budget.expanded
 
     @property
     def settle_mm(self) -> float:
@@ -141,18 +148,16 @@ def analyse_sweep(
     x = np.asarray(stations_mm, dtype=float)
     y = indicator.sign * indicator.cosine * np.asarray(readings_mm, dtype=float)
     line = fit_line(x, y, indicator.u_reading_mm)
-    span = float(x.max() - x.min())
-    rise, expanded = line.slope * span, line.student_t * line.u_slope * span
+    rise = line.slope * line.span_mm
     return Alignment(
         stations_mm=tuple(map(float, x)),
         heights_mm=tuple(map(float, y)),
         line=line,
         end_to_end_mm=rise,
-        expanded_mm=expanded,
         tolerance_mm=tolerance_mm,
         bow_mm=minimum_zone(x, y),
         sagging=is_sagging(x, y, indicator.u_reading_mm),
-        verdict=judge(rise, expanded, tolerance_mm).verdict,
+        verdict=judge(rise, line.budget.expanded, tolerance_mm).verdict,
     )
 
 
@@ -172,33 +177,16 @@ def fit_line(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm:
     slope = math.fsum((x_mm - mean_x) * (y_mm - mean_y)) / sxx
     intercept = mean_y - slope * mean_x
     residuals = y_mm - (intercept + slope * x_mm)
-    scatter = math.fsum(residuals**2) / (n - 2) if n > 2 else 0.0
-    part = scatter / sxx
-    variance = part + 2 * u_reading_mm**2 / float(x_mm.max() - x_mm.min()) ** 2
-    # A residual of rounding size is no scatter: it would only turn an infinite freedom into a huge one.
-    freedom = variance**2 / (part**2 / (n - 2)) if part > 1e-24 * variance else math.inf
-    return Line(intercept, slope, math.sqrt(variance), freedom, student_t95(freedom), tuple(map(float, residuals)))
-
-
-def tilt_budget(found: Alignment, indicator: Indicator) -> Budget:
-    """The budget of ``end_to_end_mm``: the dial's division at both ends, and how the stations scatter."""
-    n, span = len(found.stations_mm), found.swept_mm
-    mean = math.fsum(found.stations_mm) / n
-    sxx = math.fsum((x - mean) ** 2 for x in found.stations_mm)
+    span = float(x_mm.max() - x_mm.min())
     finer = "Use an indicator with a finer division."
     lines = [
-        BudgetLine(
-            "the dial's division, at both ends",
-            indicator.division_mm * indicator.cosine / 2,
-            sensitivity=2**0.5,
-            remedy=finer,
-        )
+        BudgetLine("the dial's division, at both ends", u_reading_mm * 3**0.5, sensitivity=2**0.5, remedy=finer),
     ]
     if n > 2:
-        scatter = math.sqrt(math.fsum(r**2 for r in found.line.residuals_mm) / (n - 2) / sxx) * span
+        scatter = math.sqrt(math.fsum(residuals**2) / (n - 2) / sxx) * span
         more = "Sweep more stations; a body that is bowed scatters too."
         lines.append(BudgetLine("scatter about the line", scatter, "normal", freedom=n - 2, remedy=more))
-    return combine(lines, found.line.student_t)
+    return Line(intercept, slope, span, combine(lines), tuple(map(float, residuals)))
 
 
 def minimum_zone(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> float | None:

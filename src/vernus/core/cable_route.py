@@ -9,14 +9,15 @@ places, so it is the best of those looked at. All lengths in mm.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.cables import Anchor, snag_shares
+from vernus.core.cables import Anchor, farthest_and_nearest, snag_shares
 from vernus.core.envelope import Box, Envelope, Range, Triple
+from vernus.core.plan_parts import is_part
 
 Points = NDArray[np.float64]
 _STAND_OFF_MM, _EDGE_MM = 12.0, 10.0
@@ -29,15 +30,17 @@ _SIDES = {(0, 0): "left", (0, 1): "right", (1, 0): "front", (1, 1): "back"}
 class _Layer:
     """The places of one choice on the way, with what each costs by itself; ``stay`` when no clip may be needed."""
 
-    member: str
-    points: Points
-    names: tuple[str, ...]
+    places: tuple[Anchor, ...]
     costs: Points
     stay: bool = False
 
+    @property
+    def points(self) -> Points:
+        return np.array([p.point_mm for p in self.places])
 
-def clip_places(envelope: Envelope, member: str) -> list[tuple[str, Triple]]:
-    """Places for a clip on a member, and on a reader's bracket that it carries: names, and points with every axis at 0.
+
+def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
+    """Places for a clip on a member, and on a reader's bracket that it carries, with the side each is on.
 
     12 mm off the four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
     above the top edge: from such places the cable goes round an edge without touching it.
@@ -45,54 +48,39 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[str, Triple]]:
     mine = [b for b in envelope.boxes if b.member == member]
     places = []
     for box in mine:
-        if box.pose or (box.group and not box.name.endswith("bracket")):
+        if box.pose or (box.group and not is_part(box, "bracket")):
             continue
         on = box.name if box.group else f"the {member}"
         spans = list(zip(box.min_mm, box.max_mm, strict=True))
-        for (across, end), words in _SIDES.items():
+        for (across, end), side in _SIDES.items():
             out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
             heights = [*_places(spans[2]), spans[2][1] + _STAND_OFF_MM]
             for along, up in itertools.product(_places(spans[1 - across]), heights):
                 point = (out, along, up) if across == 0 else (along, out, up)
                 if not any(_in(point, other) for other in mine):
-                    places.append((f"clip on {on}, {words}", point))
+                    places.append((Anchor(f"clip on {on}, {side}", member, point), side))
     return places
 
 
-def route_cable(
-    envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor, ranges: Mapping[str, Range] | None = None
-) -> list[Anchor]:
+def route_cable(envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor) -> list[Anchor]:
     """The anchors from ``start`` to ``end`` with one to three clips on each of ``members`` that has boxes."""
-    within = envelope.full if ranges is None else ranges
-    layers = [_layer_of([start])]
+    layers = [_Layer((start,), np.zeros(1))]
     for member in members:
         places = clip_places(envelope, member)
         if places:
-            points = np.array([point for _, point in places])
-            names = tuple(name for name, _ in places)
-            chips = np.array([_CHIPS_MM if name.endswith("front") else 0.0 for name in names])
-            layers += [_Layer(member, points, names, chips + _CLIP_MM, stay=n > 0) for n in range(_MOST_CLIPS)]
-    layers.append(_layer_of([end]))
-    way = _cheapest(envelope, layers, within)
-    anchors = [start]
-    for layer, n in list(zip(layers, way, strict=True))[1:-1]:
-        x, y, z = (float(v) for v in layer.points[n])
-        anchor = Anchor(layer.names[n], layer.member, (x, y, z))
-        if anchor != anchors[-1]:
-            anchors.append(anchor)
-    return [*anchors, end]
+            anchors = tuple(anchor for anchor, _ in places)
+            costs = np.array([_CLIP_MM + (_CHIPS_MM if side == "front" else 0.0) for _, side in places])
+            layers += [_Layer(anchors, costs, stay=n > 0) for n in range(_MOST_CLIPS)]
+    layers.append(_Layer((end,), np.zeros(1)))
+    way = [layer.places[n] for layer, n in zip(layers, _cheapest(envelope, layers), strict=True)]
+    return [place for n, place in enumerate(way) if n == 0 or place != way[n - 1]]
 
 
-def _layer_of(anchors: Sequence[Anchor]) -> _Layer:
-    points = np.array([a.point_mm for a in anchors])
-    return _Layer(anchors[0].member, points, tuple(a.name for a in anchors), np.zeros(len(anchors)))
-
-
-def _cheapest(envelope: Envelope, layers: Sequence[_Layer], ranges: Mapping[str, Range]) -> list[int]:
+def _cheapest(envelope: Envelope, layers: Sequence[_Layer]) -> list[int]:
     """The place taken in each layer on the cheapest way."""
     total, came = layers[0].costs, []
     for before, after in itertools.pairwise(layers):
-        step = _step_costs(envelope, before, after, ranges) + after.costs
+        step = _step_costs(envelope, before, after) + after.costs
         if after.stay:
             np.fill_diagonal(step, 0.0)
         through = total[:, None] + step
@@ -104,21 +92,16 @@ def _cheapest(envelope: Envelope, layers: Sequence[_Layer], ranges: Mapping[str,
     return way[::-1]
 
 
-def _step_costs(envelope: Envelope, before: _Layer, after: _Layer, ranges: Mapping[str, Range]) -> Points:
+def _step_costs(envelope: Envelope, before: _Layer, after: _Layer) -> Points:
     """Of every place before with every place after: longest distance, and what the boxes in the way add."""
-    a = np.repeat(before.points, len(after.points), axis=0)
-    b = np.tile(after.points, (len(before.points), 1))
-    moves = envelope.moves(before.member, after.member)
-    farthest = np.zeros(len(a))
-    for c in range(3):
-        low, high = moves.span(c, ranges)
-        apart = a[:, c] - b[:, c]
-        farthest += np.maximum((apart + low) ** 2, (apart + high) ** 2)
-    cost = np.sqrt(farthest)
+    a = np.repeat(before.points, len(after.places), axis=0)
+    b = np.tile(after.points, (len(before.places), 1))
+    here, there = before.places[0].member, after.places[0].member
+    cost, _ = farthest_and_nearest(envelope.moves(here, there), a - b, envelope.full)
     for box in envelope.boxes:
-        first, last = snag_shares(envelope, (before.member, a), (after.member, b), box, ranges)
+        first, last = snag_shares(envelope, (here, a), (there, b), box, envelope.full)
         cost += np.where(first < last, _SNAG_MM, 0.0)
-    return np.asarray(cost.reshape(len(before.points), len(after.points)))
+    return np.asarray(cost.reshape(len(before.places), len(after.places)))
 
 
 def _places(span: Range) -> list[float]:

@@ -18,7 +18,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.envelope import Box, Envelope, Range, Triple
+from vernus.core.envelope import Box, Envelope, Moves, Range, Triple
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 
@@ -92,18 +92,29 @@ def stretch_between(envelope: Envelope, a: Anchor, b: Anchor, ranges: Mapping[st
         if anchor.member not in known:
             raise BadInputError(f"{anchor.name} is on “{anchor.member}”, which is not a member of the machine.")
     moves = envelope.moves(a.member, b.member)
-    axes = sorted({axis for part in moves.by_coordinate for axis, _ in part})
-    start = [p - q for p, q in zip(a.point_mm, b.point_mm, strict=True)]
+    apart = np.subtract([a.point_mm], [b.point_mm])
+    high: dict[str, bool] = {}
+    for c in range(3):
+        low, top = apart[0, c] + moves.span(c, ranges)
+        high |= {axis: bool((abs(top) > abs(low)) == (sign > 0)) for axis, sign in moves.by_coordinate[c]}
+    high = dict(sorted(high.items()))
+    hold = {axis: ranges[axis][1 if at_high else 0] for axis, at_high in high.items()}
+    longest, shortest = (float(d[0]) for d in farthest_and_nearest(moves, apart, ranges))
+    return Stretch(a, b, longest, shortest, hold, high)
 
-    def apart(at: Mapping[str, float]) -> float:
-        return math.dist((0.0, 0.0, 0.0), [start[c] + moves.displacement(c, at) for c in range(3)])
 
-    corners = [dict(zip(axes, ends, strict=True)) for ends in itertools.product(*(ranges[axis] for axis in axes))]
-    hold = max(corners, key=apart)
-    spans = [moves.span(c, ranges) for c in range(3)]
-    nearest = [max(0.0, start[c] + spans[c][0], -(start[c] + spans[c][1])) for c in range(3)]
-    high = {axis: mm == ranges[axis][1] for axis, mm in hold.items()}
-    return Stretch(a, b, apart(hold), math.dist((0.0, 0.0, 0.0), nearest), hold, high)
+def farthest_and_nearest(
+    moves: Moves, apart_mm: NDArray[np.float64], ranges: Mapping[str, Range]
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Greatest and least distance (mm) of points that are ``apart_mm`` (n, 3) with every axis at 0.
+
+    Each axis drives one coordinate, so each coordinate takes its own farthest and nearest.
+    """
+    spans = np.array([moves.span(c, ranges) for c in range(3)])
+    low, top = apart_mm + spans[:, 0], apart_mm + spans[:, 1]
+    farthest = np.maximum(np.abs(low), np.abs(top))
+    nearest = np.maximum(0.0, np.maximum(low, -top))
+    return np.linalg.norm(farthest, axis=1), np.linalg.norm(nearest, axis=1)
 
 
 def plan_cable(

@@ -130,6 +130,11 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
     return parts
 
 
+def is_part(box: Box, what: str) -> bool:
+    """Whether a box is that part of a planned scale: ``body``, ``reader``, ``bracket``, ``stub`` or ``cover``."""
+    return bool(box.group) and box.name == f"{box.group} {what}"
+
+
 def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:
     """Distance (mm) of the tool from the line along which the scale measures."""
     middle = place.point(place.length_mm / 2, 0.0, bulk.family.section_mm[1] / 2)

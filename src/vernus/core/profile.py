@@ -13,6 +13,7 @@ from typing import Literal
 from vernus.core.calibration import MM_PER_INCH
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.table_search import Spacing
 
 FactorStyle = Literal["multiplier", "ppm", "mm-per-m", "pair"]
 Wants = Literal["correction", "error"]
@@ -37,6 +38,11 @@ class DisplayProfile:
     table_step_mm: float = 0.001
     shows: Literal["radius", "diameter"] = "radius"
     origin_mm: float = 0.0
+
+    @property
+    def spacing(self) -> Spacing:
+        """How the points of its table are spaced."""
+        return "equal" if self.equal_spacing else "free"
 
 
 @dataclass(frozen=True)

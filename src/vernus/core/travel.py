@@ -20,10 +20,14 @@ class Travel:
     """A measured travel: the mean, its standard uncertainty, and how many readings stand behind it."""
 
     travel_mm: float
-    u_mm: float
     readings: int
     budget: Budget
     findings: tuple[Finding, ...] = ()
+
+    @property
+    def u_mm(self) -> float:
+        """Its standard uncertainty."""
+        return self.budget.u
 
     @property
     def expanded_mm(self) -> float:
@@ -73,8 +77,7 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
                 "Drive to both ends once more, mark, and log a second reading.",
             )
         )
-    budget = combine(lines, k=2.0)
-    return Travel(mean, budget.u, n, budget, tuple(findings))
+    return Travel(mean, n, combine(lines, k=2.0), tuple(findings))
 
 
 def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, same_side: bool = True) -> float:

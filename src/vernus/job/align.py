@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct, tilt_budget
-from vernus.core.budget import Budget
+from vernus.core.alignment import Alignment, Correction, Indicator, analyse_sweep, correct
 from vernus.core.corrections import (
     Roll,
     analyse_roll,
@@ -45,7 +44,6 @@ class SweepResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     roll: Roll | None = None
-    budget: Budget | None = None
 
 
 def indicator_of(sweep: Sweep) -> Indicator:
@@ -88,8 +86,7 @@ def sweep_result(
         findings += review_tightening(before, figures)
     elif before is not None:
         findings += compare_passes(before, figures, sweep.moved_by)
-    words = _instruct(sweep, figures, fix, findings, screws, gain, stock)
-    return SweepResult(figures, fix, tuple(findings), words, budget=tilt_budget(figures, indicator))
+    return SweepResult(figures, fix, tuple(findings), _instruct(sweep, figures, fix, findings, screws, gain, stock))
 
 
 def _instruct(

@@ -10,6 +10,7 @@ from vernus.core.cables import Anchor, CableNeed, plan_cable
 from vernus.core.envelope import Box, Envelope
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding, plain
+from vernus.core.plan_parts import is_part
 from vernus.job.display import display_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CableAnchor, CableRun, Delivery, Wire
@@ -157,7 +158,7 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     """
     face = chosen_face(job, plan_of(job, axis))
     parts = planned_parts(job, axis, face, plan_of(job, axis)) if face is not None else []
-    stub = next((b for b in parts if b.name.endswith("stub")), None)
+    stub = next((b for b in parts if is_part(b, "stub")), None)
     if stub is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
     chain = _members_between(job, stub.member)

@@ -24,6 +24,7 @@ from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
 from vernus.core.mixups import review_keyed, review_ratio
 from vernus.core.profile import Keyed, key_counts, key_factor
 from vernus.core.scales import family_by_id
+from vernus.core.table_search import Spacing
 from vernus.core.units import format_pm
 from vernus.job.calibrate_review import review_checks
 from vernus.job.calibrate_setting import (
@@ -262,7 +263,7 @@ def _factor_budget(
 
 @lru_cache(maxsize=32)
 def _fitted(
-    raw: tuple[float, ...], true: tuple[float, ...], points: int, spacing: Literal["equal", "free"], step_mm: float
+    raw: tuple[float, ...], true: tuple[float, ...], points: int, spacing: Spacing, step_mm: float
 ) -> SegmentTable:
     """The table of some stations, solved once: sheet, review and history all ask for it."""
     return fit_segments(raw, true, points, spacing, step_mm)
@@ -273,8 +274,7 @@ def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     if profile.table_points < 2:
         raise BadInputError("Say under Display how many points the display's table has; 0 means that it has none.")
     raw, true = stations_before_table(job, run, setting)
-    spacing: Literal["equal", "free"] = "equal" if profile.equal_spacing else "free"
-    table = _fitted(tuple(raw), tuple(true), profile.table_points, spacing, profile.table_step_mm)
+    table = _fitted(tuple(raw), tuple(true), profile.table_points, profile.spacing, profile.table_step_mm)
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))
     length = max(abs(t) for t in true) or 1.0

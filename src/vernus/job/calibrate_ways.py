@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal
 
 from vernus.core.finding import Sentence, Tiny
 from vernus.core.table_choice import Trial
+from vernus.core.table_search import Spacing
 from vernus.job.calibrate_setting import setting_of, stations_before_table
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun
@@ -15,15 +15,13 @@ LEAST_TABLE_POINTS = 3
 _WAYS = {0: "no correction", 1: "linear factor"}
 
 
-def ways_to_compare(
-    job: Job, run: CalibrationRun
-) -> tuple[list[float], list[float], int, Literal["equal", "free"], float]:
+def ways_to_compare(job: Job, run: CalibrationRun) -> tuple[list[float], list[float], int, Spacing, float]:
     """What ``compare_tables`` needs for a run: shown, true, most points, spacing and step (mm)."""
     setting = setting_of(job, run)
     raw, true = stations_before_table(job, run, setting)
     profile = setting.profile
     points = max(LEAST_TABLE_POINTS, profile.table_points)
-    return raw, true, points, "equal" if profile.equal_spacing else "free", profile.table_step_mm
+    return raw, true, points, profile.spacing, profile.table_step_mm
 
 
 def name_way(trial: Trial) -> str:
@@ -33,8 +31,10 @@ def name_way(trial: Trial) -> str:
 
 def ways_in_words(trials: Sequence[Trial], chosen: Trial, settled: bool) -> Sentence:
     """What to key in after the comparison; ``settled`` when what is set now can stay."""
+    if chosen.points == 0:
+        return Sentence("No way does better than none: what the stations show is noise. Leave it, and read more.")
     values = {
-        "way": name_way(chosen) if chosen.points != 1 else "the linear factor",
+        "way": f"{'the' if chosen.points == 1 else 'a'} {name_way(chosen)}",
         "unseen": Tiny(chosen.unseen_rms_mm),
         "line": Tiny(trials[1].unseen_rms_mm),
     }
@@ -44,14 +44,6 @@ def ways_in_words(trials: Sequence[Trial], chosen: Trial, settled: bool) -> Sent
             "has not seen: {unseen}, typically.",
             values,
         )
-    if chosen.points == 0:
-        return Sentence("No way does better than none: what the stations show is noise. Leave it, and read more.")
-    if chosen.points == 1:
-        return Sentence(
-            "Key in the linear factor: {unseen}, typically, at stations it has not seen. A table would key in noise.",
-            values,
-        )
-    return Sentence(
-        "Key in the {way}: {unseen}, typically, at stations it has not seen, where the linear factor leaves {line}.",
-        values,
-    )
+    words = "Key in {way}: {unseen}, typically, at stations it has not seen"
+    words += ". A table would key in noise." if chosen.points == 1 else ", where the linear factor leaves {line}."
+    return Sentence(words, values)

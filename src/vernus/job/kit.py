@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from vernus.core.profile import DisplayProfile
+from collections.abc import Iterable
+
+from vernus.core.compensation import Knot
+from vernus.core.profile import DisplayProfile, key_knot
 from vernus.core.references import Reference
 from vernus.job.document import Job
-from vernus.job.entities import CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.entities import CalibrationRun, PositioningRun, ProfileSetting, ReferenceKit, TableKnot
 from vernus.job.fields import LengthEntry
 from vernus.job.results import mm_of
 
 
-def reference_of(job: Job, run: CalibrationRun) -> ReferenceKit | None:
+def reference_of(job: Job, run: CalibrationRun | PositioningRun) -> ReferenceKit | None:
     """The reference of the kit a run was checked against."""
     found = job.get(run.reference_id) if run.reference_id else None
     return found if isinstance(found, ReferenceKit) else None
@@ -38,6 +41,12 @@ def resolution_of(job: Job) -> LengthEntry | None:
     profile = profile_of(job)
     said = profile.resolution if profile is not None else None
     return said if said is not None and said.mm > 0 else None
+
+
+def keyed_points(job: Job, knots: Iterable[Knot | TableKnot]) -> list[tuple[float, float]]:
+    """A table of corrections (mm) as the job's display takes it, point by point."""
+    profile = core_profile(profile_of(job))
+    return [key_knot(profile, k.at_mm, k.correction_mm) for k in knots]
 
 
 def core_reference(kit: ReferenceKit | None) -> Reference | None:

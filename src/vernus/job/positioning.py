@@ -18,10 +18,10 @@ from vernus.core.references import Reference, reference_lines
 from vernus.core.units import UnitSystem
 from vernus.job.calibrate import suspect_ppm
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun, ReferenceKit
+from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
 from vernus.job.fields import LengthEntry, complaints
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.kit import core_reference, resolution_of
+from vernus.job.kit import core_reference, reference_of, resolution_of
 from vernus.job.powerup import count_mm
 from vernus.job.results import limit_findings, plan_of, refusal, travel_result
 from vernus.job.warmth import review_trend, taken_out, warmth_lines, warmth_mm
@@ -149,7 +149,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     if not run.targets:
         ask = Sentence("Measure the travel first: the targets are spread over it. Or read a run from a CSV file.")
         return PositioningResult(None, None, None, None, tuple(findings), ask, False)
-    reference = _reference(job, run)
+    reference = core_reference(reference_of(job, run))
     readings = _readings(run, reference)
     target, up, off = [r[0] for r in readings], [r[1] for r in readings], [r[2] for r in readings]
     span = max(target, default=0.0) - min(target, default=0.0)
@@ -159,9 +159,12 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         try:
             whole = _whole_cycles(run)
             figures = analyse_positioning(target[:whole], up[:whole], off[:whole])
-            shown = [t + d for t, _, d in readings]
             count = max(count_mm(job, axis), run.step.mm) if plan_of(job, axis) is not None else run.step.mm
-            diagnosis = diagnose(target, up, shown, count, **suspect_ppm(job, axis)) if len(set(target)) > 2 else None
+            diagnosis = (
+                diagnose(target, up, [t + d for t, _, d in readings], count, **suspect_ppm(job, axis))
+                if len(set(target)) > 2
+                else None
+            )
             budget = _budget(run, reference, span)
         except BadInputError as error:
             trouble = str(error)
@@ -192,11 +195,6 @@ def accuracy_of(figures: Positioning) -> float | None:
     """The accuracy A (mm) of both directions, of the one there is otherwise; None without repeats."""
     one = figures.up or figures.down
     return figures.accuracy_mm if figures.accuracy_mm is not None or one is None else one.accuracy_mm
-
-
-def _reference(job: Job, run: PositioningRun) -> Reference | None:
-    kit = job.get(run.reference_id) if run.reference_id else None
-    return core_reference(kit) if isinstance(kit, ReferenceKit) else None
 
 
 def _budget(run: PositioningRun, reference: Reference | None, span: float) -> Budget:

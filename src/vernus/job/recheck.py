@@ -9,13 +9,13 @@ from datetime import UTC, datetime
 from vernus.core.calibration import MM_PER_INCH
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny
 from vernus.core.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
-from vernus.core.thermal import ALPHA_PER_K, REFERENCE_C, Substance, Temperatures, check_drift, expected_difference
+from vernus.core.thermal import REFERENCE_C, Substance, Temperatures, check_drift
 from vernus.job.calibrate import calibration_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.kit import core_reference, reference_of
 from vernus.job.powerup import count_mm
-from vernus.job.warmth import substance_of
+from vernus.job.warmth import alphas_of, five_degrees_mm, substance_of, warmth_mm
 
 _DAY = 86400.0
 
@@ -98,21 +98,22 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
         return TemperatureSum((Sentence("Log a check first."),), ())
     run = kept[-1].run
     length = max((abs(c.true.mm) for c in run.checks), default=0.0)
-    substance = substance_of(core_reference(reference_of(job, run)))
-    if run.scale_c is None or run.reference_c is None or length <= 0:
-        one = max(abs(expected_difference(length, *_alphas(run, substance), t, u)) for t, u in ((25, 20), (20, 25)))
+    reference = core_reference(reference_of(job, run))
+    alone = warmth_mm(run, reference, length)
+    if run.scale_c is None or run.reference_c is None or alone is None or length <= 0:
+        one = five_degrees_mm(run, reference, length)
         ask = Sentence(
             "Note the temperatures of scale and reference under Setup (F4). Five degrees between them would make {mm} "
             "over {length}.",
             {"mm": Fine(one), "length": Mm(length)},
         )
         return TemperatureSum((ask,), ())
-    ours, theirs = _alphas(run, substance)
+    ours, theirs = alphas_of(run, reference)
+    substance = substance_of(reference)
     steps = [
         _product("Reference ({what})", substance, theirs, length, run.reference_c),
         _product("Scale (expands like {what})", run.scale_substance, ours, length, run.scale_c),
     ]
-    alone = expected_difference(length, ours, theirs, run.scale_c, run.reference_c)
     steps.append(Sentence("Shown less nominal by temperature alone: {mm}", {"mm": Tiny(alone, sign=True)}))
     before = next((k for k in reversed(kept[:-1]) if k.run.scale_c is not None and k.run.reference_c is not None), None)
     if before is None:
@@ -149,10 +150,6 @@ def _since(
 
 def _temperatures(run: CalibrationRun) -> Temperatures:
     return Temperatures(run.scale_c or 0.0, run.reference_c or 0.0)
-
-
-def _alphas(run: CalibrationRun, substance: Substance) -> tuple[float, float]:
-    return ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance]
 
 
 def _product(words: str, substance: Substance, alpha: float, length: float, at_c: float) -> Sentence:

@@ -7,7 +7,7 @@ from vernus.core.diagnosis import Diagnosis
 from vernus.core.finding import Finding, Fine, Mm, finding
 from vernus.core.references import Reference, temperature_lines
 from vernus.core.thermal import ALPHA_PER_K, Substance, check_temperature, expected_difference
-from vernus.job.entities import Warmed
+from vernus.job.entities import PositioningRun, Warmed
 
 
 def substance_of(reference: Reference | None) -> Substance:
@@ -15,12 +15,22 @@ def substance_of(reference: Reference | None) -> Substance:
     return "steel" if reference is None else reference.substance
 
 
+def alphas_of(run: Warmed, reference: Reference | None) -> tuple[float, float]:
+    """Expansion of scale and reference (per K)."""
+    return ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance_of(reference)]
+
+
+def five_degrees_mm(run: Warmed, reference: Reference | None, length_mm: float) -> float:
+    """What five degrees between scale and reference would make over a length (mm), the one or the other warmer."""
+    alphas = alphas_of(run, reference)
+    return max(abs(expected_difference(length_mm, *alphas, *t)) for t in ((25, 20), (20, 25)))
+
+
 def warmth_mm(run: Warmed, reference: Reference | None, length_mm: float) -> float | None:
     """Shown less nominal (mm) that the temperatures alone make over a length; None while they aren't noted."""
     if run.scale_c is None or run.reference_c is None:
         return None
-    alphas = ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance_of(reference)]
-    return expected_difference(length_mm, *alphas, run.scale_c, run.reference_c)
+    return expected_difference(length_mm, *alphas_of(run, reference), run.scale_c, run.reference_c)
 
 
 def warmth_lines(run: Warmed, reference: Reference | None, length_mm: float) -> list[BudgetLine]:
@@ -58,46 +68,49 @@ def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str) ->
     ]
 
 
-def review_trend(run: Warmed, reference: Reference | None, diagnosis: Diagnosis, span_mm: float) -> list[Finding]:
+def review_trend(
+    run: PositioningRun, reference: Reference | None, diagnosis: Diagnosis, span_mm: float
+) -> list[Finding]:
     """Whether an even trend found over ``span_mm``, temperature taken out as far as noted, can be temperature.
 
-    What the thermometers and the coefficients (α ± 15 %) leave open decides; without temperatures it is asked for them.
+    Judged with what was taken out, and two roundings of the display; without temperatures it is asked for them.
     """
-    seen = next((n.grows_mm for n in diagnosis.causes if n.grows_mm is not None), None)
-    if seen is None:
+    left = next((n.grows_mm for n in diagnosis.causes if n.grows_mm is not None), None)
+    if left is None:
         return []
-    ours, theirs = run.scale_substance, substance_of(reference)
     if run.scale_c is None or run.reference_c is None:
-        apart = max(abs(check_temperature(span_mm, ours, theirs, *t).expected_mm) for t in ((25, 20), (20, 25)))
         return [
             finding(
                 "trend-temperature-unknown",
                 "info",
-                "Whether the trend of {seen} is the temperature can't be told: none is noted. Five degrees between "
+                "Whether the trend of {left} is the temperature can't be told: none is noted. Five degrees between "
                 "scale and reference make {apart} over {span}.",
                 "Note both under Setup (F4); what they make is then taken out.",
-                seen=Fine(seen, sign=True),
-                apart=Fine(apart),
+                left=Fine(left, sign=True),
+                apart=Fine(five_degrees_mm(run, reference, span_mm)),
                 span=Mm(span_mm),
             )
         ]
-    check = check_temperature(span_mm, ours, theirs, run.scale_c, run.reference_c, u_c=run.u_c)
-    low, high = check.least_mm - check.expected_mm, check.greatest_mm - check.expected_mm
-    inside = low <= seen <= high
+    seen = left + (warmth_mm(run, reference, span_mm) or 0.0)
+    check = check_temperature(
+        span_mm, run.scale_substance, substance_of(reference), run.scale_c, run.reference_c, u_c=run.u_c,
+        drift_mm=seen, u_drift_mm=run.step.mm / 6**0.5,
+    )  # fmt: skip
     return [
         finding(
-            "trend-may-be-temperature" if inside else "trend-not-temperature",
+            "trend-may-be-temperature" if check.explained else "trend-not-temperature",
             "info",
-            "Temperature makes {expected} over {span}, taken out; thermometers and coefficients leave {low} to {high} "
-            "open. The trend of {seen} that is left "
-            + ("can still be that." if inside else "is more: it is not the temperature."),
+            "Over {span} the readings grew by {seen}; temperature makes {least} to {most} of that, and {expected} is "
+            "taken out. The {left} left "
+            + ("can still be the temperature." if check.explained else "is not the temperature."),
             "Let scale and reference reach one temperature near 20 °C and read again before keying anything in."
-            if inside
+            if check.explained
             else "Look at the reference and the count size; if they are right, key in the factor from Calibrate.",
-            expected=Fine(check.expected_mm, sign=True),
-            low=Fine(low, sign=True),
-            high=Fine(high, sign=True),
-            seen=Fine(seen, sign=True),
             span=Mm(span_mm),
+            seen=Fine(seen, sign=True),
+            least=Fine(check.least_mm, sign=True),
+            most=Fine(check.greatest_mm, sign=True),
+            expected=Fine(check.expected_mm, sign=True),
+            left=Fine(left, sign=True),
         )
     ]

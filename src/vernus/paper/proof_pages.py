@@ -8,13 +8,12 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Ppm
-from vernus.core.profile import key_knot
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.job.cables import anchors_of, cable_of, cable_result, supplied_mm
 from vernus.job.calibrate import CalibrationResult, calibration_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
-from vernus.job.kit import core_profile, profile_of, reference_of
+from vernus.job.kit import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.positioning import positioning_result
 from vernus.job.powerup import powerup_result
 from vernus.job.recheck import date_of, due_of, due_words, history_of
@@ -187,13 +186,12 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Words(f"{run.set_counts:.7g} counts per {per}, as it came", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
-        profile = core_profile(profile_of(job))
-        points = [key_knot(profile, k.at_mm, k.correction_mm) for k in table_entry.knots]
+        wants = core_profile(profile_of(job)).wants.capitalize()
         rows = [
             (str(n), format_plain(at, units), format_fine(value, units, sign=True))
-            for n, (at, value) in enumerate(points, 1)
+            for n, (at, value) in enumerate(keyed_points(job, table_entry.knots), 1)
         ]
-        yield from table(("Point", "At", profile.wants.capitalize()), rows, (0.2, 0.4, 0.4), (1, 2))
+        yield from table(("Point", "At", wants), rows, (0.2, 0.4, 0.4), (1, 2))
     if runs:
         result = calibration_result(job, runs[-1])
         if result.budget is not None and result.error_mm is not None:

@@ -373,4 +373,4 @@ class AlignSheet(Sheet):
             f"end to end over {format_plain(figures.swept_mm, system)}, ± {format_fine(figures.expanded_mm, system)} "
             f"(95 %), tolerance {format_fine(figures.tolerance_mm, system)}{bow}"
         )
-        self.headline.show_answer(self.session, rise, under, figures.verdict, result.budget)
+        self.headline.show_answer(self.session, rise, under, figures.verdict, figures.line.budget)

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
-from vernus.core.profile import key_knot
 from vernus.core.units import UnitSystem, format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -32,7 +31,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.kit import core_profile, profile_of, reference_of
+from vernus.job.kit import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.residuals import paint_residuals
 
@@ -313,12 +312,11 @@ class CalibrateSheet(Sheet):
     def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
         units, job = self.session.units, self.session.job
         if result.table is not None and job is not None:
-            profile = core_profile(profile_of(job))
-            columns = [Column("point", False), Column(f"at, {units}"), Column(profile.wants)]
-            keyed = [key_knot(profile, k.at_mm, k.correction_mm) for k in result.table.knots]
+            wants = core_profile(profile_of(job)).wants
+            columns = [Column("point", False), Column(f"at, {units}"), Column(wants)]
             rows = [
                 [str(n), format_plain(at, units).split()[0], format_fine(value, units, sign=True)]
-                for n, (at, value) in enumerate(keyed, 1)
+                for n, (at, value) in enumerate(keyed_points(job, result.table.knots), 1)
             ]
         else:
             columns = [Column("setting", False), Column("now"), Column("key in")]
