@@ -1,5 +1,7 @@
 """What the report and the wall sheet say of connecting, proving and the feed, in both unit systems."""
 
+import math
+
 import pytest
 
 from vernus.desktop.demo import demo_source
@@ -37,8 +39,9 @@ def told(blocks):
 def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
     text, pictures = told(proof_blocks(job, axis_named(job, "X"), "mm"))
     assert pictures == 3, "two calibrations and one positioning run"
+    longest = math.hypot(209, 170 + 262.4 / 2, 2)  # between the clips, and half the travel of Y
     for words in (
-        "clip behind the saddle to clip on the knee | 366.61 mm | Y at its low end",
+        f"clip behind the saddle to clip on the knee | {longest:.2f} mm | Y at its low end",
         "+5 V | brown | 2 | 2",
         "Good. This axis is good",
         "the gauge blocks | rectangular | 1.26 µm",

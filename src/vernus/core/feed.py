@@ -77,7 +77,7 @@ class Supply:
     hertz: float | None = None
 
 
-_PHASES = {"1": "single-phase", "3": "three-phase", "dc": "direct current"}
+PHASES = {"1": "single-phase", "3": "three-phase", "dc": "direct current"}
 
 
 def review_supply(unit: Supply, shop: Supply) -> list[Finding]:
@@ -103,8 +103,8 @@ def review_supply(unit: Supply, shop: Supply) -> list[Finding]:
                 "The unit is for {unit}, the shop has {shop}.",
                 "Don't connect it. Order it for {shop}, or have an electrician fit what turns one into the other; "
                 "local electrical codes go before this.",
-                unit=_PHASES[unit.phases],
-                shop=_PHASES[shop.phases],
+                unit=PHASES[unit.phases],
+                shop=PHASES[shop.phases],
             )
         )
     if unit.hertz and shop.hertz and abs(shop.hertz / unit.hertz - 1) > _HERTZ_SHARE:

@@ -178,7 +178,6 @@ def fit_holes(
         "reach": Fine(reach),
         "room": Fine(room),
         "slot": Size(hole_mm + 2 * (reach - room)),
-        "hole": Size(hole_mm),
     }
     match = HoleMatch(machine_mm, kit_mm, hole_mm, screw_mm)
     if reach <= room:

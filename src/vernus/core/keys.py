@@ -8,7 +8,7 @@ widths by shaft diameter, heights and depths in the shaft: DIN 6885-1 (ISO/R 773
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Sentence, Size
@@ -69,12 +69,12 @@ def fit_key(key_mm: float, slot_mm: float, rim_mm: float | None = None, shaft_mm
 class SteppedKey:
     """A key of one width in the shaft and another in the hub (mm): ``depth_mm`` of its height sits in the shaft."""
 
+    name: ClassVar[str] = "stepped key"
     length_mm: float
     shaft_width_mm: float
     hub_width_mm: float
     height_mm: float
     depth_mm: float
-    name: str = "stepped key"
 
 
 def stepped_key(key_mm: float, slot_mm: float, length_mm: float) -> SteppedKey:

@@ -28,6 +28,9 @@ def estimated_run_on(speed_mm_per_min: float, switch_s: float, brake_s: float) -
     return v * switch_s + v * brake_s / 2
 
 
+_MOVE = "Move this stop to {trip} before anything is run under power."
+
+
 @dataclass(frozen=True)
 class RunOn:
     """One measured run-on: direction up or not, slow or rapid, and how far it ran on (mm)."""
@@ -121,44 +124,11 @@ def _review(
                 high=Mm(run_on[1]),
             )
         )
-    for n, end in enumerate(("low", "high")):
-        at, sign = set_mm[n], (-1, 1)[n]
-        if at is None:
-            continue
-        reached = at + sign * run_on[n]
-        if scale is not None and sign * (reached - scale[n]) > 0:
-            found.append(
-                finding(
-                    "scale-runs-out",
-                    "stop",
-                    "Tripped at {at} the axis runs on to {reached}, beyond the scale's {end} end at {scale}: the "
-                    "reader is driven into its end.",
-                    "Move this stop to {trip} before anything is run under power.",
-                    at=Mm(at, sign=True), reached=Mm(reached, sign=True), scale=Mm(scale[n], sign=True),
-                    trip=Mm(trip[n], sign=True), end=end,
-                )
-            )  # fmt: skip
-        elif sign * (reached - hard[n]) > 0:
-            found.append(
-                finding(
-                    "hits-hard-stop",
-                    "stop",
-                    "Tripped at {at} the axis runs on to {reached}, into the hard stop at {hard}.",
-                    "Move this stop to {trip} before anything is run under power.",
-                    at=Mm(at, sign=True), reached=Mm(reached, sign=True), hard=Mm(hard[n], sign=True),
-                    trip=Mm(trip[n], sign=True),
-                )
-            )  # fmt: skip
-        elif sign * (at - trip[n]) > 1e-9:
-            found.append(
-                finding(
-                    "stop-late",
-                    "caution",
-                    "The {end} stop stands at {at}, later than {trip}: its clearance is used up.",
-                    "Move it to {trip}.",
-                    end=end, at=Mm(at, sign=True), trip=Mm(trip[n], sign=True),
-                )
-            )  # fmt: skip
+    for n, at in enumerate(set_mm):
+        if at is not None:
+            found += _review_end(
+                ("low", "high")[n], at, run_on[n], trip[n], hard[n], None if scale is None else scale[n]
+            )
     if "scale" in by:
         lost = sum(abs(limit[n] - hard[n]) for n in range(2) if by[n] == "scale")
         found.append(
@@ -172,6 +142,31 @@ def _review(
             )
         )
     return found
+
+
+def _review_end(
+    end: Literal["low", "high"], at: float, run_on: float, trip: float, hard: float, scale: float | None
+) -> list[Finding]:
+    """What a stop that stands at ``at`` lets happen at its end; nothing where it trips in time. All in mm."""
+    sign = 1 if end == "high" else -1
+    reached = at + sign * run_on
+    values = {
+        "at": Mm(at, sign=True), "reached": Mm(reached, sign=True), "trip": Mm(trip, sign=True),
+        "hard": Mm(hard, sign=True), "scale": Mm(scale or 0.0, sign=True), "end": end,
+    }  # fmt: skip
+    if scale is not None and sign * (reached - scale) > 0:
+        what = (
+            "Tripped at {at} the axis runs on to {reached}, beyond the scale's {end} end at {scale}: the reader is "
+            "driven into its end."
+        )
+        return [finding("scale-runs-out", "stop", what, _MOVE, **values)]
+    if sign * (reached - hard) > 0:
+        what = "Tripped at {at} the axis runs on to {reached}, into the hard stop at {hard}."
+        return [finding("hits-hard-stop", "stop", what, _MOVE, **values)]
+    if sign * (at - trip) > 1e-9:
+        what = "The {end} stop stands at {at}, later than {trip}: its clearance is used up."
+        return [finding("stop-late", "caution", what, "Move it to {trip}.", **values)]
+    return []
 
 
 def _instruct(trip: Ends, found: Sequence[Finding]) -> Sentence:

@@ -113,9 +113,8 @@ def fit_result(feed: PowerFeed) -> FitResult:
     """What fits of the kit, from the caliper figures there are; raises BadInputError."""
     items: list[FitItem] = []
     shaft, face = mm_of(feed.shaft), mm_of(feed.gear_face)
-    if shaft is not None and feed.gear_bore is not None:
-        root = _root(feed)
-        items.append(fit_bore(shaft, feed.gear_bore.mm, face or 20.0, root, mm_of(feed.gear_key)))
+    if shaft is not None and feed.gear_bore is not None and face is not None:
+        items.append(fit_bore(shaft, feed.gear_bore.mm, face, _root(feed), mm_of(feed.gear_key)))
     if shaft is not None and feed.shaft_length is not None and face is not None:
         items.append(
             fit_length(
@@ -123,8 +122,8 @@ def fit_result(feed: PowerFeed) -> FitResult:
                 claws=feed.claws == "yes",
             )
         )  # fmt: skip
-    if shaft is not None and feed.shaft_key is not None and feed.gear_key is not None:
-        items.append(fit_keyway(feed.shaft_key.mm, feed.gear_key.mm, mm_of(feed.rim), shaft, face or 20.0))
+    if shaft is not None and feed.shaft_key is not None and feed.gear_key is not None and face is not None:
+        items.append(fit_keyway(feed.shaft_key.mm, feed.gear_key.mm, mm_of(feed.rim), shaft, face))
     if feed.end_thread is not None and feed.end_pitch is not None:
         items.append(fit_thread(feed.end_thread.mm, feed.end_pitch.mm, feed.nut))
     holes = (feed.hole_across, feed.hole_up, feed.kit_across, feed.kit_up, feed.kit_hole)
@@ -306,9 +305,8 @@ def put_back(parts: list[RemovedPart]) -> Sentence:
             "List every part that comes off, where it is kept and how it goes back, before it is forgotten."
         )
     return Sentence(
-        "To put the machine back: isolate it, take the feed off, and refit the {n} parts from the last to the first, "
-        "as the list says.",
-        {"n": len(parts)},
+        "To put the machine back: isolate it, take the feed off, and refit {what}, as the list says.",
+        {"what": "the part" if len(parts) == 1 else f"the {len(parts)} parts from the last to the first"},
     )
 
 

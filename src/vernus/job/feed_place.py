@@ -63,29 +63,21 @@ def feed_boxes(axis: Axis, feed: PowerFeed, boxes: list[Box]) -> list[Box]:
     if not axis.direction or not mine or not min(long, wide, high) > 0:
         return []
     along = COORDINATES.index(axis.direction[1])
-    carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
-    thick = max(0.0, _mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
-    name = f"{axis.name} power feed"
-    end = feed.end == "high"
-    made = [_on_end(name, axis.moving, carrier, along, end, (thick, long, wide, high), name)]
-    if thick:
-        made.append(
-            _on_end(f"{axis.name} feed bracket", axis.moving, carrier, along, end, (0.0, thick, wide, high), name)
-        )
-    return made
-
-
-def _on_end(
-    name: str, member: str, carrier: Box, along: int, end: bool, size: tuple[float, float, float, float], group: str
-) -> Box:
-    """A box so far off the end of its carrier, so long along it, so wide and so high (mm)."""
-    off, long, wide, high = size
     across = next(c for c in (1, 0) if c != along)
     rise = next(c for c in (2, 1, 0) if c not in (along, across))
-    low, top = list(carrier.min_mm), list(carrier.max_mm)
-    edge = carrier.max_mm[along] + off if end else carrier.min_mm[along] - off
-    low[along], top[along] = (edge, edge + long) if end else (edge - long, edge)
+    carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
     middle = (carrier.min_mm[across] + carrier.max_mm[across]) / 2
-    low[across], top[across] = middle - wide / 2, middle + wide / 2
-    low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
-    return Box(name, member, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)
+    group = f"{axis.name} power feed"
+
+    def on_end(name: str, first: float, last: float) -> Box:
+        """A box from ``first`` to ``last`` off the end of its carrier."""
+        low, top = list(carrier.min_mm), list(carrier.max_mm)
+        edge = carrier.max_mm[along] if feed.end == "high" else carrier.min_mm[along]
+        low[along], top[along] = (edge + first, edge + last) if feed.end == "high" else (edge - last, edge - first)
+        low[across], top[across] = middle - wide / 2, middle + wide / 2
+        low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
+        return Box(name, axis.moving, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)
+
+    thick = max(0.0, _mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
+    bracket = [on_end(f"{axis.name} feed bracket", 0.0, thick)] if thick else []
+    return [on_end(group, thick, thick + long), *bracket]

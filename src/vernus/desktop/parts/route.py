@@ -162,7 +162,7 @@ class Route(QFrame):
             where = f"next: {WORDS.get(name, name.capitalize())}" if name else "finished"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
-            most = 96 if self.height() > 720 else 42
+            most = 42 if self.height() < _LOW else 96
             self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName | None:

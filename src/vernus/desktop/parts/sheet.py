@@ -63,7 +63,6 @@ class Headline(QWidget):
     ) -> None:
         """Show the figure, the line under it, a mark with its word, and a key to its budget (``about``: of what)."""
         self._budget, self._about, self._units = budget, about, session.units
-        self.lines.setVisible(budget is not None and not self._bench)
         self.figure.setText(figure)
         self.under.setText(under)
         self.under.setVisible(bool(under))
@@ -79,7 +78,6 @@ class Headline(QWidget):
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""
         self._bench = bench
-        self.lines.setVisible(self._budget is not None and not bench)
         self._fit()
         self.word.setFont(font(40 if bench else 15, bold=True))
         self.under.setFont(font(22 if bench else 11))
@@ -89,9 +87,10 @@ class Headline(QWidget):
         self._fit()
 
     def _fit(self) -> None:
-        """The largest figures that fit beside the mark and its word."""
+        """The largest figures that fit beside the mark, its word and the key to the budget."""
+        self.lines.setVisible(self._budget is not None and not self._bench)
         taken = 50 + self.word.sizeHint().width() if self.word.text() else 0
-        taken += self.lines.sizeHint().width() + 10 if self._budget is not None and not self._bench else 0
+        taken += 0 if self.lines.isHidden() else self.lines.sizeHint().width() + 10
         for points in (64, 52, 44, 36) if self._bench else (25, 21, 17, 15):
             face = font(points, bold=True)
             if QFontMetrics(face).horizontalAdvance(self.figure.text()) + taken <= self.width():

@@ -49,7 +49,8 @@ class WaysView(QWidget):
             return
         given = ways_to_compare(job, run)
         if given == self._asked:
-            self._show(self._found) if self._found is not None else None
+            if self._found is not None:
+                self._show(self._found)
             return
         self._asked, self._found = given, None
         self._say("working it out", "leaving out one station after the other …")
@@ -60,6 +61,8 @@ class WaysView(QWidget):
         self.words.setText("")
 
     def _show(self, found: tuple[list[Trial], Trial]) -> None:
+        if self._asked is None:  # nothing to compare any more
+            return
         units = self._session.units
         self._found = found
         trials, chosen = found

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
 
 _KEPT = "\u00a0"
-_BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|%|s|min)\b|%)")
+_BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|s|min)\b|%)")
 
 
 def kept_together(text: str) -> str:

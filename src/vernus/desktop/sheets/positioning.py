@@ -290,6 +290,7 @@ class PositioningSheet(Sheet):
         result = feel_result(job, axis, record)
         self.felt_title.setText(_FELT[record.test])
         self.felt_words.setText("\n".join(f.what.text(units) for f in result.findings))
+        self.felt_words.setVisible(bool(result.findings))
         self.felt_table.rows.show_rows(
             [Column("#", False), Column(f"found, {unit}")],
             [[str(n), v.shown(unit)] for n, v in enumerate(record.values, 1)],

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from vernus.core.feed import PHASES
 from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.entities.setting import Answer
 from vernus.job.fields import LengthEntry, Quantity
 
 Phases = Literal["", "1", "3", "dc"]
-_PHASES = (("", "not said"), ("1", "single-phase"), ("3", "three-phase"), ("dc", "direct current"))
+_PHASES = (("", "not said"), *PHASES.items())
 _YES_NO = (("", "not yet"), ("yes", "yes"), ("no", "no"))
 _KEEP = (("yes", "stays"), ("no", "goes"))
 

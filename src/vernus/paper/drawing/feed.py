@@ -44,25 +44,10 @@ def paint_stops(
             painter.drawLine(QPointF(x(end), y - 40), QPointF(x(end), y - 28))
         label(painter, QPointF(x(sum(scale_mm) / 2), y - 48), "reader on the scale", inks, colour=inks.accent)
     for n, (trip, run_on) in enumerate(zip(stops.trip_mm, stops.run_on_mm, strict=True)):
-        at = set_mm[n] if set_mm[n] is not None else trip
-        assert at is not None
-        stands = at + (run_on if n else -run_on)
-        painter.setPen(pen(inks.caution, 2.4))
-        painter.drawLine(QPointF(x(at), y - 20), QPointF(x(at), y + 20))
-        painter.setBrush(Qt.BrushStyle.BDiagPattern)
-        painter.setPen(pen(inks.caution, 1))
-        left, right = sorted((x(at), x(stands)))
-        painter.drawRect(QRectF(left, y - 8, right - left, 16))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        word = "set" if set_mm[n] is not None else "trip"
-        side = "left" if n == 0 else "right"
-        label(
-            painter,
-            QPointF(x(at) + (6 if n == 0 else -6), y + 34),
-            f"{word} {format_length(at, units)}",
-            inks,
-            anchor=side,
-        )
+        at = set_mm[n]
+        stands = trip if at is None else at
+        words = f"{'trip' if at is None else 'set'} {format_length(stands, units)}"
+        _paint_trip(painter, x(stands), x(stands + (run_on if n else -run_on)), y, words, inks)
     for end in hard_mm:
         painter.setPen(pen(inks.ink, 3))
         painter.drawLine(QPointF(x(end), y - 16), QPointF(x(end), y + 16))
@@ -72,6 +57,19 @@ def paint_stops(
         painter, QPointF(room.left() + 30, y + 96), "hatched: run-on after the trip; heavy: hard stops", inks,
         anchor="left", colour=inks.faint,
     )  # fmt: skip
+
+
+def _paint_trip(painter: QPainter, at: float, stands: float, y: float, words: str, inks: Inks) -> None:
+    """A trip, and hatched how far the axis runs on beyond it (px)."""
+    painter.setPen(pen(inks.caution, 2.4))
+    painter.drawLine(QPointF(at, y - 20), QPointF(at, y + 20))
+    painter.setBrush(Qt.BrushStyle.BDiagPattern)
+    painter.setPen(pen(inks.caution, 1))
+    left, right = sorted((at, stands))
+    painter.drawRect(QRectF(left, y - 8, right - left, 16))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    inward = 1 if stands <= at else -1
+    label(painter, QPointF(at + 6 * inward, y + 34), words, inks, anchor="left" if inward > 0 else "right")
 
 
 def paint_mesh(
@@ -113,15 +111,15 @@ def paint_holes(painter: QPainter, room: QRectF, match: HoleMatch, inks: Inks, u
     high = max(match.machine_mm[1], match.kit_mm[1]) + match.hole_mm
     per_mm = min((room.width() - 150) / wide, (room.height() - 120) / high)
     middle = QPointF(room.center().x(), room.top() + 36 + high * per_mm / 2)
-    for pattern, size, style, ink in (
-        (match.machine_mm, match.screw_mm, None, inks.ink),
-        (match.kit_mm, match.hole_mm, (5, 3), inks.accent),
+    filled, hollow = QBrush(QColor(inks.wash)), QBrush(Qt.BrushStyle.NoBrush)
+    for pattern, size, ink, brush in (
+        (match.machine_mm, match.screw_mm, pen(inks.ink, 1.4), filled),
+        (match.kit_mm, match.hole_mm, pen(inks.accent, 1.2, (5, 3)), hollow),
     ):
-        painter.setPen(pen(ink, 1.4) if style is None else pen(ink, 1.2, style))
-        painter.setBrush(QBrush(QColor(inks.wash)) if style is None else Qt.BrushStyle.NoBrush)
+        painter.setPen(ink)
+        painter.setBrush(brush)
         for x, y in match.corners(pattern):
             painter.drawEllipse(middle + QPointF(x * per_mm, -y * per_mm), size / 2 * per_mm, size / 2 * per_mm)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
     top, low = middle.y() - high * per_mm / 2, middle.y() + high * per_mm / 2
     for pattern, y, edge, word in ((match.kit_mm, top - 14, top, "kit"), (match.machine_mm, low + 18, low, "machine")):
         half = pattern[0] / 2 * per_mm
