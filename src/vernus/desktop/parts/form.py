@@ -83,6 +83,8 @@ class BoundField(QWidget):
             self.editor.setCurrentIndex(self.editor.findData(value))
         elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
             self.editor.setText("" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value))
+            if not self.editor.hasFocus():
+                self.editor.setCursorPosition(0)  # long words are read from their beginning
             self._mark(wrong)
 
     def offer(self, choices: Sequence[tuple[str, str]]) -> None:

@@ -98,7 +98,7 @@ class LogSheet(Sheet):
         """Every calibration of the axis and whether it changed."""
         kept = history_of(job, axis)
         self.checks_words.setText(
-            f"Calibrations of {axis.name}: how far the scale's own counts are from nominal, ± 2u"
+            f"Calibrations of {axis.name}: its own counts against nominal, ± 2u"
             if kept
             else f"{axis.name} was not calibrated yet."
         )
@@ -113,7 +113,7 @@ class LogSheet(Sheet):
                 for k in reversed(kept)
             ],
         )
-        self.checks.fix_widths({0: 118, 1: 124})
+        self.checks.fix_widths({0: 112, 1: 164})
         self.checks.resizeRowsToContents()
 
 
