@@ -4,7 +4,7 @@ import collections
 import itertools
 
 from vernus.bench.readout import SimulatedAxis
-from vernus.core.diagnosis import CAUSES, diagnose
+from vernus.core.prove.diagnosis import CAUSES, diagnose
 
 
 def told(seed, *causes):

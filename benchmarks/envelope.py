@@ -7,8 +7,8 @@ ever), so it is a lower bound of what a grid search costs. Run: .venv/bin/python
 import random
 import time
 
-from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member, meetings, movable_pairs, pair_bounds
-from vernus.core.travel_kept import keep_travel
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, meetings, movable_pairs, pair_bounds
+from vernus.core.machine.travel_kept import keep_travel
 
 GRID_MM = 1.0
 

@@ -6,8 +6,8 @@ Run: .venv/bin/python benchmarks/follow_advice.py
 from collections import Counter
 
 from vernus.bench.machine import SimulatedBody
-from vernus.core.alignment import analyse_sweep, correct, propose_stations
-from vernus.core.sweep_review import compare_passes
+from vernus.core.align.sweep import analyse_sweep, correct, propose_stations
+from vernus.core.align.sweep_review import compare_passes
 
 SEEDS, MOST_PASSES = 100, 3
 

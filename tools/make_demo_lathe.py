@@ -8,7 +8,8 @@ from datetime import datetime
 
 from demo_job import DemoJob
 
-from vernus.job.catalog import machine_kind
+from vernus.job.catalog.shipped import machine_kind
+from vernus.job.catalog.templates import template_entities
 from vernus.job.entities import (
     Axis,
     CalibrationRun,
@@ -26,7 +27,6 @@ from vernus.job.entities import (
     SolidBox,
     Step,
 )
-from vernus.job.templates import template_entities
 
 job = DemoJob(datetime(2026, 10, 24, 9, 0), "in")
 add, inch, thou, note = job.add, job.length, job.fine, job.note

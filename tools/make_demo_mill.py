@@ -9,7 +9,8 @@ from datetime import datetime
 
 from demo_job import DemoJob
 
-from vernus.job.catalog import machine_kind
+from vernus.job.catalog.shipped import machine_kind
+from vernus.job.catalog.templates import template_entities
 from vernus.job.entities import (
     Approach,
     Axis,
@@ -45,7 +46,6 @@ from vernus.job.entities import (
     Step,
     Wire,
 )
-from vernus.job.templates import template_entities
 
 job = DemoJob(datetime(2026, 10, 3, 8, 30), "mm")
 add, later, mm, note, sweep, survey = job.add, job.later, job.length, job.note, job.sweep, job.survey

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from vernus.bench.line import PATTERNS, LinePattern, LineReader, pattern_by_id
 from vernus.bench.machine import Faults, SimulatedBody
 from vernus.bench.serve import FORMATS, BenchServer
-from vernus.core.alignment import analyse_sweep, correct, propose_stations
+from vernus.core.align.sweep import analyse_sweep, correct, propose_stations
 from vernus.core.errors import BadInputError
 
 

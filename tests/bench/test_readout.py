@@ -6,8 +6,8 @@ import statistics
 import pytest
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
-from vernus.core.diagnosis import CAUSES
 from vernus.core.errors import BadInputError
+from vernus.core.prove.diagnosis import CAUSES
 
 
 def error(axis, at, up=True, time=0.0):

@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
-from vernus.core.envelope import EnvelopeAxis
+from vernus.core.machine.envelope import EnvelopeAxis
 from vernus.desktop import settings
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line

@@ -8,11 +8,11 @@ from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
 from vernus.desktop.session import Session
 from vernus.desktop.window import KEYS, SHEETS, Window
-from vernus.job.catalog import machine_kinds
+from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.results import plan_of
+from vernus.job.machine.travel import plan_of
 
 
 def headline(window):

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from vernus.core.errors import BadInputError
-from vernus.job.catalog import machine_kinds
+from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job, new_job_entities
 from vernus.job.entities import ENTITY_TYPES, Axis, LogEntry, TravelSurvey
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities

@@ -7,18 +7,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtCore import QRectF
 
-from vernus.core.alignment import Indicator, analyse_sweep, correct
-from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
-from vernus.core.scales import place_reader
-from vernus.job.catalog import scale_families
+from vernus.core.align.sweep import Indicator, analyse_sweep, correct
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
+from vernus.core.plan.scales import place_reader
+from vernus.job.catalog.shipped import scale_families
+from vernus.paper.drawing.align.dial import paint_dial
+from vernus.paper.drawing.align.stations import paint_stations
+from vernus.paper.drawing.align.sweep import paint_sweep
 from vernus.paper.drawing.chart import Chart, Range, ticks
-from vernus.paper.drawing.dial import paint_dial
-from vernus.paper.drawing.residuals import paint_residuals
-from vernus.paper.drawing.stations import paint_stations
-from vernus.paper.drawing.stroke import Stroke, paint_stroke, stroke_scale
-from vernus.paper.drawing.sweep import paint_sweep
-from vernus.paper.drawing.travel import paint_travel
-from vernus.paper.drawing.views import Scene, paint_kept, paint_views, scene_spans
+from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke, stroke_scale
+from vernus.paper.drawing.machine.travel import paint_travel
+from vernus.paper.drawing.machine.views import Scene, paint_kept, paint_views, scene_spans
+from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import DARK, LIGHT, PRINT
 
 SLIM = next(f for f in scale_families() if f.id == "glass-slim")

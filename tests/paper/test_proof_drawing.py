@@ -5,15 +5,15 @@ import itertools
 import pytest
 from PySide6.QtCore import QRectF
 
-from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
-from vernus.core.feed_fit import TurnedPart, fit_holes
-from vernus.core.gears import mesh_gears
-from vernus.core.keys import stepped_key
-from vernus.core.positioning import analyse_positioning
-from vernus.core.trip import place_stops
-from vernus.paper.drawing.feed import paint_holes, paint_made, paint_mesh, paint_stops, paint_turned
-from vernus.paper.drawing.positioning import paint_positioning
-from vernus.paper.drawing.views import Scene, paint_views, scene_spans
+from vernus.core.feed.fit import TurnedPart, fit_holes
+from vernus.core.feed.gears import mesh_gears
+from vernus.core.feed.keys import stepped_key
+from vernus.core.feed.trip import place_stops
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
+from vernus.core.prove.positioning import analyse_positioning
+from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh, paint_stops, paint_turned
+from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.ink import DARK, LIGHT, PRINT
 
 ROOM = QRectF(0, 0, 520, 320)

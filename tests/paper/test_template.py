@@ -4,11 +4,11 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
-from vernus.core.parts import Part, PartHole, hole_table
+from vernus.core.make.parts import Part, PartHole, hole_table
 from vernus.job.errors import JobFileError
 from vernus.job.formats.dxf import write_dxf
 from vernus.paper.ink import load_fonts
-from vernus.paper.template_page import CHECK_MM, write_template_pdf
+from vernus.paper.pages.make.template import CHECK_MM, write_template_pdf
 
 PT = 72 / 25.4
 PLATE = Part("plate", "plate", 254, 60, 12, "steel", (

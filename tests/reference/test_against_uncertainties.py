@@ -5,10 +5,10 @@ import pytest
 import uncertainties
 from uncertainties import ufloat
 
-from vernus.core.alignment import Indicator, analyse_sweep, correct
-from vernus.core.calibration import MoveCheck, count_per_unit, fit_factor
-from vernus.core.sweep_review import gain_between
-from vernus.core.travel import measure_travel
+from vernus.core.align.sweep import Indicator, analyse_sweep, correct
+from vernus.core.align.sweep_review import gain_between
+from vernus.core.machine.travel import measure_travel
+from vernus.core.prove.calibration import MoveCheck, count_per_unit, fit_factor
 
 
 @pytest.mark.parametrize(("shown", "moved", "per"), [(100.02, 100, 200), (9.251 * 25.4, 9.25 * 25.4, 5080 / 25.4)])

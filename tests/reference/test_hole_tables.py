@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from vernus.core.hardware import THREADS, clearance_holes, drill_named, drills, plan_hole, thread_named
+from vernus.core.make.hardware import THREADS, clearance_holes, drill_named, drills, plan_hole, thread_named
 
 DATA = Path(next(iter(importlib.util.find_spec("bd_warehouse").submodule_search_locations))) / "data"
 # Ours is right by ISO 273, medium and coarse series; the outside table gives whole millimetres there.

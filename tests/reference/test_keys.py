@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from vernus.core.keys import standard_key, stepped_key
+from vernus.core.feed.keys import standard_key, stepped_key
 
 TABLE = Path(distribution("bd-warehouse").locate_file("bd_warehouse/data/shaft_key_parameters.csv"))
 ROWS = list(csv.DictReader(TABLE.read_text(encoding="utf-8").splitlines()))

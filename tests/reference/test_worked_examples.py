@@ -11,9 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.budget import BudgetLine, combine
-from vernus.core.calibration import fit_factor
-from vernus.core.references import Reference, reference_lines, temperature_lines
-from vernus.core.thermal import ALPHA_PER_K, ALPHA_SHARE
+from vernus.core.prove.calibration import fit_factor
+from vernus.core.prove.references import Reference, reference_lines, temperature_lines
+from vernus.core.prove.thermal import ALPHA_PER_K, ALPHA_SHARE
 
 
 def test_end_gauge_calibration_of_the_gum():

@@ -10,7 +10,7 @@ import random
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.alignment import Indicator, Sense
+from vernus.core.align.sweep import Indicator, Sense
 from vernus.core.errors import BadInputError
 
 

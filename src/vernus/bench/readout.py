@@ -12,9 +12,9 @@ import random
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 
-from vernus.core.diagnosis import CAUSES, Cause
 from vernus.core.errors import BadInputError
-from vernus.core.mixups import CLEAN_RATIOS
+from vernus.core.prove.diagnosis import CAUSES, Cause
+from vernus.core.prove.mixups import CLEAN_RATIOS
 
 
 @dataclass(frozen=True)

@@ -10,18 +10,18 @@ from typing import Any
 
 from vernus.cli.calc_feed import add_feed
 from vernus.cli.parsing import length_reader, number, screws_reader, whole_number
-from vernus.core.alignment import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
-from vernus.core.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
-from vernus.core.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.align.sweep import DEFAULT_DIVISION_MM, DEFAULT_TOLERANCE_MM, Indicator, analyse_sweep, correct
+from vernus.core.align.sweep_review import review_sweep
 from vernus.core.finding import Finding, Tiny, finding
-from vernus.core.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
-from vernus.core.positioning import OneWay, analyse_positioning
-from vernus.core.scales import choose_sizes, family_by_id, required_length
-from vernus.core.sweep_review import review_sweep
-from vernus.core.thermal import SUBSTANCES, check_temperature
-from vernus.core.travel_kept import keep_travel
+from vernus.core.machine.travel_kept import keep_travel
+from vernus.core.make.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
+from vernus.core.plan.scales import choose_sizes, family_by_id, required_length
+from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
+from vernus.core.prove.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.prove.positioning import OneWay, analyse_positioning
+from vernus.core.prove.thermal import SUBSTANCES, check_temperature
 from vernus.core.units import UnitSystem, format_fine, format_length
-from vernus.job.catalog import scale_families
+from vernus.job.catalog.shipped import scale_families
 from vernus.job.formats.machine import read_envelope
 from vernus.job.formats.measurements import read_measurements
 

@@ -6,12 +6,12 @@ import argparse
 from typing import Any
 
 from vernus.cli.parsing import number, screws_reader, teeth_reader
-from vernus.core.calibration import MM_PER_INCH
 from vernus.core.errors import BadInputError
+from vernus.core.feed.gears import mesh_gears
+from vernus.core.feed.keys import fit_key
+from vernus.core.feed.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
 from vernus.core.finding import Severity, finding
-from vernus.core.gears import mesh_gears
-from vernus.core.keys import fit_key
-from vernus.core.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
+from vernus.core.prove.calibration import MM_PER_INCH
 from vernus.core.units import UnitSystem
 
 Answer = dict[str, Any]

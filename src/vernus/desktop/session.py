@@ -14,13 +14,13 @@ from vernus.core.errors import VernusError
 from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
+from vernus.job.catalog.templates import MachineTemplate
 from vernus.job.document import Job, new_job_entities
 from vernus.job.entities import Axis, Entity
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export
 from vernus.job.review import AxisReview, review_axis
-from vernus.job.templates import MachineTemplate
 from vernus.paper.ink import DARK, LIGHT, Inks
 
 

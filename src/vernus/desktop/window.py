@@ -37,50 +37,51 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
-from vernus.job.delivered import compare_delivery
+from vernus.job.catalog.templates import read_template, template_file_name, template_of, write_template
 from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
-from vernus.job.mounts import mount_result
-from vernus.job.plan import face_findings
-from vernus.job.results import plan_of
+from vernus.job.machine.travel import plan_of
+from vernus.job.make.delivered import compare_delivery
+from vernus.job.make.mounts import mount_result
+from vernus.job.plan.faces import face_findings
 from vernus.job.review import review_machine
-from vernus.job.templates import read_template, template_file_name, template_of, write_template
 
 
 @dataclass(frozen=True)
 class SheetEntry:
-    """A sheet of the route: its name, which is its module, its title and keys. It is loaded when first looked at."""
+    """A sheet of the route: its name and room, which are its module, title and keys; loaded at first look."""
 
     name: str
+    room: str
     title: str
     keys: str
 
     def load(self) -> type[Sheet]:
         """The sheet's class."""
-        module = import_module(f"vernus.desktop.sheets.{self.name}")
+        module = import_module(f"vernus.desktop.sheets.{self.room}.{self.name}")
         found: type[Sheet] = getattr(module, f"{self.name.capitalize()}Sheet")
         return found
 
 
 SHEETS = (
-    SheetEntry("machine", "Machine", "Ctrl+1"),
-    SheetEntry("travel", "Travel", "Ctrl+2"),
-    SheetEntry("scale", "Scale", "Ctrl+3"),
-    SheetEntry("faces", "Face", "Ctrl+4"),
-    SheetEntry("envelope", "Envelope", "Ctrl+5"),
-    SheetEntry("order", "Order", "Ctrl+6"),
-    SheetEntry("receive", "Receive", "Ctrl+R"),
-    SheetEntry("mounts", "Mounts", "Ctrl+M"),
-    SheetEntry("align", "Align", "Ctrl+7"),
-    SheetEntry("reader", "Reader", "Ctrl+E"),
-    SheetEntry("cables", "Cables", "Ctrl+B"),
-    SheetEntry("powerup", "First power-up", "Ctrl+T"),
-    SheetEntry("calibrate", "Calibrate", "Ctrl+8"),
-    SheetEntry("positioning", "Positioning", "Ctrl+I"),
-    SheetEntry("feed", "Power feed", "Ctrl+F"),
-    SheetEntry("card", "Job card", "Ctrl+9"),
-    SheetEntry("log", "Log", "Ctrl+L"),
-    SheetEntry("paper", "Paper", "Ctrl+0"),
+    SheetEntry("machine", "machine", "Machine", "Ctrl+1"),
+    SheetEntry("travel", "machine", "Travel", "Ctrl+2"),
+    SheetEntry("scale", "plan", "Scale", "Ctrl+3"),
+    SheetEntry("faces", "plan", "Face", "Ctrl+4"),
+    SheetEntry("envelope", "plan", "Envelope", "Ctrl+5"),
+    SheetEntry("order", "plan", "Order", "Ctrl+6"),
+    SheetEntry("receive", "make", "Receive", "Ctrl+R"),
+    SheetEntry("mounts", "make", "Mounts", "Ctrl+M"),
+    SheetEntry("align", "align", "Align", "Ctrl+7"),
+    SheetEntry("reader", "align", "Reader", "Ctrl+E"),
+    SheetEntry("cables", "connect", "Cables", "Ctrl+B"),
+    SheetEntry("powerup", "connect", "First power-up", "Ctrl+T"),
+    SheetEntry("calibrate", "prove", "Calibrate", "Ctrl+8"),
+    SheetEntry("positioning", "prove", "Positioning", "Ctrl+I"),
+    SheetEntry("feed", "feed", "Power feed", "Ctrl+F"),
+    SheetEntry("card", "keep", "Job card", "Ctrl+9"),
+    SheetEntry("log", "keep", "Log", "Ctrl+L"),
+    SheetEntry("paper", "keep", "Paper", "Ctrl+0"),
 )
 KEYS = {sheet.name: sheet.keys for sheet in SHEETS}
 
@@ -253,7 +254,7 @@ class Window(QMainWindow):
         self.findings.show_findings(here, self.session.units, self.session.inks)
 
     def _mount_findings(self) -> list[Finding]:
-        from vernus.desktop.sheets.mounts import MountsSheet
+        from vernus.desktop.sheets.make.mounts import MountsSheet
 
         job, sheet = self.session.job, self.sheets["mounts"]
         part = sheet.part() if isinstance(sheet, MountsSheet) else None

@@ -9,12 +9,12 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
 
-from vernus.job.catalog import machine_kind
+from vernus.job.catalog.shipped import machine_kind
+from vernus.job.catalog.templates import MachineTemplate, template_entities
 from vernus.job.entities import Axis, Entity, JobInfo, Machine
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
 from vernus.job.history import Change, Edit, History
-from vernus.job.templates import MachineTemplate, template_entities
 
 E = TypeVar("E", bound=Entity)
 T = TypeVar("T")

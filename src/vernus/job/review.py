@@ -6,10 +6,10 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.finding import SEVERITIES, Finding, Sentence
-from vernus.job.align import PLANES, passes, result_in_job, targets_of
-from vernus.job.cables import cable_result
-from vernus.job.calibrate import calibration_result
-from vernus.job.display import display_findings
+from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
+from vernus.job.align.reader import reader_result
+from vernus.job.connect.cables import cable_result
+from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
 from vernus.job.entities import (
     TARGETS,
@@ -26,15 +26,15 @@ from vernus.job.entities import (
     TravelSurvey,
     Wire,
 )
-from vernus.job.feed import feed_result, stops_result
-from vernus.job.geometry import chosen_face, faces_of, geometry_findings
-from vernus.job.plan import envelope_result, face_findings
-from vernus.job.positioning import positioning_result
-from vernus.job.powerup import powerup_result
-from vernus.job.reader import reader_result
-from vernus.job.recheck import change_findings
-from vernus.job.results import plan_of, scale_result, travel_result
-from vernus.job.survey import consequence
+from vernus.job.feed.feed import feed_result, stops_result
+from vernus.job.machine.geometry import chosen_face, faces_of, geometry_findings
+from vernus.job.machine.survey import consequence
+from vernus.job.machine.travel import plan_of, scale_result, travel_result
+from vernus.job.plan.display import display_findings
+from vernus.job.plan.faces import envelope_result, face_findings
+from vernus.job.prove.calibrate import calibration_result
+from vernus.job.prove.positioning import positioning_result
+from vernus.job.prove.recheck import change_findings
 
 SheetName = Literal[
     "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "cables", "powerup",

@@ -10,32 +10,32 @@ from typing import Any
 from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
-from vernus.core.alignment import Alignment
+from vernus.core.align.sweep import Alignment
 from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
-from vernus.job.align import PLANES, passes, result_in_job
-from vernus.job.catalog import machine_kinds
+from vernus.job.align.passes import PLANES, passes, result_in_job
+from vernus.job.align.reader import reader_result
+from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Compensation, LogEntry, Sweep, TravelSurvey
-from vernus.job.feed import trips_of
-from vernus.job.geometry import chosen_face
-from vernus.job.plan import place_on_face
-from vernus.job.reader import reader_result
-from vernus.job.results import (
+from vernus.job.feed.feed import trips_of
+from vernus.job.machine.geometry import chosen_face
+from vernus.job.machine.travel import (
     mm_of,
     plan_of,
     scale_result,
     travel_result,
 )
+from vernus.job.plan.faces import place_on_face
 from vernus.job.review import AxisReview, review_axis
 from vernus.paper.cautions import CAUTIONS
-from vernus.paper.drawing.stroke import Stroke, paint_stroke
-from vernus.paper.drawing.sweep import paint_sweep
-from vernus.paper.feed_pages import feed_blocks
+from vernus.paper.drawing.align.sweep import paint_sweep
+from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
+from vernus.paper.pages.feed.feed import feed_blocks
+from vernus.paper.pages.plan.plan import plan_blocks
+from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pdf import pdf_pages
-from vernus.paper.plan_pages import plan_blocks
-from vernus.paper.proof_pages import keyed_words, proof_blocks
 
 _SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
 

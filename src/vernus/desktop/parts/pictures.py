@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vernus.core.units import UnitSystem
-from vernus.paper.drawing.stroke import Stroke, paint_stroke, stroke_scale
+from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke, stroke_scale
 from vernus.paper.ink import Inks, pen
 
 Paint = Callable[[QPainter, QRectF], None]

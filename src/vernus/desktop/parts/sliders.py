@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QLabel, QSlider, QWidget
 
-from vernus.core.envelope import EnvelopeAxis
+from vernus.core.machine.envelope import EnvelopeAxis
 from vernus.core.units import UnitSystem, format_length
 
 _STEPS = 200

@@ -7,19 +7,19 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from vernus.core.corrections import what_is_left
+from vernus.core.align.corrections import what_is_left
 from vernus.core.units import format_fine
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.align import SweepResult, screws_of, sweep_result
-from vernus.job.edits import next_station
+from vernus.job.align.edits import next_station
+from vernus.job.align.passes import SweepResult, screws_of, sweep_result
 from vernus.job.entities import Sweep
-from vernus.job.results import travel_result
-from vernus.paper.drawing.dial import paint_dial
-from vernus.paper.drawing.passes import paint_passes
-from vernus.paper.drawing.stations import paint_stations
-from vernus.paper.drawing.sweep import paint_sweep
+from vernus.job.machine.travel import travel_result
+from vernus.paper.drawing.align.dial import paint_dial
+from vernus.paper.drawing.align.passes import paint_passes
+from vernus.paper.drawing.align.stations import paint_stations
+from vernus.paper.drawing.align.sweep import paint_sweep
 
 _MOST_PASSES = 24
 

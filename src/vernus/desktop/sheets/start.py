@@ -21,10 +21,10 @@ from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.catalog import machine_kinds
+from vernus.job.catalog.shipped import machine_kinds
+from vernus.job.catalog.templates import MachineTemplate, own_templates
 from vernus.job.entities import JobInfo
 from vernus.job.fields import quantities
-from vernus.job.templates import MachineTemplate, own_templates
 from vernus.paper.ink import font
 
 

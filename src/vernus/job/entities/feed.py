@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from vernus.core.feed import PHASES
+from vernus.core.feed.speeds import PHASES
 from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.entities.setting import Answer
 from vernus.job.fields import LengthEntry, Quantity

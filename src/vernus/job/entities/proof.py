@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from vernus.core.thermal import SUBSTANCES, Substance
+from vernus.core.prove.thermal import SUBSTANCES, Substance
 from vernus.job.entities.base import Entity, Name, Number, Text, Value
 from vernus.job.fields import LengthEntry, Quantity
 

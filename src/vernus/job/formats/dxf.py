@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from vernus.core.parts import HoleRow, Part
+from vernus.core.make.parts import HoleRow, Part
 from vernus.job.errors import JobFileError
 
 

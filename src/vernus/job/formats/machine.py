@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from vernus.core.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.errors import BadInputError
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.job.formats.json_text import read_json
 
 

@@ -1,0 +1,231 @@
+"""What a sweep's figures mean and what to do: findings, the instruction, and the comparison of two passes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from vernus.core.align.sweep import Alignment, Correction, Indicator
+from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding
+
+LEVER_MM = 15.0  # length of a common test indicator's lever; common practice, no source
+SHORT_SWEEP = 0.5  # of the distance between the screws
+MovedBy = Literal["dial", "turns", "tightening"]
+
+
+@dataclass(frozen=True)
+class Gain:
+    """How much of the advised correction arrived: 1 all of it, 0 none, −1 the wrong way. None: can't be judged."""
+
+    value: float
+    u: float
+
+    @property
+    def judged(self) -> bool:
+        """Whether the gain is known well enough to say anything (its own u below 0.15)."""
+        return self.u < 0.15
+
+
+def review_sweep(
+    sweep: Alignment,
+    readings_mm: Sequence[float],
+    indicator: Indicator,
+    screws_mm: tuple[float, float] | None = None,
+) -> list[Finding]:
+    """Every finding on one sweep; readings in mm as logged, in the order they were logged."""
+    findings = [*_moved_base(sweep, readings_mm, indicator), *_steep_lever(sweep, readings_mm, indicator)]
+    if sweep.verdict == "unsure":
+        findings.append(_cannot_tell(sweep))
+    if sweep.bow_mm is not None and sweep.sagging and sweep.bow_mm > sweep.tolerance_mm / 4:
+        findings.append(_sag(sweep.bow_mm, sweep.tolerance_mm))
+    elif sweep.bow_mm is not None and sweep.bow_mm > sweep.tolerance_mm:
+        findings.append(
+            finding(
+                "bow-over-tolerance",
+                "caution",
+                "The readings lie in a zone {bow} wide, more than the tolerance of {tolerance}: the body is bent "
+                "or one reading is wrong. End screws can't take that out.",
+                "Read again at the station farthest from the line; if it repeats, look for dirt, a high spot or a "
+                "strained middle screw.",
+                bow=Fine(sweep.bow_mm),
+                tolerance=Fine(sweep.tolerance_mm),
+            )
+        )
+    if screws_mm is not None:
+        findings += _reach(sweep, screws_mm)
+    return findings
+
+
+def _moved_base(sweep: Alignment, readings_mm: Sequence[float], indicator: Indicator) -> list[Finding]:
+    first: dict[float, float] = {}
+    last: dict[float, float] = {}
+    for station, reading in zip(sweep.stations_mm, readings_mm, strict=True):
+        first.setdefault(station, reading)
+        last[station] = reading
+    station = max(first, key=lambda x: abs(last[x] - first[x]))
+    apart = last[station] - first[station]
+    if abs(apart) <= 2 * indicator.division_mm * (1 + 1e-9):
+        return []
+    return [
+        finding(
+            "indicator-moved",
+            "stop",
+            "At {station} the first and the last reading differ by {apart}, more than two divisions: "
+            "the indicator or its base moved during the sweep.",
+            "Clamp the base and the stem, and sweep again before touching a screw.",
+            station=Mm(station),
+            apart=Fine(apart, sign=True),
+        )
+    ]
+
+
+def _steep_lever(sweep: Alignment, readings_mm: Sequence[float], indicator: Indicator) -> list[Finding]:
+    swing = max(readings_mm) - min(readings_mm)
+    error = swing**2 * abs(math.sin(math.radians(indicator.angle_deg))) / (8 * LEVER_MM)
+    if error <= max(indicator.division_mm / 2, sweep.tolerance_mm / 10):
+        return []
+    return [
+        finding(
+            "steep-lever",
+            "caution",
+            "With the lever at {angle:.0f}° over a swing of {swing} its curvature alone makes about {error}.",
+            "Hold the lever nearer to parallel with the surface, or rough the body in first.",
+            angle=abs(indicator.angle_deg),
+            swing=Fine(swing),
+            error=Fine(error),
+        )
+    ]
+
+
+def _cannot_tell(sweep: Alignment) -> Finding:
+    return finding(
+        "cannot-tell",
+        "info",
+        "End to end {rise} ± {expanded} against a tolerance of {tolerance}: this sweep can't tell.",
+        "An uncertainty of {settle} would settle it: sweep a longer stretch, read more stations, or use an indicator "
+        "with finer divisions."
+        if sweep.settle_mm > 0
+        else "The value lies on the tolerance itself, so no measurement settles it: correct it anyway.",
+        rise=Fine(sweep.end_to_end_mm, sign=True),
+        expanded=Fine(sweep.expanded_mm),
+        tolerance=Fine(sweep.tolerance_mm),
+        settle=Fine(sweep.settle_mm),
+    )
+
+
+def _sag(bow_mm: float, tolerance_mm: float) -> Finding:
+    return finding(
+        "sag",
+        "caution" if bow_mm > tolerance_mm else "info",
+        "A bow of {bow}, symmetric about the middle: table sag or a bowed extrusion, not misalignment.",
+        "End screws can't take it out. Correct the tilt only; if the bow matters, support the body in the middle.",
+        bow=Fine(bow_mm),
+    )
+
+
+def _reach(sweep: Alignment, screws_mm: tuple[float, float]) -> list[Finding]:
+    low, high = min(sweep.stations_mm), max(sweep.stations_mm)
+    left, right = sorted(screws_mm)
+    outside = max(low - left, right - high, 0.0)
+    if sweep.swept_mm >= SHORT_SWEEP * (right - left) and outside <= 0.25 * sweep.swept_mm:
+        return []
+    grows = (right - left) / sweep.swept_mm
+    return [
+        finding(
+            "short-sweep",
+            "caution",
+            "The sweep covers {swept} while the screws are {screws} apart: the uncertainty at a screw is "
+            "{grows:.1f} times that of the sweep.",
+            "Sweep the longest stretch the travel allows before moving a screw.",
+            swept=Mm(sweep.swept_mm),
+            screws=Mm(right - left),
+            grows=grows,
+        )
+    ]
+
+
+def instruct(sweep: Alignment, fix: Correction | None, findings: Sequence[Finding]) -> Sentence:
+    """The one sentence to follow next."""
+    stop = next((f for f in findings if f.severity == "stop"), None)
+    if stop is not None:
+        return stop.remedy
+    if sweep.verdict == "pass":
+        return Sentence(
+            "Leave the screws alone: {rise} end to end is inside {tolerance}. Tighten, then sweep once more, since "
+            "tightening moves things.",
+            {"rise": Fine(sweep.end_to_end_mm, sign=True), "tolerance": Fine(sweep.tolerance_mm)},
+        )
+    if fix is None:
+        return Sentence("Say where the two end screws are to be told which one to move and how far.")
+    unsure = "This sweep can't tell; see the finding for what would settle it. To correct anyway: keep"
+    return Sentence(
+        (unsure if sweep.verdict == "unsure" else "Keep")
+        + " the {held} screw at {hold} tight. Park the indicator at {park} and ease the {other} screw's end "
+        "{way} the indicator until the dial goes from {now} to {target}.",
+        {
+            "held": "left" if fix.hold_mm < fix.move_mm else "right",
+            "other": "right" if fix.hold_mm < fix.move_mm else "left",
+            "hold": Mm(fix.hold_mm),
+            "park": Mm(fix.park_mm),
+            "way": "toward" if fix.shift_mm > 0 else "away from",
+            "now": Fine(fix.dial_now_mm, sign=True),
+            "target": Fine(fix.dial_target_mm, sign=True),
+        },
+    )
+
+
+def gain_between(before: Alignment, after: Alignment) -> Gain:
+    """g = (b_before − b_after)/b_before with its standard uncertainty (first-order propagation, GUM 5.1.2)."""
+    b0, b1 = before.line.slope, after.line.slope
+    if b0 == 0:
+        return Gain(math.nan, math.inf)
+    u = math.hypot(after.line.u_slope / b0, b1 * before.line.u_slope / b0**2)
+    return Gain((b0 - b1) / b0, u)
+
+
+def compare_passes(before: Alignment, after: Alignment, moved_by: MovedBy) -> list[Finding]:
+    """What two passes in a row say about the correction made between them.
+
+    Who brings the dial to its target gets a gain near 1 even with the sense noted wrong, so a reversed sense shows
+    only when the move was made by turns or shims.
+    """
+    gain = gain_between(before, after)
+    if not gain.judged or after.verdict == "pass":
+        return []
+    values = {"was": Rate(before.line.slope), "now": Rate(after.line.slope)}
+    if gain.value < -0.5:
+        return [_wrong_way(moved_by, values)]
+    if abs(gain.value) <= 0.25:
+        return [
+            finding(
+                "screw-stuck",
+                "caution",
+                "The tilt hardly changed between the passes ({was}, now {now}): the screw did not let go, or "
+                "tightening took the move back.",
+                "Loosen the moved end fully, tap it over, and watch the dial while tightening.",
+                **values,
+            )
+        ]
+    return []
+
+
+def _wrong_way(moved_by: MovedBy, values: dict[str, Rate]) -> Finding:
+    if moved_by == "turns":
+        return finding(
+            "sense-reversed",
+            "stop",
+            "The tilt doubled instead of going away ({was}, now {now}): the indicator reads the other way round.",
+            "Press the surface toward the indicator and see whether the reading grows; set the sense to match, "
+            "then take the move back.",
+            **values,
+        )
+    return finding(
+        "moved-wrong-way",
+        "stop",
+        "The tilt grew instead of going away ({was}, now {now}) although the dial was followed.",
+        "Turn a little toward and see whether the dial moves to the target; check that the stations run to the "
+        "right as you face the body, and that the held screw was tight.",
+        **values,
+    )

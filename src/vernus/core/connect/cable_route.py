@@ -1,0 +1,114 @@
+"""Where to clip a cable so that nothing moving runs into it: a way from stub to display over the members between.
+
+Places for a clip are looked for on the upright faces of each member's boxes, at a clip's stand-off. The way chosen has
+the least length at its farthest corners, where a stretch that runs through a box counts as 5 m, a clip as 0.1 m and a
+clip on the front face, where chips fly, as 0.3 m more (weights: a judgement, no source). Shortest over layers of
+places, so it is the best of those looked at. All lengths in mm.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vernus.core.connect.cables import Anchor, farthest_and_nearest, snag_shares
+from vernus.core.machine.envelope import Box, Envelope, Range, Triple
+from vernus.core.plan.plan_parts import is_part
+
+Points = NDArray[np.float64]
+_STAND_OFF_MM, _EDGE_MM = 12.0, 10.0
+_SNAG_MM, _CLIP_MM, _CHIPS_MM = 5000.0, 100.0, 300.0
+_MOST_CLIPS = 3
+_SIDES = {(0, 0): "left", (0, 1): "right", (1, 0): "front", (1, 1): "back"}
+
+
+@dataclass(frozen=True)
+class _Layer:
+    """The places of one choice on the way, with what each costs by itself; ``stay`` when no clip may be needed."""
+
+    places: tuple[Anchor, ...]
+    costs: Points
+    stay: bool = False
+
+    @property
+    def points(self) -> Points:
+        return np.array([p.point_mm for p in self.places])
+
+
+def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
+    """Places for a clip on a member, and on a reader's bracket that it carries, with the side each is on.
+
+    12 mm off the four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
+    above the top edge: from such places the cable goes round an edge without touching it.
+    """
+    mine = [b for b in envelope.boxes if b.member == member]
+    places = []
+    for box in mine:
+        if box.pose or (box.group and not is_part(box, "bracket")):
+            continue
+        on = box.name if box.group else f"the {member}"
+        spans = list(zip(box.min_mm, box.max_mm, strict=True))
+        for (across, end), side in _SIDES.items():
+            out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
+            heights = [*_places(spans[2]), spans[2][1] + _STAND_OFF_MM]
+            for along, up in itertools.product(_places(spans[1 - across]), heights):
+                point = (out, along, up) if across == 0 else (along, out, up)
+                if not any(_in(point, other) for other in mine):
+                    places.append((Anchor(f"clip on {on}, {side}", member, point), side))
+    return places
+
+
+def route_cable(envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor) -> list[Anchor]:
+    """The anchors from ``start`` to ``end`` with one to three clips on each of ``members`` that has boxes."""
+    layers = [_Layer((start,), np.zeros(1))]
+    for member in members:
+        places = clip_places(envelope, member)
+        if places:
+            anchors = tuple(anchor for anchor, _ in places)
+            costs = np.array([_CLIP_MM + (_CHIPS_MM if side == "front" else 0.0) for _, side in places])
+            layers += [_Layer(anchors, costs, stay=n > 0) for n in range(_MOST_CLIPS)]
+    layers.append(_Layer((end,), np.zeros(1)))
+    way = [layer.places[n] for layer, n in zip(layers, _cheapest(envelope, layers), strict=True)]
+    return [place for n, place in enumerate(way) if n == 0 or place != way[n - 1]]
+
+
+def _cheapest(envelope: Envelope, layers: Sequence[_Layer]) -> list[int]:
+    """The place taken in each layer on the cheapest way."""
+    total, came = layers[0].costs, []
+    for before, after in itertools.pairwise(layers):
+        step = _step_costs(envelope, before, after) + after.costs
+        if after.stay:
+            np.fill_diagonal(step, 0.0)
+        through = total[:, None] + step
+        came.append(through.argmin(axis=0))
+        total = through.min(axis=0)
+    way = [int(total.argmin())]
+    for back in reversed(came):
+        way.append(int(back[way[-1]]))
+    return way[::-1]
+
+
+def _step_costs(envelope: Envelope, before: _Layer, after: _Layer) -> Points:
+    """Of every place before with every place after: longest distance, and what the boxes in the way add."""
+    a = np.repeat(before.points, len(after.places), axis=0)
+    b = np.tile(after.points, (len(before.places), 1))
+    here, there = before.places[0].member, after.places[0].member
+    cost, _ = farthest_and_nearest(envelope.moves(here, there), a - b, envelope.full)
+    for box in envelope.boxes:
+        first, last = snag_shares(envelope, (here, a), (there, b), box, envelope.full)
+        cost += np.where(first < last, _SNAG_MM, 0.0)
+    return np.asarray(cost.reshape(len(before.places), len(after.places)))
+
+
+def _places(span: Range) -> list[float]:
+    """The middle of a side, and near its edges where it is long enough for that."""
+    middle = (span[0] + span[1]) / 2
+    return [span[0] + _EDGE_MM, middle, span[1] - _EDGE_MM] if span[1] - span[0] > 3 * _EDGE_MM else [middle]
+
+
+def _in(point: Triple, box: Box) -> bool:
+    return all(low < p < high for p, low, high in zip(point, box.min_mm, box.max_mm, strict=True))

@@ -1,0 +1,387 @@
+"""The largest travels in which no pair of boxes meets.
+
+Kept = one interval per axis, together holding home. Their product R is free of a pair iff for some coordinate c and one
+side max d_c over R ≤ its lower bound, or min d_c over R ≥ its upper bound. Each way out of a pair therefore says that
+some interval ends, counted from home, add up to no more than a slack: with one axis in c one end, with two their sum.
+Maximise Σ w_k·kept_k/travel_k, ties by the larger smallest fraction. Exact by best-first branching over the ways out
+of a pair still met; a node is a box, or a small linear program where two axes share a coordinate.
+"""
+
+from __future__ import annotations
+
+import heapq
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Mm, finding
+from vernus.core.machine.envelope import Box, Envelope, Meeting, Range, meetings, pair_bounds
+
+_SAME = 1e-12
+_TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only touches
+_MOST_NODES = 200_000
+
+
+@dataclass(frozen=True)
+class TravelKept:
+    """The answer: ``kept`` per axis id (None when home is blocked or no answer honours the minimums)."""
+
+    kept: dict[str, Range] | None
+    score: float | None
+    pairs: tuple[Meeting, ...]
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class WayOut:
+    """Keeping the ends in ``ends`` (indices into the interval ends) to a sum of at most ``slack`` (mm)."""
+
+    ends: tuple[int, ...]
+    slack: float
+
+
+@dataclass(frozen=True)
+class _Ends:
+    """Interval ends counted from home: 2k is axis k's low end, 2k + 1 its high end. Sizes in mm."""
+
+    reach: tuple[float, ...]
+    worth: tuple[float, ...]
+    travel: tuple[float, ...]
+    minimum: tuple[float, ...]
+
+    def score(self, sizes: Sequence[float]) -> float:
+        return math.fsum(w * s for w, s in zip(self.worth, sizes, strict=True))
+
+    def smallest_share(self, sizes: Sequence[float]) -> float:
+        return min((sizes[2 * k] + sizes[2 * k + 1]) / t for k, t in enumerate(self.travel))
+
+
+def keep_travel(envelope: Envelope) -> TravelKept:
+    """The best travels of ``envelope``; a pair that meets at home is a finding and no result."""
+    pairs = tuple(meetings(envelope))
+    at_home = meetings(envelope, {k: (v, v) for k, v in envelope.home.items()})
+    if at_home:
+        return TravelKept(None, None, pairs, tuple(_home_blocked(m) for m in at_home))
+    ends = _ends(envelope)
+    problem = _Problem(ends, _ways_out(envelope, pairs))
+    best = problem.solve()
+    if best is None:
+        return TravelKept(None, None, pairs, (_minimum_unreachable(envelope),))
+    kept = {
+        a.id: (a.home_mm - best[2 * k] + 0.0, a.home_mm + best[2 * k + 1] + 0.0) for k, a in enumerate(envelope.axes)
+    }
+    for k, axis in enumerate(envelope.axes):  # an end that is kept whole is that end, not a sum that rounds beside it
+        low = axis.from_mm if best[2 * k] == ends.reach[2 * k] else kept[axis.id][0]
+        high = axis.to_mm if best[2 * k + 1] == ends.reach[2 * k + 1] else kept[axis.id][1]
+        kept[axis.id] = (low, high)
+    lost = [_axis_lost(a.id) for a in envelope.axes if kept[a.id][1] - kept[a.id][0] <= 1e-9]
+    return TravelKept(kept, ends.score(best), pairs, tuple(lost))
+
+
+def _ends(envelope: Envelope) -> _Ends:
+    reach: list[float] = []
+    worth: list[float] = []
+    for axis in envelope.axes:
+        reach += [axis.home_mm - axis.from_mm, axis.to_mm - axis.home_mm]
+        worth += [axis.weight / axis.travel_mm] * 2
+    return _Ends(
+        tuple(reach),
+        tuple(worth),
+        tuple(a.travel_mm for a in envelope.axes),
+        tuple(a.minimum_mm for a in envelope.axes),
+    )
+
+
+def _ways_out(envelope: Envelope, pairs: Sequence[Meeting]) -> list[tuple[WayOut, ...]]:
+    """Per pair its ways out, pairs that another one's ways out settle anyway left away."""
+    index = {a.id: k for k, a in enumerate(envelope.axes)}
+    home = envelope.home
+    groups: dict[tuple[tuple[int, ...], ...], list[tuple[float, ...]]] = {}
+    for pair in pairs:
+        moves = envelope.moves(pair.a.member, pair.b.member)
+        found: list[WayOut] = []
+        for c, (low, high) in enumerate(pair_bounds(pair.a, pair.b, envelope.clearance_mm)):
+            terms = moves.by_coordinate[c]
+            at = moves.displacement(c, home)
+            if terms and at <= low:
+                found.append(WayOut(tuple(sorted(2 * index[a] + (s > 0) for a, s in terms)), low - at))
+            elif terms and at >= high:
+                found.append(WayOut(tuple(sorted(2 * index[a] + (s < 0) for a, s in terms)), at - high))
+        found.sort(key=lambda w: w.ends)
+        groups.setdefault(tuple(w.ends for w in found), []).append(tuple(w.slack for w in found))
+    return [
+        tuple(WayOut(e, s) for e, s in zip(which, slacks, strict=True))
+        for which, rows in groups.items()
+        for slacks in _tightest(rows)
+    ]
+
+
+def _tightest(rows: Sequence[tuple[float, ...]]) -> list[tuple[float, ...]]:
+    """The rows that no other row lies wholly at or below."""
+    kept: list[tuple[float, ...]] = []
+    for row in sorted(set(rows)):
+        if not any(all(k <= r for k, r in zip(other, row, strict=True)) for other in kept):
+            kept.append(row)
+    return kept
+
+
+@dataclass(frozen=True)
+class _Node:
+    """Sizes that are best under ``limits`` (idle ways left away), the pair to settle next, and what is at most left."""
+
+    sizes: tuple[float, ...]
+    limits: tuple[WayOut, ...]
+    pair: int | None
+    bound: float
+    share: float
+
+
+class _Problem:
+    """Best-first search over the ways out of the pairs still met."""
+
+    def __init__(self, ends: _Ends, pairs: Sequence[tuple[WayOut, ...]]) -> None:
+        self._ends = ends
+        self._pairs = [p for p in pairs if len(p) > 1]
+        self._certain = [p[0] for p in pairs if len(p) == 1]
+        options = max((len(p) for p in self._pairs), default=1)
+        self._member = np.zeros((len(self._pairs), options, len(ends.reach)))
+        self._slack = np.full((len(self._pairs), options), math.inf)
+        for i, ways in enumerate(self._pairs):
+            for j, way in enumerate(ways):
+                self._member[i, j, list(way.ends)] = 1.0
+                self._slack[i, j] = way.slack
+        self._there = np.isfinite(self._slack)
+        # Giving up 1 mm of a sum costs at least the cheapest of its ends.
+        worth = np.asarray(ends.worth)
+        self._cheapest = np.where(self._member > 0, worth, math.inf).min(axis=2, initial=math.inf)
+
+    def solve(self) -> tuple[float, ...] | None:
+        """The best sizes of the interval ends, or None when the minimums can't be honoured."""
+        count = itertools.count()
+        heap: list[tuple[float, float, int, _Node]] = []
+        seen: set[tuple[WayOut, ...]] = set()
+
+        def push(ways: tuple[WayOut, ...]) -> None:
+            node = self._node(ways)
+            if node is not None and node.limits not in seen:
+                seen.add(node.limits)
+                heapq.heappush(heap, (-node.bound, -node.share, next(count), node))
+
+        push(tuple(self._certain))
+        best: _Node | None = None
+        while heap:
+            *_, node = heapq.heappop(heap)
+            if best is not None and node.bound < best.bound - _SAME:
+                break
+            if best is not None and node.share <= best.share + _SAME:
+                continue
+            if node.pair is None:
+                best = node
+                continue
+            for way in self._pairs[node.pair]:
+                push((*node.limits, way))
+            if len(seen) > _MOST_NODES:
+                raise BadInputError(
+                    "These boxes leave too many ways apart to compare; merge boxes that lie side by side on one member."
+                )
+        return None if best is None else best.sizes
+
+    def _hardest(self, sizes: Sequence[float]) -> tuple[int | None, float]:
+        """The pair still met whose cheapest way out costs most, and that cost; None and 0 when no pair is met."""
+        if not self._pairs:
+            return None, 0.0
+        over = self._member @ np.asarray(sizes) - self._slack
+        met = np.where(self._there, over > _TOUCHING, True).all(axis=1)
+        if not met.any():
+            return None, 0.0
+        cost = np.where(self._there, over * self._cheapest, math.inf).min(axis=1)
+        cost[~met] = -math.inf
+        pair = int(cost.argmax())
+        return pair, float(cost[pair])
+
+    def _node(self, ways: tuple[WayOut, ...]) -> _Node | None:
+        """The best sizes under some ways out; None when a minimum can't be honoured."""
+        tight: dict[tuple[int, ...], float] = {}
+        for way in ways:
+            tight[way.ends] = min(way.slack, tight.get(way.ends, math.inf))
+        most = [min(r, tight.get((e,), math.inf)) for e, r in enumerate(self._ends.reach)]
+        shared = {e: s for e, s in tight.items() if len(e) > 1 and s < math.fsum(most[i] for i in e)}
+        limits = tuple(
+            WayOut(e, s)
+            for e, s in sorted(tight.items())
+            if e in shared or (len(e) == 1 and s < self._ends.reach[e[0]])
+        )
+        sizes = most if not shared else _share_out(self._ends, most, shared)
+        if sizes is None or any(
+            sizes[2 * k] + sizes[2 * k + 1] < least - 1e-9 for k, least in enumerate(self._ends.minimum)
+        ):
+            return None
+        pair, cost = self._hardest(sizes)
+        return _Node(tuple(sizes), limits, pair, self._ends.score(sizes) - cost, self._ends.smallest_share(sizes))
+
+
+def _share_out(ends: _Ends, most: Sequence[float], shared: dict[tuple[int, ...], float]) -> list[float] | None:
+    """The best sizes where ends share slacks: a linear program for the score, then one for the smallest fraction."""
+    from scipy.optimize import linprog
+
+    n, axes = len(most), len(ends.travel)
+    rows: list[NDArray[np.float64]] = []
+    limits: list[float] = []
+    for which, slack in shared.items():
+        row = np.zeros(n + 1)
+        row[list(which)] = 1.0
+        rows.append(row)
+        limits.append(slack)
+    for k, least in enumerate(ends.minimum):
+        if least > 0:
+            row = np.zeros(n + 1)
+            row[2 * k] = row[2 * k + 1] = -1.0
+            rows.append(row)
+            limits.append(-least)
+    bounds = [(0.0, m) for m in most] + [(0.0, 1.0)]
+    aim = np.append(-np.asarray(ends.worth), 0.0)
+    first = linprog(aim, A_ub=np.array(rows), b_ub=limits, bounds=bounds, method="highs")
+    if first.status != 0:
+        return None
+    for k in range(axes):
+        row = np.zeros(n + 1)
+        row[2 * k] = row[2 * k + 1] = -1.0 / ends.travel[k]
+        row[n] = 1.0
+        rows.append(row)
+        limits.append(0.0)
+    rows.append(aim)
+    limits.append(float(first.fun) + 1e-13)
+    last = np.zeros(n + 1)
+    last[n] = -1.0
+    second = linprog(last, A_ub=np.array(rows), b_ub=limits, bounds=bounds, method="highs")
+    sizes = (second if second.status == 0 else first).x[:n]
+    return _settle([float(s) for s in sizes], most, shared)
+
+
+def _settle(sizes: list[float], most: Sequence[float], shared: dict[tuple[int, ...], float]) -> list[float]:
+    """Round a solver's figures onto their limits, and never beyond one."""
+    for end, limit in enumerate(most):
+        sizes[end] = 0.0 if sizes[end] < 1e-9 else limit if sizes[end] > limit - 1e-9 else sizes[end]
+    for which, slack in shared.items():
+        free = [e for e in which if 0 < sizes[e] < most[e]] or [e for e in which if sizes[e] > 0]
+        total = math.fsum(sizes[e] for e in which)
+        if free and (total > slack or slack - total < 1e-7) and total != slack:
+            sizes[free[0]] = max(0.0, min(most[free[0]], sizes[free[0]] + slack - total))
+    for which, slack in shared.items():
+        while math.fsum(sizes[e] for e in which) > slack:
+            largest = max(which, key=lambda e: sizes[e])
+            sizes[largest] = max(
+                0.0, math.nextafter(sizes[largest] - (math.fsum(sizes[e] for e in which) - slack), 0.0)
+            )
+    return sizes
+
+
+def _home_blocked(pair: Meeting) -> Finding:
+    return finding(
+        "home-blocked",
+        "stop",
+        "{a} and {b} already meet with every axis at home.",
+        "Check both boxes, or move one: with a meeting at home no travel can be kept.",
+        a=pair.a.name,
+        b=pair.b.name,
+    )
+
+
+def _minimum_unreachable(envelope: Envelope) -> Finding:
+    wanted = ", ".join(f"{a.id}" for a in envelope.axes if a.minimum_mm > 0)
+    return finding(
+        "minimum-unreachable",
+        "stop",
+        "No travels keep the boxes apart and the least travel wanted of {axes}.",
+        "Ask for less, or move a part to another face.",
+        axes=wanted,
+    )
+
+
+def _axis_lost(axis: str) -> Finding:
+    return finding(
+        "axis-lost",
+        "stop",
+        "Axis {axis} keeps no travel at all.",
+        "Give it a least travel to keep, or move the part that takes it.",
+        axis=axis,
+    )
+
+
+@dataclass(frozen=True)
+class Bumper:
+    """A pillar that lets metal meet metal first: its length, and where along the other coordinates it always lands.
+
+    ``lands_mm`` maps x, y or z to the interval on the moving box (coordinates at 0) in which the pillar faces the
+    still box over all of the ranges; None where no place does.
+    """
+
+    length_mm: float
+    stop_mm: float
+    axis: str
+    lands_mm: dict[str, Range | None]
+
+    @property
+    def lands(self) -> bool:
+        """Whether there is a place that always lands."""
+        return all(span is not None for span in self.lands_mm.values())
+
+
+def plan_bumper(
+    envelope: Envelope, moving: Box, still: Box, axis_id: str, ranges: dict[str, Range], high: bool
+) -> Bumper:
+    """The bumper between two boxes that stops ``axis_id`` at the end of its range (``high``: the upper one).
+
+    Raises BadInputError when the axis does not bring the two boxes together, or when the gap is already closed there.
+    """
+    axis = next(a for a in envelope.axes if a.id == axis_id)
+    c = axis.coordinate
+    moves = envelope.moves(moving.member, still.member)
+    mine = [(a, s) for a, s in moves.by_coordinate[c] if a == axis_id]
+    if not mine or len(moves.by_coordinate[c]) > 1:
+        raise BadInputError(f"{moving.name} and {still.name} do not come together along {axis_id} alone.")
+    stop = ranges[axis_id][1 if high else 0]
+    d = mine[0][1] * stop
+    toward = mine[0][1] * (1 if high else -1)
+    gap = still.min_mm[c] - (moving.max_mm[c] + d) if toward > 0 else moving.min_mm[c] + d - still.max_mm[c]
+    if gap <= 0:
+        raise BadInputError(f"{moving.name} and {still.name} leave no room for a bumper at {axis_id} {stop:g} mm.")
+    lands: dict[str, Range | None] = {}
+    for other in (n for n in range(3) if n != c):
+        low_d, high_d = moves.span(other, ranges)
+        low = max(moving.min_mm[other], still.min_mm[other] - low_d)
+        top = min(moving.max_mm[other], still.max_mm[other] - high_d)
+        lands["xyz"[other]] = (low, top) if low < top else None
+    return Bumper(gap, stop, axis_id, lands)
+
+
+def bumper_finding(bumper: Bumper, moving: Box, still: Box) -> Finding:
+    """The bumper in words."""
+    if bumper.lands:
+        return finding(
+            "bumper",
+            "info",
+            "{axis} must stop at {stop}: a bumper {length} long between {moving} and {still} makes metal meet metal "
+            "first.",
+            "Turn a pillar of that length, screw it to {moving}, and see that it is proud of everything on that side.",
+            axis=bumper.axis,
+            stop=Mm(bumper.stop_mm, sign=True),
+            length=Mm(bumper.length_mm),
+            moving=moving.name,
+            still=still.name,
+        )
+    return finding(
+        "bumper-misses",
+        "caution",
+        "{axis} must stop at {stop}, but no place on {moving} faces {still} over the whole travel of the other axes.",
+        "Use a stop on the guideway of {axis} itself instead of a bumper.",
+        axis=bumper.axis,
+        stop=Mm(bumper.stop_mm, sign=True),
+        moving=moving.name,
+        still=still.name,
+    )

@@ -1,0 +1,1 @@
+"""What is received and made."""

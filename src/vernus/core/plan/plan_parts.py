@@ -1,0 +1,152 @@
+"""The solids a planned scale brings with it: body, reader, bracket, cover and cable stub on their members.
+
+A face has a corner ``at`` (the middle of its height at its left end as one faces it), runs ``along`` one coordinate,
+and looks ``out`` along another; ``up`` is the third. The body lies on the face with its lips down, the reader below
+it. Sizes that no family states are common practice, no source. Lengths in mm, with every axis at 0.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from vernus.core.errors import BadInputError
+from vernus.core.machine.envelope import COORDINATES, Box, Triple
+from vernus.core.plan.scales import ScaleFamily
+
+READER_FROM_FACE_MM = 3.0
+BRACKET_MM = 8.0
+BRACKET_DROP_MM = 8.0
+BRACKET_RISE_MM = 35.0
+COVER_MM = 3.0
+STUB_MM = 30.0
+STUB_SIDE_MM = 12.0
+
+
+@dataclass(frozen=True)
+class FacePlace:
+    """Where a face lies: directions are ``+x`` … ``-z``, all three different."""
+
+    member: str
+    reader_member: str
+    at_mm: Triple
+    along: str
+    out: str
+    length_mm: float
+    reader_from_above: bool = False
+
+    def __post_init__(self) -> None:
+        for word in (self.along, self.out):
+            if len(word) != 2 or word[0] not in "+-" or word[1] not in COORDINATES:
+                raise BadInputError(f"A direction is one of +x, -x, +y, -y, +z, -z; “{word}” was given.")
+        if self.along[1] == self.out[1]:
+            raise BadInputError("A face can't look along its own length.")
+        if not self.length_mm > 0:
+            raise BadInputError("The face must be longer than zero.")
+
+    @property
+    def up(self) -> str:
+        """The direction across the face: upward where there is a choice, otherwise away from the operator."""
+        return "+" + next(c for c in COORDINATES if c not in (self.along[1], self.out[1]))
+
+    def point(self, along_mm: float, up_mm: float, out_mm: float) -> Triple:
+        """A place given in the face's own directions, in machine coordinates."""
+        place = list(self.at_mm)
+        for word, mm in ((self.along, along_mm), (self.up, up_mm), (self.out, out_mm)):
+            place[COORDINATES.index(word[1])] += mm if word[0] == "+" else -mm
+        return place[0], place[1], place[2]
+
+    def solid(
+        self, name: str, member: str, along: tuple[float, float], up: tuple[float, float], out: tuple[float, float]
+    ) -> Box:
+        """A box given by its spans in the face's own directions."""
+        p, q = self.point(along[0], up[0], out[0]), self.point(along[1], up[1], out[1])
+        low = tuple(min(a, b) for a, b in zip(p, q, strict=True))
+        high = tuple(max(a, b) for a, b in zip(p, q, strict=True))
+        group = name.rsplit(" ", 1)[0]
+        return Box(name, member, (low[0], low[1], low[2]), (high[0], high[1], high[2]), group=group)
+
+
+@dataclass(frozen=True)
+class ScaleBulk:
+    """What the planned scale needs of room: overall length, where it starts on the face, and its options."""
+
+    family: ScaleFamily
+    overall_mm: float
+    start_mm: float
+    reader_at_mm: float
+    cover: bool = True
+    clearance_mm: float = 0.0
+
+    @property
+    def depth_mm(self) -> float:
+        """How far the deepest part stands out from the face, the clearance left away."""
+        deepest = READER_FROM_FACE_MM + self.family.reader_section_mm[1] + BRACKET_MM
+        return max(deepest, self.family.section_mm[1] + (COVER_MM if self.cover else 0.0))
+
+
+def centred_start(face_mm: float, overall_mm: float) -> float:
+    """Where a body starts on its face when its middle is the face's middle; negative when it is longer."""
+    return (face_mm - overall_mm) / 2
+
+
+def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
+    """Body, reader, bracket, cover and cable stub, each with the clearance on every side but the face's.
+
+    ``bulk.reader_at_mm`` is the reader's middle from the body's left end with the axis at 0.
+    """
+    family, c = bulk.family, bulk.clearance_mm
+    high, deep = family.section_mm[0] / 2, family.section_mm[1]
+    tall, reader_deep = family.reader_section_mm
+    first, last = bulk.start_mm, bulk.start_mm + bulk.overall_mm
+    middle = first + bulk.reader_at_mm
+    half = family.reader_mm / 2
+    face, far = READER_FROM_FACE_MM, READER_FROM_FACE_MM + reader_deep
+    parts = [
+        place.solid(f"{name} body", place.member, (first - c, last + c), (-high - c, high + c), (0.0, deep + c)),
+        place.solid(
+            f"{name} reader", place.reader_member, (middle - half - c, middle + half + c), (-high - tall - c, -high),
+            (face, far + c),
+        ),
+        place.solid(
+            f"{name} bracket", place.reader_member, (middle - half - c, middle + half + c),
+            (-high - tall - c, high + BRACKET_RISE_MM + c)
+            if place.reader_from_above
+            else (-high - tall - BRACKET_DROP_MM - c, -high),
+            (far if place.reader_from_above else face, far + BRACKET_MM + c),
+        ),
+        place.solid(
+            f"{name} stub", place.reader_member, (middle + half, middle + half + STUB_MM + c),
+            (-high - tall - c, -high - tall + STUB_SIDE_MM), (face, face + STUB_SIDE_MM + c),
+        ),
+    ]  # fmt: skip
+    if bulk.cover:
+        parts.append(
+            place.solid(
+                f"{name} cover", place.member, (first - c, last + c), (-high, high + COVER_MM + c),
+                (0.0, max(deep, far) + COVER_MM + c),
+            )
+        )  # fmt: skip
+    return parts
+
+
+def is_part(box: Box, what: str) -> bool:
+    """Whether a box is that part of a planned scale: ``body``, ``reader``, ``bracket``, ``stub`` or ``cover``."""
+    return bool(box.group) and box.name == f"{box.group} {what}"
+
+
+def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:
+    """Distance (mm) of the tool from the line along which the scale measures."""
+    middle = place.point(place.length_mm / 2, 0.0, bulk.family.section_mm[1] / 2)
+    skip = COORDINATES.index(place.along[1])
+    return math.dist(*([v for n, v in enumerate(p) if n != skip] for p in (middle, tool_mm)))
+
+
+def abbe_error(offset_mm: float, tilt_mrad: float = 0.1) -> float:
+    """Reading error (mm) that a tilt of the axis makes over an offset: offset × angle."""
+    return offset_mm * tilt_mrad / 1000
+
+
+def first_hole(start_mm: float, from_end_mm: float) -> float:
+    """The first mounting hole (mm from the face's left end), ``from_end_mm`` from the body's own end."""
+    return start_mm + from_end_mm

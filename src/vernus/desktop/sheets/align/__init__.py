@@ -1,0 +1,1 @@
+"""Body and reader set by indicator."""

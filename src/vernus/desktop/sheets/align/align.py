@@ -1,0 +1,376 @@
+"""Align: log a sweep, be told which screw to move and to what dial figure."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Literal, TypeVar
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.sweep_view import SweepView
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.align.edits import (
+    clear_of_obstacle,
+    current_sweep,
+    next_line,
+    next_pass,
+    next_station,
+    with_kit,
+    with_reading,
+    with_reading_changed,
+    with_station_planned,
+    without_reading,
+    without_station,
+)
+from vernus.job.align.passes import (
+    PLANES,
+    SweepResult,
+    first_target,
+    passes,
+    result_in_job,
+    sweep_before,
+)
+from vernus.job.catalog.shipped import ToleranceHabit, tolerance_habits
+from vernus.job.document import new_id
+from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
+from vernus.job.fields import LengthEntry
+
+_SETUP = (
+    "screw_left", "screw_right", "hold", "order", "blocked_from", "blocked_to", "by", "jack_pitch", "division", "range",
+    "sense", "lever_deg", "tolerance", "moved_by", "lines_apart", "bolts_apart", "note",
+)  # fmt: skip
+_ROLL_ONLY = ("lines_apart", "bolts_apart")
+_KIT = ("name", "division", "range", "sense", "lever_deg")
+_ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
+_ROOM_FOR_PASSES = 640
+
+_E = TypeVar("_E", bound=Entity)
+
+
+class AlignSheet(Sheet):
+    """Stations and readings per plane; tilt, bow, verdict; the dial with its target."""
+
+    name = "align"
+    title = "Align"
+    caution = "Isolate and lock off before hands go near the screws; run the axis by hand while sweeping."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.plane: Plane = "face"
+        self.target: Target = "body"
+        self._axis_shown = ""
+        self._draft: Sweep | None = None
+        self.planes = {p: QPushButton(p.capitalize()) for p in _ALL_PLANES}
+        self.targets = QComboBox()
+        self.targets.setAccessibleName("What is aligned")
+        for target, words in TARGETS:
+            self.targets.addItem(words, target)
+        self.targets.activated.connect(lambda _i: self.show_target(self.targets.currentData()))
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        for plane, button in self.planes.items():
+            button.setCheckable(True)
+            button.clicked.connect(partial(self.show_plane, plane))
+            row.addWidget(button)
+        self.station = LengthField("Station", lambda: session.unit("length"), optional=False)
+        self.reading = LengthField("Reading", lambda: session.unit("fine"), optional=False, logging=True)
+        self.reading.accepted.connect(self._log)
+        self.ask = Words("")
+        self.table = Table("Readings of this pass")
+        self.table.delete_pressed.connect(self._delete)
+        self.next = QPushButton("Next pass (Ctrl+Enter)")
+        press_by(self.next, "Ctrl+Return")
+        self.next.clicked.connect(self._next_pass)
+        self.live = QPushButton("Log the live reading (F9)")
+        press_by(self.live, "F9")
+        self.live.clicked.connect(self._log_live)
+        session.instrument.changed.connect(self._show_live)
+        session.instrument.sent.connect(self._log_sent)
+        face = self._log_face()
+        self.setup = SetupStack(face, self._make_setup())
+        self.entry.addWidget(self.targets)
+        self.entry.addLayout(row)
+        self.entry.addWidget(self.setup, 1)
+        self.view = SweepView(session)
+        self.picture.addWidget(self.view, 1)
+        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.view]
+        self.not_on_bench += [self.table, self.next, self.targets]
+        self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
+
+    def _make_setup(self) -> list[QWidget]:
+        session = self.session
+        self.fields = [BoundField(session, Sweep, name, self.sweep, settle=clear_of_obstacle) for name in _SETUP]
+        self.habit = QComboBox()
+        self.habit.setAccessibleName("Tolerance habit")
+        for habit in tolerance_habits():
+            self.habit.addItem(habit.label, habit)
+            self.habit.setItemData(self.habit.count() - 1, habit.why, Qt.ItemDataRole.ToolTipRole)
+        self.habit.view().setMinimumWidth(self.habit.sizeHint().width())
+        self.habit.activated.connect(self._take_habit)
+        self.kit = QComboBox()
+        self.kit.setAccessibleName("Indicator of the kit")
+        self.kit.activated.connect(self._take_kit)
+        self.kit_list = EntityList(
+            session, "Indicators of the kit", IndicatorKit, _KIT, lambda: self._all(IndicatorKit),
+            [Column("indicator", False)], lambda k: [k.name], self._new_kit,
+        )  # fmt: skip
+        self.shim_list = EntityList(
+            session, "Shims in the drawer", ShimKind, ("thickness", "count"), lambda: self._all(ShimKind),
+            [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
+        )  # fmt: skip
+        return [
+            *self.fields,
+            Words("Take an indicator of the kit", "faint"),
+            self.kit,
+            Words("Take a tolerance by habit", "faint"),
+            self.habit,
+            Words("The kit", "faint"),
+            self.kit_list,
+            Words("Shims in the drawer", "faint"),
+            self.shim_list,
+        ]
+
+    def _log_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.ask)
+        row = QHBoxLayout()
+        for words, field in (("Station", self.station), ("Reading", self.reading)):
+            column = QVBoxLayout()
+            column.setSpacing(2)
+            title = QLabel(words)
+            title.setObjectName("faint")
+            column.addWidget(title)
+            column.addWidget(field)
+            column.addStretch(1)
+            row.addLayout(column, 1)
+        box.addLayout(row)
+        box.addWidget(self.live)
+        box.addWidget(self.table, 1)
+        box.addWidget(self.next)
+        face.setFocusProxy(self.reading)
+        return face
+
+    def _all(self, kind: type[_E]) -> list[_E]:
+        return self.session.job.all(kind) if self.session.job else []
+
+    def _new_kit(self) -> IndicatorKit:
+        return IndicatorKit(id=new_id(), name="new indicator")
+
+    def _shim_row(self, shim: ShimKind) -> list[str]:
+        return [shim.thickness.shown(self.session.unit("fine")), f"{shim.count:g}"]
+
+    def _take_habit(self, index: int) -> None:
+        sweep, habit = self.sweep(), self.habit.itemData(index)
+        if sweep is not None and isinstance(habit, ToleranceHabit):
+            self.session.apply(f"tolerance: {habit.label}", [sweep.with_(tolerance=LengthEntry(mm=habit.mm))])
+
+    def _take_kit(self, index: int) -> None:
+        sweep, kit = self.sweep(), self.kit.itemData(index)
+        found = next((k for k in self._all(IndicatorKit) if k.id == kit), None)
+        if sweep is not None and found is not None:
+            self.session.apply(f"hold {found.name}", [with_kit(sweep, found)])
+
+    def sweep(self) -> Sweep | None:
+        """The pass being logged; one that isn't in the job yet is kept here until its first edit."""
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        if not passes(job, axis.id, self.plane, self.target):
+            draft, here = self._draft, (axis.id, self.plane, self.target)
+            if draft is None or (draft.axis_id, draft.plane, draft.target) != here:
+                self._draft = current_sweep(job, axis, self.plane, self.session.units, self.target)
+            return self._draft
+        return current_sweep(job, axis, self.plane, self.session.units, self.target)
+
+    def show_plane(self, plane: Plane) -> None:
+        """Look at another plane."""
+        self.plane = plane
+        self.station.clear()
+        self.session.changed.emit()
+        self.focus_entry()
+
+    def show_target(self, target: Target) -> None:
+        """Align something else of this axis."""
+        self.target = target
+        self.show_plane("face")
+
+    def focus_entry(self) -> None:
+        self.reading.setFocus()
+
+    def _log(self, entry: LengthEntry) -> None:
+        sweep, station = self.sweep(), self.station.read()
+        if sweep is None or station is None:
+            return
+        planned = next_station(sweep)
+        if planned is not None and self.station.line.text() == planned.shown(self.session.unit("length")):
+            station = planned
+        if self.session.apply("reading", [with_reading(sweep, station, entry)]):
+            self.reading.clear()
+            self.station.clear()
+            self._show_entry(self.sweep() or sweep)
+            self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
+
+    def _log_live(self) -> None:
+        """Log the instrument's reading as if it had been typed."""
+        live = self.session.instrument.live_mm
+        if live is None:
+            self.session.told.emit("No live reading; link an instrument with F8.")
+            return
+        self._log_sent(live)
+
+    def _log_sent(self, mm: float) -> None:
+        if self.isVisible():
+            self._log(LengthEntry.read(f"{mm:.4f} mm"))
+
+    def _show_live(self) -> None:
+        self.live.setVisible(self.session.instrument.linked)
+
+    def _crank_bench(self) -> None:
+        """The simulated machine is at the station asked for, as a user would have cranked it there."""
+        bench, station = self.session.bench, self.station.line.text()
+        if bench is None or not station:
+            return
+        try:
+            at = LengthEntry.read(station, self.session.unit("length")).mm
+            bench.body.crank(min(bench.body.length_mm, max(0.0, at)))
+        except BadInputError:
+            return
+
+    def _delete(self, row: int) -> None:
+        sweep = self.sweep()
+        if sweep is not None and row < len(sweep.readings):
+            self.session.apply("delete a reading", [without_reading(sweep, row)])
+        elif sweep is not None and row < len(sweep.stations):
+            self.session.apply("leave a station out", [without_station(sweep, row)])
+
+    def _edit(self, field: Literal["station", "reading"], row: int, text: str) -> None:
+        sweep = self.sweep()
+        if sweep is None:
+            return
+        unit = self.session.unit("length" if field == "station" else "fine")
+        entry = self.read_corrected(text, unit)
+        if entry is None:
+            return
+        if row < len(sweep.readings):
+            self.session.apply(f"correct a {field}", [with_reading_changed(sweep, row, field, entry)])
+        elif field == "station":
+            self.session.apply("move a station", [with_station_planned(sweep, row, entry)])
+        else:
+            self.session.told.emit("Log the readings in order; this station comes later.")
+
+    def _next_pass(self) -> None:
+        sweep, job = self.sweep(), self.session.job
+        if sweep is None or job is None:
+            return
+        try:
+            self.session.apply("next pass", [next_pass(job, sweep)])
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+        self.focus_entry()
+
+    def refresh(self) -> None:
+        axis, job = self.session.axis, self.session.job
+        if axis is not None and job is not None and axis.id != self._axis_shown:
+            self._axis_shown, self.target = axis.id, first_target(job, axis)
+        sweep = self.sweep()
+        if sweep is None or job is None or axis is None:
+            return
+        done = passes(job, axis.id, self.plane, self.target)
+        words = dict(TARGETS)[self.target]
+        self.heading.setText(f"Align the {words} of the {self.about_axis()}: {self.plane}, pass {max(1, len(done))}")
+        for plane, button in self.planes.items():
+            button.setChecked(plane == self.plane)
+        self.targets.setCurrentIndex(self.targets.findData(self.target))
+        for field in self.fields:
+            field.setVisible(field.name not in _ROLL_ONLY or self.plane == "roll")
+            field.refresh()
+        self._show_kit()
+        self._show_entry(sweep)
+        previous = sweep_before(job, sweep)
+        result = result_in_job(job, sweep)
+        self.setup.summary.setText(self._summary(sweep))
+        self.instruction.setText(result.instruction.text(self.session.units))
+        self._show_figures(sweep, result)
+        self.view.show_sweep(sweep, result, previous)
+        self.view.show_passes(done, result, self.height() > _ROOM_FOR_PASSES)
+
+    def _show_kit(self) -> None:
+        for entities in (self.kit_list, self.shim_list):
+            entities.refresh()
+        names = [(k.name, k.id) for k in self._all(IndicatorKit)]
+        if [(self.kit.itemText(n), self.kit.itemData(n)) for n in range(1, self.kit.count())] != names:
+            self.kit.clear()
+            self.kit.addItem("as noted below", "")
+            for name, kit_id in names:
+                self.kit.addItem(name, kit_id)
+
+    def _show_entry(self, sweep: Sweep) -> None:
+        along, fine = self.session.unit("length"), self.session.unit("fine")
+        upcoming = next_station(sweep)
+        if not self.station.draft:
+            self.station.show_entry(upcoming)
+            self.station.suffix.setText(along)
+        self.reading.show_entry(None)
+        self._show_live()
+        self._crank_bench()
+        if upcoming is not None:
+            again = len(sweep.readings) >= len(sweep.stations)
+            text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
+            if line:
+                self.ask.setText(f"Indicator near the {line} edge at {text}")
+            else:
+                self.ask.setText(f"Back at {text}: does it still read the same?" if again else f"Indicator at {text}")
+        logged = [
+            [f"{n}{r.line[:1]}", r.station.shown(along), r.reading.shown(fine)] for n, r in enumerate(sweep.readings, 1)
+        ]
+        ahead = [[str(n), s.shown(along), ""] for n, s in enumerate(sweep.stations, 1)][len(logged) :]
+        ahead = [] if sweep.plane == "roll" else ahead
+        columns = [
+            Column("#", False),
+            Column(f"station, {along}", True, partial(self._edit, "station")),
+            Column(f"reading, {fine}", True, partial(self._edit, "reading")),
+        ]
+        self.table.rows.show_rows(columns, logged + ahead)
+        self.table.narrow_first()
+
+    def _summary(self, sweep: Sweep) -> str:
+        say = partial(format_plain, system=self.session.units)
+        screws = [say(s.mm) if s else "?" for s in (sweep.screw_left, sweep.screw_right)]
+        lever = f", lever at {sweep.lever_deg:g}°" if sweep.lever_deg else ""
+        return (
+            f"Screws at {screws[0]} and {screws[1]}, {sweep.hold} one held. "
+            f"Reading grows when the surface comes {sweep.sense}{lever}."
+        )
+
+    def _show_figures(self, sweep: Sweep, result: SweepResult) -> None:
+        figures, roll = result.alignment, result.roll
+        if roll is not None:
+            fine = partial(format_fine, system=self.session.units)
+            under = f"top less bottom, ± {fine(roll.expanded_mm)} (95 %), tolerance {fine(sweep.tolerance.mm)}"
+            self.headline.show_answer(self.session, fine(roll.difference_mm, sign=True), under, roll.verdict)
+            return
+        if figures is None:
+            ask = "both lines at one station give a first figure" if sweep.plane == "roll" else "two stations do"
+            self.headline.show_answer(self.session, "no sweep yet", ask)
+            return
+        system = self.session.units
+        rise = format_fine(figures.end_to_end_mm, system, sign=True)
+        bow = "" if figures.bow_mm is None else f"; bow {format_fine(figures.bow_mm, system)}"
+        under = (
+            f"end to end over {format_plain(figures.swept_mm, system)}, ± {format_fine(figures.expanded_mm, system)} "
+            f"(95 %), tolerance {format_fine(figures.tolerance_mm, system)}{bow}"
+        )
+        self.headline.show_answer(self.session, rise, under, figures.verdict, figures.line.budget)

@@ -1,0 +1,155 @@
+"""Reader: the gap by feelers over the stroke, and the checklist of the scale's family."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from vernus.core.align.reader import GapAt
+from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, reader_result, setting_of
+from vernus.job.document import new_id
+from vernus.job.entities import GapCheck, ReaderSetting
+from vernus.job.fields import LengthEntry
+from vernus.job.machine.travel import mm_of, travel_result
+from vernus.paper.drawing.align.gap import paint_gap
+
+_FIELDS = (*CHECKS, "spare_low", "spare_high", "as_built", "push")
+
+
+class ReaderSheet(Sheet):
+    """Station, the feeler that goes in, the one that doesn't; Enter after each."""
+
+    name = "reader"
+    title = "Reader"
+    caution = "Shipping clips come off before the axis is moved; run it by hand, isolated, while setting the gap."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.station = LengthField("Station", lambda: session.unit("length"), optional=False, logging=True)
+        self.go = LengthField("Goes in", lambda: session.unit("fine"), optional=False, logging=True)
+        self.no_go = LengthField("Doesn't", lambda: session.unit("fine"), logging=True)
+        self.station.accepted.connect(lambda _e: self.go.setFocus())
+        self.go.accepted.connect(lambda _e: self.no_go.setFocus())
+        self.no_go.accepted.connect(self._log)
+        self.ask = Words("")
+        self.table = Table("Gaps noted")
+        self.table.delete_pressed.connect(self._delete)
+        self.fields = [BoundField(session, ReaderSetting, name, self._setting) for name in _FIELDS]
+        self.setup = SetupStack(self._log_face(), self.fields)
+        self.entry.addWidget(self.setup, 1)
+        self.chart = Picture("Gap over the stroke", QSize(320, 230))
+        self.checks = Words("")
+        self.picture.addWidget(self.chart, 1)
+        self.picture.addWidget(self.checks)
+        self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]
+        self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.chart, self.checks]
+
+    def _log_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.ask)
+        for words, field in (("Station of the stroke", self.station), ("Thickest feeler that goes in", self.go),
+                             ("Thinnest that doesn't (Enter alone: none tried)", self.no_go)):  # fmt: skip
+            title = QLabel(words)
+            title.setObjectName("faint")
+            title.setWordWrap(True)
+            box.addWidget(title)
+            box.addWidget(field)
+        box.addWidget(self.table, 1)
+        face.setFocusProxy(self.go)
+        return face
+
+    def focus_entry(self) -> None:
+        self.go.setFocus()
+
+    def _setting(self) -> ReaderSetting | None:
+        axis, job = self.session.axis, self.session.job
+        return setting_of(job, axis, new_id()) if axis is not None and job is not None else None
+
+    def _gaps(self) -> list[GapCheck]:
+        axis, job = self.session.axis, self.session.job
+        return job.of_axis(GapCheck, axis.id) if axis is not None and job is not None else []
+
+    def _log(self, no_go: LengthEntry | None) -> None:
+        axis, station, go = self.session.axis, self.station.read(), self.go.read()
+        if axis is None or station is None or go is None:
+            return
+        if no_go is not None and no_go.mm <= go.mm:
+            self.no_go.complain("This feeler must be thicker than the one that goes in.")
+            return
+        put = GapCheck(id=new_id(), axis_id=axis.id, station=station, go=go, no_go=no_go)
+        if self.session.apply("gap", [put]):
+            for field in (self.station, self.go, self.no_go):
+                field.clear()
+            self.refresh()
+            self.go.setFocus()
+
+    def _delete(self, row: int) -> None:
+        gaps = self._gaps()
+        if row < len(gaps):
+            self.session.apply("delete a gap", drop=[gaps[row].id])
+
+    def refresh(self) -> None:
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        self.heading.setText(f"Set the reader of the {self.about_axis()}")
+        wanted = checks_for(job, axis)
+        for field in self.fields:
+            field.setVisible(field.name not in CHECKS or field.name in wanted)
+            field.refresh()
+        self._propose(travel_result(job, axis).useful_mm)
+        along, fine = self.session.unit("length"), self.session.unit("fine")
+        self.table.rows.show_rows(
+            [Column(f"at, {along}"), Column(f"goes, {fine}"), Column("doesn't")],
+            [
+                [g.station.shown(along), g.go.shown(fine), "–" if g.no_go is None else g.no_go.shown(fine)]
+                for g in self._gaps()
+            ],
+        )
+        result = reader_result(job, axis)
+        self.instruction.setText(result.instruction.text(self.session.units))
+        self._show(result)
+
+    def _propose(self, travel_mm: float | None) -> None:
+        """Both ends and the middle of the stroke, in this order."""
+        gaps = self._gaps()
+        places = (0.0, 0.5, 1.0)
+        if self.station.draft:
+            return
+        at = None if travel_mm is None or len(gaps) >= len(places) else places[len(gaps)] * travel_mm
+        entry = None if at is None else LengthEntry(mm=float(round(at)))
+        self.station.show_entry(entry)
+        self.ask.setText("" if entry is None else f"Axis at {format_plain(entry.mm, self.session.units)} of its stroke")
+
+    def _show(self, result: ReaderResult) -> None:
+        units = self.session.units
+        low, high = (format_fine(mm, units) for mm in result.wanted_mm)
+        wanted = f"wanted {low}" if low == high else f"wanted {low} to {high}"
+        still = ", ".join(f.label.rstrip("?").lower() for f in self.fields if f.name in result.open_checks)
+        self.checks.setText(f"Still to check: {still}." if still else "The checklist is done.")
+        self.setup.summary.setText(f"Gap {wanted}. {len(result.open_checks)} of the checklist are open.")
+        if result.gap is None:
+            self.headline.show_answer(self.session, "no gap yet", wanted)
+            self.chart.show_drawing(None)
+            return
+        gap = result.gap
+        most = "more" if gap.most_mm is None else format_fine(gap.most_mm, units)
+        least = format_fine(gap.least_mm, units).split()[0]
+        self.headline.show_answer(self.session, f"{least} to {most}", f"gap over the stroke; {wanted}", gap.verdict)
+        gaps = [GapAt(g.station.mm, g.go.mm, mm_of(g.no_go)) for g in self._gaps()]
+        self.chart.show_drawing(
+            partial(paint_gap, gaps=gaps, wanted_mm=result.wanted_mm, inks=self.session.inks, units=units)
+        )

@@ -1,0 +1,1 @@
+"""Cables and the first power-up."""

@@ -1,0 +1,213 @@
+"""Cables: where each is held, how long it must be, which position to hold while tying it, and its wires."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import format_length, format_plain
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.marks import MarkName
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.connect.cables import (
+    CableResult,
+    anchors_of,
+    cable_of,
+    cable_result,
+    propose_anchors,
+    supplied_mm,
+    usual_wires,
+)
+from vernus.job.document import new_id
+from vernus.job.entities import CableAnchor, CableRun, Wire
+from vernus.job.machine.geometry import all_planned_parts, envelope_of
+from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+
+_FIELDS = ("supplied", "slack", "bend", "drip", "ends", "socket", "plug", "tied", "earth")
+_ANCHOR = ("name", "member", "x", "y", "z", "place")
+_WIRE = ("signal", "colour", "pin", "wanted_pin")
+
+
+class CablesSheet(Sheet):
+    """The cable, its anchors and its wires; the machine with the cable on it, stretch by stretch."""
+
+    name = "cables"
+    title = "Cables"
+    caution = "Display off while anything is plugged. Earthing and supply follow local electrical codes."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.fields = [BoundField(session, CableRun, name, self._cable) for name in _FIELDS]
+        self.anchors = EntityList(
+            session, "Anchors", CableAnchor, _ANCHOR, self._anchors, [Column("held at", False), Column("on", False)],
+            lambda a: [a.name, a.member], self._new_anchor, 84,
+        )  # fmt: skip
+        self.wires = EntityList(
+            session, "Wires", Wire, _WIRE, self._wires,
+            [Column("carries", False), Column("pin"), Column("wants")],
+            lambda w: [w.signal, w.pin, w.wanted_pin], self._new_wire,
+        )  # fmt: skip
+        self.propose = QPushButton("Propose from the plan")
+        self.propose.clicked.connect(self._propose)
+        self.usual = QPushButton("Usual signals")
+        self.usual.clicked.connect(self._usual_wires)
+        self.tabs = Tabs(
+            (
+                ("Cable", scrolled_form(self.fields)),
+                ("Anchors", _over(self.anchors, self.propose)),
+                ("Wires", _over(self.wires, self.usual)),
+            )
+        )
+        self.tabs.turned.connect(self.refresh)
+        self.entry.addWidget(self.tabs, 1)
+        self.view = Picture("The machine with the cable", QSize(300, 200))
+        self.table = Table("Stretches of the cable")
+        self.table.wrap_words()
+        self.table.chosen.connect(lambda _row: self._paint())
+        self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
+        self.words = Words("", "faint")
+        self.picture.addWidget(self.view, 5)
+        self.picture.addWidget(self.words)
+        self.picture.addWidget(self.table, 4)
+        self._result: CableResult | None = None
+        self.not_on_bench = [self.tabs, self.view, self.table, self.words]
+
+    def focus_entry(self) -> None:
+        if self.tabs.stack.currentIndex() == 0:
+            self.fields[0].setFocus()
+        else:
+            self.tabs.focus_face()
+
+    def _cable(self) -> CableRun | None:
+        axis, job = self.session.axis, self.session.job
+        return cable_of(job, axis, new_id()) if axis is not None and job is not None else None
+
+    def _anchors(self) -> list[CableAnchor]:
+        axis, job = self.session.axis, self.session.job
+        return anchors_of(job, axis) if axis is not None and job is not None else []
+
+    def _wires(self) -> list[Wire]:
+        axis, job = self.session.axis, self.session.job
+        return job.of_axis(Wire, axis.id) if axis is not None and job is not None else []
+
+    def _new_anchor(self) -> CableAnchor | None:
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None or not job.machine.members:
+            return None
+        place = max((a.place for a in self._anchors()), default=0.0) + 1
+        member = job.machine.members[0].id
+        return CableAnchor(id=new_id(), axis_id=axis.id, name="clip", member=member, place=place)
+
+    def _new_wire(self) -> Wire | None:
+        axis = self.session.axis
+        return Wire(id=new_id(), axis_id=axis.id) if axis is not None else None
+
+    def _propose(self) -> None:
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return
+        try:
+            put = propose_anchors(job, axis, new_id)
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+            return
+        self.session.apply("anchors of the cable", put, [a.id for a in self._anchors()])
+
+    def _usual_wires(self) -> None:
+        axis = self.session.axis
+        if axis is not None and not self._wires():
+            self.session.apply("usual signals", usual_wires(axis, new_id))
+
+    def refresh(self) -> None:
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        units = self.session.units
+        self.heading.setText(f"The cable of the {self.about_axis()}")
+        self.anchors.offer("member", [(m.id, m.id) for m in job.machine.members])
+        for field in self.fields:
+            field.refresh()
+        self.anchors.refresh()
+        self.wires.refresh()
+        self.usual.setEnabled(not self._wires())
+        result = self._result = cable_result(job, axis)
+        self.instruction.setText(result.instruction.text(units))
+        cable = self._cable()
+        supplied = supplied_mm(job, axis, cable) if cable is not None else None
+        if result.need is None:
+            self.headline.show_answer(self.session, "not known yet", "anchors are wanted: reader, clips, display")
+            self.table.rows.show_rows([], [])
+        else:
+            need = result.need
+            under = f"straight {format_plain(need.straight_mm, units)} at the farthest corners, and its allowances"
+            if supplied is not None:
+                where = ", measured on Receive" if cable is not None and cable.supplied is None else ""
+                under += f"; supplied {format_plain(supplied, units)}{where}"
+            short = need.over_mm is not None and need.over_mm < 0
+            mark: MarkName | None = (
+                None if need.over_mm is None else "stop" if short else "caution" if need.snags else "pass"
+            )
+            self.headline.show_answer(self.session, f"{format_plain(need.need_mm, units)} needed", under, mark)
+            self.table.rows.show_rows(
+                [Column("stretch", False), Column(f"longest, {units}"), Column("hold while tying", False)],
+                [
+                    [
+                        f"{s.a.name} to {s.b.name}",
+                        format_length(s.longest_mm, units, with_unit=False),
+                        s.hold_words(),
+                    ]
+                    for s in need.stretches
+                ],
+            )
+            self.table.fix_widths({1: 104, 2: 150})
+            self.table.resizeRowsToContents()
+        self.words.setText("Choose a stretch to see the machine where it is longest.")
+        self._paint()
+
+    def _paint(self) -> None:
+        job, result = self.session.job, self._result
+        if job is None or result is None:
+            return
+        try:
+            envelope = envelope_of(job, all_planned_parts(job))
+        except BadInputError:
+            self.view.show_drawing(None)
+            return
+        cable = [(a.member, (a.x.mm, a.y.mm, a.z.mm)) for a in self._anchors()]
+        row = self.table.currentIndex().row()
+        stretches = result.need.stretches if result.need is not None else ()
+        hold = stretches[max(row, 0)].hold if stretches and row < len(stretches) else {}
+        scene = Scene(envelope, {**envelope.home, **hold}, cable=cable if result.need is not None else ())
+        spans = scene_spans(envelope, cable=scene.cable)
+        self.view.show_drawing(
+            partial(
+                paint_views,
+                scene=scene,
+                spans=spans,
+                inks=self.session.inks,
+                units=self.session.units,
+                kept=envelope.full,
+            )
+        )
+
+
+def _over(face: QWidget, button: QPushButton) -> QWidget:
+    """A list with one button more under it."""
+    whole = QWidget()
+    box = QVBoxLayout(whole)
+    box.setContentsMargins(0, 0, 0, 0)
+    box.addWidget(face, 1)
+    row = QHBoxLayout()
+    row.addWidget(button)
+    box.addLayout(row)
+    whole.setFocusProxy(face)
+    return whole

@@ -1,0 +1,121 @@
+"""First power-up: one question after the other, before anything hidden is closed up."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from vernus.core.units import format_fine
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.marks import Mark, MarkName
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.connect.powerup import count_mm, powerup_of, powerup_result
+from vernus.job.document import new_id
+from vernus.job.entities import PowerUpCheck
+
+_FIELDS = ("counts", "right_axis", "direction", "before", "after", "stroke", "lost_at", "low", "high", "drift")
+_TESTS = (
+    ("counts", "It counts"),
+    ("right_axis", "Its own figure"),
+    ("direction", "Direction"),
+    ("stroke", "Full stroke"),
+    ("jitter", "Jitter at a standstill"),
+    ("drift", "Drift in ten minutes"),
+)
+
+
+class PowerupSheet(Sheet):
+    """Questions on the left; what is known of every axis on the right."""
+
+    name = "powerup"
+    title = "First power-up"
+    caution = "Run the axis by hand with the drive isolated. The display is off while plugs are moved."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.fields = [BoundField(session, PowerUpCheck, name, self._check) for name in _FIELDS]
+        area = scrolled_form(self.fields)
+        self.entry.addWidget(area, 1)
+        self.rows: dict[str, tuple[Mark, QLabel]] = {}
+        board = QWidget()
+        column = QVBoxLayout(board)
+        column.setContentsMargins(0, 12, 0, 0)
+        column.setSpacing(10)
+        for key, words in _TESTS:
+            mark, said = Mark(22), QLabel(words)
+            row = QHBoxLayout()
+            row.addWidget(mark)
+            row.addWidget(said, 1)
+            self.rows[key] = (mark, said)
+            column.addLayout(row)
+        column.addStretch(1)
+        self.others = Words("", "faint")
+        self.picture.addWidget(board, 1)
+        self.picture.addWidget(self.others)
+        self.not_on_bench = [area, board, self.others]
+
+    def focus_entry(self) -> None:
+        self._first_open().setFocus()
+
+    def _first_open(self) -> BoundField:
+        check = self._check()
+        for field in self.fields:
+            value = getattr(check, field.name) if check is not None else None
+            if field.name != "lost_at" and value in ("", None):
+                return field
+        return self.fields[0]
+
+    def _check(self) -> PowerUpCheck | None:
+        axis, job = self.session.axis, self.session.job
+        return powerup_of(job, axis, new_id()) if axis is not None and job is not None else None
+
+    def refresh(self) -> None:
+        job, axis, check = self.session.job, self.session.axis, self._check()
+        if job is None or axis is None or check is None:
+            return
+        units = self.session.units
+        self.heading.setText(f"First power-up of the {self.about_axis()}")
+        for field in self.fields:
+            field.setVisible(field.name != "lost_at" or check.stroke == "no")
+            field.refresh()
+        result = powerup_result(job, axis)
+        count = count_mm(job, axis)
+        self.instruction.setText(result.instruction.text(units))
+        found = {f.code for f in result.findings}
+        figure = {"pass": "close it up", "fail": "look first", None: "not finished"}[result.verdict]
+        self.headline.show_answer(
+            self.session,
+            figure,
+            f"one count is {format_fine(count, units)}; one count of jitter is usual",
+            result.verdict,
+        )
+
+        def answered(value: str) -> MarkName:
+            return {"yes": "done", "no": "stop", "": "open"}[value]  # type: ignore[return-value]
+
+        def counted(counts: float | None, code: str) -> tuple[MarkName, str]:
+            if counts is None:
+                return "open", "not tried"
+            return ("caution" if code in found else "done"), f"{_counts(counts)} ({format_fine(counts * count, units)})"
+
+        states: dict[str, tuple[MarkName, str]] = {
+            key: (answered(getattr(check, key)), getattr(check, key) or "not tried")
+            for key in ("counts", "right_axis", "direction", "stroke")
+        }
+        if result.lost_counts is not None and states["stroke"][0] != "stop":
+            mark: MarkName = "stop" if "loses-counts" in found else states["stroke"][0]
+            states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {_counts(result.lost_counts)} off")
+        states["jitter"] = counted(result.jitter_counts, "jitter")
+        states["drift"] = counted(result.drift_counts, "drifts")
+        for key, words in _TESTS:
+            state, said = states[key]
+            self.rows[key][0].show_mark(state, self.session.inks)
+            self.rows[key][1].setText(f"{words}: {said}")
+        verdicts = [(a.name, powerup_result(job, a).verdict) for a in job.axes() if a.id != axis.id]
+        word = {"pass": "good", "fail": "not good", None: "not finished"}
+        self.others.setText("Other axes: " + ", ".join(f"{name} {word[v]}" for name, v in verdicts) + ".")
+
+
+def _counts(counts: float) -> str:
+    return f"{counts:.3g} count{'' if counts == 1 else 's'}"

@@ -1,0 +1,341 @@
+"""Power feed: fit check, mesh, stops, bracket, commissioning, and the parts taken off; all by keyboard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from typing import TypeVar
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
+
+from vernus.core.feed.speeds import CHECKS
+from vernus.core.feed.trip import Stops
+from vernus.core.finding import Sentence
+from vernus.core.make.parts import HoleRow, hole_table
+from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.desktop.parts.draft import Draft
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.marks import MarkName
+from vernus.desktop.parts.pictures import Paint, Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.document import new_id
+from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
+from vernus.job.feed.feed import FeedResult, feed_of, feed_result, fresh_feed, put_back
+from vernus.job.feed.place import bracket_part
+from vernus.job.fields import LengthEntry
+from vernus.job.machine.travel import mm_of
+from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh, paint_stops
+from vernus.paper.drawing.make.part import paint_part
+from vernus.paper.pages.feed.feed import FIT_WORDS
+
+_FIT = (
+    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
+    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "volts", "shop_volts", "phases", "shop_phases", "hertz",
+    "shop_hertz", "nut", "dial", "dial_length", "wheel",
+    "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
+    "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
+    "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
+)  # fmt: skip
+_MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far", "unit_near", "unit_far")
+_STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")
+_BRACKET = (
+    "bearing", "bearing_width", "screw_below", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
+)  # fmt: skip
+_FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: CHECKS}
+_SECTIONS = (
+    "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
+    "8 Parts taken off",
+)  # fmt: skip
+
+
+_KEPT = 7
+E = TypeVar("E", bound=Entity)
+
+
+class FeedSheet(Sheet):
+    """One section of figures on the left, what they mean on the right."""
+
+    name = "feed"
+    title = "Power feed"
+    caution = (
+        "Isolate and lock off before hands go near screw or gears; covers on, handle folded or off while it runs. "
+        "Supply and earthing follow local electrical codes."
+    )
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft: Draft[PowerFeed] = Draft()
+        self.section = QComboBox()
+        self.section.setAccessibleName("Section")
+        self.section.addItems(list(_SECTIONS))
+        self.section.activated.connect(self.turn_to)
+        self.next = QPushButton("Next section (F4)")
+        press_by(self.next, "F4")
+        self.next.clicked.connect(lambda: self.turn_to((self.section.currentIndex() + 1) % len(_SECTIONS)))
+        self.fields: dict[str, BoundField] = {}
+        self.lists: list[EntityList] = []
+        self._faces: dict[int, QWidget] = {}
+        self.stack = QStackedWidget()
+        self.entry.addWidget(self.section)
+        self.entry.addWidget(self.next)
+        self.entry.addWidget(self.stack, 1)
+        self.stack.setCurrentWidget(self._face(0))
+        self.words = Words("")
+        self.view = Picture("The feed to scale", QSize(300, 150))
+        self.table = Table("What fits, and what is to be done")
+        self.table.wrap_words()
+        self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
+        self._result: FeedResult | None = None
+        self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
+        self.to_mounts.clicked.connect(self._to_mounts)
+        self.picture.addWidget(self.words)
+        self.picture.addWidget(self.table, 4)
+        self.picture.addWidget(self.view, 3)
+        self.picture.addWidget(self.to_mounts)
+        self.blank = QWidget()
+        self.picture.addWidget(self.blank, 1)
+        self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
+
+    def _face(self, section: int) -> QWidget:
+        """The entry of a section, built when it is first turned to: there are many figures."""
+        if section not in self._faces:
+            made = self._build(section)
+            self._faces[section] = made
+            self.stack.addWidget(made)
+        return self._faces[section]
+
+    def _build(self, section: int) -> QWidget:
+        session = self.session
+        if section in _FORMS:
+            made = {n: BoundField(session, PowerFeed, n, self._feed) for n in _FORMS[section]}
+            self.fields |= made
+            if section == 3:
+                self.fields["lead"] = BoundField(session, Axis, "lead", lambda: session.axis)
+                return scrolled_form([self.fields["lead"], *made.values()])
+            return scrolled_form(list(made.values()))
+        if section == 2:
+            return self._list(
+                "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "noise"),
+                [Column("paper", False), Column("backlash"), Column("ear", False)],
+                lambda t: [t.paper or "–", self._told(t.backlash), t.noise or "–"],
+            )  # fmt: skip
+        if section == 4:
+            return self._list(
+                "Run-on tests", RunOnTest, ("way", "speed", "tripped", "stood"),
+                [Column("running", False), Column("at", False), Column("run-on")],
+                lambda t: [t.way, t.speed, format_plain(abs(t.stood.mm - t.tripped.mm), session.units)],
+            )  # fmt: skip
+        return self._list(
+            "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
+            lambda p: [p.name, p.kept],
+        )  # fmt: skip
+
+    def _told(self, backlash: LengthEntry | None) -> str:
+        return "–" if backlash is None else backlash.shown(self.session.unit("fine"))
+
+    def _list(
+        self,
+        name: str,
+        kind: type[Entity],
+        fields: Sequence[str],
+        columns: Sequence[Column],
+        row: Callable[..., Sequence[str]],
+    ) -> EntityList:
+        made = EntityList(
+            self.session, name, kind, fields, lambda: self._of_axis(kind), columns, row, lambda: self._new(kind)
+        )
+        self.lists.append(made)
+        return made
+
+    def _of_axis(self, kind: type[E]) -> list[E]:
+        axis, job = self.session.axis, self.session.job
+        return job.of_axis(kind, axis.id) if axis is not None and job is not None else []
+
+    def _new(self, kind: type[Entity]) -> Entity | None:
+        axis = self.session.axis
+        return kind.model_validate({"id": new_id(), "axis_id": axis.id}) if axis is not None else None
+
+    def _feed(self) -> PowerFeed | None:
+        """The feed of the axis; one that isn't in the job yet is kept here until its first figure."""
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        return feed_of(job, axis) or self._draft.of(axis.id, lambda: fresh_feed(axis, new_id()))
+
+    def turn_to(self, section: int) -> None:
+        """Show a section and put the cursor into it."""
+        self.section.setCurrentIndex(section)
+        self.stack.setCurrentWidget(self._face(section))
+        self.refresh()
+        self.focus_entry()
+
+    def focus_entry(self) -> None:
+        section = self.section.currentIndex()
+        if section in _FORMS:
+            self.fields[_FORMS[section][0]].setFocus()
+        else:
+            self._face(section).setFocus()
+
+    def _to_mounts(self) -> None:
+        axis, job, feed = self.session.axis, self.session.job, self._feed()
+        if axis is None or job is None or feed is None:
+            return
+        bracket = feed_result(job, axis, feed).bracket
+        if bracket is None:
+            self.session.told.emit("The bracket isn't solved yet; its measures are under Fit check and Bracket.")
+            return
+        if self.session.apply("feed bracket", bracket_part(axis, bracket, new_id)):
+            self.session.told.emit("The bracket is on the Mounts sheet, with its hole table.")
+
+    def refresh(self) -> None:
+        job, axis, feed = self.session.job, self.session.axis, self._feed()
+        if job is None or axis is None or feed is None:
+            return
+        units = self.session.units
+        self.heading.setText(f"Power feed on the {self.about_axis()}")
+        for field in self.fields.values():
+            field.refresh()
+        for entities in self.lists:
+            entities.refresh()
+        result = feed_result(job, axis, feed)
+        self.instruction.setText(self._instruction(result).text(units))
+        self._show_headline(result)
+        rows = self._rows(result, units)
+        self.table.setVisible(bool(rows) and not self.on_bench)
+        titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
+        self.table.rows.show_rows([Column(title, False) for title in titles], rows)
+        self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() == _KEPT else {0: 100, 1: 80})
+        self.table.resizeRowsToContents()
+        self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
+        self.picture.setStretchFactor(self.view, 4)
+        self._result = result
+        self._paint()
+        wanted = result.speeds is not None and self.section.currentIndex() in (3, 4)
+        self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
+        self.words.setVisible(wanted and not self.on_bench)
+        self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
+
+    def _paint(self) -> None:
+        feed, result = self._feed(), self._result
+        drawing = self._picture(feed, result) if feed is not None and result is not None else None
+        self.view.show_drawing(drawing)
+        self.view.setVisible(drawing is not None and not self.on_bench)
+        self.blank.setVisible(drawing is None and self.table.isHidden() and not self.on_bench)
+
+    def _instruction(self, result: FeedResult) -> Sentence:
+        section = self.section.currentIndex()
+        if section == 0 and result.fit.items and not result.fit.missing:
+            return result.fit.in_words()
+        if section in (1, 2) and result.mesh.mesh is not None:
+            return result.mesh.instruction
+        if section in (3, 4):
+            return result.stops.instruction
+        if section == 5 and result.bracket is not None:
+            return result.bracket.instruction
+        if section == _KEPT:
+            return put_back(self._of_axis(RemovedPart))
+        return result.instruction
+
+    def _show_headline(self, result: FeedResult) -> None:
+        units, section = self.session.units, self.section.currentIndex()
+        stops, mesh = result.stops.stops, result.mesh
+        grave = any(f.severity == "stop" for f in result.findings)
+        if section in (1, 2) and mesh.mesh is not None:
+            under = f"{mesh.guesses[0].name}, centres {format_plain(mesh.mesh.centre_mm, units)} opened by "
+            under += f"{format_fine(mesh.mesh.open_mm, units)}; {mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh"
+            measured = mesh.measured_mm
+            shown = mesh.mesh.backlash_mm if measured is None else measured
+            word = "to expect" if measured is None else "measured"
+            self.headline.show_answer(
+                self.session,
+                f"{format_fine(shown, units)} {word}",
+                f"backlash; {under}",
+                "pass" if mesh.agreed else None,
+            )
+        elif section in (3, 4) and stops is not None:
+            low, high = (format_plain(mm, units) for mm in stops.trip_mm)
+            sure = "run-on measured" if result.stops.measured else "run-on only estimated"
+            under = f"trip positions from the low mark; {sure}; {_decided(stops)}"
+            self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
+        elif section == 5 and result.bracket is not None:
+            part = result.bracket.part
+            under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
+            size = f"{format_plain(part.length_mm, units).split()[0]} × {format_plain(part.width_mm, units)}"
+            self.headline.show_answer(self.session, size, under, "stop" if result.bracket.findings else None)
+        elif section == 6:
+            done = len(CHECKS) - len(result.open_checks)
+            under = "" if not result.open_checks else f"{len(result.open_checks)} still to do"
+            mark: MarkName | None = "stop" if grave else None if result.open_checks else "done"
+            self.headline.show_answer(self.session, f"{done} of {len(CHECKS)} checked", under, mark)
+        elif section == _KEPT:
+            kept = len(self._of_axis(RemovedPart))
+            self.headline.show_answer(self.session, "1 part kept" if kept == 1 else f"{kept} parts kept")
+        else:
+            fits = sum(i.verdict == "fits" for i in result.fit.items)
+            under = f"{len(result.fit.missing)} figures to measure" if result.fit.missing else "everything measured"
+            figure = f"{fits} of {len(result.fit.items)} fit" if result.fit.items else "not measured yet"
+            self.headline.show_answer(self.session, figure, under, "done" if result.done else None)
+
+    def _rows(self, result: FeedResult, units: UnitSystem) -> list[list[str]]:
+        section = self.section.currentIndex()
+        if section == 5:
+            rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
+            if result.bracket is not None:
+                rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
+            return rows
+        if section in (1, 2) and result.mesh.guesses:
+            first, *others = result.mesh.guesses
+            rows = [[first.name, "likely", result.mesh.named.text(units) if result.mesh.named else ""]]
+            rows += [[g.name, "or", f"outside diameter {format_fine(g.off_mm, units, sign=True)} off"] for g in others]
+            faces = result.mesh.engagement
+            if faces is not None:
+                share = f"{format_plain(faces.engaged_mm, units)} in mesh, {100 * faces.share:.0f} % of the narrower"
+                rows.append(["faces", "", share])
+            return rows
+        if section == _KEPT:
+            return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
+        if section == 0:
+            return [[i.what, FIT_WORDS[i.verdict], i.words.text(units)] for i in result.fit.items]
+        return []
+
+    def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
+        inks, units, section = self.session.inks, self.session.units, self.section.currentIndex()
+        stops = result.stops
+        if section == 5 and result.bracket is not None:
+            part = result.bracket.part
+            return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
+        if section == 0:
+            row = self.table.currentIndex().row()
+            items = [result.fit.items[row]] if 0 <= row < len(result.fit.items) else []
+            for item in (*items, *result.fit.items):
+                if item.part is not None:
+                    return partial(paint_made, part=item.part, inks=inks, units=units)
+                if item.holes is not None:
+                    return partial(paint_holes, match=item.holes, inks=inks, units=units)
+        mesh = result.mesh.mesh
+        if section in (1, 2) and mesh is not None and feed.gear_teeth and feed.unit_teeth:
+            teeth = (round(feed.gear_teeth), round(feed.unit_teeth))
+            return partial(paint_mesh, mesh=mesh, teeth=teeth, inks=inks, units=units)
+        if section in (3, 4, 6) and stops.stops is not None and stops.hard_mm is not None:
+            return partial(
+                paint_stops, stops=stops.stops, hard_mm=stops.hard_mm, scale_mm=stops.scale_mm,
+                set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)), inks=inks, units=units,
+            )  # fmt: skip
+        return None
+
+
+def _hole_row(row: HoleRow, units: UnitSystem) -> list[str]:
+    x, y = format_length(row.hole.x_mm, units), format_length(row.hole.y_mm, units)
+    return [f"hole {row.number}", row.hole.kind, f"{row.drill_name} at x {x}, y {y}"]
+
+
+def _decided(stops: Stops) -> str:
+    """What decides the trips, in words."""
+    low, high = stops.decided_by
+    return f"decided by the {low}s" if low == high == "hard stop" else f"low end by the {low}, high end by the {high}"

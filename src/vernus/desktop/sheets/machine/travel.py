@@ -1,0 +1,182 @@
+"""Travel: how far an axis really goes."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import format_fine, format_plain, format_with_uncertainty
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.align.edits import survey_with, turns_entry
+from vernus.job.catalog.shipped import tools
+from vernus.job.entities import Axis, TravelSurvey
+from vernus.job.fields import LengthEntry
+from vernus.job.machine.travel import mm_of, travel_result
+from vernus.paper.drawing.machine.travel import paint_travel
+
+
+class TravelSheet(Sheet):
+    """End marks, repeats and the tool used; travel with its uncertainty."""
+
+    name = "travel"
+    title = "Travel"
+    caution = "Isolate and lock off first. Watch that the leadscrew does not run out of its nut at the ends."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._axis_shown = ""
+        self.tool = QComboBox()
+        self.tool.setAccessibleName("Tool")
+        for tool in tools():
+            self.tool.addItem(tool.label, tool.id)
+        self.tool.activated.connect(lambda _i: self.refresh())
+        self.division = BoundField(session, TravelSurvey, "division", self._survey)
+        self.reading = LengthField(
+            "Distance between the marks", lambda: session.unit("length"), optional=False, logging=True
+        )
+        self.reading.accepted.connect(self._log)
+        self.table = Table("Readings of the travel")
+        self.table.delete_pressed.connect(self._delete)
+        self.fields = [
+            BoundField(session, Axis, "accuracy", lambda: session.axis),
+            BoundField(session, Axis, "give_up_low", lambda: session.axis),
+            BoundField(session, Axis, "give_up_high", lambda: session.axis),
+            BoundField(session, Axis, "give_up_why", lambda: session.axis),
+            BoundField(session, Axis, "lead", lambda: session.axis),
+            BoundField(session, Axis, "backlash", lambda: session.axis),
+            BoundField(session, TravelSurvey, "approach", self._survey),
+        ]
+        self.setup = SetupStack(self._log_face(), self.fields)
+        self.entry.addWidget(self.setup, 1)
+        self.view = Picture("Travel between the end marks", QSize(300, 220))
+        self.picture.addWidget(self.view, 1)
+        self.bench_fields = [self.reading]
+        self.not_on_bench = [self.measured_with, self.tool, self.division, self.table, self.view, self.setup.turn]
+        self.not_on_bench += [self.setup.summary]
+
+    def _log_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        self.measured_with, self.between = QLabel("Measured with"), QLabel()
+        for label in (self.measured_with, self.between):
+            label.setObjectName("faint")
+        self.between.setWordWrap(True)
+        for widget in (self.measured_with, self.tool, self.division, self.between, self.reading):
+            box.addWidget(widget)
+        box.addWidget(self.table, 1)
+        face.setFocusProxy(self.reading)
+        return face
+
+    def focus_entry(self) -> None:
+        self.reading.setFocus()
+
+    def _survey(self) -> TravelSurvey | None:
+        axis, job = self.session.axis, self.session.job
+        return survey_with(job, axis, self.tool.currentData()) if axis is not None and job is not None else None
+
+    def _log(self, entry: LengthEntry) -> None:
+        survey, axis = self._survey(), self.session.axis
+        if survey is None or axis is None:
+            return
+        if self._counting_turns() and not any(c in entry.text for c in "×*"):
+            try:
+                entry = turns_entry(axis, survey, self.reading.line.text())
+            except BadInputError as error:
+                self.reading.complain(str(error))
+                return
+        if self.session.apply("travel reading", [survey.with_(readings=(*survey.readings, entry))]):
+            self.reading.clear()
+
+    def _counting_turns(self) -> bool:
+        return bool(self.tool.currentData() == "handwheel")
+
+    def _summary(self, axis: Axis) -> str:
+        units = self.session.units
+        wanted = "not said" if axis.accuracy is None else format_fine(axis.accuracy.mm, units)
+        lead = f" Lead {format_plain(axis.lead.mm, units)}." if axis.lead is not None and self._counting_turns() else ""
+        return f"Accuracy wanted over the travel: {wanted}.{lead}"
+
+    def _delete(self, row: int) -> None:
+        survey = self._survey()
+        if survey is not None and row < len(survey.readings):
+            kept = (*survey.readings[:row], *survey.readings[row + 1 :])
+            self.session.apply("delete a travel reading", [survey.with_(readings=kept)])
+
+    def _edit(self, row: int, text: str) -> None:
+        survey = self._survey()
+        if survey is None:
+            return
+        entry = self.read_corrected(text, self.session.unit("length"))
+        if entry is None:
+            return
+        readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
+        self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
+
+    def refresh(self) -> None:
+        axis, job = self.session.axis, self.session.job
+        if axis is not None and job is not None and axis.id != self._axis_shown:
+            self._axis_shown = axis.id
+            known = travel_result(job, axis).surveys
+            self.tool.setCurrentIndex(self.tool.findData(known[0][0]) if known else 0)
+        survey = self._survey()
+        if axis is None or job is None or survey is None:
+            return
+        self.heading.setText(f"Travel of the {self.about_axis()}")
+        unit = self.session.unit("length")
+        self.reading.show_entry(None)
+        for field in (self.division, *self.fields):
+            field.refresh()
+        turns = self._counting_turns()
+        self.between.setText(
+            "Handwheel turns from mark to mark, such as 53.24; Enter logs them"
+            if turns
+            else "Distance between the marks, Enter logs it"
+        )
+        self.reading.suffix.setText("turns" if turns else unit)
+        self.setup.summary.setText(self._summary(axis))
+        self.table.rows.show_rows(
+            [Column("#", False), Column(f"between marks, {unit}", True, self._edit)],
+            [[str(n), r.shown(unit)] for n, r in enumerate(survey.readings, 1)],
+        )
+        self.table.narrow_first()
+        result = travel_result(job, axis)
+        self.instruction.setText(result.instruction.text(self.session.units))
+        if result.best is None:
+            self.headline.show_answer(self.session, "not measured yet")
+            self._show_picture(axis, None, (0.0, 0.0))
+            return
+        figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
+        ways = "; ".join(
+            f"{self.tool.itemText(self.tool.findData(tool)).lower()} "
+            f"{format_with_uncertainty(t.travel_mm, t.expanded_mm, self.session.units)}"
+            for tool, t in result.surveys
+        )
+        by = f". By {ways}." if len(result.surveys) > 1 else ""
+        self.headline.show_answer(
+            self.session, figure, f"travel, ± two standard uncertainties{by}", None, result.best.budget
+        )
+        given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
+        good = result.useful_mm is not None
+        self._show_picture(axis, result.best.travel_mm, given if good else (0.0, 0.0))
+
+    def _show_picture(self, axis: Axis, mechanical_mm: float | None, give_up_mm: tuple[float, float]) -> None:
+        self.view.show_drawing(
+            partial(
+                paint_travel,
+                mechanical_mm=mechanical_mm,
+                give_up_mm=give_up_mm,
+                inks=self.session.inks,
+                units=self.session.units,
+                members=(axis.moving, axis.still),
+            )
+        )

@@ -1,0 +1,289 @@
+"""Mounts: the parts to make, their holes and stacks; drill list, DXF and the 1:1 paper template."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
+
+from vernus.core.errors import BadInputError, VernusError
+from vernus.core.make.parts import HoleRow
+from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.document import new_id
+from vernus.job.entities import DrilledHole, JobInfo, MountPart, StackHeight
+from vernus.job.formats.dxf import write_dxf
+from vernus.job.make.mounts import (
+    MountResult,
+    draft_words,
+    face_part,
+    heights_of,
+    holes_of,
+    mount_result,
+    other_hand,
+    parts_of,
+    with_usual_holes,
+)
+from vernus.paper.drawing.make.part import paint_part
+from vernus.paper.pages.make.template import write_template_pdf
+
+_PART = ("name", "part_kind", "length", "width", "thickness", "material", "wanted", "draft_rise", "draft_over")
+_HOLE = ("x", "y", "hole_kind", "thread", "adjust", "bore", "depth")
+_HEIGHT = ("name", "height", "tolerance")
+
+
+class MountsSheet(Sheet):
+    """Parts, holes and heights as lists; the part to scale with its hole table."""
+
+    name = "mounts"
+    title = "Mounts"
+    caution = "Eye protection for drilling; clamp the part. Find out what is behind a wall before drilling into it."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.parts = EntityList(
+            session, "Parts", MountPart, _PART, self._parts, [Column("part", False), Column("is", False)],
+            lambda p: [p.name, p.part_kind], self._new_part, 88,
+        )  # fmt: skip
+        self.holes = EntityList(
+            session, "Holes", DrilledHole, _HOLE, self._holes, [Column("at x"), Column("y"), Column("for", False)],
+            lambda h: [h.x.shown(session.unit("length")), h.y.shown(session.unit("length")), _for(h)],
+            lambda: self._of_part(lambda part: DrilledHole(id=new_id(), part_id=part.id)),
+        )  # fmt: skip
+        self.heights = EntityList(
+            session, "Heights of the stack", StackHeight, _HEIGHT, self._heights,
+            [Column("what", False), Column("height")],
+            lambda h: [h.name, h.height.shown(session.unit("length"))],
+            lambda: self._of_part(lambda part: StackHeight(id=new_id(), part_id=part.id, name="what it is")),
+        )  # fmt: skip
+        self.tabs = Tabs((("Parts", self.parts), ("Holes", self.holes), ("Stack", self.heights)))
+        self.tabs.turned.connect(self.refresh)
+        self.parts.chosen.connect(lambda: self.refresh())
+        self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
+        self.entry.addWidget(self.tabs, 1)
+        for school in self.schools:
+            self.entry.addWidget(school)
+        self.view = Picture("The part to scale", QSize(300, 170))
+        self.table = Table("Hole table")
+        self.tools = Words("", "faint")
+        buttons, files = QHBoxLayout(), QHBoxLayout()
+        self.usual = self._button("Usual holes", self._usual, buttons)
+        self.hand = self._button("Other hand", self._other_hand, buttons)
+        self.from_face = self._button("From face", self._face, buttons)
+        self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
+        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
+        self.picture.addWidget(self.view, 4)
+        self.picture.addWidget(self.table, 3)
+        self.picture.addWidget(self.tools)
+        self.picture.addLayout(buttons)
+        self.picture.addLayout(files)
+        self.not_on_bench = [self.tabs, self.view, self.table, self.tools, self.usual]
+        self.not_on_bench += [self.from_face, self.dxf, self.paper, self.hand, *self.schools]
+
+    def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
+        button = QPushButton(words)
+        button.setObjectName("tight")
+        button.clicked.connect(lambda _checked=False: act())
+        row.addWidget(button)
+        return button
+
+    def focus_entry(self) -> None:
+        self.tabs.focus_face()
+
+    def _parts(self) -> list[MountPart]:
+        axis, job = self.session.axis, self.session.job
+        return parts_of(job, axis) if axis is not None and job is not None else []
+
+    def part(self) -> MountPart | None:
+        """The part chosen."""
+        found = self.parts.current()
+        return found if isinstance(found, MountPart) else None
+
+    def _holes(self) -> list[DrilledHole]:
+        part, job = self.part(), self.session.job
+        return holes_of(job, part) if part is not None and job is not None else []
+
+    def _heights(self) -> list[StackHeight]:
+        part, job = self.part(), self.session.job
+        return heights_of(job, part) if part is not None and job is not None else []
+
+    def _new_part(self) -> MountPart | None:
+        axis = self.session.axis
+        return MountPart(id=new_id(), axis_id=axis.id, name="new part") if axis is not None else None
+
+    def _of_part(self, make: Callable[[MountPart], DrilledHole | StackHeight]) -> DrilledHole | StackHeight | None:
+        part = self.part()
+        if part is None:
+            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            return None
+        return make(part)
+
+    def _info(self) -> JobInfo | None:
+        return self.session.job.info if self.session.job else None
+
+    def _other_hand(self) -> None:
+        part, job = self.part(), self.session.job
+        if part is not None and job is not None:
+            put = other_hand(job, part, new_id)
+            self.session.apply("the other hand", put)
+            self.parts.choose(put[0].id)
+            self.refresh()
+
+    def _usual(self) -> None:
+        part = self.part()
+        if part is None:
+            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            return
+        thread = "1/4-20" if self.session.units == "in" else "M5"
+        drop = [h.id for h in self._holes()]
+        self.session.apply("usual holes", with_usual_holes(part, thread, new_id), drop)
+
+    def _face(self) -> None:
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return
+        try:
+            put = face_part(job, axis, new_id)
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+            return
+        self.session.apply("the face to drill", put)
+        self.parts.choose(put[0].id)
+        self.refresh()
+
+    def refresh(self) -> None:
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        self.heading.setText(f"Mounts for the {self.about_axis()}")
+        for entities in (self.parts, self.holes, self.heights):
+            entities.refresh()
+        part = self.part()
+        for school in self.schools:
+            school.refresh()
+        for button in (self.usual, self.dxf, self.paper, self.hand):
+            button.setEnabled(part is not None)
+        if part is None:
+            self.headline.show_answer(self.session, "no part yet", "add one, or take the face with the scale's holes")
+            self.instruction.setText("Add the first part with Ctrl+Ins: a standoff, a plate, a bracket.")
+            self._show_rows(None)
+            return
+        result = mount_result(job, part)
+        self.instruction.setText(result.instruction.text(self.session.units))
+        self._show_headline(part, result)
+        self._show_rows(result)
+
+    def _show_headline(self, part: MountPart, result: MountResult) -> None:
+        units = self.session.units
+        grave = any(f.severity == "stop" for f in result.findings)
+        if result.stack is not None:
+            under = f"thickness that makes the stack; ± {format_fine(result.stack.rss_mm, units)} likely"
+            figure = format_plain(result.stack.total_mm, units)
+        else:
+            figure = format_plain(part.thickness.mm, units)
+            under = f"thick; {len(result.rows)} holes. Under Stack note heights to have the thickness solved."
+        self.headline.show_answer(self.session, figure, under, "stop" if grave else None)
+
+    def _show_rows(self, result: MountResult | None) -> None:
+        units = self.session.units
+        if result is None or result.part is None:
+            self.view.show_drawing(None)
+            self.table.rows.show_rows([], [])
+            self.tools.setText("")
+            return
+        self.view.show_drawing(
+            partial(paint_part, part=result.part, rows=result.rows, inks=self.session.inks, units=units)
+        )
+
+        def say(mm: float | None) -> str:
+            return "" if mm is None else format_plain(mm, units).split()[0]
+
+        self.table.rows.show_rows(
+            [
+                Column("#", False), Column(f"x, {units}"), Column(f"y, {units}"), Column("drill", False),
+                Column("deep"), Column("thread", False), Column("flag at"),
+            ],
+            [
+                [
+                    str(r.number), say(r.hole.x_mm), say(r.hole.y_mm), r.drill_name,
+                    "through" if r.drill_depth_mm is None else say(r.drill_depth_mm), hole_words(r, say),
+                    say(r.tape_flag_mm),
+                ]
+                for r in result.rows
+            ],
+        )  # fmt: skip
+        self.table.narrow_first()
+        self.table.fix_widths({1: 62, 2: 62, 3: 82, 4: 76, 6: 66})
+        part = self.part()
+        draft = draft_words(part) if part is not None else None
+        words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []
+        self.tools.setText("\n".join([*words, *([draft.text(units)] if draft is not None else [])]))
+
+    def _result(self) -> MountResult | None:
+        part, job = self.part(), self.session.job
+        return mount_result(job, part) if part is not None and job is not None else None
+
+    def ask_and_write_dxf(self) -> None:
+        """Ask where, then write the part as DXF."""
+        self._ask_and("Write the part as DXF", "DXF (*.dxf)", ".dxf", self.write_dxf)
+
+    def ask_and_write_template(self) -> None:
+        """Ask where, then write the 1:1 template."""
+        self._ask_and("Write the 1:1 template", "PDF (*.pdf)", ".pdf", self.write_template)
+
+    def _ask_and(self, title: str, kinds: str, ending: str, write: Callable[[Path], None]) -> None:
+        part = self.part()
+        if part is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self, title, f"{part.name or 'part'}{ending}", kinds)
+        if name:
+            write(Path(name if name.endswith(ending) else name + ending))
+
+    def write_dxf(self, path: Path) -> None:
+        """Write the part as DXF and say so."""
+        self._write(path, lambda result: write_dxf(result.part, list(result.rows), path) if result.part else None)
+
+    def write_template(self, path: Path) -> None:
+        """Write the 1:1 template and say so."""
+        units = self.session.units
+        self._write(
+            path, lambda result: write_template_pdf(result.part, result.rows, path, units) if result.part else None
+        )
+
+    def _write(self, path: Path, act: Callable[[MountResult], object]) -> None:
+        result = self._result()
+        if result is None or result.part is None:
+            self.session.told.emit("This part can't be drawn yet; see the instruction.")
+            return
+        try:
+            act(result)
+        except VernusError as error:
+            self.session.told.emit(str(error))
+        else:
+            self.session.told.emit(f"Wrote {path}.")
+
+
+def _for(hole: DrilledHole) -> str:
+    """The screw a hole is for; a bore takes none."""
+    return "bore" if hole.hole_kind == "bore" else hole.thread
+
+
+def hole_words(row: HoleRow, say: Callable[[float | None], str]) -> str:
+    """What a hole is, in the column of its thread."""
+    if row.engagement_percent is not None:
+        return f"{row.hole.thread} {row.engagement_percent:.0f} %"
+    if row.slot_mm is not None:
+        return f"slot {say(row.slot_mm)}"
+    if row.hole.kind == "bore":
+        return "pocket"
+    return f"bore {say(row.counterbore_mm)}" if row.counterbore_mm is not None else f"for {row.hole.thread}"

@@ -1,0 +1,70 @@
+"""Receive: planned against delivered, before anything is made."""
+
+from __future__ import annotations
+
+from vernus.core.units import format_plain
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.session import Session
+from vernus.job.document import new_id
+from vernus.job.entities import Delivery
+from vernus.job.machine.travel import plan_of
+from vernus.job.make.delivered import compare_delivery, delivery_of
+
+_FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
+
+
+class ReceiveSheet(Sheet):
+    """True sizes on the left, planned beside delivered on the right."""
+
+    name = "receive"
+    title = "Receive"
+    caution = "Dimensions in an instruction sheet are proposals; measure the part itself."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft: Delivery | None = None
+        self.fields = [BoundField(session, Delivery, name, self._delivery) for name in _FIELDS]
+        area = scrolled_form(self.fields)
+        self.entry.addWidget(area, 1)
+        self.table = Table("Planned and delivered")
+        self.picture.addWidget(self.table, 1)
+        self.not_on_bench = [area, self.table]
+
+    def focus_entry(self) -> None:
+        self.fields[0].setFocus()
+
+    def _delivery(self) -> Delivery | None:
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        known = delivery_of(job, axis)
+        if known is None and (self._draft is None or self._draft.axis_id != axis.id):
+            self._draft = Delivery(id=new_id(), axis_id=axis.id)
+        return known or self._draft
+
+    def refresh(self) -> None:
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        self.heading.setText(f"What arrived for the {self.about_axis()}")
+        for field in self.fields:
+            field.refresh()
+        units = self.session.units
+        rows, _, ask = compare_delivery(job, axis, plan_of(job, axis))
+        self.table.rows.show_rows(
+            [Column("figure", False), Column("planned"), Column("delivered"), Column("off by")],
+            [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
+        )
+        self.table.fix_widths({1: 94, 2: 94, 3: 78})
+        known = sum(r.delivered_mm is not None for r in rows)
+        off = sum(r.off_mm is not None and abs(r.off_mm) > 0.5 for r in rows)
+        figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"
+        under = "" if not known else f"{off or 'none'} of them off by more than {_say(0.5, units)}"
+        self.headline.show_answer(self.session, figure, under)
+        self.instruction.setText(ask.text(units))
+
+
+def _say(mm: float | None, units: str) -> str:
+    return "" if mm is None else format_plain(mm, "in" if units == "in" else "mm")

@@ -1,0 +1,108 @@
+"""Envelope: which parts meet where, the travel that is left, and the stops that follow."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QSize
+
+from vernus.core.errors import BadInputError
+from vernus.core.machine.envelope import meetings
+from vernus.core.units import format_plain
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.sliders import AxisSliders
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.entities import Axis
+from vernus.job.machine.geometry import keep_reachable, solid
+from vernus.job.plan.faces import EnvelopeResult, envelope_result, lost_against, show_lost, what_ifs
+from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+
+
+class EnvelopeSheet(Sheet):
+    """Sliders run the machine; pairs that meet are outlined; what-ifs are compared at once."""
+
+    name = "envelope"
+    title = "Envelope"
+    caution = "A reader driven into its end cap is destroyed: fit the stops before the first run under power."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._result: EnvelopeResult | None = None
+        self.sliders = AxisSliders()
+        self.sliders.moved.connect(self._paint)
+        self.fields = [BoundField(session, Axis, name, lambda: session.axis) for name in ("least", "weight")]
+        self.axis_words = Words("", "faint")
+        self.what_if = Table("What if")
+        self.what_if.wrap_words()
+        self.what_if_words = Words("", "faint")
+        self.entry.addWidget(self.sliders)
+        self.entry.addWidget(self.axis_words)
+        for field in self.fields:
+            self.entry.addWidget(field)
+        self.entry.addWidget(self.what_if_words)
+        self.entry.addWidget(self.what_if, 1)
+        self.view = Picture("The machine with the planned parts", QSize(320, 320))
+        self.picture.addWidget(self.view, 1)
+        self.not_on_bench = [self.view, self.what_if, self.what_if_words, self.axis_words, *self.fields]
+
+    def focus_entry(self) -> None:
+        self.sliders.setFocus()
+
+    def refresh(self) -> None:
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        units = self.session.units
+        for field in self.fields:
+            field.refresh()
+        self.axis_words.setText(f"When something must give way, {axis.name}:")
+        try:
+            self._result = envelope_result(job)
+        except BadInputError as error:
+            self._result = None
+            self.headline.show_answer(self.session, "not known yet")
+            self.instruction.setText(str(error))
+            self.view.show_drawing(None)
+            self.what_if.rows.show_rows([], [])
+            return
+        result = self._result
+        self.sliders.show_axes(result.envelope.axes, units)
+        lost = lost_against(result.full, result.kept)
+        if not any(b.group for b in result.envelope.boxes):
+            self.headline.show_answer(self.session, "no parts planned", "choose a face for at least one axis")
+        elif lost is None:
+            self.headline.show_answer(self.session, "home is blocked", "two boxes meet with every axis at home", "stop")
+        elif lost:
+            worst = max(lost, key=lambda k: lost[k])
+            under = "lost with all planned parts in place: " + show_lost(lost, units)
+            self.headline.show_answer(self.session, f"{worst} loses {format_plain(lost[worst], units)}", under)
+        else:
+            self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")
+        self.instruction.setText(result.instruction.text(units))
+        rows = [[w.words.text(units), show_lost(w.lost_mm, units)] for w in what_ifs(job, axis)]
+        self.what_if_words.setText(
+            f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."
+        )
+        self.what_if.rows.show_rows([Column("variant", False), Column("loses", False)], rows)
+        self.what_if.fix_widths({1: 108})
+        self.what_if.resizeRowsToContents()
+        self._paint()
+
+    def _paint(self) -> None:
+        job, result = self.session.job, self._result
+        if job is None or result is None:
+            return
+        at = self.sliders.at()
+        here = meetings(result.envelope, {k: (v, v) for k, v in at.items()})
+        names = {box.name for m in here for box in (m.a, m.b)}
+        keep = [solid(b) for b in keep_reachable(job)]
+        scene = Scene(result.envelope, at, keep, names)
+        draw = partial(
+            paint_views, scene=scene, spans=scene_spans(result.envelope, keep), inks=self.session.inks,
+            units=self.session.units, kept=result.kept,
+        )  # fmt: skip
+        self.view.show_drawing(draw)

@@ -1,0 +1,93 @@
+"""Order: the display wanted, and everything to buy and to make."""
+
+from __future__ import annotations
+
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.document import new_id
+from vernus.job.entities import Display
+from vernus.job.keep.card import Item, buying_list, total_price
+from vernus.job.plan.compare import compare_families
+from vernus.job.plan.display import display_findings, display_of
+
+_FIELDS = ("axes", "digits", "functions", "signal", "place", "side", "reach", "shared", "price")
+
+
+class OrderSheet(Sheet):
+    """The display on the left, the list on the right."""
+
+    name = "order"
+    title = "Order"
+    caution = "Check supply voltage and plug before buying; mains work follows local electrical codes."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft = Display(id=new_id())
+        self.fields = [BoundField(session, Display, name, self._display) for name in _FIELDS]
+        area = scrolled_form(self.fields)
+        self.entry.addWidget(area, 1)
+        self.table = Table("To buy and to make")
+        self.table.wrap_words()
+        self.families = Table("One family for the whole machine")
+        self.families.wrap_words()
+        words = Words("One family for the whole machine?", "faint")
+        self.picture.addWidget(self.table, 3)
+        self.picture.addWidget(words)
+        self.picture.addWidget(self.families, 2)
+        self.not_on_bench = [self.table, area, self.families, words]
+
+    def focus_entry(self) -> None:
+        self.fields[0].setFocus()
+
+    def _display(self) -> Display | None:
+        job = self.session.job
+        return (display_of(job) or self._draft) if job is not None else None
+
+    def refresh(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        for field in self.fields:
+            field.refresh()
+        units = self.session.units
+        items = buying_list(job)
+        rows = [
+            [i.kind, i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}"]
+            for i in items
+        ]
+        columns = [
+            Column("", False), Column("axis", False), Column("what", False), Column("detail", False), Column("price"),
+        ]  # fmt: skip
+        self.table.rows.show_rows(columns, rows)
+        self.table.fix_widths({0: 66, 1: 50, 4: 62})
+        self.table.resizeRowsToContents()
+        self._show_families()
+        buy = sum(i.kind == "buy" for i in items)
+        total, unknown = total_price(items)
+        under = f"{total:g} known" + (f", {unknown} without a price" if unknown else "") if items else ""
+        make, keep = (sum(i.kind == kind for i in items) for kind in ("make", "keep"))
+        kept = f", {keep} to keep" if keep else ""
+        self.headline.show_answer(self.session, f"{buy} to buy, {make} to make{kept}", under)
+        self.instruction.setText(_next(items, display_of(job) is None, bool(display_findings(job))))
+
+    def _show_families(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        rows = [[c.family.label, c.judgement.text(self.session.units)] for c in compare_families(job)]
+        self.families.rows.show_rows([Column("family", False), Column("judgement", False)], rows)
+        self.families.fix_widths({0: 150})
+        self.families.resizeRowsToContents()
+
+
+def _next(items: list[Item], no_display: bool, objections: bool) -> str:
+    if not items:
+        return "Choose a scale and a face for at least one axis; what to buy and to make follows from that."
+    if objections:
+        return "Settle the findings on the display before ordering."
+    if no_display:
+        return "Say which display is wanted: how many axes, which signal and plug, where it hangs."
+    return "Order what the list says to buy. When it arrives, measure it before anything is made."

@@ -1,0 +1,336 @@
+"""Calibrate: check the display against something better, and be told what to key in."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Literal
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Ppm
+from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.desktop.parts.draft import Draft
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.marks import MarkName
+from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.ways import WaysView
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.align.edits import current_run, key_in, with_check, with_check_changed, without_check
+from vernus.job.catalog.shipped import profile_starts
+from vernus.job.document import Job, new_id
+from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.fields import LengthEntry
+from vernus.job.prove.calibrate import CalibrationResult, calibration_result, latest_run
+from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
+from vernus.job.prove.recheck import date_of, history_of, temperature_sum
+from vernus.paper.drawing.prove.residuals import paint_residuals
+
+_SETUP = (
+    "method", "set_counts", "per", "set_factor", "reference_id", "reference", "u_reference", "step", "scale_c",
+    "reference_c", "u_c", "scale_substance",
+)  # fmt: skip
+_KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
+_DISPLAY = (
+    "name", "per", "counts", "least", "most", "factor", "wants", "decimals", "points", "spacing", "step", "origin",
+    "resolution", "shows",
+)  # fmt: skip
+_ROOM_FOR_HISTORY = 660
+_OVER = "Over the travel"
+_ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
+
+
+class CalibrateSheet(Sheet):
+    """Moved against shown; counts, factor or table; errors before and after, the budget, and the keying order."""
+
+    name = "calibrate"
+    title = "Calibrate"
+    caution = "Approach every station from the same side, and let machine and reference reach one temperature first."
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._draft: Draft[CalibrationRun] = Draft()
+        self._profile = ProfileSetting(id=new_id())
+        self.true = LengthField("Truly moved", lambda: session.unit("length"), optional=False, logging=True)
+        self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
+        self.true.accepted.connect(lambda _entry: self.shown.setFocus())
+        self.shown.accepted.connect(self._log)
+        self.titles = {"true": QLabel(), "shown": QLabel("Display showed")}
+        self.table = Table("Checks against the reference")
+        self.table.delete_pressed.connect(self._delete)
+        self.keyed = QPushButton("Keyed in (Ctrl+Enter)")
+        press_by(self.keyed, "Ctrl+Return")
+        self.keyed.clicked.connect(self._key_in)
+        self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
+        self.setup = SetupStack(self._log_face(), self.fields)
+        self.kit = EntityList(
+            session, "Reference kit", ReferenceKit, _KIT, self._kit, [Column("reference", False)],
+            lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
+        )  # fmt: skip
+        self.display = [BoundField(session, ProfileSetting, name, self._display) for name in _DISPLAY]
+        self.begin = QComboBox()
+        self.begin.setAccessibleName("Begin with a display that takes")
+        self.begin.addItem("Begin with one that takes …", None)
+        for start in profile_starts():
+            self.begin.addItem(start.label, start.fields)
+        self.begin.activated.connect(self._begin_profile)
+        self.sides = Tabs(
+            (("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form([self.begin, *self.display])))
+        )
+        self.entry.addWidget(self.sides, 1)
+        self.trust = Words("", "faint")
+        self.chart = Picture("Errors before and after", QSize(320, 200))
+        self.order = Table("Table in keying order")
+        self.ways = WaysView(session)
+        self.warm = Words("")
+        self.warm.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.views = Tabs(
+            (
+                ("Errors", self.chart),
+                ("Key in", self.order),
+                ("Table?", self.ways),
+                ("Warm?", self.warm),
+            )
+        )
+        self.views.turned.connect(self.refresh)
+        self.history = Words("", "faint")
+        self.picture.addWidget(self.trust)
+        self.picture.addWidget(self.views, 1)
+        self.picture.addWidget(self.history)
+        self.bench_fields = [self.true, self.shown]
+        self.not_on_bench = [
+            self.setup.summary, self.setup.turn, self.table, self.keyed, self.views, self.history, self.trust,
+        ]  # fmt: skip
+
+    def _log_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
+        for key, field in (("true", self.true), ("shown", self.shown)):
+            column = QVBoxLayout()
+            column.setSpacing(2)
+            self.titles[key].setObjectName("faint")
+            column.addWidget(self.titles[key])
+            column.addWidget(field)
+            column.addStretch(1)
+            row.addLayout(column, 1)
+        box.addLayout(row)
+        box.addWidget(self.table, 1)
+        box.addWidget(self.keyed)
+        face.setFocusProxy(self.true)
+        return face
+
+    def run(self) -> CalibrationRun | None:
+        """The check being logged; one that isn't in the job yet is kept here until its first edit."""
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        if latest_run(job, axis) is None:
+            return self._draft.of(axis.id, lambda: current_run(job, axis, self.session.units))
+        return current_run(job, axis, self.session.units)
+
+    def _kit(self) -> list[ReferenceKit]:
+        return self.session.job.all(ReferenceKit) if self.session.job else []
+
+    def _display(self) -> ProfileSetting | None:
+        return (profile_of(self.session.job) or self._profile) if self.session.job else None
+
+    def _begin_profile(self, index: int) -> None:
+        """Set the display's profile to a generic one, to be corrected."""
+        profile, fields = self._display(), self.begin.itemData(index)
+        if profile is not None and fields:
+            self.session.apply("kind of display", [profile.with_(**fields)])
+        self.begin.setCurrentIndex(0)
+
+    def focus_entry(self) -> None:
+        self.true.setFocus()
+
+    def _log(self, shown: LengthEntry) -> None:
+        run, true = self.run(), self.true.read()
+        if run is None or true is None:
+            return
+        try:
+            changed = with_check(run, true, shown)
+        except BadInputError as error:
+            self.true.complain(str(error))
+            return
+        if self.session.apply("check", [changed]):
+            self.true.clear()
+            self.shown.clear()
+            self.true.setFocus()
+
+    def _delete(self, row: int) -> None:
+        run = self.run()
+        if run is not None and row < len(run.checks):
+            self.session.apply("delete a check", [without_check(run, row)])
+
+    def _edit(self, field: Literal["true", "shown"], row: int, text: str) -> None:
+        run = self.run()
+        if run is None:
+            return
+        entry = self.read_corrected(text, self.session.unit("length"))
+        if entry is None:
+            return
+        self.session.apply("correct a check", [with_check_changed(run, row, field, entry)])
+
+    def _key_in(self) -> None:
+        run, job = self.run(), self.session.job
+        if run is None or job is None:
+            return
+        try:
+            self.session.apply("keyed in", key_in(job, run))
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+        self.focus_entry()
+
+    def refresh(self) -> None:
+        run, job, axis = self.run(), self.session.job, self.session.axis
+        if run is None or job is None or axis is None:
+            return
+        self.heading.setText(f"Calibrate the display: {self.about_axis()}")
+        next(f for f in self.fields if f.name == "reference_id").offer(
+            [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
+        )
+        named = reference_of(job, run) is not None
+        for field in self.fields:
+            wanted = _ONLY_FOR.get(field.name, run.method) == run.method
+            field.setVisible(wanted and not (named and field.name in ("reference", "u_reference")))
+            field.refresh()
+        for field in self.display:
+            field.refresh()
+        self.kit.refresh()
+        unit = self.session.unit("length")
+        self.titles["true"].setText("Truly moved" if run.method == "counts" else "True position")
+        self.true.show_entry(None) if not self.true.draft else None
+        self.shown.show_entry(None) if not self.shown.draft else None
+        self.table.rows.show_rows(
+            [
+                Column("#", False),
+                Column(f"true, {unit}", True, partial(self._edit, "true")),
+                Column(f"shown, {unit}", True, partial(self._edit, "shown")),
+            ],
+            [[str(n), c.true.shown(unit), c.shown.shown(unit)] for n, c in enumerate(run.checks, 1)],
+        )
+        self.table.narrow_first()
+        result = calibration_result(job, run)
+        self.setup.summary.setText(self._summary(run))
+        self.instruction.setText(result.instruction.text(self.session.units))
+        self._show_figures(run, result)
+        self.keyed.setEnabled(result.value_to_key is not None)
+        budget = result.budget
+        trust = "" if budget is None else f"{_OVER} {budget.in_words().text(self.session.units)}"
+        self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
+        self._show_order(run, result)
+        if self.views.stack.currentWidget() is self.ways:
+            self.ways.compare(run, result.settled)
+        self.history.setText(self._tracker())
+        self.history.setVisible(not self.on_bench and self.height() > _ROOM_FOR_HISTORY)
+        self._show_warmth(job, axis)
+
+    def _show_warmth(self, job: Job, axis: Axis) -> None:
+        """Is it the temperature? The sum, step by step."""
+        units = self.session.units
+        found = temperature_sum(job, axis)
+        judged = [f"{f.what.text(units)} {f.remedy.text(units)}" for f in found.findings]
+        self.warm.setText("\n\n".join([*(s.text(units) for s in found.steps), *judged]))
+
+    def _summary(self, run: CalibrationRun) -> str:
+        now = f"{run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"
+        if run.method == "factor":
+            now = f"factor {run.set_factor:.6f}"
+        if run.method == "table":
+            now = "a table"
+        kit = reference_of(self.session.job, run) if self.session.job else None
+        return f"Display set to {now}. Reference: {(kit.name if kit is not None else run.reference) or 'not named'}."
+
+    def _tracker(self) -> str:
+        """What every check of the axis found, so that one sees when it stops changing."""
+        job, axis, units = self.session.job, self.session.axis, self.session.units
+        if job is None or axis is None:
+            return ""
+        lines = []
+        for n, kept in enumerate(history_of(job, axis), 1):
+            found = calibration_result(job, kept.run)
+            what = found.measured(kept.run.per)
+            change = "" if kept.change is None else f" {kept.change.in_words().text(units)}"
+            lines.append(f"Check {n}, {date_of(kept.proof.day)}: {kept.run.method} {what}.{change}")
+        return "\n".join(lines[-3:])
+
+    def _show_figures(self, run: CalibrationRun, result: CalibrationResult) -> None:
+        units = self.session.units
+        mark: MarkName | None = "pass" if result.settled else None
+        left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
+        if result.counts is not None and result.keyed is not None:
+            agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
+            value = run.set_counts if result.settled else result.keyed.value
+            figure = f"{'leave ' if result.settled else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
+            found = f"{agrees}measured {result.measured(run.per)}{left}"
+            self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
+        elif result.factor is not None and result.keyed is not None:
+            fit = result.factor
+            sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
+            found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
+            figure = f"leave {run.set_factor:.6f}" if result.settled else result.keyed.words.text(units)
+            self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
+        elif result.table is not None:
+            table = result.table
+            under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"
+            self.headline.show_answer(
+                self.session,
+                f"{len(table.knots)} points, {format_fine(table.max_residual_mm, units)}",
+                under,
+                mark,
+                result.budget,
+                _OVER,
+            )
+        else:
+            self.headline.show_answer(self.session, "not checked yet", "log a known move")
+        if not result.true_mm:
+            self.chart.show_drawing(None)
+            return
+        self.chart.show_drawing(
+            partial(
+                paint_residuals,
+                true_mm=result.true_mm,
+                before_mm=result.before_mm,
+                after_mm=result.after_mm,
+                inks=self.session.inks,
+                units=units,
+            )
+        )
+
+    def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
+        units, job = self.session.units, self.session.job
+        if result.table is not None and job is not None:
+            wants = core_profile(profile_of(job)).wants
+            columns = [Column("point", False), Column(f"at, {units}"), Column(wants)]
+            rows = [
+                [str(n), format_plain(at, units).split()[0], format_fine(value, units, sign=True)]
+                for n, (at, value) in enumerate(keyed_points(job, result.table.knots), 1)
+            ]
+        else:
+            columns = [Column("setting", False), Column("now"), Column("key in")]
+            now = f"{run.set_counts:.7g} per {run.per}" if run.method == "counts" else f"{run.set_factor:.6f}"
+            want = "" if result.keyed is None or result.value_to_key is None else result.keyed.words.text(units)
+            name = "counts" if run.method == "counts" else "linear correction"
+            rows = [[name, now, "leave it" if result.settled else want]]
+        self.order.rows.show_rows(columns, rows)
+
+
+def _at_places(result: CalibrationResult, units: UnitSystem) -> str:
+    """The error now at the middle and at the full stroke read, where stations were read."""
+    places = result.middle_and_full()
+    if places is None:
+        return ""
+    middle, full = (format_fine(mm, units, sign=True) for mm in places)
+    return f"Now {middle} at the middle, {full} at the full stroke."

@@ -1,0 +1,1 @@
+"""What is shipped, and the user's own: families, templates, habits."""

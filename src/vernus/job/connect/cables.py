@@ -1,0 +1,203 @@
+"""The cable of an axis: its anchors on the machine, its need, its wires, and what is still to do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from vernus.core.connect.cable_route import route_cable
+from vernus.core.connect.cables import Anchor, CableNeed, plan_cable
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Sentence, finding, plain
+from vernus.core.machine.envelope import Box, Envelope
+from vernus.core.plan.plan_parts import is_part
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CableAnchor, CableRun, Delivery, Wire
+from vernus.job.fields import LengthEntry
+from vernus.job.machine.geometry import all_planned_parts, chosen_face, envelope_of, machine_boxes, planned_parts
+from vernus.job.machine.travel import limit_findings, mm_of, plan_of, refusal
+from vernus.job.plan.display import display_of
+
+_STANDARD_WIRES = ("0 V", "+5 V", "A", "A inverted", "B", "B inverted", "reference", "screen")
+
+
+@dataclass(frozen=True)
+class CableResult:
+    """The need (None while it can't be worked out), what is wrong, what to do, and whether it is done."""
+
+    need: CableNeed | None
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+    done: bool
+
+
+def cable_of(job: Job, axis: Axis, new_id: str) -> CableRun:
+    """The cable of an axis, a fresh record if there is none yet; its length as delivered where that is known."""
+    found = job.of_axis(CableRun, axis.id)
+    return found[-1] if found else CableRun(id=new_id, axis_id=axis.id)
+
+
+def anchors_of(job: Job, axis: Axis) -> list[CableAnchor]:
+    """The anchors of an axis's cable, from the reader to the display."""
+    return sorted(job.of_axis(CableAnchor, axis.id), key=lambda a: (a.place, a.created))
+
+
+def supplied_mm(job: Job, axis: Axis, cable: CableRun) -> float | None:
+    """The length supplied: as noted here, or as measured when it arrived."""
+    if cable.supplied is not None:
+        return cable.supplied.mm
+    arrived = [d for d in job.of_axis(Delivery, axis.id) if d.cable is not None]
+    return mm_of(arrived[-1].cable) if arrived else None
+
+
+def cable_result(job: Job, axis: Axis) -> CableResult:
+    """What the cable of an axis needs, and what is wrong with it."""
+    cable = cable_of(job, axis, "none")
+    findings = limit_findings(cable) + wire_findings(job, axis)
+    anchors = [Anchor(a.name or "an anchor", a.member, (a.x.mm, a.y.mm, a.z.mm)) for a in anchors_of(job, axis)]
+    if len(anchors) < 2:
+        ask = Sentence(
+            "Say where the cable is held: the reader first, a clip on every member it passes, the display last. "
+            "“Propose” puts in what the plan knows."
+        )
+        return CableResult(None, tuple(findings), ask, False)
+    try:
+        need = plan_cable(
+            _envelope(job), anchors, supplied_mm=supplied_mm(job, axis, cable), slack_share=cable.slack / 100,
+            bend_mm=cable.bend.mm, drip_mm=cable.drip.mm, ends=cable.ends,
+        )  # fmt: skip
+    except BadInputError as error:
+        return CableResult(None, (*findings, refusal(error)), plain(str(error)), False)
+    findings += need.findings
+    findings += _to_do(cable)
+    enough = need.over_mm is not None and need.over_mm >= 0
+    done = enough and cable.earth == "yes" and cable.tied == "yes"
+    return CableResult(need, tuple(findings), _next(need, cable), done)
+
+
+def _envelope(job: Job) -> Envelope:
+    return envelope_of(job, all_planned_parts(job))
+
+
+def _next(need: CableNeed, cable: CableRun) -> Sentence:
+    if need.over_mm is None or need.over_mm < 0 or need.snags:
+        return need.instruction
+    if cable.tied != "yes":
+        return Sentence("Display off while connecting. {words}", {"words": need.instruction})
+    if cable.earth != "yes":
+        return Sentence("Earth the display to the machine: bare metal, short lead, toothed washer. Then say so.")
+    return Sentence("Connected. Go on to First power-up, before anything hidden is closed up.")
+
+
+def _to_do(cable: CableRun) -> list[Finding]:
+    found = []
+    if cable.tied == "no":
+        found.append(
+            finding(
+                "cable-loose",
+                "caution",
+                "The cable is not clipped, or a loop hangs near what moves.",
+                "Clip it on both members, with strain relief at the reader and the loop on the side away from chips.",
+            )
+        )
+    if cable.earth == "no":
+        found.append(
+            finding(
+                "not-earthed",
+                "caution",
+                "The display is not earthed to the machine.",
+                "Run a short earth lead from the display's earth screw to bare metal of the machine; where supply "
+                "wiring is touched, local electrical codes go before this.",
+            )
+        )
+    return found
+
+
+def wire_findings(job: Job, axis: Axis) -> list[Finding]:
+    """Wires that do not arrive where the display wants them."""
+    wires = job.of_axis(Wire, axis.id)
+    crossed = [w for w in wires if w.pin and w.wanted_pin and w.pin != w.wanted_pin]
+    found = []
+    if crossed:
+        named = ", ".join(f"{w.signal or 'a wire'} {w.pin} → {w.wanted_pin}" for w in crossed)
+        found.append(
+            finding(
+                "pins-differ",
+                "stop",
+                "The plug does not match the display pin for pin: {named}.",
+                "Don't plug it in: 5 V on a signal pin can kill scale and display. Make or order an adapter by this "
+                "list.",
+                named=named,
+            )
+        )
+    for pins, where in (([w.pin for w in wires], "scale's plug"), ([w.wanted_pin for w in wires], "display")):
+        twice = sorted({p for p in pins if p and pins.count(p) > 1})
+        if twice:
+            found.append(
+                finding(
+                    "pin-twice",
+                    "caution",
+                    "Pin {pin} of the {where} stands there twice.",
+                    "Correct the list; one pin carries one signal.",
+                    pin=", ".join(twice),
+                    where=where,
+                )
+            )
+    return found
+
+
+def usual_wires(axis: Axis, new_id: Callable[[], str]) -> list[Wire]:
+    """The signals a square-wave scale usually brings, pins to be filled in from both makers' sheets."""
+    return [Wire(id=new_id(), axis_id=axis.id, signal=signal) for signal in _STANDARD_WIRES]
+
+
+def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[CableAnchor]:
+    """Reader, clips on the members between, and the display, led so that as little as can be is in the way.
+
+    Raises BadInputError while no face is chosen: then nobody knows where the reader is.
+    """
+    face = chosen_face(job, plan_of(job, axis))
+    parts = planned_parts(job, axis, face, plan_of(job, axis)) if face is not None else []
+    stub = next((b for b in parts if is_part(b, "stub")), None)
+    if stub is None:
+        raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
+    chain = _members_between(job, stub.member)
+    start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
+    end = Anchor("display", chain[-1], _display_place(job, machine_boxes(job), chain[-1]))
+    return [
+        CableAnchor(
+            id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),
+            x=_entry(anchor.point_mm[0]), y=_entry(anchor.point_mm[1]), z=_entry(anchor.point_mm[2]),
+        )
+        for n, anchor in enumerate(route_cable(_envelope(job), start, chain, end), 1)
+    ]  # fmt: skip
+
+
+def _entry(mm: float) -> LengthEntry:
+    return LengthEntry(mm=float(round(mm)))
+
+
+def _members_between(job: Job, member: str) -> list[str]:
+    """From a member down to the fixed one it stands on in the end."""
+    on = {m.id: m.on for m in job.machine.members}
+    chain = [member]
+    while on.get(chain[-1]) and on[chain[-1]] not in chain:
+        chain.append(on[chain[-1]])
+    return chain
+
+
+def _middle(box: Box) -> tuple[float, float, float]:
+    x, y, z = ((low + high) / 2 for low, high in zip(box.min_mm, box.max_mm, strict=True))
+    return x, y, z
+
+
+def _display_place(job: Job, boxes: Sequence[Box], member: str) -> tuple[float, float, float]:
+    """On the display's side of the fixed member, at the height of its top, an arm's reach out."""
+    mine = [b for b in boxes if b.member == member] or list(boxes)
+    display = display_of(job)
+    reach = (mm_of(display.reach) or 0.0) if display is not None else 0.0
+    left = display is not None and display.side == "left"
+    top = max((b.max_mm[2] for b in mine), default=0.0)
+    side = min((b.min_mm[0] for b in mine), default=0.0) if left else max((b.max_mm[0] for b in mine), default=0.0)
+    front = min((b.min_mm[1] for b in mine), default=0.0)
+    return side + (-reach if left else reach), front, top

@@ -1,0 +1,1 @@
+"""The job card and what is kept."""

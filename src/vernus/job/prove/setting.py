@@ -1,0 +1,97 @@
+"""What a check of the display is judged by: setting, budget lines, and what the display held when it was read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from vernus.core.budget import BudgetLine
+from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
+from vernus.core.prove.compensation import keyed_before
+from vernus.core.prove.profile import DisplayProfile
+from vernus.core.prove.references import Reference, reference_lines
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Compensation
+from vernus.job.machine.travel import travel_result
+from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of
+from vernus.job.prove.temperature import warmth_lines, warmth_mm
+
+
+@dataclass(frozen=True)
+class CalibrationSetting:
+    """What a run is judged by: travel, accuracy wanted, the reference, the display, and the checks put right."""
+
+    travel_mm: float | None
+    wanted_mm: float
+    reference: Reference | None
+    profile: DisplayProfile
+    true: tuple[float, ...]
+    shown: tuple[float, ...]
+    thermal_mm: float | None
+
+
+def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
+    """What a run is judged by, its figures put right for diameter and temperature."""
+    axis = job.get(run.axis_id)
+    travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
+    wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
+    entity, kit = profile_of(job), reference_of(job, run)
+    profile = replace(core_profile(entity), per=run.per)
+    half = 0.5 if kit is not None and kit.reference_kind == "dial" and kit.dial_shows == "diameter" else 1.0
+    shown_half = 0.5 if profile.shows == "diameter" else 1.0
+    true = tuple(c.true.mm * half for c in run.checks)
+    reference = core_reference(kit)
+    warm = [warmth_mm(run, reference, t) for t in true]
+    shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
+    longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
+    thermal = None if longest is None else warm[longest]
+    return CalibrationSetting(travel, wanted, reference, profile, true, shown, thermal)
+
+
+def set_per_mm(run: CalibrationRun) -> float:
+    """The counts per mm a run was read with."""
+    return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
+
+
+def moved_lines(run: CalibrationRun, setting: CalibrationSetting, length_mm: float) -> list[BudgetLine]:
+    """The budget of a true move of ``length_mm``: the reference and the temperatures."""
+    if setting.reference is None:
+        own = "Name a reference of your kit, or use a better one."
+        lines = [BudgetLine("the reference, as said", run.u_reference.mm, "normal", remedy=own)]
+    else:
+        lines = reference_lines(setting.reference, length_mm)
+    return lines + warmth_lines(run, setting.reference, length_mm)
+
+
+def rounding_line(run: CalibrationRun) -> BudgetLine:
+    """The budget line of reading the display twice."""
+    step = max(1 / set_per_mm(run), run.step.mm)
+    return BudgetLine(
+        "the display's rounding, twice", step / 2, sensitivity=2**0.5, remedy="Set a finer resolution, or move farther."
+    )
+
+
+def scaled(lines: Sequence[BudgetLine], by: float) -> list[BudgetLine]:
+    """Budget lines with their sensitivities multiplied."""
+    return [replace(line, sensitivity=line.sensitivity * by) for line in lines]
+
+
+def keyed_into(job: Job, run: CalibrationRun) -> list[Compensation]:
+    """What had been keyed in when the run was begun, by earlier runs."""
+    begun = run.created or "~"
+    return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and c.created <= begun]
+
+
+def _keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:
+    """The table the display held when the run was read."""
+    keyed = keyed_into(job, run)
+    return keyed[-1] if keyed and keyed[-1].method == "table" else None
+
+
+def stations_before_table(
+    job: Job, run: CalibrationRun, setting: CalibrationSetting
+) -> tuple[list[float], list[float]]:
+    """What the display would show without its table, and the true positions (mm)."""
+    table = _keyed_table(job, run)
+    knots = [] if table is None else [(k.at_mm, k.correction_mm) for k in table.knots]
+    return [keyed_before(s, knots) for s in setting.shown], list(setting.true)

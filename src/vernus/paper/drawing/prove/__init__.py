@@ -1,0 +1,1 @@
+"""The display checked, corrected and proved."""

@@ -1,0 +1,84 @@
+"""The 1:1 paper template: outline and centre marks to transfer with a punch, a check bar, tiled over pages."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPageSize, QPainter
+
+from vernus.core.make.parts import HoleRow, Part
+from vernus.core.units import UnitSystem, format_length
+from vernus.paper.drawing.lines import label
+from vernus.paper.drawing.make.part import paint_hole
+from vernus.paper.ink import PRINT, pen
+from vernus.paper.pdf import pdf_pages
+
+PX_PER_MM = 96 / 25.4
+BORDER_MM = 12.0
+FOOT_MM = 24.0
+OVERLAP_MM = 10.0
+_PAGES_MM = {"mm": (297.0, 210.0), "in": (279.4, 215.9)}
+CHECK_MM = {"mm": 100.0, "in": 101.6}
+
+
+def write_template_pdf(part: Part, rows: Sequence[HoleRow], path: Path, units: UnitSystem) -> int:
+    """Write the template on A4 or Letter, landscape, and return the number of pages; needs the fonts loaded.
+
+    Raises JobFileError when the file can't be written.
+    """
+    wide, high = _PAGES_MM[units]
+    free_x, free_y = wide - 2 * BORDER_MM, high - 2 * BORDER_MM - FOOT_MM
+    across = max(1, math.ceil((part.length_mm - OVERLAP_MM) / (free_x - OVERLAP_MM)))
+    down = max(1, math.ceil((part.width_mm - OVERLAP_MM) / (free_y - OVERLAP_MM)))
+    size = QPageSize.PageSizeId.Letter if units == "in" else QPageSize.PageSizeId.A4
+    count = across * down
+    with pdf_pages(path, f"{part.name}, 1:1", size, landscape=True) as (writer, painter):
+        for n in range(count):
+            if n:
+                writer.newPage()
+            column, row = n % across, n // across
+            offset = QPointF(column * (free_x - OVERLAP_MM), row * (free_y - OVERLAP_MM))
+            _tile(painter, part, rows, offset, (free_x, free_y), units)
+            _foot(painter, part, (wide, high), f"sheet {n + 1} of {count}", units)
+    return count
+
+
+def _tile(
+    painter: QPainter,
+    part: Part,
+    rows: Sequence[HoleRow],
+    offset_mm: QPointF,
+    free_mm: tuple[float, float],
+    units: UnitSystem,
+) -> None:
+    s = PX_PER_MM
+    painter.save()
+    window = QRectF(BORDER_MM * s, BORDER_MM * s, free_mm[0] * s, free_mm[1] * s)
+    painter.setClipRect(window.adjusted(-2, -2, 2, 2))
+    origin = QPointF((BORDER_MM - offset_mm.x()) * s, (BORDER_MM - offset_mm.y()) * s)
+    painter.setPen(pen(PRINT.ink, 0.8))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(QRectF(origin.x(), origin.y(), part.length_mm * s, part.width_mm * s))
+    for row in rows:
+        at = origin + QPointF(row.hole.x_mm * s, (part.width_mm - row.hole.y_mm) * s)
+        paint_hole(painter, at, row, s, PRINT)
+        words = f"{row.number}: {row.drill_name}"
+        label(painter, at + QPointF(row.size_mm * s / 2 + 6, -10), words, PRINT, anchor="left")
+    painter.restore()
+
+
+def _foot(painter: QPainter, part: Part, page_mm: tuple[float, float], sheet: str, units: UnitSystem) -> None:
+    """The check bar, and what to do with it."""
+    s = PX_PER_MM
+    y = (page_mm[1] - BORDER_MM - 12) * s
+    bar, left = CHECK_MM[units], BORDER_MM * s
+    painter.setPen(pen(PRINT.ink, 0.8))
+    painter.drawLine(QPointF(left, y), QPointF(left + bar * s, y))
+    for x in (left, left + bar * s):
+        painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+    words = f"This bar is {format_length(bar, units)}: measure it, and print again at 100 % if it is not."
+    label(painter, QPointF(left + bar * s + 12, y), words, PRINT, anchor="left")
+    label(painter, QPointF(left, y + 22), f"{part.name}, 1:1, {sheet}", PRINT, anchor="left", colour=PRINT.faint)

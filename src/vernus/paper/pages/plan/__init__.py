@@ -1,0 +1,1 @@
+"""What is chosen and where it goes."""

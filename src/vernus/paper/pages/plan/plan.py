@@ -1,0 +1,138 @@
+"""The plan in the report: envelope, faces, holes there are, what to buy and to make, and the job card."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from typing import Any
+
+from vernus.core.errors import BadInputError
+from vernus.core.units import UnitSystem, format_length
+from vernus.job.document import Job
+from vernus.job.entities import Hole
+from vernus.job.keep.card import buying_list, card_lines, total_price
+from vernus.job.machine.geometry import keep_reachable, solid
+from vernus.job.machine.survey import hole_thread
+from vernus.job.make.mounts import mount_result, parts_of
+from vernus.job.plan.faces import EnvelopeResult, envelope_result, faces_result, lost_against, show_lost
+from vernus.job.review import review_machine
+from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.drawing.make.part import paint_part
+from vernus.paper.ink import PRINT
+from vernus.paper.page import Block, Picture, Words, heading, subheading, table
+
+
+def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
+    """Everything the plan says about the machine as a whole; nothing while the job knows no members."""
+    if not job.machine.members:
+        return
+    yield heading("Plan")
+    try:
+        yield from _envelope(job, envelope_result(job), units)
+    except BadInputError as error:
+        yield Words(str(error))
+    yield from _faces(job, units)
+    yield from _holes(job, units)
+    yield from _lists(job, units)
+    yield from _parts(job, units)
+    yield from _card(job)
+
+
+def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[Block]:
+    yield subheading("Travel that is left")
+    lost = lost_against(result.full, result.kept)
+    yield Words(f"Lost with all planned parts in place: {show_lost(lost, units)}. {result.instruction.text(units)}")
+    keep = [solid(b) for b in keep_reachable(job)]
+    scene = Scene(result.envelope, result.envelope.home, keep)
+    spans = scene_spans(result.envelope, keep)
+    draw: Callable[..., Any] = partial(paint_views, scene=scene, spans=spans, inks=PRINT, units=units, kept=result.kept)
+    yield Picture(draw, 400)
+    for at in review_machine(job):
+        told = at.finding.as_json(units)
+        word = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}[told["severity"]]
+        yield Words(f"{word}: {told['text']} → {told['remedy']}", indent=8, after=4)
+
+
+def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
+    for axis in job.axes():
+        result = faces_result(job, axis)
+        if not result.judged:
+            continue
+        yield subheading(f"Faces for {axis.name}, best first")
+        rows = []
+        for judged in result.judged:
+            costs = judged.ranked.costs
+            lost = show_lost(costs.lost_mm if costs.possible else None, units)
+            rows.append((judged.face.name, lost, ", ".join(costs.blocked) or "nothing", f"{costs.holes:g}"))
+        yield from table(("Face", "Travel lost", "Blocks", "Holes"), rows, (0.36, 0.2, 0.34, 0.1), (3,))
+        yield Words(result.why.text(units))
+
+
+def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
+    holes = job.all(Hole)
+    if not holes:
+        return
+    yield subheading("Holes there are")
+    rows = [
+        (
+            h.member, h.place, hole_thread(h).text(),
+            "through" if h.through == "through" else "" if h.depth is None else format_length(h.depth.mm, units),
+            h.used_by,
+        )
+        for h in holes
+    ]  # fmt: skip
+    yield from table(("In the", "Where", "Thread", "Depth", "Used by"), rows, (0.12, 0.3, 0.2, 0.15, 0.23))
+
+
+def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
+    items = buying_list(job)
+    for kind, title in (("buy", "To buy"), ("make", "To make")):
+        rows = [
+            (i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}")
+            for i in items
+            if i.kind == kind
+        ]
+        if rows:
+            yield subheading(title)
+            yield from table(("Axis", "What", "Detail", "Price"), rows, (0.08, 0.36, 0.44, 0.12), (3,))
+    total, unknown = total_price(items)
+    if items:
+        rest = f"; {unknown} lines have no price yet" if unknown else ""
+        yield Words(f"Prices known: {total:g}{rest}.")
+
+
+def _parts(job: Job, units: UnitSystem) -> Iterable[Block]:
+    for axis in job.axes():
+        for entity in parts_of(job, axis):
+            result = mount_result(job, entity)
+            if result.part is None:
+                continue
+            yield subheading(f"Part for {axis.name}: {result.part.name}")
+            draw: Callable[..., Any] = partial(paint_part, part=result.part, rows=result.rows, inks=PRINT, units=units)
+            yield Picture(draw, 200)
+            rows = [
+                (
+                    str(r.number), format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units), r.drill_name,
+                    "through" if r.drill_depth_mm is None else format_length(r.drill_depth_mm, units),
+                    f"{r.hole.kind} {r.hole.thread}",
+                )
+                for r in result.rows
+            ]  # fmt: skip
+            if rows:
+                yield from table(
+                    ("#", "From left", "From below", "Drill", "Deep", "For"), rows, (0.06, 0.2, 0.2, 0.16, 0.18, 0.2)
+                )
+            yield Words(result.instruction.text(units))
+
+
+def _card(job: Job) -> Iterable[Block]:
+    lines = card_lines(job)
+    yield subheading("Job card")
+    rows = [
+        (
+            str(n), "done" if c.done else "",
+            c.step.axis, c.step.words + (f" ({c.note})" if c.note else ""), c.step.tools,
+        )
+        for n, c in enumerate(lines, 1)
+    ]  # fmt: skip
+    yield from table(("#", "", "Axis", "Step", "Tools"), rows, (0.06, 0.08, 0.08, 0.5, 0.28))

@@ -1,0 +1,204 @@
+"""Connecting and proving in the report, and the calibration sheet that hangs on the wall by the machine."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from datetime import UTC, datetime
+from functools import partial
+from typing import Any
+
+from vernus.core.finding import Ppm
+from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.job.connect.cables import anchors_of, cable_of, cable_result, supplied_mm
+from vernus.job.connect.powerup import powerup_result
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
+from vernus.job.prove.calibrate import CalibrationResult, calibration_result
+from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
+from vernus.job.prove.positioning import positioning_result
+from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
+from vernus.job.prove.temperature import temperatures_in_words
+from vernus.paper.drawing.prove.positioning import paint_positioning
+from vernus.paper.drawing.prove.residuals import paint_residuals
+from vernus.paper.ink import PRINT
+from vernus.paper.page import Block, Picture, Words, heading, subheading, table
+
+
+def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """Cable, first power-up, every calibration and the last positioning run of an axis."""
+    yield from _cable(job, axis, units)
+    if job.of_axis(PowerUpCheck, axis.id):
+        result = powerup_result(job, axis)
+        word = {"pass": "good", "fail": "not good", None: "not finished"}[result.verdict]
+        yield subheading("First power-up")
+        yield Words(f"{word.capitalize()}. {result.instruction.text(units)}")
+    for run in job.of_axis(CalibrationRun, axis.id):
+        if run.checks:
+            yield from _calibration(job, run, units)
+    yield from _history(job, axis, units)
+    yield from _positioning(job, axis, units)
+
+
+def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    if not anchors_of(job, axis):
+        return
+    result = cable_result(job, axis)
+    yield subheading("Cable")
+    if result.need is None:
+        yield Words(result.instruction.text(units))
+        return
+    supplied = supplied_mm(job, axis, cable_of(job, axis, "none"))
+    have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
+    yield Words(f"Needed: {format_plain(result.need.need_mm, units)}.{have} {result.instruction.text(units)}")
+    rows = [
+        (
+            f"{s.a.name} to {s.b.name}", format_length(s.longest_mm, units),
+            s.hold_words(),
+        )
+        for s in result.need.stretches
+    ]  # fmt: skip
+    yield from table(("Stretch", "Longest", "Hold while tying"), rows, (0.5, 0.2, 0.3), (1,))
+    wires = job.of_axis(Wire, axis.id)
+    if wires:
+        lines = [(w.signal, w.colour, w.pin, w.wanted_pin) for w in wires]
+        yield from table(("Carries", "Colour", "Pin at the plug", "Pin at the display"), lines, (0.3, 0.22, 0.24, 0.24))
+
+
+def keyed_words(entry: Compensation) -> str:
+    """What was keyed in, as a phrase."""
+    if entry.method == "counts":
+        return f"{entry.value:.7g} counts per {entry.per}"
+    return f"factor {entry.value:.6f}" if entry.method == "factor" else f"table of {len(entry.knots)} points"
+
+
+def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
+    result = calibration_result(job, run)
+    yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
+    if not result.true_mm:
+        yield Words(result.instruction.text(units))
+        return
+    kit = reference_of(job, run)
+    if kit is not None or run.reference:
+        named = f"Reference: {kit.name if kit is not None else run.reference}."
+        yield Words(f"{named} {temperatures_in_words(run)}".strip())
+    yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
+    if result.budget is not None:
+        yield Words(f"Over the travel {result.budget.in_words().text(units)}")
+        lines = [tuple(row) for row in result.budget.in_rows(units)]
+        yield from table(("Uncertain", "Spread", "± 1u", "Share"), lines, (0.46, 0.2, 0.2, 0.14), (2, 3))
+    rows = [
+        (c.true.shown(units), c.shown.shown(units), format_fine(before, units, sign=True),
+         format_fine(after, units, sign=True))
+        for c, before, after in zip(run.checks, result.before_mm, result.after_mm, strict=True)
+    ]  # fmt: skip
+    yield from table(("True", "Shown", "Error before", "Error after"), rows, (0.25, 0.25, 0.25, 0.25), (0, 1, 2, 3))
+    draw: Callable[..., Any] = partial(
+        paint_residuals,
+        true_mm=result.true_mm,
+        before_mm=result.before_mm,
+        after_mm=result.after_mm,
+        inks=PRINT,
+        units=units,
+    )
+    yield Picture(draw, 220)
+    yield Words(result.instruction.text(units))
+
+
+def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSystem) -> str:
+    keyed = "" if result.keyed is None else result.keyed.words.text(units)
+    do = "leave the display as it is set" if result.settled else f"key in {keyed}"
+    if result.counts is not None:
+        return f"{do}; measured {result.measured(run.per)}."
+    if result.factor is not None:
+        return f"{do}; linear factor {result.measured(run.per)}, {Ppm(result.factor.ppm).show(units)}."
+    left = "" if result.table is None else f", leaving {format_fine(result.table.max_residual_mm, units)} at most"
+    return f"{do}{left}."
+
+
+def _history(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    kept = history_of(job, axis)
+    if len(kept) < 2:
+        return
+    yield subheading("Calibrations over time")
+    rows = [
+        (
+            date_of(k.proof.day), Ppm(k.proof.ppm).show(units), k.proof.expanded_words(),
+            "" if k.change is None else k.change.in_words().text(units),
+        )
+        for k in kept
+    ]  # fmt: skip
+    yield from table(
+        ("When", "Off nominal", "± (k = 2)", "Since the one before"), rows, (0.17, 0.16, 0.15, 0.52), (1, 2)
+    )
+
+
+def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    runs = [r for r in job.of_axis(PositioningRun, axis.id) if r.readings]
+    if not runs:
+        return
+    run = runs[-1]
+    result = positioning_result(job, axis, run)
+    yield subheading(f"Positioning, {run.created[:16].replace('T', ' ')} UTC")
+    if temperatures_in_words(run):
+        yield Words(temperatures_in_words(run))
+    figures = result.figures
+    if figures is not None:
+        told = (
+            ("accuracy A", figures.accuracy_mm), ("repeatability R", figures.repeatability_mm),
+            ("reversal B", figures.reversal_mm), ("mean reversal", figures.mean_reversal_mm),
+            ("systematic E", figures.systematic_mm), ("mean range M", figures.range_mean_mm),
+        )  # fmt: skip
+        yield Words("; ".join(f"{name} {format_fine(mm, units)}" for name, mm in told if mm is not None) + ".")
+    draw: Callable[..., Any] = partial(
+        paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
+    )
+    yield Picture(draw, 240)
+    for cause in result.diagnosis.causes if result.diagnosis is not None else ():
+        yield Words(f"–  {cause.evidence.text(units)}", indent=8, after=3)
+    yield Words(result.instruction.text(units))
+
+
+def wall_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
+    """The calibration sheet for the wall: what is set in the display, how good it is, when it is checked again."""
+    yield Words(f"{job.machine.name}: what the display is set to", size=22, bold=True, after=4)
+    profile = profile_of(job)
+    named = f"{profile.name}. " if profile is not None and profile.name else ""
+    today = datetime.now(UTC).date().isoformat()
+    yield Words(f"{named}Printed {today}. Key these in again if the display loses them.", after=14)
+    for axis in axes:
+        yield from _wall_axis(job, axis, units)
+    yield Words("Check again after a crash, after cleaning inside, in another season, and when a part comes out wrong.")
+
+
+def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    yield heading(f"{axis.name}: {axis.label}")
+    keyed = job.of_axis(Compensation, axis.id)
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    if not keyed and not runs:
+        yield Words("Not calibrated yet.", size=13, after=12)
+        return
+    latest = {entry.method: entry for entry in keyed}
+    for entry in latest.values():
+        yield Words(keyed_words(entry).capitalize() + f", keyed in {entry.created[:10]}", size=15, bold=True)
+    if not latest:
+        run = runs[-1]
+        per = "inch" if run.per == "in" else "mm"
+        yield Words(f"{run.set_counts:.7g} counts per {per}, as it came", size=15, bold=True)
+    table_entry = latest.get("table")
+    if table_entry is not None:
+        wants = core_profile(profile_of(job)).wants.capitalize()
+        rows = [
+            (str(n), format_plain(at, units), format_fine(value, units, sign=True))
+            for n, (at, value) in enumerate(keyed_points(job, table_entry.knots), 1)
+        ]
+        yield from table(("Point", "At", wants), rows, (0.2, 0.4, 0.4), (1, 2))
+    if runs:
+        result = calibration_result(job, runs[-1])
+        if result.budget is not None and result.error_mm is not None:
+            off, u = format_fine(result.error_mm, units), format_fine(result.budget.expanded, units)
+            kit = reference_of(job, runs[-1])
+            against = kit.name if kit is not None else runs[-1].reference or "a reference not named"
+            yield Words(
+                f"Last check {runs[-1].created[:10]}: off by {off} ± {u} over the travel, against {against}.", size=13
+            )
+    yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), size=13, after=12)

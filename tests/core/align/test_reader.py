@@ -1,0 +1,81 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vernus.core.align.reader import GapAt, judge_gap, review_as_built, review_push, review_spare
+from vernus.core.errors import BadInputError
+
+ENDS = (0.0, 150.0, 300.0)
+
+
+def gaps(*pairs):
+    return [GapAt(x, *pair) for x, pair in zip(ENDS, pairs, strict=False)]
+
+
+def test_a_gap_proved_from_both_sides_passes():
+    # Gap 0.5 by its shim, one feeler step either way (common practice, no source).
+    result = judge_gap(gaps((0.45, 0.55), (0.5, 0.55), (0.45, 0.5)), (0.5, 0.5), 300)
+    assert (result.verdict, result.least_mm, result.most_mm) == ("pass", 0.45, 0.55)
+    assert "nothing may rub" in result.instruction.text()
+    assert result.findings == ()
+
+
+@pytest.mark.parametrize(
+    ("tried", "verdict", "words"),
+    [
+        (((0.45, 0.55), (0.3, 0.4), (0.45, 0.55)), "fail", "At 150 mm the gap is under"),
+        (((0.45, 0.55), (0.5, 0.55), (0.6, 0.7)), "fail", "At 300 mm the gap is over"),
+        (((0.45, 0.55), (0.5, None), (0.45, 0.55)), "unsure", "at 150 mm try a feeler of 0.550 mm; it must not"),
+        (((0.45, 0.55), (0.4, 0.5), (0.45, 0.55)), "unsure", "at 150 mm try a feeler of 0.450 mm; it must go"),
+    ],
+)
+def test_what_feelers_leave_open_is_said_with_the_one_to_try(tried, verdict, words):
+    result = judge_gap(gaps(*tried), (0.5, 0.5), 300)
+    assert result.verdict == verdict
+    assert words in result.instruction.text()
+
+
+@given(st.lists(st.tuples(st.floats(0, 2), st.floats(0.01, 1)), min_size=3, max_size=6), st.floats(0.1, 1))
+def test_a_verdict_never_contradicts_the_true_gap(pairs, wanted):
+    tried = [GapAt(n * 50.0, go, go + more) for n, (go, more) in enumerate(pairs)]
+    result = judge_gap(tried, (wanted, wanted))
+    if result.verdict == "pass":
+        assert all(wanted - 0.05 <= g.go_mm and g.no_go_mm <= wanted + 0.05 for g in tried)
+    if result.verdict == "fail":
+        assert any(g.no_go_mm <= wanted - 0.05 or g.go_mm >= wanted + 0.05 for g in tried)
+
+
+def test_a_gap_that_changes_points_to_the_alignment():
+    result = judge_gap(gaps((0.2, 0.3), (0.5, 0.6), (0.9, 1.0)), (0.1, 2.0), 300)
+    assert result.verdict == "pass"
+    assert result.change_mm == pytest.approx(0.6)
+    narrow = judge_gap(gaps((0.4, 0.45), (0.5, 0.55), (0.6, 0.65)), (0.5, 0.5), 300)
+    assert "gap-changes" in [f.code for f in narrow.findings]
+
+
+def test_a_gap_tried_in_one_place_is_not_enough():
+    assert "gap-not-everywhere" in [f.code for f in judge_gap([GapAt(0, 0.45, 0.55)], (0.5, 0.5)).findings]
+    with pytest.raises(BadInputError, match="No gap"):
+        judge_gap([], (0.5, 0.5))
+    with pytest.raises(BadInputError, match="thicker"):
+        GapAt(0, 0.5, 0.4)
+
+
+def test_spare_beyond_the_stops():
+    assert [f.code for f in review_spare(0.0, 12.0, 10, 12)] == ["no-spare"]
+    assert [f.code for f in review_spare(3.0, 21.0, 10, 12)] == ["spare-thin", "off-centre"]
+    off = review_spare(3.0, 21.0, 10, 12)[1]
+    assert "+9 mm off the middle" in off.what.text()
+    assert "+0.354 in" in off.what.text("in")
+    assert review_spare(11.0, 13.0, 10, 12) == review_spare(None, None, 10, None) == []
+
+
+def test_a_mount_that_gives_is_told_in_counts():
+    assert review_push(0.01, 5) == review_push(None, 5) == []
+    assert "0.020 mm, more than 2 counts" in review_push(-0.02, 5)[0].what.text()
+
+
+@pytest.mark.parametrize(("built", "severity"), [(262.5, None), (250.0, "info"), (270.0, "caution"), (300.0, "stop")])
+def test_travel_as_built_is_held_against_the_plan(built, severity):
+    found = review_as_built(built, 262.4, 18.8)
+    assert [f.severity for f in found] == ([] if severity is None else [severity])

@@ -1,0 +1,93 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import (
+    DRILL_SETS,
+    MATERIALS,
+    MOST_PERCENT,
+    THREADS,
+    drill_named,
+    drills,
+    engagement_percent,
+    plan_hole,
+    tap_drill,
+    tape_flag,
+    thread_named,
+)
+
+
+@given(st.sampled_from(THREADS), st.sampled_from(MATERIALS))
+def test_no_drill_is_tighter_than_the_thread_is_high_and_none_is_nearer_to_what_is_wanted(thread, material):
+    hole = plan_hole(thread, material)
+    wanted = 65 if material in ("tough-steel", "stainless") else 75
+    assert 50 < hole.engagement_percent <= MOST_PERCENT
+    own = ["metric"] if thread.system == "metric" else ["number", "letter", "fraction"]
+    for other in drills(own):
+        percent = engagement_percent(thread, other.diameter_mm)
+        if 0 < percent <= MOST_PERCENT:
+            assert abs(hole.engagement_percent - wanted) <= abs(percent - wanted) + 1e-9
+
+
+@pytest.mark.parametrize(
+    ("material", "diameters"),
+    # Common practice, no source.
+    [("steel", 1.0), ("cast-iron", 1.5), ("aluminium", 2.0)],
+)
+def test_engagement_follows_the_material(material, diameters):
+    assert plan_hole(thread_named("M6"), material).min_thread_depth_mm == 6 * diameters
+
+
+def test_the_drill_goes_deeper_by_the_taps_lead_and_its_own_point():
+    plug = plan_hole(thread_named("M5"), "steel")
+    assert plug.drill_depth_mm == pytest.approx(5 + 4 * 0.8 + 0.3 * 4.2)
+    bottoming = plan_hole(thread_named("M5"), "steel", tap="bottoming")
+    assert plug.drill_depth_mm - bottoming.drill_depth_mm == pytest.approx(2.5 * 0.8)
+    assert tape_flag(plug) == 9.5
+    assert tape_flag(plug, lip_mm=20) == 29.5
+
+
+@pytest.mark.parametrize("text", ["M5", "m5x0.8", "M5×0.8", "M5-0.8", " M5 x 0.8 "])
+def test_a_metric_thread_is_written_in_many_ways(text):
+    assert thread_named(text).name == "M5x0.8"
+
+
+@pytest.mark.parametrize(("text", "name"), [("1/4-20", "1/4-20"), ("1/4-20 UNC", "1/4-20"), ("10-32", "#10-32")])
+def test_so_is_an_inch_thread(text, name):
+    assert thread_named(text).name == name
+
+
+def test_threads_and_drills_that_are_none_are_refused_with_what_is_near():
+    with pytest.raises(BadInputError, match=r"M6x1, M6x0\.75"):
+        thread_named("M6x0.9")
+    with pytest.raises(BadInputError, match="no drill"):
+        drill_named("#99")
+    with pytest.raises(BadInputError, match="cast-iron"):
+        plan_hole(thread_named("M5"), "cheese")
+    with pytest.raises(BadInputError, match="None of these"):
+        tap_drill(thread_named("3/4-10"), 75, ["number"])
+
+
+def test_a_wall_too_thin_is_a_stop_with_both_figures():
+    (found,) = plan_hole(thread_named("M6"), "cast-iron", wall_mm=12).findings
+    assert (found.code, found.severity) == ("wall-too-thin", "stop")
+    assert "the wall only 12 mm" in found.what.text()
+    assert plan_hole(thread_named("M6"), "cast-iron", wall_mm=25).findings == ()
+
+
+def test_a_fine_thread_in_aluminium_is_called_fragile():
+    assert [f.code for f in plan_hole(thread_named("M4"), "aluminium").findings] == ["fragile-thread"]
+
+
+def test_drills_of_another_system_serve_when_they_come_near():
+    assert plan_hole(thread_named("M6"), "steel", sets=["number"]).tap_drill.name == "#8"
+    far = plan_hole(thread_named("M20"), "steel", sets=["fraction"])
+    assert far.tap_drill.name == "11/16"
+
+
+def test_drills_come_smallest_first_and_named_once():
+    for kind in DRILL_SETS:
+        found = drills([kind])
+        assert [d.diameter_mm for d in found] == sorted(d.diameter_mm for d in found)
+        assert len({d.name for d in found}) == len(found)

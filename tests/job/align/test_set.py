@@ -1,0 +1,96 @@
+"""Receive and Reader in the job: delivered figures replace the plan's, and the reader is judged with its checklist."""
+
+import pytest
+
+from vernus.job.align.edits import scale_plan
+from vernus.job.align.reader import checks_for, reader_result
+from vernus.job.document import Job, new_job_entities
+from vernus.job.entities import Delivery, GapCheck, ReaderSetting, TravelSurvey
+from vernus.job.fields import LengthEntry
+from vernus.job.machine.travel import plan_of, scale_result
+from vernus.job.make.delivered import compare_delivery, real_scale
+
+
+def mm(text):
+    return LengthEntry.read(text)
+
+
+@pytest.fixture
+def job():
+    made = Job(new_job_entities("Set", "bench-mill"))
+    axis = made.axes()[0]
+    made.apply("travel", [TravelSurvey(id="t", axis_id=axis.id, division=mm("0.5"), readings=(mm("262"), mm("262")))])
+    made.apply("plan", [scale_plan(made, axis, "moving").with_(family="glass-slim", measuring=mm("300"))])
+    return made
+
+
+@pytest.fixture
+def axis(job):
+    return job.axes()[0]
+
+
+def test_delivered_figures_replace_the_plans_and_what_changes_is_said(job, axis):
+    assert scale_result(job, axis, plan_of(job, axis)).placement.mid_mm == 200
+    job.apply("came", [Delivery(id="d", axis_id=axis.id, overall=mm("412"), reader=mm("88"))])
+    result = scale_result(job, axis, plan_of(job, axis))
+    assert result.placement.mid_mm == 206
+    assert result.family.reader_mm == 88
+    rows, findings, ask = compare_delivery(job, axis, plan_of(job, axis))
+    assert [r.off_mm for r in rows] == [None, 12, None, -2]
+    assert [f.code for f in findings] == ["delivered-differs", "delivered-differs"]
+    assert "planned 400 mm, delivered 412 mm" in findings[0].what.text()
+    assert "15.748 in" in findings[0].what.text("in")
+    assert ask.text().startswith("Keep it")
+
+
+def test_a_scale_that_came_too_short_stops_the_plan(job, axis):
+    job.apply("came", [Delivery(id="d", axis_id=axis.id, measuring=mm("250"))])
+    assert real_scale(job, axis, plan_of(job, axis)).delivered
+    assert "scale-too-short" in [f.code for f in scale_result(job, axis, plan_of(job, axis)).findings]
+    assert "Shorter than planned" in compare_delivery(job, axis, plan_of(job, axis))[2].text()
+
+
+def test_nothing_delivered_or_nothing_planned_is_asked_for(job, axis):
+    assert "Measure what arrived" in compare_delivery(job, axis, plan_of(job, axis))[2].text()
+    assert compare_delivery(job, job.axes()[1], None)[0] == []
+    job.apply("came", [Delivery(id="d", axis_id=axis.id, missing="clips", measuring=mm("300"))])
+    assert [f.code for f in compare_delivery(job, axis, plan_of(job, axis))[1]] == ["missing"]
+
+
+def note_gaps(job, axis, go="0.45", no_go="0.55"):
+    gaps = [
+        GapCheck(id=f"g{x}", axis_id=axis.id, station=mm(x), go=mm(go), no_go=mm(no_go)) for x in ("0", "131", "262")
+    ]
+    job.apply("gaps", gaps)
+
+
+def test_the_reader_is_done_when_gap_and_checklist_are(job, axis):
+    assert "try feelers" in reader_result(job, axis).instruction.text()
+    note_gaps(job, axis)
+    result = reader_result(job, axis)
+    assert (result.gap.verdict, result.done) == ("pass", False)
+    assert "5 are open" in result.instruction.text()
+    answers = dict.fromkeys(checks_for(job, axis), "yes")
+    job.apply("checked", [ReaderSetting(id="r", axis_id=axis.id, **answers)])
+    assert reader_result(job, axis).done
+
+
+def test_clips_left_on_are_a_stop_whatever_the_gap(job, axis):
+    note_gaps(job, axis)
+    job.apply("checked", [ReaderSetting(id="r", axis_id=axis.id, clips="no", spare_low=mm("19"), push=mm("0.05"))])
+    result = reader_result(job, axis)
+    severities = {f.code: f.severity for f in result.findings}
+    assert severities["reader-clips"] == "stop"
+    assert severities["mount-gives"] == "caution"
+    assert not result.done
+
+
+def test_a_tape_has_no_clips_and_a_rod_no_gap_to_set(job, axis):
+    plan = plan_of(job, axis)
+    job.apply("tape", [plan.with_(family="tape", measuring=mm("330"))])
+    assert "clips" not in checks_for(job, axis)
+    assert reader_result(job, axis).wanted_mm == (0.1, 2.0)
+    job.apply("rod", [plan.with_(family="rod", measuring=mm("300"))])
+    answers = dict.fromkeys(checks_for(job, axis), "yes")
+    job.apply("checked", [ReaderSetting(id="r", axis_id=axis.id, **answers)])
+    assert reader_result(job, axis).done

@@ -1,0 +1,262 @@
+"""Cables and positioning runs of a job."""
+
+import pytest
+
+from vernus.bench.readout import AxisFaults, SimulatedAxis
+from vernus.core.errors import BadInputError
+from vernus.desktop.demo import demo_source
+from vernus.job.align.edits import scale_plan, survey_with
+from vernus.job.catalog.shipped import machine_kinds
+from vernus.job.connect.cables import cable_result, propose_anchors, usual_wires, wire_findings
+from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.entities import Approach, Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.exchange import read_export
+from vernus.job.keep.card import card_lines
+from vernus.job.machine.geometry import faces_of
+from vernus.job.prove.positioning import (
+    feel_of,
+    feel_result,
+    next_approach,
+    positioning_result,
+    read_run,
+    run_of,
+    with_shown,
+    with_shown_changed,
+    with_targets,
+    without_last,
+)
+
+
+def mm(text, unit="mm"):
+    return LengthEntry.read(str(text), unit)
+
+
+@pytest.fixture
+def job():
+    return Job(new_job_entities("x", "bench-mill"))
+
+
+@pytest.fixture
+def axis(job):
+    found = job.axes()[0]
+    survey = survey_with(job, found, "caliper").with_(readings=(mm(400), mm(400)))
+    job.apply("travel", [survey, found.with_(accuracy=mm("0.03"))])
+    return job.axes()[0]
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_the_plan_proposes_anchors_from_stub_to_display_on_every_member_between(name):
+    demo = Job(read_export(demo_source(name)))
+    for axis in demo.axes()[:2]:
+        put = propose_anchors(demo, axis, new_id)
+        assert put[0].member == {"mill": "saddle", "lathe": "carriage"}[name], "the reader's stub, not the body"
+        assert put[-1].name == "display"
+        assert [a.place for a in put] == sorted(a.place for a in put)
+        demo.apply("fresh", put, [a.id for a in demo.of_axis(type(put[0]), axis.id)])
+        assert cable_result(demo, axis).need.need_mm > 0
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_the_proposed_ways_run_into_nothing_on_either_machine(name):
+    demo = Job(read_export(demo_source(name)))
+    for axis in demo.axes()[:2]:
+        put = propose_anchors(demo, axis, new_id)
+        demo.apply("fresh", put, [a.id for a in demo.of_axis(type(put[0]), axis.id)])
+        assert cable_result(demo, axis).need.snags == ()
+
+
+@pytest.mark.parametrize("kind", [k.id for k in machine_kinds()])
+def test_on_every_kind_of_machine_the_cable_of_the_first_axis_is_led_round_everything(kind):
+    job = Job(new_job_entities("x", kind))
+    axis = job.axes()[0]
+    face = faces_of(job, axis)[0]
+    plan = scale_plan(job, axis, "moving" if face.member == axis.moving else "still")
+    job.apply("plan", [plan.with_(face_id=face.id)])
+    put = propose_anchors(job, axis, new_id)
+    assert len(put) > 2
+    job.apply("anchors", put)
+    assert cable_result(job, axis).need.snags == ()
+
+
+def test_without_a_face_nobody_knows_where_the_cable_begins(job, axis):
+    with pytest.raises(BadInputError, match="scale and face"):
+        propose_anchors(job, axis, new_id)
+    assert "Propose" in cable_result(job, axis).instruction.text()
+
+
+def test_the_mill_is_asked_to_tie_and_earth_before_its_cable_is_done():
+    demo = Job(read_export(demo_source("mill")))
+    axis = demo.axes()[0]
+    assert cable_result(demo, axis).done
+    cable = demo.all(CableRun)[0]
+    demo.apply("untied", [cable.with_(tied="")])
+    assert "Display off" in cable_result(demo, axis).instruction.text()
+    demo.apply("no earth", [cable.with_(earth="no")])
+    result = cable_result(demo, axis)
+    assert ("not-earthed" in {f.code for f in result.findings}, result.done) == (True, False)
+    demo.apply("short", [cable.with_(supplied=mm("1500"))])
+    assert cable_result(demo, axis).need.over_mm < 0
+
+
+def test_pins_that_differ_stop_the_plug(job, axis):
+    job.apply("wires", usual_wires(axis, new_id))
+    assert wire_findings(job, axis) == []
+    power, signal = job.all(Wire)[1:3]
+    job.apply("pins", [power.with_(pin="2", wanted_pin="7"), signal.with_(pin="2", wanted_pin="2")])
+    found = wire_findings(job, axis)
+    assert [f.code for f in found] == ["pins-differ", "pin-twice"]
+    assert "+5 V 2 → 7" in found[0].what.text()
+
+
+def filled(run, simulated):
+    while (due := next_approach(run)) is not None:
+        share = len(run.readings) / 50
+        run = with_shown(run, LengthEntry(mm=simulated.show(due[1].mm, due[2], share)))
+    return run
+
+
+def test_a_run_goes_up_and_back_down_and_names_the_cause(job, axis):
+    run = run_of(job, axis, "mm")
+    assert [t.mm for t in run.targets][0::4] == [5, 395]
+    order = []
+    for _ in range(10):
+        _, target, up = next_approach(run)
+        order.append((target.mm, up))
+        run = with_shown(run, target)
+    assert order[:5] == sorted(order[:5])
+    assert [t for t, _ in order[5:]] == [t for t, _ in order[4::-1]]
+    assert [up for _, up in order] == [True] * 5 + [False] * 5
+    assert next_approach(run)[0] == 2
+    assert without_last(run).readings == run.readings[:-1]
+    assert with_shown_changed(run, 0, mm(7)).readings[0].shown.mm == 7
+    loose = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(lost_motion=0.04), 1))
+    result = positioning_result(job, axis, loose)
+    assert result.diagnosis.first == "lost-motion"
+    assert {"cause-lost-motion", "accuracy-not-met"} <= {f.code for f in result.findings}
+    assert not result.done
+    good = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(), 1))
+    assert positioning_result(job, axis, good).done
+    with pytest.raises(BadInputError, match="Every cycle"):
+        with_shown(good, mm(1))
+
+
+def test_targets_follow_the_setup_until_something_is_read(job, axis):
+    run = with_targets(job, axis, run_of(job, axis, "in").with_(stations=9.0), "in")
+    assert len(run.targets) == 9
+    assert all(t.mm / 1.27 == pytest.approx(round(t.mm / 1.27)) for t in run.targets), "on twentieths of an inch"
+    assert with_targets(job, axis, run.with_(stations=1e9), "mm").targets == run.targets
+    assert positioning_result(job, axis, run.with_(stations=1e9)).findings[0].code == "out-of-range"
+    read = with_shown(run, mm(1)).with_(stations=3.0)
+    assert with_targets(job, axis, read, "mm").targets == run.targets
+
+
+def test_a_run_in_one_direction_has_no_figures_of_both(job, axis):
+    run = filled(run_of(job, axis, "mm").with_(ways="up", cycles=2.0), SimulatedAxis(400, AxisFaults(bow=0.03), 3))
+    result = positioning_result(job, axis, run)
+    assert result.figures.accuracy_mm is None
+    assert result.figures.up.accuracy_mm > 0
+    assert result.figures.band(False) is None
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_a_csv_is_read_as_a_run_and_a_bad_one_is_told_by_its_line(axis, job, tmp_path, unit):
+    simulated = SimulatedAxis(300, AxisFaults(bow=0.05), 2)
+    factor = 25.4 if unit == "in" else 1
+    rows = [
+        f"{t / factor:.6f};{'+' if up else '-'};{n // 10 + 1};{s / factor:.6f}"
+        for n, (t, up, s) in enumerate(simulated.run(simulated.targets(7), 3))
+    ]
+    path = tmp_path / "run.csv"
+    path.write_text("\n".join([f"target_{unit};approach;cycle;shown_{unit}", *rows]), encoding="utf-8")
+    run = read_run(path, axis)
+    assert (len(run.targets), run.cycles, run.ways) == (7, 3, "both")
+    assert positioning_result(job, axis, run).diagnosis.first == "bow"
+    path.write_text("target_mm;approach;shown_mm\n1;+;1\n2;up;2", encoding="utf-8")
+    with pytest.raises(BadInputError, match="line 3"):
+        read_run(path, axis)
+
+
+def test_tests_by_hand_are_kept_per_kind_and_judged(job, axis):
+    steps = feel_of(job, axis, "steps")
+    job.apply("steps", [steps.with_(values=tuple(mm(v) for v in ("0", "0.024", "0.026", "0.025", "0.025")))])
+    assert [f.code for f in feel_result(job, axis, feel_of(job, axis, "steps")).findings] == ["first-steps-missing"]
+    push = FeelRecord(id="p", axis_id=axis.id, test="push")
+    assert feel_result(job, axis, push).verdict is None
+    assert feel_result(job, axis, push.with_(values=(mm("0.03"), mm("-0.05")))).findings[0].code == "mount-gives"
+    assert feel_result(job, axis, push.with_(values=(mm("0.005"),))).verdict == "pass"
+    zero = FeelRecord(id="z", axis_id=axis.id, test="zero", values=tuple(mm(v) for v in ("0", "0.005", "0")))
+    assert feel_result(job, axis, zero).verdict == "pass"
+    assert feel_result(job, axis, steps.with_(asked=mm("-1"))).findings[0].code == "out-of-range"
+
+
+def test_an_empty_axis_is_asked_for_its_travel(job):
+    axis = job.axes()[1]
+    run = run_of(job, axis, "mm")
+    assert isinstance(run, PositioningRun)
+    assert "travel first" in positioning_result(job, axis, run).instruction.text()
+
+
+def test_the_accuracy_is_judged_with_the_uncertainty_of_its_reference(job, axis):
+    run = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(bow=0.02), 1))
+    plain = positioning_result(job, axis, run)
+    assert [line.name for line in plain.budget.lines] == ["the display's rounding, twice"]
+    kit = ReferenceKit(id="kit", reference_kind="shop-blocks", pieces=4)
+    job.apply("kit", [kit, axis.with_(accuracy=LengthEntry(mm=plain.figures.accuracy_mm + 0.004))])
+    axis = job.axes()[0]
+    assert positioning_result(job, axis, run).verdict in ("pass", "unsure")
+    named = positioning_result(job, axis, run.with_(reference_id="kit"))
+    assert (named.verdict, named.done) == ("unsure", False)
+    assert "too near" in next(f.what.text() for f in named.findings if f.code == "accuracy-unsure")
+    job.apply("one", [kit.with_(reference_kind="blocks", pieces=1)])
+    assert positioning_result(job, axis, run.with_(reference_id="kit")).budget.expanded < named.budget.expanded
+
+
+def test_cables_and_power_up_tick_their_step_once_every_axis_has_them():
+    demo = Job(read_export(demo_source("mill")))
+
+    def done():
+        return {line.step.key: line.done for line in card_lines(demo)}
+
+    assert (done()["powerup"], done()["prove-X"]) == (False, True)
+    first = demo.all(PowerUpCheck)[0]
+    rest = [a for a in demo.all(Axis) if a.id != first.axis_id]
+    demo.apply("all", [first.with_(id=new_id(), created="", changed="", axis_id=a.id) for a in rest])
+    assert (done()["powerup"], done()["cables"]) == (True, True), "what was switched on has its cables"
+
+
+def warm_run(job, axis, ppm, **temperatures):
+    """A run over 400 mm whose display shows ``ppm`` too much, in steps of 1 µm."""
+    targets = (5, 83, 148, 239, 310, 395)
+    readings = tuple(
+        Approach(target=mm(t), up=up, shown=LengthEntry(mm=round(t * (1 + ppm * 1e-6), 3)))
+        for _ in range(3)
+        for up in (True, False)
+        for t in (targets if up else targets[::-1])
+    )
+    return PositioningRun(
+        id="warm", axis_id=axis.id, targets=tuple(mm(t) for t in targets), cycles=3.0, step=mm("0.001"),
+        readings=readings, **temperatures,
+    )  # fmt: skip
+
+
+def test_what_temperature_makes_of_a_run_is_taken_out_and_what_is_left_is_judged(job, axis):
+    """Steel less glass is 3 ppm/K: at 30 °C a display shows 30 ppm too much with nothing wrong."""
+    cold = positioning_result(job, axis, warm_run(job, axis, 30))
+    told = {f.code: f.what.text() for f in cold.findings}
+    assert "Five degrees between scale and reference make 0.022 mm over 390 mm" in told["trend-temperature-unknown"]
+    warm = positioning_result(job, axis, warm_run(job, axis, 30, scale_c=30.0, reference_c=30.0))
+    codes = {f.code for f in warm.findings}
+    assert "temperature-taken-out" in codes
+    assert not codes & {"cause-trend", "trend-may-be-temperature"}
+    assert warm.figures.systematic_mm < 0.003 < cold.figures.systematic_mm
+    assert warm.budget.u > cold.budget.u, "thermometers and coefficients are in the budget"
+
+
+def test_a_trend_larger_than_thermometers_leave_open_is_not_the_temperature(job, axis):
+    real = positioning_result(job, axis, warm_run(job, axis, 150, scale_c=22.0, reference_c=22.0))
+    told = {f.code: f.what.text("in") for f in real.findings}
+    assert "is not the temperature" in told["trend-not-temperature"]
+    assert "Over 15.354 in the readings grew by +2.3 thou" in told["trend-not-temperature"], "150 ppm of 390 mm"
+    near = positioning_result(job, axis, warm_run(job, axis, 45, scale_c=30.0, reference_c=30.0, u_c=2.0))
+    assert "trend-may-be-temperature" in {f.code for f in near.findings}

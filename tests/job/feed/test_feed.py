@@ -1,0 +1,231 @@
+"""Power feeds in a job: alone and with scales, in the plan, on the card, and what they reopen."""
+
+import pytest
+
+from vernus.desktop.demo import demo_source
+from vernus.job.align.edits import survey_with
+from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.entities import Axis, MeshTrial, MountPart, PowerFeed, ReaderSetting, RemovedPart, RunOnTest, ScalePlan
+from vernus.job.feed.feed import feed_result, scale_ends, stops_result, trips_of
+from vernus.job.feed.place import bracket_part
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.exchange import read_export
+from vernus.job.keep.card import buying_list, card_lines
+from vernus.job.machine.geometry import feed_parts
+from vernus.job.make.mounts import holes_of, mount_result
+from vernus.job.plan.faces import envelope_result
+from vernus.job.review import review_axis, sheets_of
+
+
+def mm(text, unit="mm"):
+    return LengthEntry.read(str(text), unit)
+
+
+def kit(**more):
+    fields = {
+        "shaft": mm(20), "shaft_length": mm(90), "shaft_key": mm(5), "gear_bore": mm("20.02"), "gear_key": mm(5),
+        "gear_teeth": 36, "gear_outside": mm("75.9"), "gear_face": mm(18), "unit_teeth": 18, "volts": 230,
+        "shop_volts": 230, "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10,
+    }  # fmt: skip
+    return {**fields, **more}
+
+
+@pytest.fixture
+def job():
+    return Job(new_job_entities("x", "bench-mill", purpose="feed"))
+
+
+@pytest.fixture
+def axis(job):
+    found = job.axes()[0]
+    survey = survey_with(job, found, "caliper").with_(readings=(mm(400), mm(400)))
+    job.apply("travel", [survey, found.with_(lead=mm(5))])
+    return job.axes()[0]
+
+
+def fitted(job, axis, **more):
+    feed = PowerFeed.model_validate({"id": "feed", "axis_id": axis.id, **kit(**more)})
+    job.apply("feed", [feed])
+    return feed
+
+
+def test_a_job_that_is_a_feed_only_asks_for_travel_and_feed(job, axis):
+    assert sheets_of(job, axis) == ("travel", "feed")
+    assert sheets_of(job, job.axes()[1]) == ("travel",)
+    assert review_axis(job, axis).next_sheet == "feed"
+    fitted(job, axis)
+    assert [line.step.key for line in card_lines(job)][:4] == ["isolate", "survey-X", "fit-X", "off-X"]
+
+
+def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job, axis):
+    feed = fitted(job, axis, volts=None)
+    assert "the unit's voltage" in feed_result(job, axis, feed).instruction.text()
+    feed = fitted(job, axis)
+    assert "Roll a strip" in feed_result(job, axis, feed).instruction.text()
+    job.apply("mesh", [MeshTrial(id="m1", axis_id=axis.id, backlash=mm("0.31"), noise="clatters")])
+    assert "slide the unit 0.261 mm toward the screw" in feed_result(job, axis, feed).mesh.instruction.text()
+    job.apply("mesh", [MeshTrial(id="m2", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
+    result = feed_result(job, axis, feed)
+    assert result.mesh.agreed
+    assert "Estimated run-on 4 mm" in result.instruction.text()
+    for n, (way, at, stood) in enumerate((("up", 200, 204.6), ("down", 200, 196.1))):
+        job.apply(
+            "run", [RunOnTest(id=f"r{n}", axis_id=axis.id, way=way, speed="rapid", tripped=mm(at), stood=mm(stood))]
+        )
+    stops = stops_result(job, axis, feed)
+    assert (stops.measured, stops.scale_mm) == (True, None)
+    assert stops.stops.trip_mm == pytest.approx((6.9, 392.4))
+    feed = feed.with_(set_low=mm(7), set_high=mm(392))
+    job.apply("set", [feed])
+    assert "7 checks are open" in feed_result(job, axis, feed).instruction.text()
+    answers = dict.fromkeys(("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
+    job.apply("checks", [feed.with_(**answers)])
+    assert review_axis(job, axis).states == {"travel": "done", "feed": "done"}
+    assert "finished" in review_axis(job, axis).next_step.text()
+    job.apply("no", [feed.with_(**{**answers, "earthed": "no"})])
+    assert review_axis(job, axis).states["feed"] == "begun"
+
+
+def test_the_scale_of_the_same_axis_limits_the_stops_and_reopens_its_plan(axis, job):
+    job.apply("both", [job.info.with_(purpose="both")])
+    plan = ScalePlan(id="p", axis_id=axis.id, family="glass-slim", measuring=mm(450))
+    job.apply("plan", [plan])
+    assert "feed" not in review_axis(job, axis).states
+    assert review_axis(job, axis).states["scale"] == "done"
+    feed = fitted(job, axis, brake_s=0.0, switch_s=0.5)
+    ends, margin = scale_ends(job, axis, 400)
+    assert (ends, margin) == ((-25, 425), 10)
+    assert review_axis(job, axis).states["scale"] == "done", "the spare bears the stops"
+    job.apply("reader", [ReaderSetting(id="r", axis_id=axis.id, spare_low=mm(25), spare_high=mm(2))])
+    assert scale_ends(job, axis, 400)[0] == (-25, 402)
+    found = {f.finding.code for f in review_axis(job, axis).findings if f.sheet == "scale"}
+    assert "scale-decides" in found
+    job.apply("set", [feed.with_(set_high=mm(399))])
+    review = review_axis(job, axis)
+    assert (review.states["scale"], review.next_sheet) == ("begun", "scale")
+    assert "beyond the scale's high end at +402 mm" in next(
+        f.finding.what.text() for f in review.findings if f.finding.code == "scale-runs-out"
+    )
+
+
+def test_trips_are_counted_from_the_useful_travel(job, axis):
+    feed = fitted(job, axis)
+    assert trips_of(job, axis) == pytest.approx((7, 393))
+    job.apply("given", [axis.with_(give_up_low=mm(20))])
+    assert trips_of(job, job.axes()[0]) == pytest.approx((7, 373)), "the stop that is fitted there counts"
+    job.apply("set", [feed.with_(set_low=mm(30))])
+    assert trips_of(job, job.axes()[0])[0] == 10
+    assert trips_of(job, job.axes()[1]) is None
+
+
+def test_the_unit_takes_room_in_the_envelope(job, axis):
+    before = envelope_result(job).kept
+    fitted(job, axis, unit_long=mm(110), unit_wide=mm(150), unit_high=mm(200), end="high")
+    box = feed_parts(job)[0]
+    assert (box.member, box.max_mm[0] - box.min_mm[0], box.max_mm[2]) == ("table", 110, 0)
+    kept = envelope_result(job).kept
+    assert kept["X"][0] > before["X"][0], "low over the base it meets it"
+    fitted(
+        job, axis, unit_long=mm(110), unit_wide=mm(150), unit_high=mm(200), end="high", bracket="replace",
+        kit_bracket=mm(24),
+    )  # fmt: skip
+    unit, bracket = feed_parts(job)
+    assert (bracket.name, bracket.max_mm[0] - bracket.min_mm[0]) == ("X feed bracket", 24)
+    assert (unit.min_mm[0], bracket.min_mm[0]) == (bracket.max_mm[0], box.min_mm[0])
+    fitted(job, axis, unit_long=mm(-110), unit_wide=mm(150), unit_high=mm(200), kit_bracket=mm(-5), bracket="replace")
+    assert feed_parts(job) == [], "a size that can't be is a finding, not a box"
+    job.apply("away", drop=["feed"])
+    assert feed_parts(job) == []
+
+
+def test_buying_making_and_keeping_are_listed(job, axis):
+    fitted(job, axis, gear_bore=mm("25.4"), shaft_key=mm("4.76"))
+    job.apply("gone", [RemovedPart(id="g", axis_id=axis.id, name="handwheel", kept="shelf 3", back="nut, 40 Nm")])
+    items = [(i.kind, i.what.text()) for i in buying_list(job)]
+    assert ("buy", "Power feed kit") in items
+    assert ("make", "Sleeve") in items
+    assert ("make", "Stepped key") in items
+    assert ("keep", "handwheel") in items
+
+
+def test_a_solved_bracket_becomes_a_part_with_its_pocket(job, axis):
+    feed = fitted(
+        job, axis, bracket="replace", bearing=mm(42), bearing_width=mm(12), screw_below=mm(45), hole_thread="M8",
+        hole_across=mm(84), hole_up=mm(40), unit_across=mm(70), unit_up=mm(30), unit_y=mm(-85), unit_thread="M8",
+    )  # fmt: skip
+    bracket = feed_result(job, axis, feed).bracket
+    job.apply("part", bracket_part(axis, bracket, new_id))
+    part = job.all(MountPart)[0]
+    assert len(holes_of(job, part)) == 9
+    result = mount_result(job, part)
+    assert result.rows[0].drill_name == "bore 42 mm"
+    assert [f for f in result.findings if f.severity == "stop"] == []
+
+
+@pytest.mark.parametrize(
+    ("wrong", "words"),
+    [
+        ({"hole_thread": "M99x", "hole_across": mm(80), "hole_up": mm(40), "kit_across": mm(80), "kit_up": mm(40),
+          "kit_hole": mm(9)}, "M99x"),
+        ({"rapid_rpm": 100, "fast_rpm": 160}, "grow"),
+        ({"gear_face": mm(-3)}, "more than 0"),
+    ],
+)  # fmt: skip
+def test_a_figure_that_cannot_be_is_a_finding_not_a_crash(job, axis, wrong, words):
+    feed = fitted(job, axis, **wrong)
+    result = feed_result(job, axis, feed)
+    assert result.findings[0].severity == "stop"
+    assert words in result.findings[0].what.text()
+    assert review_axis(job, axis).states["feed"] == "begun"
+
+
+def test_holes_of_the_trip_switch_off_by_a_millimetre_are_a_task(job, axis):
+    feed = fitted(
+        job, axis, switch_across=mm(31), switch_kit=mm(30), switch_hole=mm("4.5"), switch_thread="M4",
+    )  # fmt: skip
+    item = next(i for i in feed_result(job, axis, feed).fit.items if i.what == "trip switch")
+    assert (item.verdict, "slot 5 mm long" in item.words.text()) == ("task", True)
+
+
+def test_another_voltage_and_a_missing_travel_are_told(job, axis):
+    feed = fitted(job, axis, volts=110)
+    assert "other-voltage" in {f.code for f in feed_result(job, axis, feed).findings}
+    other = job.axes()[1]
+    assert "travel first" in stops_result(job, other, PowerFeed(id="o", axis_id=other.id)).instruction.text()
+
+
+def test_a_unit_gear_of_another_pitch_is_told_before_it_is_bought(job, axis):
+    feed = fitted(job, axis, unit_outside=mm("39.9"))
+    result = feed_result(job, axis, feed)
+    assert "gears-unlike" not in {f.code for f in result.findings}
+    assert "pressure angle likely 20°" in result.mesh.named.text()
+    other = feed_result(job, axis, feed.with_(unit_outside=mm("42.3")))
+    told = next(f for f in other.findings if f.code == "gears-unlike")
+    assert "18 teeth of module 2 the unit's gear would be 40 mm outside; it measures 42.3 mm" in told.what.text()
+    assert "1.6654 in" in told.what.text("in")
+
+
+def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():
+    demo = Job(read_export(demo_source("mill")))
+    axis = next(a for a in demo.all(Axis) if a.name == "X")
+    result = feed_result(demo, axis, demo.all(PowerFeed)[0])
+    assert (result.mesh.agreed, result.stops.measured, result.done) == (True, False, False)
+    assert result.bracket is not None
+    assert review_axis(demo, axis).next_sheet == "feed"
+    assert {i.kind for i in buying_list(demo)} == {"buy", "make", "keep"}
+
+
+def test_an_inch_job_gives_the_same_stops():
+    job = Job(new_job_entities("x", "lathe-mid", units="in", purpose="feed"))
+    axis = job.axes()[0]
+    survey = survey_with(job, axis, "caliper").with_(readings=(mm("7.5", "in"), mm("7.5", "in")))
+    job.apply("travel", [survey])
+    feed = fitted(job, axis)
+    for n, (way, at, stood) in enumerate((("up", "3", "3.15"), ("down", "3", "2.85"))):
+        test = RunOnTest(
+            id=f"r{n}", axis_id=axis.id, way=way, speed="rapid", tripped=mm(at, "in"), stood=mm(stood, "in")
+        )
+        job.apply("run", [test])
+    stops = stops_result(job, axis, feed)
+    assert stops.stops.trip_mm[1] == pytest.approx(7.5 * 25.4 - 3 - 0.15 * 25.4)
+    assert "in" in stops.instruction.text("in")

@@ -1,0 +1,329 @@
+"""The plan on real templates: faces, envelope, order list, job card."""
+
+from dataclasses import replace
+
+import pytest
+
+from vernus.core.errors import BadInputError
+from vernus.core.machine.travel_kept import keep_travel
+from vernus.job.align.edits import scale_plan, turns_entry
+from vernus.job.catalog.families import families_of
+from vernus.job.catalog.shipped import face_schools, machine_kinds
+from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
+from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, SolidBox, Step, TravelSurvey
+from vernus.job.fields import LengthEntry
+from vernus.job.keep.card import buying_list, card_lines, next_line, total_price
+from vernus.job.machine.geometry import envelope_of, geometry_findings, machine_boxes
+from vernus.job.machine.survey import hole_thread
+from vernus.job.plan.compare import compare_families
+from vernus.job.plan.display import display_findings
+from vernus.job.plan.faces import choose_face, envelope_result, face_findings, faces_result, place_on_face, what_ifs
+from vernus.job.review import review_axis, review_job
+
+
+def mm(text):
+    return LengthEntry.read(text)
+
+
+def job_on(kind):
+    return Job(new_job_entities("Plan", kind))
+
+
+def axis_of(job, name):
+    return next(a for a in job.axes() if a.name == name)
+
+
+def face_of(job, name):
+    return next(f for f in job.all(Face) if f.name == name)
+
+
+def plan(job, axis_name, face_name, family="glass-slim", measuring="450", **more):
+    axis = axis_of(job, axis_name)
+    put = choose_face(scale_plan(job, axis, axis.usual_on), face_of(job, face_name))
+    put = put.with_(family=family, measuring=mm(measuring), **more)
+    job.apply("plan", [put])
+    return axis
+
+
+def box(job, name, **sides):
+    return next(b for b in job.all(SolidBox) if b.name == name).with_(**{k: mm(str(v)) for k, v in sides.items()})
+
+
+@pytest.mark.parametrize("kind", machine_kinds(), ids=lambda k: k.id)
+def test_a_bare_template_keeps_all_its_travel_and_meets_nothing(kind):
+    job = Job(new_job_entities("x", kind))
+    result = keep_travel(envelope_of(job))
+    assert result.pairs == ()
+    assert result.kept == envelope_of(job).full
+
+
+@pytest.mark.parametrize("kind", machine_kinds(), ids=lambda k: k.id)
+def test_every_axis_of_every_template_has_faces_that_work(kind):
+    job = Job(new_job_entities("x", kind))
+    for axis in job.axes():
+        judged = faces_result(job, axis).judged
+        assert len(judged) >= 2
+        assert judged[0].ranked.costs.possible
+        assert all(j.ranked.judgement.text().endswith(".") for j in judged)
+
+
+def test_a_scale_behind_the_table_takes_cross_travel_and_asks_for_a_bumper():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    result = envelope_result(job)
+    # Face 90 behind the middle, reader 3 + 28, bracket 8, air 1: 130 deep; column 203.5 away; Y then ends at +73.5.
+    assert result.kept["Y"] == (-87.5, 73.5)
+    (stop,) = result.stops
+    assert (stop.axis, stop.high, stop.short_by_mm) == ("Y", True, 14.0)
+    codes = [f.code for f in result.findings]
+    assert codes.count("meets") == 1
+    bumper = next(f for f in result.findings if f.code == "bumper")
+    assert "stop at +73.5 mm" in bumper.what.text()
+    assert "+2.894 in" in bumper.what.text("in")
+    assert "45 mm long" in bumper.what.text()
+    assert "14 mm before its high end mark" in result.instruction.text()
+
+
+def test_a_body_that_meets_the_column_only_with_the_knee_up_says_so():
+    job = job_on("knee-mill-universal")
+    job.apply("short column", [box(job, "column", bottom=80)])
+    plan(job, "X", "behind the table", "glass-standard", "750")
+    (found,) = [f for f in envelope_result(job).findings if f.code == "meets"]
+    assert "Y above" in found.what.text()
+    assert "while W above" in found.what.text()
+
+
+def test_a_cover_that_blocks_the_table_lock_is_told_with_its_reason():
+    job = job_on("bench-mill")
+    axis = plan(job, "X", "in front of the table")
+    told = [f.what.text() for f in face_findings(job, axis) if f.code == "feature-blocked"]
+    assert any("the table lock" in t and "locked while milling across" in t for t in told)
+    lock = next(b for b in job.all(SolidBox) if b.name == "table lock")
+    job.apply("lock moved", [lock.with_(left=mm("400"), right=mm("430"))])
+    assert not any("table lock" in f.what.text() for f in face_findings(job, axis))
+
+
+def test_features_on_the_same_member_are_blocked_by_lying_under_the_part():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table", measuring="500")
+    told = [f.what.text() for f in face_findings(job, axis_of(job, "X"))]
+    assert any(t.startswith("The X scale cover covers the drain hole") or "drain hole" in t for t in told)
+
+
+def test_weights_change_the_ranking_and_the_answer_says_what_would():
+    job = job_on("bench-mill")
+    axis = axis_of(job, "X")
+    first = faces_result(job, axis)
+    assert first.judged[0].face.name == "behind the table"
+    assert "would win if travel lost weighed more than" in first.why.text()
+    needed = float(first.why.text().split("more than ")[1].split(" ")[0])
+    job.apply("weigh", [job.info.with_(w_travel=needed + 0.1)])
+    assert faces_result(job, axis).judged[0].face.name == "in front of the table"
+    job.apply("weigh", [job.info.with_(w_travel=needed - 0.1)])
+    assert faces_result(job, axis).judged[0].face.name == "behind the table"
+
+
+def test_the_schools_are_named_with_their_reason_and_differ():
+    assert len({tuple(s.weights.items()) for s in face_schools()}) == len(face_schools()) >= 5
+    assert all(s.why for s in face_schools())
+
+
+def test_a_box_wrong_way_round_stops_the_plan_with_a_sentence():
+    job = job_on("bench-mill")
+    job.apply("swap", [box(job, "table", left=300, right=-300)])
+    assert "min_mm is larger than max_mm in x" in geometry_findings(job)[0].what.text()
+    with pytest.raises(BadInputError, match="Box table"):
+        envelope_result(job)
+    assert faces_result(job, axis_of(job, "X")).judged == ()
+    assert review_job(job)[0].sheet == "machine"
+
+
+def test_a_head_tilted_to_either_side_is_checked_besides_upright():
+    job = job_on("knee-mill-turret")
+    job.apply("tilt", [job.machine.with_(tilt_deg=45)])
+    poses = {b.pose for b in machine_boxes(job) if b.name.startswith("head")}
+    assert poses == {"upright", "tilted left", "tilted right"}
+    tilted = next(b for b in machine_boxes(job) if b.pose == "tilted left")
+    assert tilted.max_mm[0] - tilted.min_mm[0] > 190
+    assert envelope_result(job).kept is not None
+
+
+def test_what_ifs_compare_covers_families_shifts_and_faces_at_once():
+    job = job_on("bench-mill")
+    axis = plan(job, "X", "behind the table")
+    found = {w.words.text(): w.lost_mm for w in what_ifs(job, axis)}
+    assert found["as planned"] == {"Y": pytest.approx(14.0)}
+    assert found["with sealed glass, micro"]["Y"] < 14
+    assert found["in front of the table"] == {}
+    assert {"without the cover", "10 mm to the left", "10 mm to the right"} <= set(found)
+
+
+def test_travel_given_up_narrows_what_is_kept_and_says_what_it_costs_at_the_spindle():
+    job = job_on("knee-mill-universal")
+    axis = axis_of(job, "W")
+    job.apply(
+        "measure", [TravelSurvey(id=new_id(), axis_id=axis.id, division=mm("1"), readings=(mm("390"), mm("390")))]
+    )
+    job.apply("give up", [axis.with_(give_up_high=mm("30"))])
+    assert envelope_result(job).kept["W"] == (-195, 165)
+    told = [f.finding.what.text() for f in review_axis(job, axis_of(job, "W")).findings]
+    assert any("comes 30 mm less near to the table" in t for t in told)
+
+
+def test_the_place_on_the_face_and_a_body_longer_than_it():
+    job = job_on("bench-mill")
+    axis = plan(job, "X", "behind the table")
+    place = place_on_face(job, axis)
+    # Face 564, body 450 + 2 × 50.
+    assert (place.start_mm, place.first_hole_mm, place.reader_mid_mm, place.overhang_mm) == (7, 15, 282, 0)
+    job.apply("shift", [scale_plan(job, axis, "moving").with_(shift=mm("20"))])
+    assert place_on_face(job, axis).overhang_mm == 13
+    assert any(i.what.text() == "Extension plate or end standoffs" for i in buying_list(job))
+
+
+def test_the_order_list_has_scale_cover_bracket_bumper_stop_and_display():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table", price=90)
+    job.apply("display", [Display(id=new_id(), axes=2, price=110)])
+    items = buying_list(job)
+    what = [i.what.text() for i in items]
+    assert what[:3] == ["Sealed glass, slim", "Cover", "Bracket and standoffs"]
+    assert {"Bumper pillar", "Stop at the high end", "Display for 2 axes, 7 digits"} <= set(what)
+    assert total_price(items) == (200, 1)
+
+
+def test_a_scale_that_is_cut_is_bought_in_its_stocked_length():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table", "thin-housing", "420")
+    assert "buy 500 mm and cut it" in buying_list(job)[0].detail.text()
+
+
+def test_a_display_with_too_few_axes_or_another_signal_is_told():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    plan(job, "Y", "right flank of the base", measuring="200")
+    job.apply("display", [Display(id=new_id(), axes=1, digits=5, signal="sine, 15-pin plug")])
+    codes = [f.code for f in display_findings(job)]
+    assert codes[0] == "display-too-few-axes"
+    assert {"display-too-few-digits", "display-other-signal"} <= set(codes)
+
+
+def test_a_separate_quill_scale_leaves_the_display_with_two_axes():
+    job = job_on("round-column")
+    plan(job, "X", "behind the table", measuring="500")
+    plan(job, "Y", "right flank of the base", measuring="200")
+    plan(job, "Z", "separate quill scale with its own readout", "beam", "200")
+    job.apply("display", [Display(id=new_id(), axes=2)])
+    assert [f.code for f in display_findings(job)] == []
+
+
+def test_what_the_user_knows_better_of_a_family_counts_in_this_job():
+    job = job_on("bench-mill")
+    edit = FamilyEdit(id=new_id(), family="glass-slim", sizes="120 220; 470", depth=mm("30"), price=77)
+    job.apply("family", [edit])
+    slim = next(f for f in families_of(job) if f.id == "glass-slim")
+    assert (slim.sizes_mm, slim.section_mm, slim.price) == ((120, 220, 470), (33, 30), 77)
+    job.apply("family", [edit.with_(sizes="120 oops")])
+    assert next(f for f in families_of(job) if f.id == "glass-slim").sizes_mm[0] == 50
+
+
+def test_handwheel_turns_are_lead_times_turns_less_backlash_from_opposite_sides():
+    axis = Axis(id="a", machine_id="m", name="X", lead=mm("5"))
+    survey = TravelSurvey(id="t", axis_id="a", tool="handwheel", division=mm("0.05"))
+    assert turns_entry(axis, survey, "53,24").mm == pytest.approx(266.2)
+    opposite = survey.with_(approach="opposite")
+    with pytest.raises(BadInputError, match="backlash"):
+        turns_entry(axis, opposite, "53.24")
+    assert turns_entry(axis.with_(backlash=mm("0.3")), opposite, "53.24").mm == pytest.approx(265.9)
+    with pytest.raises(BadInputError, match="lead"):
+        turns_entry(axis.with_(lead=None), survey, "53.24")
+
+
+def test_an_old_hole_is_named_by_its_thread():
+    hole = Hole(id="h", place="left", diameter=mm("5.92"), pitch=mm("1"))
+    assert hole_thread(hole).text() == "M6x1."
+    assert hole_thread(hole.with_(diameter=mm("0.248 in"), pitch=mm("1/20 in"))).text() == "1/4-20."
+    assert hole_thread(Hole(id="h")).text() == "measure"
+
+
+def test_the_job_card_runs_from_isolating_to_putting_back_each_step_after_its_needs():
+    job = job_on("bench-mill")
+    lines = card_lines(job)
+    assert (lines[0].step.key, lines[-1].step.key) == ("isolate", "again")
+    seen = set()
+    for line in lines:
+        assert set(line.step.needs) <= seen
+        seen.add(line.step.key)
+    assert next_line(lines).step.key == "isolate"
+    job.apply("tick", [Step(id=new_id(), key="isolate", note="key on the nail")])
+    lines = card_lines(job)
+    assert (lines[0].done, lines[0].note) == (True, "key on the nail")
+    assert next_line(lines).step.key == "survey-X"
+
+
+def test_a_template_goes_out_and_comes_back_the_same(tmp_path):
+    job = job_on("lathe-mid")
+    written = template_of(job, "Our long lathe")
+    write_template(written, tmp_path / "our-long-lathe.json")
+    assert read_template(tmp_path / "our-long-lathe.json") == written
+    assert [t.label for t in own_templates(tmp_path)] == ["Our long lathe"]
+    again = Job(new_job_entities("x", written))
+    assert template_of(again, "Our long lathe") == written
+    shipped = next(k for k in machine_kinds() if k.id == "lathe-mid")
+    assert written.boxes == shipped.boxes
+    assert written.faces == shipped.faces
+
+
+@pytest.mark.parametrize(
+    ("text", "part"),
+    [
+        ("{", "line 1"),
+        ("[]", "no machine template"),
+        ('{"id": "x", "label": "x", "members": [], "axes": [], "extra": 1}', "extra"),
+        ('{"id": "x", "label": "x", "members": [{"id": "a", "on": "b"}], "axes": []}', "“b”, which is not there"),
+        (
+            '{"id": "x", "label": "x", "members": [{"id": "a"}], "axes": [], '
+            '"boxes": [{"name": "n", "member": "a", "min_mm": [1, 0, 0], "max_mm": [0, 1, 1]}]}',
+            "min_mm above its max_mm",
+        ),
+    ],
+)
+def test_files_that_are_no_template_are_refused_in_a_sentence(tmp_path, text, part):
+    path = tmp_path / "bad.json"
+    path.write_text(text)
+    with pytest.raises(BadInputError, match=part):
+        read_template(path)
+    assert own_templates(tmp_path) == []
+
+
+def test_figures_do_not_depend_on_the_unit_system_typed_in():
+    metric, inch = job_on("bench-mill"), job_on("bench-mill")
+    plan(metric, "X", "behind the table", measuring="450")
+    plan(inch, "X", "behind the table", measuring=f"{450 / 25.4!r} in")
+    a, b = envelope_result(metric), envelope_result(inch)
+    assert a.kept["Y"] == pytest.approx(b.kept["Y"], abs=1e-9)
+    assert replace(a.stops[0], short_by_mm=0, at_mm=0) == replace(b.stops[0], short_by_mm=0, at_mm=0)
+
+
+def test_one_family_for_the_whole_machine_is_judged_in_a_line():
+    job = job_on("knee-mill-universal")
+    plan(job, "Y", "right flank of the knee", measuring="300")
+    job.apply("display", [Display(id=new_id(), signal="square wave, 9-pin plug")])
+    found = {c.family.id: c for c in compare_families(job)}
+    assert found["glass-micro"].too_short == ("X", "W")
+    assert found["glass-slim"].serves == ("Y", "W")
+    assert found["tape"].serves == ("X", "Y", "W")
+    assert "must stay dry" in found["beam"].judgement.text()
+    assert "speaks another signal" in found["rod"].judgement.text()
+    assert "23 mm deep" in found["glass-slim"].judgement.text()
+    assert "0.906 in deep" in found["glass-slim"].judgement.text("in")
+    short = face_of(job, "right flank of the knee").with_(length=mm("380"))
+    job.apply("face", [short])
+    assert {c.family.id: c for c in compare_families(job)}["glass-slim"].longer_than_face == ("Y",)
+
+
+def test_nothing_is_compared_before_a_travel_is_known():
+    job = job_on("bench-mill")
+    job.apply("forget", [a.with_(usual=None) for a in job.axes()])
+    assert compare_families(job) == []

@@ -1,0 +1,252 @@
+"""Checks of a display in a job: what is caught, and that everything keyed in is what the display takes."""
+
+import itertools
+from datetime import UTC, datetime, timedelta
+
+import pytest
+
+from vernus.core.errors import BadInputError
+from vernus.core.prove.table_choice import Trial, compare_tables
+from vernus.job.align.edits import current_run, key_in, survey_with
+from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.entities import CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
+from vernus.job.fields import LengthEntry
+from vernus.job.prove.calibrate import calibration_result
+from vernus.job.prove.corrections import ways_in_words, ways_to_compare
+from vernus.job.prove.positioning import run_of
+from vernus.job.prove.recheck import due_of, due_words, history_of, temperature_sum
+from vernus.job.review import review_axis
+
+
+def mm(text, unit="mm"):
+    return LengthEntry.read(str(text), unit)
+
+
+@pytest.fixture
+def clock():
+    """A clock that a test moves by hand."""
+    return [datetime(2026, 1, 1, 9, tzinfo=UTC)]
+
+
+@pytest.fixture
+def job(clock):
+    return Job(new_job_entities("x", "bench-mill"), clock=lambda: clock[0])
+
+
+@pytest.fixture
+def axis(job):
+    found = job.axes()[0]
+    survey = survey_with(job, found, "caliper").with_(readings=(mm(500), mm(500)))
+    job.apply("travel", [survey, found.with_(accuracy=mm("0.02"))])
+    return job.axes()[0]
+
+
+def checked(job, axis, pairs, unit="mm", **fields):
+    checks = tuple(Check(true=mm(t, unit), shown=mm(s, unit)) for t, s in pairs)
+    run = CalibrationRun.model_validate(
+        {"id": new_id(), "axis_id": axis.id, "per": "mm", "set_counts": 200.0, "checks": checks, **fields}
+    )
+    (run,) = job.apply("run", [run])
+    return run
+
+
+def codes(job, run):
+    return [f.code for f in calibration_result(job, run).findings]
+
+
+def line(slope, stations=(0, 100, 200, 300, 400, 480), bend=0.0):
+    return [(x, round(x * slope + bend * x * (480 - x) / 57600, 4)) for x in stations]
+
+
+def test_a_move_of_one_millimetre_for_half_a_metre_is_caught_with_its_number(job, axis):
+    run = checked(job, axis, [("1", "1.005")])
+    result = calibration_result(job, run)
+    found = next(f for f in result.findings if f.code in ("move-too-short", "no-single-move"))
+    assert "500 mm" in found.what.text()
+    assert result.verdict == "unsure"
+    assert not result.settled
+    assert "too short to prove it" in result.instruction.text()
+
+
+def test_inch_counts_in_a_millimetre_display_are_caught_and_not_keyed_in(job, axis):
+    run = checked(job, axis, [("250", "9.8425")])
+    result = calibration_result(job, run)
+    assert codes(job, run)[0] == "clean-ratio"
+    assert "1/25.4" in result.findings[0].what.text()
+    assert result.value_to_key is None
+    with pytest.raises(BadInputError):
+        key_in(job, run)
+
+
+def test_a_correction_of_a_thousand_ppm_is_caught(job, axis):
+    run = checked(job, axis, line(1.001), method="factor")
+    assert "ppm-suspect" in codes(job, run)
+    assert "−999 ppm" in calibration_result(job, run).findings[0].what.text()
+
+
+def test_a_factor_keyed_in_upside_down_is_caught_with_both_figures(job, axis, clock):
+    run = checked(job, axis, line(1.00025), method="factor")
+    clock[0] += timedelta(hours=1)
+    job.apply("keyed", [Compensation(id="k", axis_id=axis.id, run_id=run.id, method="factor", value=1.00025)])
+    clock[0] += timedelta(hours=1)
+    again = checked(job, axis, line(1.00025**2), method="factor", set_factor=1.00025)
+    found = calibration_result(job, again).findings[0]
+    assert found.code == "factor-upside-down"
+    assert "−250 ppm was wanted, now −500 ppm" in found.what.text()
+    right = checked(job, axis, line(1.0), method="factor", set_factor=1 / 1.00025)
+    assert "factor-upside-down" not in codes(job, right)
+
+
+def test_calibrated_cold_and_checked_warm_is_worked_out(job, axis, clock):
+    """A steel block and a glass scale from 8 to 24 °C: 500·(11.5 − 8.5)·16·10⁻⁶ = 0.024 mm."""
+    for t, pairs in ((8.0, line(1.0)), (24.0, line(1 + 3e-6 * 16))):
+        warm = {"scale_c": t, "reference_c": t, "u_c": 0.2}
+        shifted = [(x, round(s + x * 3e-6 * (8.0 - 20), 4)) for x, s in pairs]
+        checked(job, axis, shifted, method="factor", step=mm("0.001"), **warm)
+        clock[0] += timedelta(days=120)
+    found = temperature_sum(job, axis)
+    assert [f.code for f in found.findings] == ["may-be-the-temperature"]
+    assert "from 8.0 to 24.0 °C: seen +0.023 mm" in found.steps[-1].text()
+    assert "480 mm × 11.5 ppm/K × (24.0 − 20) K = +22.08 µm" in found.steps[0].text()
+    assert history_of(job, axis)[-1].change.verdict == "unchanged", "temperature is taken out of what is compared"
+    jump = checked(job, axis, line(1.0004), method="factor", step=mm("0.001"), scale_c=24.0, reference_c=24.0)
+    assert [f.code for f in temperature_sum(job, axis).findings] == ["not-the-temperature"]
+    assert "calibration-changed" in {f.finding.code for f in review_axis(job, axis).findings}
+    assert "temperature-taken-out" in codes(job, jump)
+
+
+def test_without_temperatures_it_is_said_what_five_degrees_would_make(job, axis):
+    checked(job, axis, line(1.0), method="factor")
+    assert "0.028 mm over 480 mm" in temperature_sum(job, axis).steps[0].text()
+
+
+def test_what_is_keyed_in_is_what_this_display_takes(job, axis):
+    profile = ProfileSetting(id="p", factor="ppm", wants="error", counts="whole", least=1000, most=9000, per="in")
+    job.apply("display", [profile])
+    run = checked(job, axis, line(1.00015), method="factor")
+    result = calibration_result(job, run)
+    assert result.keyed.words.text() == "+150 ppm"
+    assert "Key in +150 ppm" in result.instruction.text()
+    fresh = current_run(Job([*job.entities()]), job.axes()[1], "mm")
+    assert (fresh.per, fresh.set_counts) == ("in", 5080)
+
+
+def test_the_budget_comes_from_the_kit_and_judges_with_a_guard_band(job, axis):
+    kit = ReferenceKit(id="kit", name="shop blocks", reference_kind="shop-blocks", pieces=4)
+    job.apply("kit", [kit])
+    run = checked(job, axis, [("100", "100.001")], reference_id="kit", step=mm("0.001"), set_counts=1000.0)
+    result = calibration_result(job, run)
+    assert result.budget.dominant.name == "the reference"
+    assert result.verdict == "fail" or result.budget.expanded > 0.02
+    dial = ReferenceKit(id="dial", reference_kind="dial", dial_shows="diameter")
+    job.apply("kit", [dial])
+    turned = checked(job, axis, [("200", "100")], reference_id="dial")
+    result = calibration_result(job, turned)
+    assert result.true_mm == (100,)
+    assert "poor-reference" in [f.code for f in result.findings]
+
+
+def test_a_table_is_keyed_in_and_the_next_run_adds_to_it(job, axis, clock):
+    job.apply("display", [ProfileSetting(id="p", points=5, step=mm("0.001"))])
+    stations = [(x, round(x + 0.04 * x * (480 - x) / 57600, 3)) for x in range(0, 481, 60)]
+    run = checked(job, axis, stations, method="table", step=mm("0.001"))
+    result = calibration_result(job, run)
+    assert result.table is not None
+    assert len(result.table.knots) <= 5
+    assert max(map(abs, result.after_mm)) == pytest.approx(result.table.max_residual_mm, abs=1e-9)
+    clock[0] += timedelta(hours=1)
+    job.apply("keyed", key_in(job, run))
+    table = result.table
+    clock[0] += timedelta(hours=1)
+    fresh = current_run(job, axis, "mm")
+    assert (fresh.method, fresh.checks) == ("table", ())
+    reread = tuple(Check(true=mm(t), shown=LengthEntry(mm=s + table.correction(s))) for t, s in stations)
+    (again,) = job.apply("again", [fresh.with_(checks=reread)])
+    second = calibration_result(job, again)
+    assert max(map(abs, second.before_mm)) == pytest.approx(table.max_residual_mm, abs=1e-9)
+    for a, b in zip(second.table.knots, table.knots, strict=True):
+        assert (a.at_mm, a.correction_mm) == pytest.approx((b.at_mm, b.correction_mm), abs=1e-6)
+
+
+def test_without_table_points_a_table_is_refused_and_line_against_table_is_compared(job, axis):
+    bent = checked(job, axis, line(1.0, range(0, 481, 60), bend=0.08), method="table")
+    assert "how many points" in calibration_result(job, bent).instruction.text()
+    trials, chosen = compare_tables(*ways_to_compare(job, bent))
+    assert [t.points for t in trials] == [0, 1, 3]
+    assert chosen.points == 3
+    words = ways_in_words(trials, chosen, settled=False)
+    assert words.text().startswith("Key in a table of 3: ")
+    assert words.text("in").endswith(" thou.")
+
+
+def test_what_the_comparison_comes_to_follows_from_the_way_that_does_best():
+    trials = [Trial(n, 0.004, rms, 0.005) for n, rms in ((0, 0.003), (1, 0.002), (3, 0.004))]
+    line = ways_in_words(trials, trials[1], settled=False).text()
+    assert line.startswith("Key in the linear factor: 2.00 µm")
+    assert "leave it" in ways_in_words(trials, trials[1], settled=True).text()
+    for settled in (False, True):
+        assert "noise" in ways_in_words(trials, trials[0], settled).text()
+
+
+def test_stations_that_leave_the_stroke_unread_are_said(job, axis):
+    assert "stroke-unread" in codes(job, checked(job, axis, line(1.0001, (0, 50, 100)), method="factor"))
+
+
+def test_an_inch_job_reads_the_same(job, axis):
+    pairs = [(t, f"{float(t) * 1.0002:.5f}") for t in ("0", "4", "8", "12", "16")]
+    run = checked(job, axis, pairs, "in", method="factor")
+    result = calibration_result(job, run)
+    assert result.factor.ppm == pytest.approx(-200, abs=1)
+    assert "thou" in result.budget.in_words().text("in")
+
+
+def test_a_crash_calls_for_a_check(job, axis, clock):
+    assert due_words(due_of(job, axis, clock[0])).text() == "Not checked yet."
+    checked(job, axis, line(1.0), method="factor")
+    assert due_words(due_of(job, axis, clock[0])).text() == "Next check on 2026-01-31, a month after the first check."
+    clock[0] += timedelta(days=3)
+    job.apply("log", [LogEntry(id="c", axis_id=axis.id, text="ran into the vice", event="crash")])
+    assert "due since 2026-01-04" in due_words(due_of(job, axis, clock[0])).text()
+
+
+def test_the_history_does_not_depend_on_what_was_keyed_in(job, axis, clock):
+    """The scale makes 199.98 counts per true mm all the time; three settings, three methods."""
+    own = 199.98
+    for counts, factor, method in ((200.0, 1.0, "counts"), (199.98, 1.0, "factor"), (200.0, 1.0001, "factor")):
+        pairs = [(x, own * x / counts * factor) for x in (100, 250, 480)]
+        checked(job, axis, pairs, method=method, set_counts=counts, set_factor=factor, step=mm("0.001"))
+        clock[0] += timedelta(days=30)
+    kept = history_of(job, axis)
+    assert [k.proof.ppm for k in kept] == pytest.approx([-100] * 3, abs=2)
+    assert all(k.change is None or k.change.verdict == "unchanged" for k in kept)
+    assert all(a.proof.day < b.proof.day for a, b in itertools.pairwise(kept))
+
+
+def test_a_single_block_longer_than_the_table_is_a_sentence_not_a_crash(job, axis):
+    survey = survey_with(job, axis, "caliper").with_(readings=(mm(680), mm(680)))
+    job.apply("longer", [survey, ReferenceKit(id="kit", name="one block", pieces=1)])
+    empty = checked(job, axis, [], reference_id="kit")
+    assert "ends at 500 mm" in calibration_result(job, empty).instruction.text()
+    long = checked(job, axis, [("600", "600")], reference_id="kit")
+    assert calibration_result(job, long).findings[0].code == "cannot-compute"
+
+
+def test_the_error_at_the_middle_and_at_the_full_stroke_is_told(job, axis):
+    result = calibration_result(job, checked(job, axis, line(1.0, (0, 120, 240, 360, 480), bend=0.02), method="factor"))
+    assert result.middle_and_full() == pytest.approx((0.02, 0), abs=1e-9)
+    assert calibration_result(job, checked(job, axis, [("100", "100")])).middle_and_full() is None
+
+
+def test_the_resolution_of_the_display_begins_every_new_run(job, axis):
+    job.apply("display", [ProfileSetting(id="p", resolution=mm("0.002"))])
+    assert current_run(job, axis, "in").step.mm == 0.002
+    assert run_of(job, axis, "in").step.mm == 0.002
+    job.apply("display", [ProfileSetting(id="p", resolution=mm("-1"))])
+    assert current_run(job, axis, "mm").step.mm == 0.005
+    assert run_of(job, axis, "mm").step.mm == 0.005
+
+
+def test_the_decimals_of_the_display_round_its_multiplier(job, axis):
+    job.apply("display", [ProfileSetting(id="p", decimals=4.0)])
+    run = checked(job, axis, line(1.00012), method="factor")
+    assert calibration_result(job, run).keyed.words.text() == "0.9999"
