@@ -7,7 +7,7 @@ demo:            ## set up, then open the demo job (with no display: report and 
 
 test:            ## set up, then run every test
 	@tools/setup dev
-	.venv/bin/python -m pytest
+	.venv/bin/python -m pytest -n 2 --dist loadfile
 
 lint:            ## the linters of CI
 	@tools/setup dev
