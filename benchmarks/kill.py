@@ -47,7 +47,8 @@ def one_round(path: Path, wait_s: float) -> tuple[int, int]:
 
     Raises AssertionError when an acknowledged reading is missing or wrong.
     """
-    from vernus.job.document import Job, new_job_entities
+    from vernus.job.catalog.new_job import new_job_entities
+    from vernus.job.document import Job
     from vernus.job.entities import Sweep
 
     Job.create(path, new_job_entities("Kill", "bench-mill")).close()

@@ -16,7 +16,8 @@ from PySide6.QtTest import QTest
 from vernus.desktop.app import application
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
-from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Reading, Sweep
 from vernus.job.fields import LengthEntry
 

@@ -12,6 +12,7 @@ from vernus.job.catalog.shipped import machine_kind
 from vernus.job.catalog.templates import template_entities
 from vernus.job.entities import (
     Axis,
+    AxisSetting,
     CalibrationRun,
     Check,
     Compensation,
@@ -38,6 +39,7 @@ add(
     )
 )  # fmt: skip
 _number = itertools.count(1)
+fitted = {"X": "new", "Z": "new", "T": "own"}
 wanted = {"X": "1 thou", "Z": "2 thou", "T": "5 thou"}
 axis_of: dict[str, str] = {}
 for part in template_entities(machine_kind("lathe-mid"), "Long Wubbo, toolroom lathe", lambda: f"part-{next(_number)}"):
@@ -46,7 +48,12 @@ for part in template_entities(machine_kind("lathe-mid"), "Long Wubbo, toolroom l
         kept = part.model_copy(update={"id": "machine"})
     elif isinstance(part, Axis):
         axis_of[part.id] = f"axis-{part.name.lower()}"
-        changes = {"id": axis_of[part.id], "machine_id": "machine", "accuracy": inch(wanted[part.name])}
+        changes = {
+            "id": axis_of[part.id],
+            "machine_id": "machine",
+            "accuracy": inch(wanted[part.name]),
+            "readout": fitted[part.name],
+        }
         kept = part.model_copy(update=changes)
     elif isinstance(part, Face):
         kept = part.model_copy(update={"axis_id": axis_of[part.axis_id]})
@@ -111,13 +118,14 @@ note("x", "Clips off, gap even by feeler. Cover over the top edge, lips down.")
 job.later(days=1)
 run = {
     "axis_id": "axis-x", "reference": "micrometer heads and a 4 in length bar, indicator in tenths as zero", "per": "in",
-    "u_reference": thou("0.05"), "step": thou("0.2"),
+    "u_reference": thou("0.05"), "step": thou("0.2"), "shows": "diameter",
 }  # fmt: skip
 checks = [
-    Check(true=inch(t), shown=inch(s)) for t, s in (("1", "0.9998"), ("2", "2"), ("4", "4.0002"), ("6", "6.0002"))
+    Check(true=inch(t), shown=inch(s)) for t, s in (("1", "1.9996"), ("2", "4"), ("4", "8.0004"), ("6", "12.0004"))
 ]
 add(CalibrationRun.model_validate({"id": "x-run-1", "set_counts": 5080.0, "checks": checks, **run}))
 add(Compensation(id="x-key-1", axis_id="axis-x", run_id="x-run-1", method="counts", value=5080.0, per="in"))
+add(AxisSetting(id="setting-x", axis_id="axis-x", counts=5080.0, per="in", resolution=thou("0.2"), shows="diameter"))
 note("x", "Display set to diameter for X: a cut of 10 thou on the dial takes 20 off the bar, and the display says so.")
 job.later(days=4)
 job.sweep("z-face-1", "z", "face", "4 9.2 14.4 19.6 24.8 30 35.2", "0 6 11 17", division=thou("1"),

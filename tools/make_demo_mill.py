@@ -14,6 +14,7 @@ from vernus.job.catalog.templates import template_entities
 from vernus.job.entities import (
     Approach,
     Axis,
+    AxisSetting,
     CableAnchor,
     CableRun,
     CalibrationRun,
@@ -56,10 +57,10 @@ add(
         title="Universal mill, refit",
         workshop="Workshop of the museum harbour at Krabbensiel",
         room_c=17.5,
-        purpose="both",
     )
 )
 _number = itertools.count(1)
+fitted = {"X": ("new", "new"), "Y": ("new", "none"), "W": ("new", "none")}
 wanted = {"X": "0.03", "Y": "0.03", "W": "0.05"}
 renamed: dict[str, str] = {}
 for part in template_entities(
@@ -70,7 +71,13 @@ for part in template_entities(
     elif isinstance(part, Axis):
         renamed[part.id] = f"axis-{part.name.lower()}"
         part = part.model_copy(
-            update={"id": renamed[part.id], "machine_id": "machine", "accuracy": mm(wanted[part.name])}
+            update={
+                "id": renamed[part.id],
+                "machine_id": "machine",
+                "accuracy": mm(wanted[part.name]),
+                "readout": fitted[part.name][0],
+                "drive": fitted[part.name][1],
+            }
         )
     elif isinstance(part, Face):
         part = part.model_copy(update={"axis_id": renamed[part.axis_id]})
@@ -204,9 +211,10 @@ add(ReferenceKit(id="kit-123", name="1-2-3 blocks from the drawer", reference_ki
 add(
     ProfileSetting(
         id="profile", name="three-axis display on the arm", per="mm", counts="decimal", factor="multiplier", points=8,
-        spacing="free", step=mm("0.005"), resolution=mm("0.005"),
+        spacing="free", step=mm("0.005"),
     )
 )  # fmt: skip
+add(AxisSetting(id="setting-x", axis_id="axis-x", counts=200.0, per="mm", resolution=mm("0.005")))
 run = {"axis_id": "axis-x", "reference_id": "kit-blocks", "per": "mm", "scale_c": 17.5, "reference_c": 17.5, "u_c": 0.5}
 checks = [
     Check(true=mm(t), shown=mm(s))

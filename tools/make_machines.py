@@ -19,10 +19,10 @@ def face(axis, name, member, reader, at, along, out, length, **more):
     return {**start, "along": along, "out": out, "length_mm": length, **rest, **more}
 
 
-def axis(name, label, moving, still, direction, travel, scale_on, home="mid", lead=5):
+def axis(name, label, moving, still, direction, travel, scale_on, home="mid", lead=5, readout="new"):
     return {
         "name": name, "label": label, "moving": moving, "still": still, "direction": direction, "travel_mm": travel,
-        "scale_on": scale_on, "home": home, "lead_mm": lead,
+        "scale_on": scale_on, "home": home, "lead_mm": lead, "readout": readout,
     }  # fmt: skip
 
 
@@ -51,9 +51,12 @@ def mill(ident, label, table, travel, gap, kind, saddle=80, rise=260, quill=0, h
         axis("Y", "saddle, in and out", "saddle", under, "+y", ty, "still"),
     ]
     if knee:
-        axes.append(axis("W", "knee, up and down", "knee", "column", "+z", tz, "still", lead=2.5))
+        axes.append(axis("W", "knee, up and down", "knee", "column", "+z", tz, "still", lead=2.5, readout="none"))
     if quill:
-        axes.append(axis("Z", "quill, up and down", "quill", "head", "-z", quill, "still", home="low", lead=0))
+        usual = "none" if knee else "new"
+        axes.append(
+            axis("Z", "quill, up and down", "quill", "head", "-z", quill, "still", home="low", lead=0, readout=usual)
+        )
     if head_axis:
         axes.append(axis("Z", "head, up and down", "head", root, "+z", tz, "still", lead=2))
     wheel = 55 if long < 500 else 85
@@ -200,7 +203,18 @@ def lathe(ident, label, centres, height, cross, travel, tail=None):
     if tail:
         members.append({"id": "tailstock quill", "on": "tailstock", "axis": "T"})
         axes.append(
-            axis("T", "tailstock quill", "tailstock quill", "tailstock", "-x", tail, "moving", home="low", lead=4)
+            axis(
+                "T",
+                "tailstock quill",
+                "tailstock quill",
+                "tailstock",
+                "-x",
+                tail,
+                "moving",
+                home="low",
+                lead=4,
+                readout="none",
+            )
         )
         boxes.append(
             box("tailstock handwheel", "tailstock", (end + 180, end + 240), (-60, 60), (height - 60, height + 60))

@@ -71,7 +71,8 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert session.job.of_axis(ScalePlan, session.axis_id)[0].face_id
 
     hands.press("Ctrl+G")
-    assert window._current == "align"
+    assert window._current == "receive", "measured before anything is made"
+    hands.press(KEYS["align"])
     step = float(tilted)
     hands.enter(*[f"{step * n:.3f}" for n in range(7)])
     sheet = window.sheets["align"]
@@ -95,7 +96,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert window.sheets["calibrate"].headline.word.text() == "PASS"
 
     hands.press("Ctrl+G")
-    assert window._current == "positioning"
+    assert window._current == "reader", "a check of the display says nothing of how the reader was set"
     hands.press(KEYS["paper"])
     answer_file_dialog(tmp_path / "report.pdf")
     hands.press("Ctrl+P")

@@ -12,7 +12,7 @@ from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import plan_of
+from vernus.job.known import plan_of
 
 
 def headline(window):
@@ -128,7 +128,7 @@ def test_a_negative_margin_is_told_and_the_stroke_is_still_drawn(window, hands, 
     sheet = window.sheets["scale"]
     axis = bench_mill.axis
     bench_mill.apply("margin", [plan_of(bench_mill.job, axis).with_(margin=LengthEntry.read("-20", "mm"))])
-    assert sheet.position.text().startswith("Axis ")
+    assert sheet.stroke._shown.stroke.travel_mm == 262
     assert any("margin" in t.lower() for t in window.findings.texts())
 
 
@@ -181,7 +181,7 @@ def test_the_reader_is_dragged_along_its_stroke(window, hands, demo):
     view.setFocus()
     hands.press("Home")
     at_start = window.sheets["scale"].position.text()
-    assert at_start.startswith("Axis 0 mm from its low stop")
+    assert at_start.startswith("Axis 0 mm from its low mark")
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(view.width() // 2, view.height() // 2))
     assert window.sheets["scale"].position.text().startswith("Axis 3")
     hands.press("End")

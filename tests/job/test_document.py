@@ -6,8 +6,9 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from vernus.core.errors import BadInputError
+from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
-from vernus.job.document import Job, new_job_entities
+from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Axis, LogEntry, TravelSurvey
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
 

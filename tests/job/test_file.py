@@ -1,16 +1,21 @@
+import fcntl
 import os
 import shutil
 import sqlite3
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 
 from vernus.core.errors import VernusError
-from vernus.job.document import Job, new_job_entities
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job
 from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError, JobWriteError, ReadOnlyError
 from vernus.job.file import APPLICATION_ID, JobFile
+
+VERSION_1 = Path(__file__).parents[1] / "data" / "version-1"
 
 
 @pytest.fixture
@@ -149,27 +154,46 @@ def test_a_newer_file_is_refused_untouched(job, path):
     refused(path, "newer Vernus")
 
 
-def test_an_older_file_is_migrated_after_a_backup(job, path):
-    job.close()
+def older(tmp_path):
+    """A job file of version 1, as it was written then."""
+    return Path(shutil.copy(VERSION_1 / "mill.vernus", tmp_path / "old.vernus"))
+
+
+def test_an_older_file_is_migrated_after_a_backup(tmp_path):
+    path = older(tmp_path)
     original = path.read_bytes()
-
-    def rename_title(db):
-        db.execute("UPDATE entity SET body=json_set(body,'$.title','migrated') WHERE kind='job'")
-
-    file = JobFile.open(path, {1: rename_title}, version=2)
-    assert "migrated" in [e.title for e in file.load().values() if e.kind == "job"]
+    file = JobFile.open(path)
+    assert any("fitted are: X a scale and a power feed" in words for words in file.told)
     file.close()
-    assert path.with_name("mill.vernus.version-1.bak").read_bytes() == original
-    refused(path, "newer Vernus")
+    assert path.with_name("old.vernus.version-1.bak").read_bytes() == original
+    again = JobFile.open(path)
+    assert again.told == (), "told once"
+    again.close()
 
 
-def test_a_migration_that_fails_changes_nothing(job, path):
-    job.close()
+def test_a_migration_that_fails_changes_nothing(tmp_path):
+    path = older(tmp_path)
+    db = sqlite3.connect(path)
+    db.execute("UPDATE entity SET body='{\"id\": 3}' WHERE id=(SELECT min(id) FROM entity)")
+    db.commit()
+    db.close()
     original = path.read_bytes()
-    with pytest.raises(JobFileError, match="unchanged"):
-        JobFile.open(path, {1: lambda db: db.execute("UPDATE nothing SET x=1")}, version=2)
-    with pytest.raises(JobFileError, match="can't convert"):
-        JobFile.open(path, {}, version=2)
+    with pytest.raises(JobFileError, match="damaged"):
+        JobFile.open(path)
+    assert path.read_bytes() == original
+
+
+def test_an_older_file_that_may_not_be_written_is_converted_in_memory(tmp_path):
+    path = older(tmp_path)
+    original, first = path.read_bytes(), JobFile.open(older(tmp_path))
+    first.close()
+    path.write_bytes(original)
+    with path.open("rb") as held:
+        fcntl.flock(held, fcntl.LOCK_EX)
+        file = JobFile.open(path)
+        assert file.read_only_because == "it is open in another window"
+        assert {e.readout for e in file.load().values() if e.kind == "axis"} == {"new"}
+        file.close()
     assert path.read_bytes() == original
 
 

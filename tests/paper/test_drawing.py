@@ -9,19 +9,16 @@ from PySide6.QtCore import QRectF
 
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
-from vernus.core.plan.scales import place_reader
-from vernus.job.catalog.shipped import scale_families
+from vernus.core.machine.stroke import FeedRun, Meets, solve_stroke
 from vernus.paper.drawing.align.dial import paint_dial
 from vernus.paper.drawing.align.stations import paint_stations
 from vernus.paper.drawing.align.sweep import paint_sweep
 from vernus.paper.drawing.chart import Chart, Range, ticks
-from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke, stroke_scale
-from vernus.paper.drawing.machine.travel import paint_travel
+from vernus.paper.drawing.machine.stroke import ScaleRow, StrokePicture, paint_stroke, stroke_scale
 from vernus.paper.drawing.machine.views import Scene, paint_kept, paint_views, scene_spans
 from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import DARK, LIGHT, PRINT
 
-SLIM = next(f for f in scale_families() if f.id == "glass-slim")
 ROOM = QRectF(0, 0, 520, 320)
 
 
@@ -51,35 +48,65 @@ def test_a_chart_places_its_corners_in_both_unit_systems(painter):
     assert {"200", "10"} <= set(painter.words)
 
 
-def stroke(position, follows=True, face=None):
-    place = place_reader(SLIM, 300, 262, 10, reader_follows=follows)
-    return Stroke(SLIM, 300, 262, place, position, face)
+def line(at=131.0, *, left="low", **more):
+    """A slim scale of 300 on 262 of travel: 19 spare at each end."""
+    solved = solve_stroke(262, scale_mm=(-19, 281), margin_mm=(10, 10), **more)
+    return StrokePicture(solved, ("table", "saddle"), ScaleRow(300, 50, 90, left), at)
 
 
-@pytest.mark.parametrize("follows", [True, False])
+@pytest.mark.parametrize("left", ["low", "high"])
 @pytest.mark.parametrize("width", [320, 520, 1400])
-def test_dragging_the_reader_gives_back_the_position_it_is_drawn_at(follows, width):
+def test_dragging_the_reader_gives_back_the_position_it_is_drawn_at(left, width):
     room = QRectF(0, 0, width, 300)
+    scale = stroke_scale(line(left=left), room)
     for position in (0, 17.5, 131, 262):
-        shown = stroke(position, follows)
-        scale = stroke_scale(shown, room)
-        assert scale.position(scale.x(shown.reader_at_mm), shown) == pytest.approx(position, abs=1e-9)
-    beyond = stroke_scale(stroke(0, follows), room)
-    assert {beyond.position(-1e4, stroke(0, follows)), beyond.position(1e4, stroke(0, follows))} == {0, 262}
+        assert scale.position(scale.x(position)) == pytest.approx(position, abs=1e-9)
+    assert {scale.position(-1e4), scale.position(1e4)} == {0, 262}
 
 
-def test_the_stroke_picture_is_to_scale_and_dimensioned(painter):
-    paint_stroke(painter, ROOM, stroke(131, face=480.0), PRINT, "mm")
-    face, body, measuring = painter.rects[:3]
+def test_the_line_is_to_scale_and_dimensioned(painter):
+    paint_stroke(painter, ROOM, line(), PRINT, "mm")
+    bar, body, measuring = painter.rects[:3]
     assert body.width() / measuring.width() == pytest.approx(400 / 300)
-    assert face.width() / body.width() == pytest.approx(480 / 400)
-    for words in ("body 400.00 mm", "measuring length 300.00 mm", "travel 262.00 mm", "spare 19.00 mm"):
-        assert words in painter.words
+    assert measuring.width() / bar.width() == pytest.approx(300 / 262)
+    wanted = {"262 mm from mark to mark", "spare 19 mm", "measures 300 mm", "body 400 mm", "low mark", "high mark"}
+    assert wanted <= set(painter.words)
 
 
-def test_the_stroke_picture_speaks_inches(painter):
-    paint_stroke(painter, ROOM, stroke(131), LIGHT, "in")
-    assert "travel 10.315 in" in painter.words
+def test_the_line_speaks_inches(painter):
+    paint_stroke(painter, ROOM, line(), LIGHT, "in")
+    assert {"10.315 in from mark to mark", "spare 0.748 in"} <= set(painter.words)
+
+
+def test_stops_stand_where_they_are_needed_and_say_why(painter):
+    shown = line(meets=[Meets("column", 245.8, 300)], give_up_mm=(5, 3))
+    paint_stroke(painter, QRectF(0, 0, 900, 320), shown, PRINT, "mm")
+    said = {"stop 5 mm before: given up", "stop 16.2 mm before: column", "kept 240.8 mm"}
+    assert said <= set(painter.words)
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_trips_stand_where_they_are_or_are_to_be(painter, units):
+    picture = line(feed=FeedRun((5, 10), 5))
+    shown = StrokePicture(picture.stroke, picture.members, picture.scale, None, (None, 230.0))
+    paint_stroke(painter, ROOM, shown, LIGHT, units)
+    assert ({"trip 10 mm", "set 230 mm"} if units == "mm" else {"trip 0.394 in", "set 9.055 in"}) <= set(painter.words)
+
+
+def test_a_low_place_keeps_the_line_and_leaves_the_dimensions_out(painter):
+    paint_stroke(painter, QRectF(0, 0, 520, 92), line(), LIGHT, "mm")
+    assert set(painter.words) == {"table on saddle", "low mark", "high mark"}
+
+
+def test_without_a_travel_the_line_says_what_to_measure(painter):
+    paint_stroke(painter, ROOM, StrokePicture(None, ("knee", "column")), PRINT, "mm")
+    assert {"measure this", "travel of the knee", "low mark"} <= set(painter.words)
+
+
+def test_a_travel_nobody_measured_wears_a_hollow_mark(painter):
+    shown = StrokePicture(solve_stroke(262), ("table", "saddle"), hollow=True)
+    paint_stroke(painter, ROOM, shown, PRINT, "mm")
+    assert "○ 262 mm from mark to mark" in painter.words
 
 
 def test_the_dial_says_now_and_target(painter):
@@ -111,14 +138,6 @@ def test_errors_are_in_micrometres_or_thou(painter):
     for units, words in (("mm", "error, shown less true, µm"), ("in", "error, shown less true, thou")):
         paint_residuals(painter, ROOM, [0, 254], [0.0, 0.01], [0.0, 0.001], LIGHT, units)
         assert words in painter.words
-
-
-def test_travel_given_up_is_hatched_and_the_rest_dimensioned(painter):
-    paint_travel(painter, ROOM, 400.0, (30.0, 0.0), PRINT, "mm", ("knee", "column"))
-    assert {"mechanical 400.00 mm", "useful 370.00 mm", "travel of the knee"} <= set(painter.words)
-    painter.words.clear()
-    paint_travel(painter, ROOM, None, (0.0, 0.0), PRINT, "mm", ("knee", "column"))
-    assert "measure this" in painter.words
 
 
 MACHINE = Envelope(

@@ -8,10 +8,9 @@ from PySide6.QtCore import QRectF
 from vernus.core.feed.fit import TurnedPart, fit_holes
 from vernus.core.feed.gears import mesh_gears
 from vernus.core.feed.keys import stepped_key
-from vernus.core.feed.trip import place_stops
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.prove.positioning import analyse_positioning
-from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh, paint_stops, paint_turned
+from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh, paint_turned
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.ink import DARK, LIGHT, PRINT
@@ -48,27 +47,6 @@ def test_one_cycle_is_drawn_without_bands_and_one_direction_without_the_other(pa
     alone = [row for row in readings() if row[1]]
     paint_positioning(painter, ROOM, figures(alone), alone, PRINT, "mm")
     assert len(painter.paths) == 1
-
-
-@pytest.mark.parametrize("units", ["mm", "in"])
-def test_trips_and_run_on_stand_where_they_are(painter, units):
-    stops = place_stops((0, 500), (5, 10), clear_mm=5, scale_mm=(-20, 510), scale_margin_mm=10)
-    paint_stops(painter, ROOM, stops, (0, 500), (-20, 510), (None, 470.0), LIGHT, units)
-    said = {"trip 10.00 mm", "set 470.00 mm"} if units == "mm" else {"trip 0.394 in", "set 18.504 in"}
-    assert said <= set(painter.words)
-    bar = painter.rects[0]
-    per_mm = bar.width() / 500
-    low, high = painter.rects[1], painter.rects[2]
-    assert (low.left() - bar.left()) / per_mm == pytest.approx(5)
-    assert low.width() / per_mm == pytest.approx(5)
-    assert (high.left() - bar.left()) / per_mm == pytest.approx(470)
-    assert high.width() / per_mm == pytest.approx(10)
-    assert "reader on the scale" in painter.words
-
-
-def test_without_a_scale_none_is_drawn(painter):
-    paint_stops(painter, ROOM, place_stops((0, 500), (5, 10)), (0, 500), None, (None, None), LIGHT, "mm")
-    assert "reader on the scale" not in painter.words
 
 
 def test_a_turned_part_keeps_its_proportions_and_names_its_sizes(painter):

@@ -21,7 +21,7 @@ from vernus.core.units import UnitSystem, parse_length
 from vernus.job.document import Job
 from vernus.job.errors import JobWriteError
 from vernus.job.formats.exchange import export_job, read_export
-from vernus.job.review import review_job
+from vernus.job.review import axes_as_json, review_job
 
 
 def main(words: Sequence[str] | None = None) -> int:
@@ -161,15 +161,18 @@ def _report(args: argparse.Namespace) -> int:
 
 def _check(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
-        system, located = job.info.units, review_job(job)
+        system, located, told = job.info.units, review_job(job), job.told
+        axes = axes_as_json(job) if args.json else {}
+    for words in told:
+        print(f"vernus: {words}", file=sys.stderr)
     if args.json:
         rows = [{**at.finding.as_json(system), "axis": at.axis, "sheet": at.sheet} for at in located]
-        print(json.dumps({"findings": rows}, ensure_ascii=False, indent=2))
+        print(json.dumps({"findings": rows, "axes": axes}, ensure_ascii=False, indent=2))
     elif not located:
         print("No findings.")
     for at in located if not args.json else ():
-        told = at.finding.as_json(system)
-        print(f"{at.axis} {at.sheet}: {told['severity'].upper()}: {told['text']}\n  → {told['remedy']}")
+        said = at.finding.as_json(system)
+        print(f"{at.axis} {at.sheet}: {said['severity'].upper()}: {said['text']}\n  → {said['remedy']}")
     return 0
 
 

@@ -2,56 +2,76 @@
 
 from __future__ import annotations
 
+import itertools
+import re
+from collections.abc import Iterable
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
-from vernus.core.units import UnitSystem, format_fine, format_in, format_plain, format_size
+from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, to_unit, without_idle_zeros
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
+_SAME_MM = 1e-7
+_MOST_EXTRA = 4
+
+
+class Style(NamedTuple):
+    """How a length is printed: unit, decimals, and whether zeros at the end are dropped."""
+
+    unit: UnitName
+    decimals: int
+    trim: bool
 
 
 @dataclass(frozen=True)
 class Mm:
-    """A working length inside a sentence."""
+    """A working length inside a sentence, as on a shop drawing."""
 
     mm: float
     sign: bool = False
 
-    def show(self, system: UnitSystem) -> str:
-        """The length in the reader's unit system."""
-        return format_plain(self.mm, system, sign=self.sign)
+    def style(self, system: UnitSystem) -> Style:
+        """Its unit, decimals, and whether zeros at the end are dropped."""
+        return Style(system, 2 if system == "mm" else 3, True)
+
+    def show(self, system: UnitSystem, extra: int = 0) -> str:
+        """The length in the reader's unit system, with so many decimals more than usual."""
+        unit, decimals, trim = self.style(system)
+        number = format_in(self.mm, unit, decimals + extra, sign=self.sign, with_unit=False)
+        return f"{without_idle_zeros(number) if trim else number} {unit}"
+
+    def printed_mm(self, system: UnitSystem, extra: int = 0) -> float:
+        """What the reader takes the length for."""
+        unit, decimals, _ = self.style(system)
+        return round(to_unit(self.mm, unit), decimals + extra) * float(MM_PER[unit])
 
 
 @dataclass(frozen=True)
 class Fine(Mm):
-    """An indicator-sized length inside a sentence."""
+    """An indicator-sized length inside a sentence, to a µm or a tenth of a thou."""
 
-    def show(self, system: UnitSystem) -> str:
-        """The length to a µm or a tenth of a thou."""
-        return format_fine(self.mm, system, sign=self.sign)
+    def style(self, system: UnitSystem) -> Style:
+        """Thousandths of a millimetre, tenths of a thou."""
+        return Style("mm", 3, False) if system == "mm" else Style("thou", 1, False)
 
 
 @dataclass(frozen=True)
 class Size(Mm):
     """A measured size, such as a diameter or a key's width, inside a sentence."""
 
-    def show(self, system: UnitSystem) -> str:
-        """The size to a µm or a tenth of a thou, in mm or inches."""
-        return format_size(self.mm, system)
+    def style(self, system: UnitSystem) -> Style:
+        """To a µm or a tenth of a thou, in mm or inches."""
+        return Style(system, 3 if system == "mm" else 4, True)
 
 
 @dataclass(frozen=True)
 class Tiny(Mm):
     """A length below an indicator's division inside a sentence."""
 
-    def show(self, system: UnitSystem) -> str:
-        """The length in hundredths of a µm, or thousandths of a thou."""
-        return (
-            format_in(self.mm, "µm", 2, sign=self.sign)
-            if system == "mm"
-            else format_in(self.mm, "thou", 3, sign=self.sign)
-        )
+    def style(self, system: UnitSystem) -> Style:
+        """Hundredths of a µm, or thousandths of a thou."""
+        return Style("µm", 2, False) if system == "mm" else Style("thou", 3, False)
 
 
 @dataclass(frozen=True)
@@ -86,13 +106,33 @@ class Sentence:
     values: dict[str, Any] = field(default_factory=dict)
 
     def text(self, system: UnitSystem = "mm") -> str:
-        """The sentence as read in ``system``."""
-        shown = {k: v.show(system) if hasattr(v, "show") else v for k, v in self.values.items()}
+        """The sentence as read in ``system``; lengths in it are printed with the digits that keep them apart."""
+        extra = _digits_apart([v for v in self.values.values() if isinstance(v, Mm)], system)
+        shown = {k: _shown(v, system, extra) for k, v in self.values.items()}
         return self.template.format_map(shown)
 
     def show(self, system: UnitSystem) -> str:
         """The same, as a value inside another sentence."""
         return self.text(system)
+
+
+def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int]) -> Any:
+    if isinstance(value, Mm):
+        return value.show(system, extra.get(value, 0))
+    return value.show(system) if hasattr(value, "show") else value
+
+
+def _digits_apart(lengths: list[Mm], system: UnitSystem) -> dict[Mm, int]:
+    """How many more decimals lengths of one sentence need, so that the printed ones compare as the true ones do."""
+    extra: dict[Mm, int] = {}
+    for a, b in itertools.combinations(lengths, 2):
+        for more in range(_MOST_EXTRA + 1):
+            off = a.printed_mm(system, more) - b.printed_mm(system, more)
+            if abs(a.mm - b.mm) <= _SAME_MM or ((off > _SAME_MM / 10) == (a.mm > b.mm) and abs(off) > _SAME_MM / 10):
+                break
+        for length in (a, b):
+            extra[length] = max(extra.get(length, 0), more)
+    return extra
 
 
 @dataclass(frozen=True)
@@ -112,6 +152,21 @@ class Finding:
             "text": self.what.text(system),
             "remedy": self.remedy.text(system),
         }
+
+
+_CONCLUDES = re.compile(r"\b(key in|key it|leave|leaves|proved|finished|is set|is in|connected|go on)\b", re.IGNORECASE)
+
+
+def in_order(words: Sentence, findings: Iterable[Finding]) -> Sentence:
+    """The instruction, or what comes before it.
+
+    An open stop is settled first, whatever else is to be said; a sentence that concludes something (key in, leave,
+    proved, finished) never stands beside an open caution either.
+    """
+    grave = sorted((f for f in findings if f.severity != "info"), key=lambda f: -SEVERITIES.index(f.severity))
+    if grave and (grave[0].severity == "stop" or _CONCLUDES.search(words.text())):
+        return grave[0].remedy
+    return words
 
 
 def plain(text: str) -> Sentence:

@@ -14,14 +14,19 @@ from vernus.core.errors import VernusError
 from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
+from vernus.job.catalog.new_job import Scope, new_job_entities
 from vernus.job.catalog.templates import MachineTemplate
-from vernus.job.document import Job, new_job_entities
-from vernus.job.entities import Axis, Entity
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, PositioningRun, Sweep
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export
 from vernus.job.review import AxisReview, review_axis
+from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import DARK, LIGHT, Inks
+
+_OF_ONE_AXIS = (Sweep, GapCheck, CalibrationRun, PositioningRun, FeelRecord)
+"""What changes nothing of another axis: readings, logged one after the other."""
 
 
 class Session(QObject):
@@ -73,14 +78,14 @@ class Session(QObject):
         kind: str | MachineTemplate,
         units: UnitSystem,
         machine: str,
-        purpose: str = "readout",
+        scope: Scope | None = None,
     ) -> None:
         """Write a new job file and open it; raises VernusError."""
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise JobWriteError(f"Can't make the folder {path.parent}: {error.strerror}.") from None
-        self._show(Job.create(path, new_job_entities(title, kind, units, machine, purpose)))
+        self._show(Job.create(path, new_job_entities(title, kind, units, machine, scope)))
 
     def open_job(self, path: Path) -> None:
         """Open a job file; raises VernusError and then keeps what was open."""
@@ -111,7 +116,7 @@ class Session(QObject):
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
-        axes = job.axes()
+        axes = axes_in_scope(job)
         self.axis_id = axes[0].id if axes else ""
         self.units = job.info.units
         if job.path is not None and not demo:
@@ -152,8 +157,9 @@ class Session(QObject):
         """Accept one edit; true when it is on the disk."""
         assert self.job is not None
         job, put, drop = self.job, list(put), list(drop)
+        alone = all(type(e) in _OF_ONE_AXIS for e in put) and not drop
         touched = {getattr(e, "axis_id", e.id) for e in put}
-        return self._do(lambda: job.apply(label, put, drop), None if drop else touched)
+        return self._do(lambda: job.apply(label, put, drop), touched if alone else None)
 
     def start_bench(self, seed: int = 7) -> None:
         """Start the simulated indicator and listen to it as to a real one."""

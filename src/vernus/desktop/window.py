@@ -38,51 +38,53 @@ from vernus.desktop.session import Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
 from vernus.job.catalog.templates import read_template, template_file_name, template_of, write_template
-from vernus.job.entities import Axis
 from vernus.job.formats.exchange import export_job
-from vernus.job.machine.travel import plan_of
-from vernus.job.make.delivered import compare_delivery
-from vernus.job.make.mounts import mount_result
-from vernus.job.plan.faces import face_findings
 from vernus.job.review import review_machine
+from vernus.job.scope import AXIS_SHEETS, SHEET_WORDS, axes_in_scope, sheets_of, sheets_of_job
 
 
 @dataclass(frozen=True)
 class SheetEntry:
-    """A sheet of the route: its name and room, which are its module, title and keys; loaded at first look."""
+    """A sheet of the route: its name and room, which are its module, and its keys. It is loaded at the first look."""
 
     name: str
     room: str
-    title: str
     keys: str
+
+    @property
+    def title(self) -> str:
+        """Its words in menus."""
+        return SHEET_WORDS[self.name]
 
     def load(self) -> type[Sheet]:
         """The sheet's class."""
-        module = import_module(f"vernus.desktop.sheets.{self.room}.{self.name}")
+        module = import_module(".".join(p for p in ("vernus.desktop.sheets", self.room, self.name) if p))
         found: type[Sheet] = getattr(module, f"{self.name.capitalize()}Sheet")
         return found
 
 
 SHEETS = (
-    SheetEntry("machine", "machine", "Machine", "Ctrl+1"),
-    SheetEntry("travel", "machine", "Travel", "Ctrl+2"),
-    SheetEntry("scale", "plan", "Scale", "Ctrl+3"),
-    SheetEntry("faces", "plan", "Face", "Ctrl+4"),
-    SheetEntry("envelope", "plan", "Envelope", "Ctrl+5"),
-    SheetEntry("order", "plan", "Order", "Ctrl+6"),
-    SheetEntry("receive", "make", "Receive", "Ctrl+R"),
-    SheetEntry("mounts", "make", "Mounts", "Ctrl+M"),
-    SheetEntry("align", "align", "Align", "Ctrl+7"),
-    SheetEntry("reader", "align", "Reader", "Ctrl+E"),
-    SheetEntry("cables", "connect", "Cables", "Ctrl+B"),
-    SheetEntry("powerup", "connect", "First power-up", "Ctrl+T"),
-    SheetEntry("calibrate", "prove", "Calibrate", "Ctrl+8"),
-    SheetEntry("positioning", "prove", "Positioning", "Ctrl+I"),
-    SheetEntry("feed", "feed", "Power feed", "Ctrl+F"),
-    SheetEntry("card", "keep", "Job card", "Ctrl+9"),
-    SheetEntry("log", "keep", "Log", "Ctrl+L"),
-    SheetEntry("paper", "keep", "Paper", "Ctrl+0"),
+    SheetEntry("scope", "", "Ctrl+J"),
+    SheetEntry("machine", "machine", "Ctrl+1"),
+    SheetEntry("travel", "machine", "Ctrl+2"),
+    SheetEntry("scale", "plan", "Ctrl+3"),
+    SheetEntry("faces", "plan", "Ctrl+4"),
+    SheetEntry("envelope", "plan", "Ctrl+5"),
+    SheetEntry("order", "plan", "Ctrl+6"),
+    SheetEntry("receive", "make", "Ctrl+R"),
+    SheetEntry("mounts", "make", "Ctrl+M"),
+    SheetEntry("align", "align", "Ctrl+7"),
+    SheetEntry("reader", "align", "Ctrl+E"),
+    SheetEntry("cables", "connect", "Ctrl+B"),
+    SheetEntry("powerup", "connect", "Ctrl+T"),
+    SheetEntry("calibrate", "prove", "Ctrl+8"),
+    SheetEntry("positioning", "prove", "Ctrl+I"),
+    SheetEntry("feed", "feed", "Ctrl+F"),
+    SheetEntry("card", "keep", "Ctrl+9"),
+    SheetEntry("log", "keep", "Ctrl+L"),
+    SheetEntry("paper", "keep", "Ctrl+0"),
 )
+_RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "feed")
 KEYS = {sheet.name: sheet.keys for sheet in SHEETS}
 
 
@@ -134,7 +136,7 @@ class Window(QMainWindow):
         bar.messageChanged.connect(lambda text: bar.setVisible(bool(text)))
         bar.hide()
         self._bench = False
-        self._current = "travel"
+        self._current = "scope"
         self._make_menus()
         self.start.demo_asked.connect(self.open_demo)
         self.start.open_asked.connect(self.ask_and_open)
@@ -214,9 +216,20 @@ class Window(QMainWindow):
         menu.addAction(action)
 
     def show_sheet(self, name: str) -> None:
-        """Bring a sheet into view and put the cursor where the next thing is typed."""
-        if self.session.job is None:
+        """Bring a sheet into view and put the cursor where the next thing is typed.
+
+        A sheet that the axis in view doesn't go through is shown for the first axis that does; one that no axis does
+        is not there.
+        """
+        job, axis = self.session.job, self.session.axis
+        if job is None:
             return
+        if name not in sheets_of_job(job):
+            self.session.told.emit(f"{SHEET_WORDS[name]} is not part of this job; say on Scope what is fitted.")
+            name = "scope"
+        if name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis)):
+            other = next(a for a in axes_in_scope(job) if name in sheets_of(a))
+            self.session.show_axis(other.id)
         self._current = name
         sheet = self.sheets[name]
         sheet.show_bench(self._bench)
@@ -237,40 +250,50 @@ class Window(QMainWindow):
             self.start.focus_entry()
             return
         axis = self.session.axis
-        self.show_sheet((self.session.review(axis).next_sheet if axis else None) or "travel")
+        self.show_sheet((self.session.review(axis).next_sheet or "card") if axis else "scope")
+        for words in job.told:
+            self.session.told.emit(words)
 
     def refresh(self) -> None:
         """Show the job as it is."""
         if self.session.job is None:
             return
+        self._stay_in_scope()
         self.strip.refresh()
         self.route.refresh(self._current)
-        self.sheets[self._current].refresh()
+        sheet = self.sheets[self._current]
+        sheet.refresh()
         axis = self.session.axis
+        sheet.headline.show_rests(self.session.review(axis).rests_on if axis and self._current in _RESTS else ())
         review = self.session.review(axis) if axis is not None else None
         located = review.findings if review is not None else ()
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
-        here += self._wider_findings(axis)
+        here += self._wider_findings()
         self.findings.show_findings(here, self.session.units, self.session.inks)
 
-    def _mount_findings(self) -> list[Finding]:
-        from vernus.desktop.sheets.make.mounts import MountsSheet
+    def _stay_in_scope(self) -> None:
+        """After what is fitted has changed, or was undone: an axis and a sheet that are there."""
+        job = self.session.job
+        if job is None:
+            return
+        scoped = axes_in_scope(job)
+        if scoped and self.session.axis not in scoped:
+            self.session.axis_id = scoped[0].id
+        elif not scoped:
+            self.session.axis_id = ""
+        axis = self.session.axis
+        gone = self._current not in sheets_of_job(job)
+        if gone or (self._current in AXIS_SHEETS and (axis is None or self._current not in sheets_of(axis))):
+            self._current = "scope" if gone or axis is None else sheets_of(axis)[0]
+            sheet = self.sheets[self._current]
+            sheet.show_bench(self._bench)
+            self.stack.setCurrentWidget(sheet)
 
-        job, sheet = self.session.job, self.sheets["mounts"]
-        part = sheet.part() if isinstance(sheet, MountsSheet) else None
-        return list(mount_result(job, part).findings) if job is not None and part is not None else []
-
-    def _wider_findings(self, axis: Axis | None) -> list[Finding]:
+    def _wider_findings(self) -> list[Finding]:
         """What the plan sheets say, worked out only while one of them is in view."""
         job = self.session.job
-        if self._current == "mounts":
-            return self._mount_findings()
-        if job is None or self._current not in ("machine", "faces", "envelope", "order", "receive"):
+        if job is None or self._current not in ("machine", "envelope", "order"):
             return []
-        if self._current == "receive":
-            return compare_delivery(job, axis, plan_of(job, axis))[1] if axis is not None else []
-        if self._current == "faces":
-            return face_findings(job, axis) if axis is not None else []
         return [at.finding for at in review_machine(job) if at.sheet == self._current]
 
     def _other_units(self) -> None:
@@ -280,7 +303,9 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None:
             return
-        ids = [a.id for a in job.axes()]
+        ids = [a.id for a in axes_in_scope(job)]
+        if not ids:
+            return
         self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
         self.sheets[self._current].focus_entry()
 
@@ -362,7 +387,7 @@ class Window(QMainWindow):
     def keep_template(self, path: Path) -> None:
         """Write the job's machine as a template; raises VernusError."""
         assert self.session.job is not None
-        write_template(template_of(self.session.job, self.session.job.machine.name or path.stem), path)
+        write_template(template_of(self.session.job.entities(), self.session.job.machine.name or path.stem), path)
         self.start.refresh()
         folder = settings.templates_folder()
         self.session.told.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")

@@ -9,8 +9,6 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
 
-from vernus.job.catalog.shipped import machine_kind
-from vernus.job.catalog.templates import MachineTemplate, template_entities
 from vernus.job.entities import Axis, Entity, JobInfo, Machine
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
@@ -44,7 +42,9 @@ class Job:
         self._last = max((e.created for e in given), default="")
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self._sorted: dict[type, dict[str, list[Any]]] = {}
-        self._derived: dict[Hashable, Any] = {}
+        self._derived: dict[Hashable, tuple[Any, Any]] = {}
+        self._edits = 0
+        self._edits_of: dict[type, int] = {}
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
@@ -70,6 +70,11 @@ class Job:
     def path(self) -> Path | None:
         """The file the job is written to."""
         return self._file.path if self._file else None
+
+    @property
+    def told(self) -> tuple[str, ...]:
+        """What was decided for the user when an older file was converted."""
+        return self._file.told if self._file else ()
 
     @property
     def read_only_because(self) -> str:
@@ -112,11 +117,15 @@ class Job:
             self._sorted[kind] = groups
         return self._sorted[kind]
 
-    def derived(self, key: Hashable, make: Callable[[], T]) -> T:
-        """What ``make`` says under that key, worked out once until the next edit."""
-        if key not in self._derived:
-            self._derived[key] = make()
-        found: T = self._derived[key]
+    def derived(self, key: Hashable, make: Callable[[], T], reads: Iterable[type[Entity]] = ()) -> T:
+        """What ``make`` says under that key, worked out once until the next edit of the kinds it reads (none: any)."""
+        kinds = tuple(reads)
+        age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self._edits
+        known = self._derived.get(key)
+        if known is None or known[0] != age:
+            known = (age, make())
+            self._derived[key] = known
+        found: T = known[1]
         return found
 
     def get(self, entity_id: str) -> Entity | None:
@@ -179,7 +188,10 @@ class Job:
             if entity is not None:
                 self._entities[entity_id] = entity
             self._place(was, entity)
-        self._derived.clear()
+            touched = was if entity is None else entity
+            if touched is not None:
+                self._edits_of[type(touched)] = self._edits_of.get(type(touched), 0) + 1
+        self._edits += 1
         self.pending = {**self.pending, **changes}
         if self._file is not None and self.pending:
             self._file.write(self.pending)
@@ -217,12 +229,3 @@ def _groups_of(entity: Entity) -> set[str]:
 
 def _time_text(moment: datetime) -> str:
     return moment.astimezone(UTC).isoformat(timespec="microseconds")
-
-
-def new_job_entities(
-    title: str, kind: str | MachineTemplate, units: str = "mm", machine_name: str = "", purpose: str = "readout"
-) -> list[Entity]:
-    """The entities of a new job on a machine of some kind, with the axes, boxes and faces of its template."""
-    template = machine_kind(kind) if isinstance(kind, str) else kind
-    info = JobInfo.model_validate({"id": new_id(), "title": title, "units": units, "purpose": purpose})
-    return [info, *template_entities(template, machine_name, new_id)]

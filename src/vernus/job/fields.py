@@ -51,6 +51,11 @@ class LengthEntry(BaseModel):
         return without_idle_zeros(format_in(self.mm, unit, DECIMALS[unit], with_unit=False))
 
 
+def mm_of(entry: LengthEntry | None) -> float | None:
+    """The entry in mm, None when there is none."""
+    return None if entry is None else entry.mm
+
+
 def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
     """The unit of bare numbers in a field: thou for indicator-sized lengths in the inch system."""
     return "thou" if kind == "fine" and system == "in" else system

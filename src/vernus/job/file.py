@@ -2,16 +2,18 @@
 
 ``application_id`` and ``user_version`` mark it, ``synchronous=FULL`` and the rollback journal keep every
 acknowledged edit through a power cut. An exclusive ``flock`` on the file tells a second window that it is in use.
+A file of an older version is converted after a backup copy; where it can't be written, a copy in memory is.
 """
 
 from __future__ import annotations
 
 import errno
 import fcntl
+import json
 import os
 import shutil
 import sqlite3
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
 from typing import IO
 from urllib.parse import quote
@@ -20,15 +22,12 @@ from pydantic import ValidationError
 
 from vernus.job.entities import ENTITY_TYPES, Entity, JobInfo
 from vernus.job.errors import JobContentError, JobFileError, JobWriteError
+from vernus.job.migration import VERSION, upgrade
 
 APPLICATION_ID = 0x5645524E  # "VERN"
-VERSION = 1
 _MAGIC = b"SQLite format 3\0"
 _SCHEMA = "CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)"
 _LARGEST_BODY = 16_000_000
-Migration = Callable[[sqlite3.Connection], None]
-MIGRATIONS: dict[int, Migration] = {}
-"""From version n to n + 1; run inside one transaction after a backup copy."""
 
 
 def entity_from_json(kind: str, body: str | bytes) -> Entity:
@@ -52,11 +51,17 @@ def check_whole(entities: Iterable[Entity]) -> None:
 
 
 class JobFile:
-    """An open job file. ``read_only_because`` is empty when edits can be written."""
+    """An open job file. ``read_only_because`` is empty when edits can be written.
 
-    def __init__(self, path: Path, db: sqlite3.Connection, lock: IO[bytes], read_only_because: str) -> None:
+    ``told`` is what was decided for the user when an older file was converted.
+    """
+
+    def __init__(
+        self, path: Path, db: sqlite3.Connection, lock: IO[bytes], read_only_because: str, told: Sequence[str] = ()
+    ) -> None:
         self.path = path
         self.read_only_because = read_only_because
+        self.told = tuple(told)
         self._db = db
         self._lock = lock
 
@@ -85,12 +90,13 @@ class JobFile:
         return cls.open(path)
 
     @classmethod
-    def open(cls, path: Path, migrations: Mapping[int, Migration] | None = None, version: int = VERSION) -> JobFile:
+    def open(cls, path: Path) -> JobFile:
         """Open an existing job file, read-only when it is in use or can't be written.
 
         Raises JobFileError for a file that is missing, foreign, damaged or newer.
         """
-        found = _check_header(path, version)
+        found = _check_header(path)
+        told: list[str] = []
         because = "" if os.access(path, os.W_OK) and os.access(path.parent, os.W_OK) else "the file can't be written"
         lock = path.open("rb")
         try:
@@ -101,15 +107,16 @@ class JobFile:
                     if error.errno not in (errno.EWOULDBLOCK, errno.EACCES):
                         raise
                     because = "it is open in another window"
-            if found < version:
-                if because:
-                    raise JobFileError(f"{path.name} is an older job file and must be converted first, but {because}.")
-                _migrate(path, found, version, MIGRATIONS if migrations is None else migrations)
+            if found < VERSION and not because:
+                told = _convert(path, found)
             db = _checked(path, "ro" if because else "rw")
+            if found < VERSION and because:
+                db = _in_memory(db)
+                told = _rewrite(db, path, found)
         except BaseException:
             lock.close()
             raise
-        return cls(path, db, lock, because)
+        return cls(path, db, lock, because, told)
 
     def load(self) -> dict[str, Entity]:
         """Every entity by id; raises JobFileError when one can't be read, and then loads nothing."""
@@ -180,7 +187,7 @@ def _connect(path: Path, mode: str) -> sqlite3.Connection:
     return db
 
 
-def _check_header(path: Path, version: int) -> int:
+def _check_header(path: Path) -> int:
     try:
         with path.open("rb") as file:
             head = file.read(100)
@@ -193,9 +200,9 @@ def _check_header(path: Path, version: int) -> int:
     if not head.startswith(_MAGIC) or len(head) < 100 or int.from_bytes(head[68:72], "big") != APPLICATION_ID:
         raise JobFileError(f"{path.name} is not a Vernus job; choose a file that Vernus wrote.")
     found = int.from_bytes(head[60:64], "big")
-    if found > version:
+    if found > VERSION:
         raise JobFileError(
-            f"{path.name} was written by a newer Vernus (file version {found}; this one reads up to {version}). "
+            f"{path.name} was written by a newer Vernus (file version {found}; this one reads up to {VERSION}). "
             "Open it with that newer Vernus; nothing was changed."
         )
     return found
@@ -219,24 +226,49 @@ def _checked(path: Path, mode: str) -> sqlite3.Connection:
     return db
 
 
-def _migrate(path: Path, found: int, version: int, migrations: Mapping[int, Migration]) -> None:
-    missing = [n for n in range(found, version) if n not in migrations]
-    if missing:
-        raise JobFileError(f"{path.name} has file version {found}, which this Vernus can't convert.")
+def _convert(path: Path, found: int) -> list[str]:
+    """Convert an older file in place after a backup copy; what was decided on the way.
+
+    Raises JobFileError, and then the file is as it was.
+    """
+    _checked(path, "ro").close()
     backup = path.with_name(f"{path.name}.version-{found}.bak")
     try:
         shutil.copy2(path, backup)
         db = _connect(path, "rw")
         try:
             db.execute("BEGIN EXCLUSIVE")
-            for step in range(found, version):
-                migrations[step](db)
-            db.execute(f"PRAGMA user_version={version}")
+            told = _rewrite(db, path, found)
             db.execute("COMMIT")
         finally:
             db.close()
     except (OSError, sqlite3.Error) as error:
         raise JobFileError(f"Can't convert {path.name}: {_reason(error)}. The file is unchanged.") from None
+    return [*told, f"The file as it was is kept as {backup.name}."]
+
+
+def _in_memory(db: sqlite3.Connection) -> sqlite3.Connection:
+    """A copy of a database that may not be written."""
+    copy = sqlite3.connect(":memory:", isolation_level=None)
+    db.backup(copy)
+    db.close()
+    return copy
+
+
+def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
+    """Every entry brought to the present version and checked; raises JobFileError before anything is committed."""
+    if found < 1:
+        raise JobFileError(f"{path.name} has file version {found}, which this Vernus can't convert.")
+    try:
+        rows = db.execute("SELECT id, kind, body FROM entity").fetchall()
+        entries, told = upgrade([{**json.loads(body), "kind": kind} for _, kind, body in rows], found)
+        entities = [entity_from_json(e.pop("kind"), json.dumps(e)) for e in entries]
+    except (TypeError, ValueError, RecursionError) as error:
+        raise _damaged(path, str(error)) from None
+    db.execute("DELETE FROM entity")
+    db.executemany("INSERT INTO entity VALUES (?,?,?)", [_row(e) for e in entities])
+    db.execute(f"PRAGMA user_version={VERSION}")
+    return told
 
 
 def _damaged(path: Path, detail: str) -> JobFileError:

@@ -1,11 +1,17 @@
-"""Everything worth saying about a job: its findings by axis and sheet, how far each sheet is, and the next step."""
+"""Everything worth saying about a job: its findings by axis and sheet, how far each sheet is, and the next step.
+
+The roof over every room. A sheet's state comes from what was entered on that sheet and from nothing else; an open stop
+or caution of it is its state before all.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.finding import SEVERITIES, Finding, Sentence
+from vernus.core.errors import BadInputError
+from vernus.core.finding import SEVERITIES, Finding, Sentence, finding
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
@@ -17,34 +23,47 @@ from vernus.job.entities import (
     CableAnchor,
     CableRun,
     CalibrationRun,
+    FeelRecord,
     GapCheck,
+    LogEntry,
     PositioningRun,
-    PowerFeed,
     PowerUpCheck,
     ReaderSetting,
+    SolidBox,
+    Step,
     Sweep,
     TravelSurvey,
     Wire,
 )
 from vernus.job.feed.feed import feed_result, stops_result
-from vernus.job.machine.geometry import chosen_face, faces_of, geometry_findings
-from vernus.job.machine.survey import consequence
-from vernus.job.machine.travel import plan_of, scale_result, travel_result
-from vernus.job.plan.display import display_findings
-from vernus.job.plan.faces import envelope_result, face_findings
+from vernus.job.keep.card import CardLine, lines_with
+from vernus.job.known import chosen_face, delivery_of, feed_of, plan_of, unmeasured
+from vernus.job.machine.geometry import faces_of, geometry_findings
+from vernus.job.machine.stroke import stroke_of
+from vernus.job.machine.survey import all_sides_typed, sides_measured
+from vernus.job.machine.travel import travel_result
+from vernus.job.make.delivered import compare_delivery
+from vernus.job.make.mounts import mount_result, parts_of
+from vernus.job.plan.display import display_findings, display_of
+from vernus.job.plan.faces import face_findings
+from vernus.job.plan.scale import scale_result
+from vernus.job.plan.travel_left import envelope_result
 from vernus.job.prove.calibrate import calibration_result
-from vernus.job.prove.positioning import positioning_result
+from vernus.job.prove.positioning import feel_result, positioning_result
 from vernus.job.prove.recheck import change_findings
+from vernus.job.scope import (
+    AXIS_SHEETS,
+    SheetName,
+    axes_in_scope,
+    gets_scale,
+    has_scale,
+    in_scope,
+    on_display,
+    sheets_of,
+    sheets_of_job,
+)
 
-SheetName = Literal[
-    "machine", "travel", "scale", "faces", "envelope", "order", "receive", "align", "reader", "cables", "powerup",
-    "calibrate", "positioning", "feed", "log", "card",
-]  # fmt: skip
-State = Literal["open", "begun", "done"]
-AXIS_SHEETS: tuple[SheetName, ...] = (
-    "travel", "scale", "faces", "align", "reader", "cables", "powerup", "calibrate", "positioning", "feed",
-)  # fmt: skip
-_FEED_ALONE: tuple[SheetName, ...] = ("travel", "feed")
+State = Literal["open", "begun", "done", "caution", "stop"]
 
 
 @dataclass(frozen=True)
@@ -58,6 +77,26 @@ class Located:
 
 
 @dataclass(frozen=True)
+class Look:
+    """What one sheet of an axis comes to: how far it is, its findings, the next step on it, and whether it failed."""
+
+    entered: Literal["open", "begun", "done"]
+    findings: tuple[Finding, ...]
+    step: Sentence
+    failed: bool = False
+
+    @property
+    def state(self) -> State:
+        """The state the route shows: an open stop or caution first."""
+        return _state_with(self.entered, self.findings, failed=self.failed)
+
+
+def _state_with(entered: Literal["open", "begun", "done"], findings: Iterable[Finding], *, failed: bool) -> State:
+    grave = {f.severity for f in findings}
+    return "stop" if "stop" in grave else "caution" if failed or "caution" in grave else entered
+
+
+@dataclass(frozen=True)
 class AxisReview:
     """One axis: its findings, the state of each of its sheets, and what comes next."""
 
@@ -65,53 +104,69 @@ class AxisReview:
     states: dict[SheetName, State]
     next_sheet: SheetName | None
     next_step: Sentence
+    rests_on: tuple[str, ...]
 
 
 def review_axis(job: Job, axis: Axis) -> AxisReview:
-    """Findings, states and next step of one axis."""
-    looks = {
-        "travel": _travel,
-        "scale": _scale,
-        "faces": _faces,
-        "align": _align,
-        "reader": _reader,
-        "cables": _cables,
-        "powerup": _powerup,
-        "calibrate": _calibrate,
-        "positioning": _positioning,
-        "feed": _feed,
-    }
+    """Findings, states and next step of one axis; nothing of an axis out of scope."""
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
     next_step = Sentence("This axis is finished. Check it again in a month, after a crash, or in another season.")
-    for sheet in sheets_of(job, axis):
-        state, findings, step = looks[sheet](job, axis)
-        states[sheet] = state
-        found += [Located(f, axis.id, axis.name, sheet) for f in findings]
-        if state != "done" and next_sheet is None:
-            next_sheet, next_step = sheet, step
-    found += [Located(f, axis.id, axis.name, "calibrate") for f in change_findings(job, axis)]
+    for sheet in sheets_of(axis):
+        look = _LOOKS[sheet](job, axis)
+        states[sheet] = look.state
+        found += [Located(f, axis.id, axis.name, sheet) for f in look.findings]
+        passed_by = look.entered == "open" and _passed_by(job, axis, sheet)
+        if next_sheet is None and not passed_by and (look.entered != "done" or look.state == "stop" or look.failed):
+            next_sheet, next_step = sheet, look.step
+    if on_display(axis):
+        found += [Located(f, axis.id, axis.name, "calibrate") for f in change_findings(job, axis)]
+    rests = rests_on(job, axis)
+    if rests and has_scale(axis) and plan_of(job, axis) is not None:
+        found.append(Located(_rests(rests), axis.id, axis.name, "scale"))
+    if next_sheet is None and any(at.finding.severity != "info" for at in found):
+        next_step = Sentence("Every sheet of this axis is filled in; look at the cautions that are still open.")
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
-    return AxisReview(tuple(found), states, next_sheet, next_step)
+    return AxisReview(tuple(found), states, next_sheet, next_step, rests)
 
 
-def sheets_of(job: Job, axis: Axis) -> tuple[SheetName, ...]:
-    """The sheets an axis goes through: those of its readout, those of its power feed, or both.
+def _passed_by(job: Job, axis: Axis, sheet: SheetName) -> bool:
+    """Whether work went on without this sheet: parts needn't be designed here, nor is what came measured afterwards.
 
-    A job that is a power feed only leaves out an axis without one, its travel apart.
+    The sheet stays open; it is only not what comes next.
     """
-    feed = bool(job.of_axis(PowerFeed, axis.id))
-    if job.info.purpose == "feed":
-        return _FEED_ALONE if feed or job.axes()[0].id == axis.id else ("travel",)
-    return AXIS_SHEETS if feed else AXIS_SHEETS[:-1]
+    return sheet == "mounts" or (sheet == "receive" and bool(job.of_axis(Sweep, axis.id)))
+
+
+def rests_on(job: Job, axis: Axis) -> tuple[str, ...]:
+    """The names of the figures that the plan of an axis uses and nobody measured."""
+    if not in_scope(axis):
+        return ()
+    known = [k.name for k in unmeasured(job, axis)]
+    return tuple(dict.fromkeys([*known, *(f"size of the {name}" for name in _unmeasured_boxes(job, axis))]))
+
+
+def _unmeasured_boxes(job: Job, axis: Axis) -> list[str]:
+    """The machine's own boxes that decide a stop of the axis while some of their sides are only the template's."""
+    deciding = {b.name for pair in stroke_of(job, axis).blocks.values() for b in (pair.a, pair.b) if not b.group}
+    return [b.name for b in job.all(SolidBox) if b.name in deciding and not all_sides_typed(b)]
+
+
+def _rests(names: tuple[str, ...]) -> Finding:
+    return finding(
+        "rests-on-unmeasured",
+        "info",
+        "This plan rests on figures that nobody measured: {names}.",
+        "Measure them before anything is drilled; what is entered then decides everywhere.",
+        names=", ".join(names),
+    )
 
 
 def review_job(job: Job) -> list[Located]:
     """Every finding of the job: the machine's and the plan's, then by axis, gravest first within an axis."""
     found = review_machine(job)
-    for axis in job.axes():
-        found += [Located(f, axis.id, axis.name, "faces") for f in face_findings(job, axis)]
+    for axis in axes_in_scope(job):
         found += review_axis(job, axis).findings
     return found
 
@@ -120,127 +175,165 @@ def review_machine(job: Job) -> list[Located]:
     """What concerns the machine as a whole: its boxes, the envelope of the plan, and the display."""
     wrong = geometry_findings(job)
     found = [Located(f, "", "machine", "machine") for f in wrong]
-    if not wrong and job.machine.members:
-        found += [Located(f, "", "machine", "envelope") for f in envelope_result(job).findings]
+    if not wrong and job.machine.members and axes_in_scope(job):
+        try:
+            found += [Located(f, "", "machine", "envelope") for f in envelope_result(job).findings]
+        except BadInputError as error:
+            text = finding("cannot-compute", "stop", "{text}", "Correct it on the Machine sheet.", text=str(error))
+            found.append(Located(text, "", "machine", "envelope"))
     return found + [Located(f, "", "machine", "order") for f in display_findings(job)]
 
 
-_Look = tuple[State, list[Finding], Sentence]
-
-
-def _travel(job: Job, axis: Axis) -> _Look:
+def _travel(job: Job, axis: Axis) -> Look:
     result = travel_result(job, axis)
     logged = any(s.readings for s in job.of_axis(TravelSurvey, axis.id))
-    costs = consequence(job, axis)
-    findings = [
-        replace(f, what=Sentence(f.what.template + " " + costs.template, {**f.what.values, **costs.values}))
-        if f.code == "travel-given-up" and costs is not None
-        else f
-        for f in result.findings
-    ]
     good = result.useful_mm is not None and result.best is not None and result.best.readings > 1
-    return "done" if good else "begun" if logged else "open", findings, result.instruction
+    return Look("done" if good else "begun" if logged else "open", result.findings, result.instruction)
 
 
-def _scale(job: Job, axis: Axis) -> _Look:
+def _scale(job: Job, axis: Axis) -> Look:
     plan = plan_of(job, axis)
     if plan is None:
-        return "open", [], Sentence("Choose the scale.")
-    result = scale_result(job, axis, plan)
+        words = "Say which scale it has." if axis.readout == "there" else "Choose the scale."
+        return Look("open", (), Sentence(words))
+    result = scale_result(job, axis)
     findings = [*result.findings, *_reopened(job, axis)]
     stop = next((f for f in findings if f.severity == "stop"), None)
-    state: State = "begun" if result.placement is None or stop is not None else "done"
-    return state, findings, stop.remedy if stop is not None else result.instruction
+    entered: Literal["begun", "done"] = "begun" if result.placement is None or stop is not None else "done"
+    return Look(entered, tuple(findings), stop.remedy if stop is not None else result.instruction)
 
 
 def _reopened(job: Job, axis: Axis) -> list[Finding]:
-    """What a power feed on the axis says against the scale's plan: its stops would let the scale run out."""
-    feeds = job.of_axis(PowerFeed, axis.id)
-    found = stops_result(job, axis, feeds[-1]).findings if feeds else ()
-    return [f for f in found if f.code in ("scale-runs-out", "scale-decides", "no-room-for-stops")]
+    """What a power feed on the axis says against the scale's plan: its trips would let the scale run out."""
+    feed = feed_of(job, axis)
+    found = stops_result(job, axis, feed).findings if feed is not None else ()
+    return [f for f in found if f.code in ("scale-runs-out", "scale-decides", "no-room-for-trips")]
 
 
-def _feed(job: Job, axis: Axis) -> _Look:
-    feeds = job.of_axis(PowerFeed, axis.id)
-    if not feeds:
-        return "open", [], Sentence("Measure screw end and kit with the caliper, before anything is taken apart.")
-    result = feed_result(job, axis, feeds[-1])
-    return "done" if result.done else "begun", list(result.findings), result.instruction
-
-
-def _faces(job: Job, axis: Axis) -> _Look:
-    """Cheap on purpose: what the face costs is worked out where it is asked for."""
-    if chosen_face(job, plan_of(job, axis)) is not None or job.of_axis(Sweep, axis.id):
-        return "done", [], Sentence("The face is chosen.")
+def _faces(job: Job, axis: Axis) -> Look:
     if not faces_of(job, axis):
-        return "done", [], Sentence("No face of this axis is described.")
-    return "open", [], Sentence("Choose the face: see what each one costs in travel, reach and work.")
+        return Look("open", (), Sentence("No face of this axis is described; describe the one it goes on."))
+    if chosen_face(job, axis) is None:
+        return Look("open", (), Sentence("Choose the face: see what each one costs in travel, reach and work."))
+    return Look("done", tuple(face_findings(job, axis)), Sentence("The face is chosen."))
 
 
-def _align(job: Job, axis: Axis) -> _Look:
+def _receive(job: Job, axis: Axis) -> Look:
+    came = delivery_of(job, axis)
+    _, findings, step = compare_delivery(job, axis)
+    if came is None:
+        return Look("open", (), step)
+    said = [came.measuring, came.overall, came.hole_from_end, came.reader]
+    whole = all(e is not None for e in said)
+    return Look("done" if whole else "begun", tuple(findings), step)
+
+
+def _mounts(job: Job, axis: Axis) -> Look:
+    results = [mount_result(job, part) for part in parts_of(job, axis)]
+    if not results:
+        return Look("open", (), Sentence("Design the parts that hold it, from heights measured in a dry fit."))
+    findings = tuple(f for r in results for f in r.findings)
+    made = all(r.part is not None and r.rows for r in results)
+    return Look("done" if made else "begun", findings, next((r.instruction for r in results), Sentence("")))
+
+
+def _align(job: Job, axis: Axis) -> Look:
     findings: list[Finding] = []
-    passed, begun, wanted = 0, False, 0
+    open_, begun, failed = 0, False, False
     step: Sentence | None = None
     words = dict(TARGETS)
     for target in targets_of(job, axis):
-        for plane in PLANES:
-            wanted += 1
+        for plane in (*PLANES, "roll"):
             last = latest_read(passes(job, axis.id, plane, target))
             if last is None:
-                ask = f"Sweep the {words[target]} with the indicator, {plane} plane."
-                step = step or Sentence(ask)
+                if plane != "roll":
+                    open_ += 1
+                    step = step or Sentence(f"Sweep the {words[target]} with the indicator, {plane} plane.")
                 continue
             begun = True
             result = result_in_job(job, last)
             findings += result.findings
-            if result.alignment is not None and result.alignment.verdict == "pass" and not _stops(result.findings):
-                passed += 1
-            else:
+            figures = result.alignment if plane != "roll" else result.roll
+            verdict = None if figures is None else figures.verdict
+            failed = failed or verdict == "fail"
+            if verdict != "pass" or _stops(result.findings):
+                open_ += 1
                 step = step or result.instruction
-        roll = latest_read(passes(job, axis.id, "roll", target))
-        if roll is not None:
-            findings += result_in_job(job, roll).findings
-    state: State = "done" if passed == wanted else "begun" if begun else "open"
-    return state, findings, step or Sentence("Aligned in both planes.")
+    entered: Literal["open", "begun", "done"] = "done" if not open_ else "begun" if begun else "open"
+    return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 
 
-def _reader(job: Job, axis: Axis) -> _Look:
+def _reader(job: Job, axis: Axis) -> Look:
     result = reader_result(job, axis)
     begun = bool(job.of_axis(GapCheck, axis.id) or job.of_axis(ReaderSetting, axis.id))
-    state: State = "done" if result.done or (_checked(job, axis) and not begun) else "begun" if begun else "open"
-    return state, list(result.findings), result.instruction
+    failed = result.gap is not None and result.gap.verdict == "fail"
+    entered: Literal["open", "begun", "done"] = "done" if result.done and begun else "begun" if begun else "open"
+    return Look(entered, result.findings, result.instruction, failed)
 
 
-def _checked(job: Job, axis: Axis) -> bool:
-    """Whether the display of the axis was ever checked: then what comes before it was done, written down or not."""
-    return any(r.checks for r in job.of_axis(CalibrationRun, axis.id))
-
-
-def _cables(job: Job, axis: Axis) -> _Look:
-    begun = any(job.of_axis(kind, axis.id) for kind in (CableRun, CableAnchor, Wire))
-    if not begun:
-        state: State = "done" if _checked(job, axis) or job.of_axis(PowerUpCheck, axis.id) else "open"
-        return state, [], Sentence("See that the cable reaches at every corner before it is tied.")
+def _cables(job: Job, axis: Axis) -> Look:
+    if not any(job.of_axis(kind, axis.id) for kind in (CableRun, CableAnchor, Wire)):
+        return Look("open", (), Sentence("See that the cable reaches at every corner before it is tied."))
     result = cable_result(job, axis)
-    return "done" if result.done else "begun", list(result.findings), result.instruction
+    return Look("done" if result.done else "begun", result.findings, result.instruction)
 
 
-def _powerup(job: Job, axis: Axis) -> _Look:
+def _powerup(job: Job, axis: Axis) -> Look:
     begun = bool(job.of_axis(PowerUpCheck, axis.id))
     result = powerup_result(job, axis)
-    done = result.verdict == "pass" or (_checked(job, axis) and not begun)
-    return "done" if done else "begun" if begun else "open", list(result.findings), result.instruction
+    entered: Literal["open", "begun", "done"] = "open" if not begun else "done" if result.verdict == "pass" else "begun"
+    return Look(entered, result.findings, result.instruction, result.verdict == "fail")
 
 
-def _positioning(job: Job, axis: Axis) -> _Look:
-    runs = job.of_axis(PositioningRun, axis.id)
-    if not runs or not runs[-1].readings:
-        return "open", [], Sentence("Prove it: several targets, both directions, and back to zero.")
+def _calibrate(job: Job, axis: Axis) -> Look:
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    if not runs:
+        return Look("open", (), Sentence("Check the display against a reference block."))
+    result = calibration_result(job, runs[-1])
+    return Look("done" if result.settled else "begun", result.findings, result.instruction, result.verdict == "fail")
+
+
+def _positioning(job: Job, axis: Axis) -> Look:
+    felt = [feel_result(job, axis, r) for r in _latest_tests(job, axis)]
+    findings = [f for r in felt for f in r.findings]
+    failed = any(r.verdict == "fail" for r in felt)
+    runs = [r for r in job.of_axis(PositioningRun, axis.id) if r.readings]
+    if not runs:
+        ask = Sentence("Prove it: several targets, both directions, and back to zero.")
+        words = next((r.instruction for r in felt if r.verdict == "fail"), ask)
+        return Look("begun" if felt else "open", tuple(findings), words, failed)
     result = positioning_result(job, axis, runs[-1])
-    return "done" if result.done else "begun", list(result.findings), result.instruction
+    done = result.done and not failed
+    grave = next((f.remedy for f in findings if f.severity != "info"), None)
+    words = grave if grave is not None and result.done else result.instruction
+    both = (*result.findings, *findings)
+    return Look("done" if done else "begun", both, words, failed or result.verdict == "fail")
 
 
-def _stops(findings: tuple[Finding, ...]) -> bool:
+def _latest_tests(job: Job, axis: Axis) -> list[FeelRecord]:
+    """The last record of every test by hand that has figures."""
+    latest = {r.test: r for r in job.of_axis(FeelRecord, axis.id) if r.values}
+    return list(latest.values())
+
+
+def _feed(job: Job, axis: Axis) -> Look:
+    feed = feed_of(job, axis)
+    if feed is None:
+        words = "Measure screw end and kit with the caliper, before anything is taken apart."
+        there = "Say where its trips stand, and measure the run-on."
+        return Look("open", (), Sentence(there if axis.drive == "there" else words))
+    result = feed_result(job, axis, feed)
+    return Look("done" if result.done else "begun", result.findings, result.instruction)
+
+
+_LOOKS: dict[SheetName, Callable[[Job, Axis], Look]] = {
+    "travel": _travel, "scale": _scale, "faces": _faces, "receive": _receive, "mounts": _mounts, "feed": _feed,
+    "align": _align, "reader": _reader, "cables": _cables, "powerup": _powerup, "calibrate": _calibrate,
+    "positioning": _positioning,
+}  # fmt: skip
+
+
+def _stops(findings: Iterable[Finding]) -> bool:
     return any(f.severity == "stop" for f in findings)
 
 
@@ -250,10 +343,62 @@ def latest_read(sweeps: list[Sweep]) -> Sweep | None:
     return read[-1] if read else None
 
 
-def _calibrate(job: Job, axis: Axis) -> _Look:
-    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
-    if not runs:
-        return "open", [], Sentence("Check the display against a reference block.")
-    result = calibration_result(job, runs[-1])
-    state: State = "done" if result.settled else "begun"
-    return state, list(result.findings), result.instruction
+def card_lines(job: Job) -> list[CardLine]:
+    """The job card: every step in order, with what is ticked and what the sheets say is done."""
+    return lines_with(
+        job, {a.name: {str(k): v for k, v in review_axis(job, a).states.items()} for a in axes_in_scope(job)}
+    )
+
+
+def job_states(job: Job) -> dict[SheetName, State]:
+    """The state of every sheet that belongs to the machine or the whole job."""
+    grave = {s: [at.finding for at in review_machine(job) if at.sheet == s] for s in ("machine", "envelope", "order")}
+    fitted = [a for a in axes_in_scope(job) if gets_scale(a)]
+    chosen = sum(chosen_face(job, a) is not None for a in fitted)
+    done, sides = sides_measured(job)
+    entered: dict[SheetName, Literal["open", "begun", "done"]] = {
+        "scope": "done" if axes_in_scope(job) else "open",
+        "machine": _how_far(done, sides),
+        "envelope": _how_far(chosen, len(fitted)),
+        "order": _how_far(sum((display_of(job) is not None, _ordered(job))), 2),
+        "card": _card_state(job),
+        "log": "begun" if job.all(LogEntry) else "open",
+        "paper": "open",
+    }
+    wanted = [s for s in sheets_of_job(job) if s not in AXIS_SHEETS]
+    return {s: _state_with(entered[s], grave.get(str(s), ()), failed=False) for s in wanted}
+
+
+def _how_far(done: int, of: int) -> Literal["open", "begun", "done"]:
+    return "open" if done == 0 else "done" if done >= of else "begun"
+
+
+def _ordered(job: Job) -> bool:
+    return any(s.key == "order" and s.done for s in job.all(Step))
+
+
+def _card_state(job: Job) -> Literal["open", "begun", "done"]:
+    lines = card_lines(job)
+    return "open" if not any(s.done for s in job.all(Step)) else _how_far(sum(c.done for c in lines), len(lines))
+
+
+def axes_as_json(job: Job) -> dict[str, dict[str, object]]:
+    """What ``check --json`` says of every axis, those out of scope too."""
+    shared = job_states(job) if axes_in_scope(job) else {}
+    found: dict[str, dict[str, object]] = {}
+    for axis in job.axes():
+        review, line = review_axis(job, axis), stroke_of(job, axis).stroke
+        wanted = sheets_of(axis)
+        states = {**shared, **review.states} if in_scope(axis) else {}
+        order = [s for s in sheets_of_job(job) if s in states and (s in wanted or s not in AXIS_SHEETS)]
+        found[axis.name] = {
+            "scope": axis.readout,
+            "drive": axis.drive,
+            "states": {s: states[s] for s in order},
+            "stops": []
+            if line is None
+            else [{"end": n.end, "before_mark_mm": n.before_mark_mm, "why": n.why} for n in line.stops],
+            "kept_mm": None if line is None or line.kept_mm is None else list(line.kept_mm),
+            "rests_on": list(review.rests_on),
+        }
+    return found

@@ -9,8 +9,8 @@ from typing import Any
 from pydantic.json_schema import models_json_schema
 
 from vernus.job.entities import ENTITY_TYPES
-from vernus.job.file import VERSION
 from vernus.job.formats.exchange import FORMAT
+from vernus.job.migration import VERSION
 
 
 def job_schema() -> dict[str, Any]:

@@ -17,22 +17,20 @@ from vernus.job.align.reader import reader_result
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Compensation, LogEntry, Sweep, TravelSurvey
-from vernus.job.feed.feed import trips_of
-from vernus.job.machine.geometry import chosen_face
-from vernus.job.machine.travel import (
-    mm_of,
-    plan_of,
-    scale_result,
-    travel_result,
-)
-from vernus.job.plan.faces import place_on_face
+from vernus.job.known import chosen_face, family_of, give_up, measuring_length
+from vernus.job.machine.stroke import stroke_of
+from vernus.job.machine.travel import travel_result
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.scale import scale_result
 from vernus.job.review import AxisReview, review_axis
+from vernus.job.scope import SHEET_WORDS, axes_in_scope, has_scale, on_display, sheets_of
 from vernus.paper.cautions import CAUTIONS
 from vernus.paper.drawing.align.sweep import paint_sweep
-from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke
+from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pages.feed.feed import feed_blocks
+from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pdf import pdf_pages
@@ -55,7 +53,7 @@ class Report:
         self.size_id = QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4
         self.page = QSizeF(816, 1056) if letter else QSizeF(794, 1123)
         self.foot = f"{job.info.title}, {job.machine.name}"[:70]
-        axes = [a for a in job.axes() if axis_ids is None or a.id in axis_ids]
+        axes = [a for a in axes_in_scope(job) if axis_ids is None or a.id in axis_ids]
         self.pages: list[list[Placed]] = flow(list((content or _blocks)(job, axes, units)), self.page)
 
     def paint(self, painter: QPainter, number: int) -> None:
@@ -105,27 +103,27 @@ def _blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
     yield heading("Cautions")
     for text in CAUTIONS:
         yield Words("–  " + text, indent=8, after=4)
-    log = job.all(LogEntry)
+    log = [e for e in job.all(LogEntry) if not e.axis_id or e.axis_id in {a.id for a in axes_in_scope(job)}]
     if log:
-        names = {a.id: a.name for a in job.axes()}
+        names = {a.id: a.name for a in axes_in_scope(job)}
         yield heading("Log")
         lines = [(e.created[:16].replace("T", " "), names.get(e.axis_id, ""), e.text) for e in log]
         yield from table(("When (UTC)", "Axis", "Note"), lines, (0.24, 0.08, 0.68))
 
 
 def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tuple[str, ...]:
-    travel, plan = travel_result(job, axis), plan_of(job, axis)
-    keyed = job.of_axis(Compensation, axis.id)
-    scale = scale_result(job, axis, plan) if plan is not None else None
-    best = travel.best
+    best, family, measuring = travel_result(job, axis).best, family_of(job, axis), measuring_length(job, axis)
+    keyed = job.of_axis(Compensation, axis.id) if on_display(axis) else []
     return (
         axis.name,
         "not measured" if best is None else format_with_uncertainty(best.travel_mm, best.expanded_mm, units),
-        "not chosen"
-        if plan is None or plan.measuring is None or scale is None or scale.family is None
-        else f"{scale.family.label}, {format_length(plan.measuring.mm, units)}",
-        keyed_words(keyed[-1]) if keyed else "nothing yet",
-        review.next_sheet or "finished",
+        "none"
+        if not has_scale(axis)
+        else "not chosen"
+        if measuring is None or family is None
+        else f"{family.label}, {format_length(measuring.value, units)}",
+        keyed_words(keyed[-1]) if keyed else "nothing yet" if on_display(axis) else "nothing to key",
+        SHEET_WORDS[review.next_sheet] if review.next_sheet else "every sheet filled in",
     )
 
 
@@ -135,13 +133,19 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     yield Words(f"The {axis.moving} moves on the {axis.still}.{wanted}")
     yield Words(f"Next: {review.next_step.text(units)}", after=8)
     yield from _travel(job, axis, units)
-    yield from _scale(job, axis, units)
-    for target, words in TARGETS:
-        for plane in (*PLANES, "roll"):
-            yield from _sweeps(job, axis, plane, target, words, units)
-    yield from _reader(job, axis, units)
+    sheets = sheets_of(axis)
+    if has_scale(axis):
+        yield from _scale(job, axis, units)
+    if "align" in sheets:
+        for target, words in TARGETS:
+            for plane in (*PLANES, "roll"):
+                yield from _sweeps(job, axis, plane, target, words, units)
+    if "reader" in sheets:
+        yield from _reader(job, axis, units)
     yield from proof_blocks(job, axis, units)
     yield from feed_blocks(job, axis, units)
+    if review.rests_on:
+        yield Words("Not measured by anybody: " + ", ".join(review.rests_on) + ".", after=8)
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:
@@ -156,7 +160,7 @@ def _travel(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     yield subheading("Travel")
     figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, units)
-    given: list[float] = [mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0]
+    given = give_up(axis)
     useful = ""
     if result.useful_mm is not None and sum(given) > 0:
         low, high = (format_length(g, units) for g in given)
@@ -170,35 +174,26 @@ def _travel(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         if s.readings
     ]
     yield Words(f"{figure} ({'; '.join(parts)}).{useful}")
+    yield Picture(partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units), 232)
+    for stop in stroke_of(job, axis).findings:
+        if stop.code == "stop-needed":
+            yield Words(stop.what.text(units), indent=8, after=3)
 
 
 def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
-    plan = plan_of(job, axis)
-    result = scale_result(job, axis, plan) if plan is not None else None
-    if plan is None or result is None or result.placement is None or result.family is None:
+    result = scale_result(job, axis)
+    if result.placement is None or result.family is None:
         return
-    assert plan.measuring is not None
-    assert result.travel_mm is not None
     yield subheading("Scale")
     yield Words(result.instruction.text(units))
     place = result.placement
     stops = " and ".join(format_length(mm, units) for mm in (place.low_stop_mm, place.high_stop_mm))
     yield Words(f"At the low and the high stop the reader's middle stands at {stops} from the body's left end.")
     lies = place_on_face(job, axis)
-    face = chosen_face(job, plan)
+    face = chosen_face(job, axis)
     if lies is not None and face is not None:
         start, hole = format_length(lies.start_mm, units), format_length(lies.first_hole_mm, units)
         yield Words(f"Face: {face.name}. The body starts {start} from its left end, the first hole is at {hole}.")
-    stroke = Stroke(
-        result.family,
-        plan.measuring.mm,
-        result.travel_mm,
-        place,
-        result.travel_mm / 2,
-        mm_of(plan.face),
-        trips_of(job, axis),
-    )
-    yield Picture(partial(paint_stroke, stroke=stroke, inks=PRINT, units=units), 245)
 
 
 def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: UnitSystem) -> Iterable[Block]:

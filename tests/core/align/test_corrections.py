@@ -108,7 +108,11 @@ def test_roll_is_the_same_by_any_indicator_and_the_shim_takes_it_out(indicator):
 
 def test_a_twisted_body_is_told_and_an_upright_one_left_alone():
     twisted = analyse_roll([0, 400], [0.1, -0.1], [0, 0], Indicator(), 20, 20, 0.05)
-    assert [f.code for f in review_roll(twisted, 0.05)] == ["twist"]
+    assert [f.code for f in review_roll(twisted, 0.05)] == ["roll-unsure", "twist"]
+    rolled = analyse_roll([0, 400], [0.2, 0.2], [0, 0], Indicator(division_mm=0.001), 20, 20, 0.05)
+    (found,) = review_roll(rolled, 0.05)
+    assert (rolled.verdict, found.code, found.severity) == ("fail", "rolled", "caution")
+    assert "more than the 2.0 thou allowed" in found.what.text("in")
     upright = analyse_roll([0, 400], [0.0, 0.0], [0, 0], Indicator(division_mm=0.001), 20, 20, 0.05)
     assert upright.verdict == "pass"
     assert "leave it" in instruct_roll(upright).text()

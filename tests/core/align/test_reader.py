@@ -62,12 +62,13 @@ def test_a_gap_tried_in_one_place_is_not_enough():
 
 
 def test_spare_beyond_the_stops():
-    assert [f.code for f in review_spare(0.0, 12.0, 10, 12)] == ["no-spare"]
-    assert [f.code for f in review_spare(3.0, 21.0, 10, 12)] == ["spare-thin", "off-centre"]
-    off = review_spare(3.0, 21.0, 10, 12)[1]
-    assert "+9 mm off the middle" in off.what.text()
+    assert [f.code for f in review_spare(0.0, 12.0, (10, 10), (12, 12))] == ["no-spare"]
+    assert [f.code for f in review_spare(3.0, 21.0, (10, 10), (12, 12))] == ["spare-thin", "off-centre"]
+    off = review_spare(3.0, 21.0, (10, 10), (12, 12))[1]
+    assert "+9 mm off the place planned" in off.what.text()
     assert "+0.354 in" in off.what.text("in")
-    assert review_spare(11.0, 13.0, 10, 12) == review_spare(None, None, 10, None) == []
+    assert review_spare(11.0, 13.0, (10, 10), (12, 12)) == review_spare(None, None, (10, 10), None) == []
+    assert review_spare(9.0, 15.0, (9, 10), (9, 15)) == [], "uneven on purpose"
 
 
 def test_a_mount_that_gives_is_told_in_counts():

@@ -2,7 +2,8 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.keep.schedule import JobStep, order_steps
-from vernus.core.make.threads import THREADS, identify_thread
+from vernus.core.make.hardware import THREADS
+from vernus.core.make.threads import identify_thread
 from vernus.core.plan.plan_parts import FacePlace, ScaleBulk, abbe_error, abbe_offset, centred_start, scale_parts
 from vernus.job.catalog.shipped import scale_families
 

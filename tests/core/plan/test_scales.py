@@ -65,7 +65,7 @@ def test_families_too_short_are_told_instead_of_left_out_silently():
 def test_the_reader_keeps_its_margin_at_either_stop(travel, margin, follows):
     choice = choose_size(GLASS, travel, margin)
     assert choice is not None
-    place = place_reader(GLASS, choice.measuring_mm, travel, margin, reader_follows=follows)
+    place = place_reader(GLASS, choice.measuring_mm, travel, (margin, margin), reader_follows=follows)
     for stop in (place.low_stop_mm, place.high_stop_mm):
         for shift in (-place.slack_mm, place.slack_mm):
             assert place.measuring_from_mm + margin <= stop + shift + 1e-9
@@ -75,16 +75,16 @@ def test_the_reader_keeps_its_margin_at_either_stop(travel, margin, follows):
 
 
 def test_a_scale_shorter_than_the_travel_is_a_stop_with_its_number():
-    findings = judge_plan(GLASS, 250, 262, 10)
+    findings = judge_plan(GLASS, 250, 262, (10, 10))
     assert [(f.code, f.severity) for f in findings] == [("scale-too-short", "stop")]
     assert "by 6 mm" in findings[0].what.text()
     assert "282 mm" in findings[0].remedy.text()
 
 
 def test_a_tape_too_short_for_its_head_is_a_stop():
-    assert judge_plan(TAPE, 290, 262, 10)[0].code == "scale-too-short"
-    assert judge_plan(TAPE, 310, 262, 10)[0].code == "margin-thin"
-    assert judge_plan(TAPE, 322, 262, 10) == []
+    assert judge_plan(TAPE, 290, 262, (10, 10))[0].code == "scale-too-short"
+    assert judge_plan(TAPE, 310, 262, (10, 10))[0].code == "margin-thin"
+    assert judge_plan(TAPE, 322, 262, (10, 10)) == []
 
 
 @pytest.mark.parametrize(("travel", "margin", "face"), [(0, 10, None), (-5, 10, None), (262, -1, None), (262, 10, 0)])

@@ -8,9 +8,10 @@ from vernus.bench.serve import BenchServer
 from vernus.desktop.instrument import InstrumentError
 from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.window import KEYS
-from vernus.job.align.edits import clear_of_obstacle, scale_plan
+from vernus.job.align.edits import clear_of_obstacle
 from vernus.job.entities import IndicatorKit, Reading, ShimKind, Sweep
 from vernus.job.fields import LengthEntry
+from vernus.job.plan.scale import scale_plan
 from vernus.job.review import review_axis
 
 

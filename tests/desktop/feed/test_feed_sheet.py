@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QApplication
 
 from vernus.desktop.window import KEYS
 from vernus.job.entities import MeshTrial, MountPart, PowerFeed, RemovedPart, RunOnTest
+from vernus.job.scope import axes_in_scope
 
 
 def tab_to(hands, field):
@@ -22,15 +23,17 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     start.kind.setFocus()
     hands.press("Down")
     hands.press("Down")
-    start.purpose.setFocus()
-    hands.press("Down")
+    for (name, column), box in start.fitted.boxes.items():
+        box.setFocus()
+        hands.press("Down" if (name, column) == ("X", "drive") else "Home" if column == "readout" else "Up")
     start.path.setFocus()
     hands.press("Ctrl+A")
     hands.type(str(tmp_path / "feed.vernus"))
     hands.press("Return")
     session = window.session
-    assert session.job.info.purpose == "feed"
+    assert [(a.readout, a.drive) for a in session.job.axes()] == [("none", "new"), ("none", "none"), ("none", "none")]
     assert not window.route.rows["scale"].isVisible()
+    assert [a.name for a in axes_in_scope(session.job)] == ["X"]
     hands.enter("400", "400")
     hands.press("Ctrl+G")
     assert window._current == "feed"
@@ -93,14 +96,15 @@ def test_the_bracket_goes_to_mounts_with_its_pocket(window, hands, demo):
 
 def test_trips_stand_in_the_stroke_picture_and_late_ones_reopen_the_scale(window, hands, demo):
     hands.press(KEYS["scale"])
-    assert window.sheets["scale"]._trips() is not None
+    assert window.sheets["scale"].stroke._shown.stroke.trips_mm is not None
     feed = demo.job.all(PowerFeed)[0]
     demo.apply("late", [feed.with_(set_high={"mm": 720})])
-    assert demo.review(demo.axis).states["scale"] == "begun"
+    assert demo.review(demo.axis).states["scale"] == "stop"
     assert any("driven into its end" in text for text in window.findings.texts())
 
 
 def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, bench_mill):
+    bench_mill.apply("scope", [bench_mill.axis.with_(drive="new")])
     hands.press(KEYS["feed"])
     sheet = window.sheets["feed"]
     assert sheet.headline.figure.text() == "not measured yet"

@@ -5,11 +5,11 @@ import pytest
 from pypdf import PdfReader
 
 from vernus.desktop.window import KEYS
-from vernus.job.align.edits import scale_plan
 from vernus.job.entities import DrilledHole, MountPart, ShimKind, StackHeight
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import faces_of
 from vernus.job.plan.faces import choose_face
+from vernus.job.plan.scale import scale_plan
 
 
 def mm(text):

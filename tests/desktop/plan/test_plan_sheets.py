@@ -12,7 +12,7 @@ from vernus.desktop import settings
 from vernus.desktop.window import KEYS
 from vernus.job.entities import Display, Face, Hole, JobInfo, ScalePlan, SolidBox, Step, TravelSurvey
 from vernus.job.machine.geometry import envelope_of, keep_reachable, solid
-from vernus.job.plan.faces import envelope_result
+from vernus.job.plan.travel_left import envelope_result
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import LIGHT
 

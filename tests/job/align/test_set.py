@@ -2,13 +2,14 @@
 
 import pytest
 
-from vernus.job.align.edits import scale_plan
 from vernus.job.align.reader import checks_for, reader_result
-from vernus.job.document import Job, new_job_entities
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job
 from vernus.job.entities import Delivery, GapCheck, ReaderSetting, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import plan_of, scale_result
-from vernus.job.make.delivered import compare_delivery, real_scale
+from vernus.job.known import measuring_length, plan_of
+from vernus.job.make.delivered import compare_delivery
+from vernus.job.plan.scale import scale_plan, scale_result
 
 
 def mm(text):
@@ -30,12 +31,12 @@ def axis(job):
 
 
 def test_delivered_figures_replace_the_plans_and_what_changes_is_said(job, axis):
-    assert scale_result(job, axis, plan_of(job, axis)).placement.mid_mm == 200
+    assert scale_result(job, axis).placement.mid_mm == 200
     job.apply("came", [Delivery(id="d", axis_id=axis.id, overall=mm("412"), reader=mm("88"))])
-    result = scale_result(job, axis, plan_of(job, axis))
+    result = scale_result(job, axis)
     assert result.placement.mid_mm == 206
     assert result.family.reader_mm == 88
-    rows, findings, ask = compare_delivery(job, axis, plan_of(job, axis))
+    rows, findings, ask = compare_delivery(job, axis)
     assert [r.off_mm for r in rows] == [None, 12, None, -2]
     assert [f.code for f in findings] == ["delivered-differs", "delivered-differs"]
     assert "planned 400 mm, delivered 412 mm" in findings[0].what.text()
@@ -45,16 +46,16 @@ def test_delivered_figures_replace_the_plans_and_what_changes_is_said(job, axis)
 
 def test_a_scale_that_came_too_short_stops_the_plan(job, axis):
     job.apply("came", [Delivery(id="d", axis_id=axis.id, measuring=mm("250"))])
-    assert real_scale(job, axis, plan_of(job, axis)).delivered
-    assert "scale-too-short" in [f.code for f in scale_result(job, axis, plan_of(job, axis)).findings]
-    assert "Shorter than planned" in compare_delivery(job, axis, plan_of(job, axis))[2].text()
+    assert measuring_length(job, axis).source == "delivered"
+    assert "scale-too-short" in [f.code for f in scale_result(job, axis).findings]
+    assert "Shorter than planned" in compare_delivery(job, axis)[2].text()
 
 
 def test_nothing_delivered_or_nothing_planned_is_asked_for(job, axis):
-    assert "Measure what arrived" in compare_delivery(job, axis, plan_of(job, axis))[2].text()
-    assert compare_delivery(job, job.axes()[1], None)[0] == []
+    assert "Measure what arrived" in compare_delivery(job, axis)[2].text()
+    assert compare_delivery(job, job.axes()[1])[0] == []
     job.apply("came", [Delivery(id="d", axis_id=axis.id, missing="clips", measuring=mm("300"))])
-    assert [f.code for f in compare_delivery(job, axis, plan_of(job, axis))[1]] == ["missing"]
+    assert [f.code for f in compare_delivery(job, axis)[1]] == ["missing"]
 
 
 def note_gaps(job, axis, go="0.45", no_go="0.55"):

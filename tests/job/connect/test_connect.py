@@ -5,15 +5,26 @@ import pytest
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.core.errors import BadInputError
 from vernus.desktop.demo import demo_source
-from vernus.job.align.edits import scale_plan, survey_with
+from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.connect.cables import cable_result, propose_anchors, usual_wires, wire_findings
-from vernus.job.document import Job, new_id, new_job_entities
-from vernus.job.entities import Approach, Axis, CableRun, FeelRecord, PositioningRun, PowerUpCheck, ReferenceKit, Wire
+from vernus.job.document import Job, new_id
+from vernus.job.entities import (
+    Approach,
+    Axis,
+    CableRun,
+    Delivery,
+    FeelRecord,
+    PositioningRun,
+    PowerUpCheck,
+    ReferenceKit,
+    Wire,
+)
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
-from vernus.job.keep.card import card_lines
 from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.travel import survey_with
+from vernus.job.plan.scale import scale_plan
 from vernus.job.prove.positioning import (
     feel_of,
     feel_result,
@@ -26,6 +37,7 @@ from vernus.job.prove.positioning import (
     with_targets,
     without_last,
 )
+from vernus.job.review import card_lines
 
 
 def mm(text, unit="mm"):
@@ -95,7 +107,7 @@ def test_the_mill_is_asked_to_tie_and_earth_before_its_cable_is_done():
     demo.apply("no earth", [cable.with_(earth="no")])
     result = cable_result(demo, axis)
     assert ("not-earthed" in {f.code for f in result.findings}, result.done) == (True, False)
-    demo.apply("short", [cable.with_(supplied=mm("1500"))])
+    demo.apply("short", [demo.all(Delivery)[0].with_(cable=mm("1500"))])
     assert cable_result(demo, axis).need.over_mm < 0
 
 
@@ -222,7 +234,7 @@ def test_cables_and_power_up_tick_their_step_once_every_axis_has_them():
     first = demo.all(PowerUpCheck)[0]
     rest = [a for a in demo.all(Axis) if a.id != first.axis_id]
     demo.apply("all", [first.with_(id=new_id(), created="", changed="", axis_id=a.id) for a in rest])
-    assert (done()["powerup"], done()["cables"]) == (True, True), "what was switched on has its cables"
+    assert (done()["powerup"], done()["cables"]) == (True, False), "a sheet is done by what was entered on it"
 
 
 def warm_run(job, axis, ppm, **temperatures):

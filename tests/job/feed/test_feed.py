@@ -3,18 +3,23 @@
 import pytest
 
 from vernus.desktop.demo import demo_source
-from vernus.job.align.edits import survey_with
-from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, MeshTrial, MountPart, PowerFeed, ReaderSetting, RemovedPart, RunOnTest, ScalePlan
-from vernus.job.feed.feed import feed_result, scale_ends, stops_result, trips_of
+from vernus.job.feed.feed import feed_result, stops_result, trips_of
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
-from vernus.job.keep.card import buying_list, card_lines
-from vernus.job.machine.geometry import feed_parts
+from vernus.job.keep.lists import buying_list
+from vernus.job.machine.planned import feed_parts
+from vernus.job.machine.stroke import margins_of, scale_ends
+from vernus.job.machine.travel import survey_with
 from vernus.job.make.mounts import holes_of, mount_result
-from vernus.job.plan.faces import envelope_result
-from vernus.job.review import review_axis, sheets_of
+from vernus.job.plan.travel_left import envelope_result
+from vernus.job.review import card_lines, review_axis
+from vernus.job.scope import sheets_of
+
+FEED_ALONE = {"X": ("none", "new"), "Y": ("none", "none"), "Z": ("none", "none"), "T": ("none", "none")}
 
 
 def mm(text, unit="mm"):
@@ -32,7 +37,7 @@ def kit(**more):
 
 @pytest.fixture
 def job():
-    return Job(new_job_entities("x", "bench-mill", purpose="feed"))
+    return Job(new_job_entities("x", "bench-mill", scope=FEED_ALONE))
 
 
 @pytest.fixture
@@ -50,8 +55,8 @@ def fitted(job, axis, **more):
 
 
 def test_a_job_that_is_a_feed_only_asks_for_travel_and_feed(job, axis):
-    assert sheets_of(job, axis) == ("travel", "feed")
-    assert sheets_of(job, job.axes()[1]) == ("travel",)
+    assert sheets_of(axis) == ("travel", "mounts", "feed")
+    assert sheets_of(job.axes()[1]) == ()
     assert review_axis(job, axis).next_sheet == "feed"
     fitted(job, axis)
     assert [line.step.key for line in card_lines(job)][:4] == ["isolate", "survey-X", "fit-X", "off-X"]
@@ -73,48 +78,75 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
             "run", [RunOnTest(id=f"r{n}", axis_id=axis.id, way=way, speed="rapid", tripped=mm(at), stood=mm(stood))]
         )
     stops = stops_result(job, axis, feed)
-    assert (stops.measured, stops.scale_mm) == (True, None)
-    assert stops.stops.trip_mm == pytest.approx((6.9, 392.4))
+    assert (stops.measured, stops.stroke.scale_mm) == (True, None)
+    assert stops.stroke.trips_mm == pytest.approx((6.9, 392.4))
     feed = feed.with_(set_low=mm(7), set_high=mm(392))
     job.apply("set", [feed])
     assert "7 checks are open" in feed_result(job, axis, feed).instruction.text()
     answers = dict.fromkeys(("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
     job.apply("checks", [feed.with_(**answers)])
-    assert review_axis(job, axis).states == {"travel": "done", "feed": "done"}
+    assert review_axis(job, axis).states == {"travel": "done", "mounts": "open", "feed": "done"}
     assert "finished" in review_axis(job, axis).next_step.text()
     job.apply("no", [feed.with_(**{**answers, "earthed": "no"})])
-    assert review_axis(job, axis).states["feed"] == "begun"
+    assert review_axis(job, axis).states["feed"] == "stop"
+
+
+def test_a_feed_with_parts_unmade_is_not_finished(job, axis):
+    answers = dict.fromkeys(("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
+    feed = fitted(job, axis, gear_bore=mm("25.4"), set_low=mm(7), set_high=mm(392), **answers)
+    job.apply("mesh", [MeshTrial(id="m", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
+    runs = [("up", "up", 200, 204), ("down", "down", 200, 196)]
+    job.apply(
+        "run",
+        [
+            RunOnTest(id=i, axis_id=axis.id, way=way, speed="rapid", tripped=mm(at), stood=mm(stood))
+            for i, way, at, stood in runs
+        ],
+    )
+    result = feed_result(job, axis, feed)
+    assert (result.done, "made and fitted: sleeve" in result.instruction.text()) == (False, True)
+    job.apply("made", [feed.with_(made="yes")])
+    assert feed_result(job, axis, job.all(PowerFeed)[0]).done
+
+
+def test_low_and_high_trips_swapped_are_not_taken(job, axis):
+    feed = fitted(job, axis, set_low=mm(392), set_high=mm(7))
+    found = {f.code: f for f in feed_result(job, axis, feed).findings}
+    assert found["trips-swapped"].severity == "stop"
+    assert "392 mm, not below the high one at +7 mm" in found["trips-swapped"].what.text()
 
 
 def test_the_scale_of_the_same_axis_limits_the_stops_and_reopens_its_plan(axis, job):
-    job.apply("both", [job.info.with_(purpose="both")])
+    job.apply("both", [axis.with_(readout="new", drive="none")])
+    axis = job.axes()[0]
     plan = ScalePlan(id="p", axis_id=axis.id, family="glass-slim", measuring=mm(450))
     job.apply("plan", [plan])
     assert "feed" not in review_axis(job, axis).states
     assert review_axis(job, axis).states["scale"] == "done"
+    job.apply("feed", [axis.with_(drive="new")])
+    axis = job.axes()[0]
     feed = fitted(job, axis, brake_s=0.0, switch_s=0.5)
-    ends, margin = scale_ends(job, axis, 400)
-    assert (ends, margin) == ((-25, 425), 10)
+    assert (scale_ends(job, axis), margins_of(job, axis)) == ((-25, 425), (10, 10))
     assert review_axis(job, axis).states["scale"] == "done", "the spare bears the stops"
     job.apply("reader", [ReaderSetting(id="r", axis_id=axis.id, spare_low=mm(25), spare_high=mm(2))])
-    assert scale_ends(job, axis, 400)[0] == (-25, 402)
+    assert scale_ends(job, axis) == (-25, 402)
     found = {f.finding.code for f in review_axis(job, axis).findings if f.sheet == "scale"}
     assert "scale-decides" in found
     job.apply("set", [feed.with_(set_high=mm(399))])
     review = review_axis(job, axis)
-    assert (review.states["scale"], review.next_sheet) == ("begun", "scale")
+    assert (review.states["scale"], review.next_sheet) == ("stop", "scale")
     assert "beyond the scale's high end at +402 mm" in next(
         f.finding.what.text() for f in review.findings if f.finding.code == "scale-runs-out"
     )
 
 
-def test_trips_are_counted_from_the_useful_travel(job, axis):
+def test_trips_are_counted_from_the_low_mark_and_keep_before_what_is_given_up(job, axis):
     feed = fitted(job, axis)
     assert trips_of(job, axis) == pytest.approx((7, 393))
     job.apply("given", [axis.with_(give_up_low=mm(20))])
-    assert trips_of(job, job.axes()[0]) == pytest.approx((7, 373)), "the stop that is fitted there counts"
+    assert trips_of(job, job.axes()[0]) == pytest.approx((27, 393)), "the stop that is fitted there counts"
     job.apply("set", [feed.with_(set_low=mm(30))])
-    assert trips_of(job, job.axes()[0])[0] == 10
+    assert trips_of(job, job.axes()[0])[0] == 30
     assert trips_of(job, job.axes()[1]) is None
 
 
@@ -176,7 +208,7 @@ def test_a_figure_that_cannot_be_is_a_finding_not_a_crash(job, axis, wrong, word
     result = feed_result(job, axis, feed)
     assert result.findings[0].severity == "stop"
     assert words in result.findings[0].what.text()
-    assert review_axis(job, axis).states["feed"] == "begun"
+    assert review_axis(job, axis).states["feed"] == "stop"
 
 
 def test_holes_of_the_trip_switch_off_by_a_millimetre_are_a_task(job, axis):
@@ -216,7 +248,7 @@ def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():
 
 
 def test_an_inch_job_gives_the_same_stops():
-    job = Job(new_job_entities("x", "lathe-mid", units="in", purpose="feed"))
+    job = Job(new_job_entities("x", "lathe-mid", units="in", scope=FEED_ALONE))
     axis = job.axes()[0]
     survey = survey_with(job, axis, "caliper").with_(readings=(mm("7.5", "in"), mm("7.5", "in")))
     job.apply("travel", [survey])
@@ -227,5 +259,5 @@ def test_an_inch_job_gives_the_same_stops():
         )
         job.apply("run", [test])
     stops = stops_result(job, axis, feed)
-    assert stops.stops.trip_mm[1] == pytest.approx(7.5 * 25.4 - 3 - 0.15 * 25.4)
+    assert stops.stroke.trips_mm[1] == pytest.approx(7.5 * 25.4 - 3 - 0.15 * 25.4)
     assert "in" in stops.instruction.text("in")

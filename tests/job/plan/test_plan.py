@@ -1,25 +1,28 @@
 """The plan on real templates: faces, envelope, order list, job card."""
 
-from dataclasses import replace
-
 import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.travel_kept import keep_travel
-from vernus.job.align.edits import scale_plan, turns_entry
 from vernus.job.catalog.families import families_of
+from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
-from vernus.job.document import Job, new_id, new_job_entities
+from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, SolidBox, Step, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.keep.card import buying_list, card_lines, next_line, total_price
+from vernus.job.keep.card import next_line
+from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.machine.geometry import envelope_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
+from vernus.job.machine.travel import turns_entry
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings
-from vernus.job.plan.faces import choose_face, envelope_result, face_findings, faces_result, place_on_face, what_ifs
-from vernus.job.review import review_axis, review_job
+from vernus.job.plan.faces import choose_face, face_findings, faces_result
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.scale import scale_plan
+from vernus.job.plan.travel_left import envelope_result, what_ifs
+from vernus.job.review import card_lines, review_axis, review_job
 
 
 def mm(text):
@@ -75,7 +78,7 @@ def test_a_scale_behind_the_table_takes_cross_travel_and_asks_for_a_bumper():
     # Face 90 behind the middle, reader 3 + 28, bracket 8, air 1: 130 deep; column 203.5 away; Y then ends at +73.5.
     assert result.kept["Y"] == (-87.5, 73.5)
     (stop,) = result.stops
-    assert (stop.axis, stop.high, stop.short_by_mm) == ("Y", True, 14.0)
+    assert (stop.motion, stop.need.end, stop.need.before_mark_mm, stop.need.why) == ("Y", "high", 14.0, "metal")
     codes = [f.code for f in result.findings]
     assert codes.count("meets") == 1
     bumper = next(f for f in result.findings if f.code == "bumper")
@@ -91,7 +94,7 @@ def test_a_body_that_meets_the_column_only_with_the_knee_up_says_so():
     plan(job, "X", "behind the table", "glass-standard", "750")
     (found,) = [f for f in envelope_result(job).findings if f.code == "meets"]
     assert "Y above" in found.what.text()
-    assert "while W above" in found.what.text()
+    assert "while knee above" in found.what.text()
 
 
 def test_a_cover_that_blocks_the_table_lock_is_told_with_its_reason():
@@ -132,7 +135,7 @@ def test_the_schools_are_named_with_their_reason_and_differ():
 def test_a_box_wrong_way_round_stops_the_plan_with_a_sentence():
     job = job_on("bench-mill")
     job.apply("swap", [box(job, "table", left=300, right=-300)])
-    assert "min_mm is larger than max_mm in x" in geometry_findings(job)[0].what.text()
+    assert "left side lies right of its right side" in geometry_findings(job)[0].what.text()
     with pytest.raises(BadInputError, match="Box table"):
         envelope_result(job)
     assert faces_result(job, axis_of(job, "X")).judged == ()
@@ -161,12 +164,13 @@ def test_what_ifs_compare_covers_families_shifts_and_faces_at_once():
 
 def test_travel_given_up_narrows_what_is_kept_and_says_what_it_costs_at_the_spindle():
     job = job_on("knee-mill-universal")
-    axis = axis_of(job, "W")
+    axis = axis_of(job, "W").with_(readout="new")
     job.apply(
         "measure", [TravelSurvey(id=new_id(), axis_id=axis.id, division=mm("1"), readings=(mm("390"), mm("390")))]
     )
     job.apply("give up", [axis.with_(give_up_high=mm("30"))])
-    assert envelope_result(job).kept["W"] == (-195, 165)
+    result = envelope_result(job)
+    assert (result.kept["W"], result.left["W"]) == ((-195, 195), (-195, 165)), "metal leaves all of it, the stop less"
     told = [f.finding.what.text() for f in review_axis(job, axis_of(job, "W")).findings]
     assert any("comes 30 mm less near to the table" in t for t in told)
 
@@ -215,6 +219,8 @@ def test_a_separate_quill_scale_leaves_the_display_with_two_axes():
     plan(job, "Y", "right flank of the base", measuring="200")
     plan(job, "Z", "separate quill scale with its own readout", "beam", "200")
     job.apply("display", [Display(id=new_id(), axes=2)])
+    assert "display-too-few-axes" in [f.code for f in display_findings(job)]
+    job.apply("own", [axis_of(job, "Z").with_(readout="own")])
     assert [f.code for f in display_findings(job)] == []
 
 
@@ -264,12 +270,12 @@ def test_the_job_card_runs_from_isolating_to_putting_back_each_step_after_its_ne
 
 def test_a_template_goes_out_and_comes_back_the_same(tmp_path):
     job = job_on("lathe-mid")
-    written = template_of(job, "Our long lathe")
+    written = template_of(job.entities(), "Our long lathe")
     write_template(written, tmp_path / "our-long-lathe.json")
     assert read_template(tmp_path / "our-long-lathe.json") == written
     assert [t.label for t in own_templates(tmp_path)] == ["Our long lathe"]
     again = Job(new_job_entities("x", written))
-    assert template_of(again, "Our long lathe") == written
+    assert template_of(again.entities(), "Our long lathe") == written
     shipped = next(k for k in machine_kinds() if k.id == "lathe-mid")
     assert written.boxes == shipped.boxes
     assert written.faces == shipped.faces
@@ -303,11 +309,12 @@ def test_figures_do_not_depend_on_the_unit_system_typed_in():
     plan(inch, "X", "behind the table", measuring=f"{450 / 25.4!r} in")
     a, b = envelope_result(metric), envelope_result(inch)
     assert a.kept["Y"] == pytest.approx(b.kept["Y"], abs=1e-9)
-    assert replace(a.stops[0], short_by_mm=0, at_mm=0) == replace(b.stops[0], short_by_mm=0, at_mm=0)
+    assert [(s.need.end, s.need.why) for s in a.stops] == [(s.need.end, s.need.why) for s in b.stops]
 
 
 def test_one_family_for_the_whole_machine_is_judged_in_a_line():
     job = job_on("knee-mill-universal")
+    job.apply("scope", [axis_of(job, "W").with_(readout="new")])
     plan(job, "Y", "right flank of the knee", measuring="300")
     job.apply("display", [Display(id=new_id(), signal="square wave, 9-pin plug")])
     found = {c.family.id: c for c in compare_families(job)}

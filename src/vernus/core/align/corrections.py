@@ -154,17 +154,36 @@ def analyse_roll(
 
 
 def review_roll(roll: Roll, tolerance_mm: float) -> list[Finding]:
-    """A finding when the body is twisted: screws at its ends can't take that out alike."""
+    """What is wrong with a roll: out of tolerance, not known well enough, or twisted along the body."""
+    found: list[Finding] = []
+    if roll.verdict != "pass":
+        fails = roll.verdict == "fail"
+        found.append(
+            finding(
+                "rolled" if fails else "roll-unsure",
+                "caution" if fails else "info",
+                "Top less bottom is {roll} ± {u}, more than the {tolerance} allowed."
+                if fails
+                else "Top less bottom is {roll} ± {u}, too near the {tolerance} allowed to tell.",
+                "Shim the row that the instruction names, then read both lines again."
+                if fails
+                else "Use an indicator with finer divisions, or lines farther apart.",
+                roll=Fine(abs(roll.difference_mm)),
+                u=Fine(roll.expanded_mm),
+                tolerance=Fine(tolerance_mm),
+            )
+        )
     if abs(roll.twist_mm) <= tolerance_mm:
-        return []
+        return found
     return [
+        *found,
         finding(
             "twist",
             "caution",
             "The roll changes by {twist} from end to end: the body or its face is twisted.",
             "Shim each end for its own roll, or support the body on three points only.",
             twist=Fine(roll.twist_mm, sign=True),
-        )
+        ),
     ]
 
 

@@ -63,7 +63,7 @@ def judge_gap(gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: 
         verdict = "pass"
     else:
         verdict = "unsure"
-    findings = [*_coverage(gaps, stroke_mm), *_changing(change, high - low)]
+    findings = [*_off_band(tight, wide, low, high), *_coverage(gaps, stroke_mm), *_changing(change, high - low)]
     return GapResult(least, most, change, verdict, _instruct(tight, wide, verdict, low, high, gaps), tuple(findings))
 
 
@@ -90,6 +90,22 @@ def _instruct(
         return Sentence(text, {"at": Mm(loose.station_mm), "feeler": Fine(low)})
     text = "Can't tell yet: at {at} try a feeler of {feeler}; it must not go in."
     return Sentence(text, {"at": Mm(open_.station_mm), "feeler": Fine(high)})
+
+
+def _off_band(tight: Sequence[GapAt], wide: Sequence[GapAt], low: float, high: float) -> list[Finding]:
+    """The gap where it is out of its band."""
+    return [
+        finding(
+            code,
+            "caution",
+            f"At {{at}} the gap is {word} {{limit}}.",
+            "Move the reader, or the body where only one end is wrong; then try the feelers again.",
+            at=Mm(gaps[0].station_mm),
+            limit=Fine(limit),
+        )
+        for code, word, gaps, limit in (("gap-tight", "under", tight, low), ("gap-wide", "over", wide, high))
+        if gaps
+    ]
 
 
 def _coverage(gaps: Sequence[GapAt], stroke_mm: float | None) -> list[Finding]:
@@ -123,11 +139,14 @@ def _changing(change_mm: float, room_mm: float) -> list[Finding]:
 
 
 def review_spare(
-    low_mm: float | None, high_mm: float | None, margin_mm: float, planned_mm: float | None
+    low_mm: float | None,
+    high_mm: float | None,
+    margins_mm: tuple[float, float],
+    planned_mm: tuple[float, float] | None,
 ) -> list[Finding]:
-    """Findings on the spare measured beyond both hard stops against the margin wanted and the plan."""
+    """Findings on the spare measured beyond both hard stops against the margins wanted and the plan's spare."""
     found: list[Finding] = []
-    for end, spare in (("low", low_mm), ("high", high_mm)):
+    for end, spare, margin_mm in (("low", low_mm, margins_mm[0]), ("high", high_mm, margins_mm[1])):
         if spare is None:
             continue
         if spare <= 0:
@@ -153,14 +172,14 @@ def review_spare(
                 )
             )
     if low_mm is not None and high_mm is not None and planned_mm is not None:
-        off = (high_mm - low_mm) / 2
-        if abs(off) > max(2.0, planned_mm / 2) and min(low_mm, high_mm) > 0:
+        off = (high_mm - low_mm) / 2 - (planned_mm[1] - planned_mm[0]) / 2
+        if abs(off) > max(2.0, sum(planned_mm) / 4) and min(low_mm, high_mm) > 0:
             found.append(
                 finding(
                     "off-centre",
                     "info",
-                    "The reader stands {off} off the middle of the stroke.",
-                    "Shift it by that on its bracket and both ends have the same spare.",
+                    "The reader stands {off} off the place planned for it.",
+                    "Shift it by that on its bracket, and the spare at both ends is the one planned.",
                     off=Mm(off, sign=True),
                 )
             )
@@ -184,7 +203,7 @@ def review_push(push_mm: float | None, count_um: float) -> list[Finding]:
 
 
 def review_as_built(as_built_mm: float | None, planned_mm: float | None, spare_mm: float | None) -> list[Finding]:
-    """A finding when the travel after fitting is not the one planned."""
+    """A finding when the travel after fitting is not what the stops were to leave; ``spare_mm`` is the smaller one."""
     if as_built_mm is None or planned_mm is None or abs(as_built_mm - planned_mm) <= 1.0:
         return []
     longer = as_built_mm > planned_mm
@@ -193,7 +212,7 @@ def review_as_built(as_built_mm: float | None, planned_mm: float | None, spare_m
         finding(
             "travel-as-built",
             "stop" if short_of else "caution" if longer else "info",
-            "The travel as built is {built}; the plan had {planned}.",
+            "The travel as built is {built}; the stops were to leave {planned}.",
             "The scale is too short for it: fit a stop before the axis is run."
             if short_of
             else "See that the spare at both ends still is what you want."

@@ -38,6 +38,8 @@ def review_sweep(
     findings = [*_moved_base(sweep, readings_mm, indicator), *_steep_lever(sweep, readings_mm, indicator)]
     if sweep.verdict == "unsure":
         findings.append(_cannot_tell(sweep))
+    if sweep.verdict == "fail":
+        findings.append(_tilted(sweep))
     if sweep.bow_mm is not None and sweep.sagging and sweep.bow_mm > sweep.tolerance_mm / 4:
         findings.append(_sag(sweep.bow_mm, sweep.tolerance_mm))
     elif sweep.bow_mm is not None and sweep.bow_mm > sweep.tolerance_mm:
@@ -99,6 +101,18 @@ def _steep_lever(sweep: Alignment, readings_mm: Sequence[float], indicator: Indi
     ]
 
 
+def _tilted(sweep: Alignment) -> Finding:
+    return finding(
+        "tilted",
+        "caution",
+        "End to end {rise} ± {expanded}: tilted by more than the tolerance of {tolerance}.",
+        "Correct it at one end, the other one held, as the instruction says; then sweep again.",
+        rise=Fine(abs(sweep.end_to_end_mm)),
+        expanded=Fine(sweep.expanded_mm),
+        tolerance=Fine(sweep.tolerance_mm),
+    )
+
+
 def _cannot_tell(sweep: Alignment) -> Finding:
     return finding(
         "cannot-tell",
@@ -135,7 +149,7 @@ def _reach(sweep: Alignment, screws_mm: tuple[float, float]) -> list[Finding]:
     return [
         finding(
             "short-sweep",
-            "caution",
+            "info" if sweep.verdict == "pass" else "caution",
             "The sweep covers {swept} while the screws are {screws} apart: the uncertainty at a screw is "
             "{grows:.1f} times that of the sweep.",
             "Sweep the longest stretch the travel allows before moving a screw.",

@@ -12,7 +12,7 @@ from __future__ import annotations
 import heapq
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -279,6 +279,24 @@ def _settle(sizes: list[float], most: Sequence[float], shared: dict[tuple[int, .
                 0.0, math.nextafter(sizes[largest] - (math.fsum(sizes[e] for e in which) - slack), 0.0)
             )
     return sizes
+
+
+def blocked_along(envelope: Envelope, within: Mapping[str, Range], axis_id: str) -> list[tuple[Meeting, Range]]:
+    """The open intervals (mm) of one axis in which a pair meets while every other axis is in its range."""
+    axis = next(a for a in envelope.axes if a.id == axis_id)
+    reach = {**within, axis_id: (axis.from_mm, axis.to_mm)}
+    found: list[tuple[Meeting, Range]] = []
+    for pair in meetings(envelope, reach):
+        moves = envelope.moves(pair.a.member, pair.b.member)
+        sign = next((s for a, s in moves.by_coordinate[axis.coordinate] if a == axis_id), 0)
+        if sign == 0:
+            continue
+        low, high = pair_bounds(pair.a, pair.b, envelope.clearance_mm)[axis.coordinate]
+        bottom, top = moves.span(axis.coordinate, {**reach, axis_id: (0.0, 0.0)})
+        span = (low - top, high - bottom) if sign > 0 else (bottom - high, top - low)
+        if span[0] < span[1]:
+            found.append((pair, span))
+    return found
 
 
 def _home_blocked(pair: Meeting) -> Finding:

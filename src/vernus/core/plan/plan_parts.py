@@ -8,7 +8,7 @@ it. Sizes that no family states are common practice, no source. Lengths in mm, w
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import COORDINATES, Box, Triple
@@ -77,12 +77,15 @@ class ScaleBulk:
     reader_at_mm: float
     cover: bool = True
     clearance_mm: float = 0.0
+    stand_off_mm: float = 0.0
+    block_mm: float = 0.0
+    """Length of the block at each end that holds the body off; 0: a plate as long as the body does."""
 
     @property
     def depth_mm(self) -> float:
         """How far the deepest part stands out from the face, the clearance left away."""
         deepest = READER_FROM_FACE_MM + self.family.reader_section_mm[1] + BRACKET_MM
-        return max(deepest, self.family.section_mm[1] + (COVER_MM if self.cover else 0.0))
+        return self.stand_off_mm + max(deepest, self.family.section_mm[1] + (COVER_MM if self.cover else 0.0))
 
 
 def centred_start(face_mm: float, overall_mm: float) -> float:
@@ -101,9 +104,10 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
     first, last = bulk.start_mm, bulk.start_mm + bulk.overall_mm
     middle = first + bulk.reader_at_mm
     half = family.reader_mm / 2
-    face, far = READER_FROM_FACE_MM, READER_FROM_FACE_MM + reader_deep
+    off = bulk.stand_off_mm
+    face, far = off + READER_FROM_FACE_MM, off + READER_FROM_FACE_MM + reader_deep
     parts = [
-        place.solid(f"{name} body", place.member, (first - c, last + c), (-high - c, high + c), (0.0, deep + c)),
+        place.solid(f"{name} body", place.member, (first - c, last + c), (-high - c, high + c), (off, off + deep + c)),
         place.solid(
             f"{name} reader", place.reader_member, (middle - half - c, middle + half + c), (-high - tall - c, -high),
             (face, far + c),
@@ -124,10 +128,25 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
         parts.append(
             place.solid(
                 f"{name} cover", place.member, (first - c, last + c), (-high, high + COVER_MM + c),
-                (0.0, max(deep, far) + COVER_MM + c),
+                (off, max(off + deep, far) + COVER_MM + c),
             )
         )  # fmt: skip
-    return parts
+    return [*parts, *_held_off(place, bulk, name)]
+
+
+def _held_off(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
+    """What holds the body off its face: a block at each end, or a plate as long as the body."""
+    if bulk.stand_off_mm <= 0:
+        return []
+    first, last, high = bulk.start_mm, bulk.start_mm + bulk.overall_mm, bulk.family.section_mm[0] / 2
+    long = min(bulk.block_mm, bulk.overall_mm / 2)
+    spans = [(first, first + long), (last - long, last)] if long > 0 else [(first, last)]
+    words = ("left block", "right block") if long > 0 else ("plate",)
+    return [
+        replace(place.solid(f"{name} part", place.member, span, (-high, high), (0.0, bulk.stand_off_mm)),
+                name=f"{name} {word}", group=name)
+        for word, span in zip(words, spans, strict=True)
+    ]  # fmt: skip
 
 
 def is_part(box: Box, what: str) -> bool:

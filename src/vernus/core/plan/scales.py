@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 
+Pair = tuple[float, float]
 _EDGE = 1e-9  # mm; keeps a sum that is whole on paper from being rounded up a size
 
 
@@ -24,7 +25,8 @@ class ScaleFamily:
     ``sizes_mm`` are the stocked measuring lengths; empty when it is sold in any length. ``end_piece_mm`` is added
     at both ends for the overall length. ``head_mm`` counts only where the head must lie wholly on the scale.
     Sections are height × depth; ``gap_mm`` is the least and greatest gap of the reader; ``exposure`` says how well it
-    bears chips and coolant, 0 (sealed) to 3 (must stay dry).
+    bears chips and coolant, 0 (sealed) to 3 (must stay dry); ``expands_like`` is the substance of its graduation, or of
+    what carries that.
     """
 
     id: str
@@ -45,6 +47,7 @@ class ScaleFamily:
     exposure: float = 1.0
     signal: str = ""
     price: float | None = None
+    expands_like: str = "glass"
 
 
 @dataclass(frozen=True)
@@ -72,25 +75,33 @@ class Placement:
     measuring_to_mm: float
 
 
-def required_length(travel_mm: float, margin_mm: float, head_mm: float = 0.0) -> float:
-    """Least measuring length (mm): travel, a margin at both ends, and the head where it counts."""
+def required_length(travel_mm: float, margin_mm: float, head_mm: float = 0.0, asked_mm: float | None = None) -> float:
+    """Least measuring length (mm): travel, a margin at both ends, and the head where it counts.
+
+    ``asked_mm`` is a spare asked for at one end, which takes the place of the margin there.
+    """
     if not travel_mm > 0:
         raise BadInputError(f"The travel must be larger than zero; {travel_mm:g} mm was given.")
     if margin_mm < 0:
         raise BadInputError(f"The margin can't be negative; {margin_mm:g} mm was given.")
-    return travel_mm + 2 * margin_mm + head_mm
+    return travel_mm + margin_mm + (margin_mm if asked_mm is None else asked_mm) + head_mm
 
 
 def choose_size(
-    family: ScaleFamily, travel_mm: float, margin_mm: float, face_mm: float | None = None
+    family: ScaleFamily,
+    travel_mm: float,
+    margin_mm: float,
+    face_mm: float | None = None,
+    asked_mm: float | None = None,
 ) -> ScaleChoice | None:
     """The smallest size of ``family`` that serves, or None when even the longest is too short.
 
-    Families that can be cut are cut to the required length rounded up to a whole millimetre.
+    Families that can be cut are cut to the required length rounded up to a whole millimetre; ``asked_mm`` is a spare
+    asked for at one end in place of the margin.
     """
     if face_mm is not None and not face_mm > 0:
         raise BadInputError(f"The face must be longer than zero; {face_mm:g} mm was given.")
-    need = required_length(travel_mm, margin_mm, family.head_mm)
+    need = required_length(travel_mm, margin_mm, family.head_mm, asked_mm)
     whole = float(math.ceil(need - _EDGE))
     target = whole if family.can_be_cut else need
     stock = [s for s in sorted(family.sizes_mm) if s >= target - _EDGE]
@@ -110,16 +121,27 @@ def choose_size(
     )
 
 
+def order_length(family: ScaleFamily, measuring_mm: float) -> float | None:
+    """The stocked length to buy for a measuring length (mm): the next one; None where none is long enough."""
+    if not family.sizes_mm:
+        return measuring_mm
+    return next((s for s in sorted(family.sizes_mm) if s >= measuring_mm - _EDGE), None)
+
+
 def choose_sizes(
-    families: Iterable[ScaleFamily], travel_mm: float, margin_mm: float, face_mm: float | None = None
+    families: Iterable[ScaleFamily],
+    travel_mm: float,
+    margin_mm: float,
+    face_mm: float | None = None,
+    asked_mm: float | None = None,
 ) -> tuple[list[ScaleChoice], list[Finding]]:
     """The size of each family that serves ``travel_mm``, and findings for those that don't or don't fit the face."""
     choices: list[ScaleChoice] = []
     findings: list[Finding] = []
     for family in families:
-        choice = choose_size(family, travel_mm, margin_mm, face_mm)
+        choice = choose_size(family, travel_mm, margin_mm, face_mm, asked_mm)
         if choice is None:
-            findings.append(_no_size(family, required_length(travel_mm, margin_mm, family.head_mm)))
+            findings.append(_no_size(family, required_length(travel_mm, margin_mm, family.head_mm, asked_mm)))
             continue
         choices.append(choice)
         if choice.fits_face is False and face_mm is not None:
@@ -176,58 +198,97 @@ def face_finding(measuring_mm: float, overall_mm: float, face_mm: float, label: 
 
 
 def place_reader(
-    family: ScaleFamily, measuring_mm: float, travel_mm: float, margin_mm: float, *, reader_follows: bool
+    family: ScaleFamily,
+    measuring_mm: float,
+    travel_mm: float,
+    margins_mm: Pair,
+    spare_mm: Pair | None = None,
+    *,
+    reader_follows: bool,
 ) -> Placement:
     """Where the reader's middle stands at mid travel and at either stop, from the body's left end.
 
-    ``reader_follows`` is true when the reader moves to the right as the axis goes to its high end (reader on the
-    moving member, or axis and body running opposite ways); false when the scale itself is carried that way.
+    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even. ``reader_follows``
+    is true when the reader moves to the right as the axis goes to its high end (reader on the moving member, or axis
+    and body running opposite ways); false when the scale itself is carried that way. The slack is what the place may
+    be off, either way, with the margins kept at both ends.
     """
-    mid = family.end_piece_mm + measuring_mm / 2
-    slack = (measuring_mm - required_length(travel_mm, margin_mm, family.head_mm)) / 2
-    half = travel_mm / 2 if reader_follows else -travel_mm / 2
+    rest = measuring_mm - family.head_mm - travel_mm
+    low_spare, high_spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
+    first = family.end_piece_mm + family.head_mm / 2
+    last = family.end_piece_mm + measuring_mm - family.head_mm / 2
+    low, high = (first + low_spare, last - high_spare) if reader_follows else (last - low_spare, first + high_spare)
     return Placement(
-        mid_mm=mid,
-        slack_mm=slack,
-        low_stop_mm=mid - half,
-        high_stop_mm=mid + half,
+        mid_mm=(low + high) / 2,
+        slack_mm=min(low_spare - margins_mm[0], high_spare - margins_mm[1]),
+        low_stop_mm=low,
+        high_stop_mm=high,
         measuring_from_mm=family.end_piece_mm,
         measuring_to_mm=family.end_piece_mm + measuring_mm,
     )
 
 
 def judge_plan(
-    family: ScaleFamily, measuring_mm: float, travel_mm: float, margin_mm: float, face_mm: float | None = None
+    family: ScaleFamily,
+    measuring_mm: float,
+    travel_mm: float,
+    margins_mm: Pair,
+    spare_mm: Pair | None = None,
+    face_mm: float | None = None,
 ) -> list[Finding]:
-    """Findings on a planned measuring length: too short, margin thin, or longer than its face."""
-    need = required_length(travel_mm, margin_mm, family.head_mm)
-    spare = (measuring_mm - family.head_mm - travel_mm) / 2
+    """Findings on a planned measuring length: too short, margin thin, or longer than its face.
+
+    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even.
+    """
+    rest = measuring_mm - family.head_mm - travel_mm
+    spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
     overall = measuring_mm + 2 * family.end_piece_mm
+    worst = min((0, 1), key=lambda n: spare[n] - margins_mm[n])
+    values = {
+        "measuring": Mm(measuring_mm),
+        "least": Mm(travel_mm + family.head_mm),
+        "need": Mm(travel_mm + family.head_mm + sum(margins_mm)),
+        "spare": Mm(spare[worst]),
+        "margin": Mm(margins_mm[worst]),
+        "over": Mm(-min(spare)),
+        "end": ("low", "high")[worst],
+        "off": "low" if spare[0] < spare[1] else "high",
+    }
+    even = abs(spare[0] - spare[1]) <= _EDGE
     findings: list[Finding] = []
-    if spare < -_EDGE:
+    if rest < -_EDGE:
         findings.append(
             finding(
                 "scale-too-short",
                 "stop",
                 "The scale measures {measuring} and the travel needs {least} before any margin: "
-                "the reader would be driven into its end by {over}.",
+                "the reader would be driven into its end"
+                + (" by {over}." if even else ", at the {off} end by {over}."),
                 "Order a measuring length of {need} or more, or give up travel with a stop.",
-                measuring=Mm(measuring_mm),
-                least=Mm(travel_mm + family.head_mm),
-                over=Mm(-spare),
-                need=Mm(need),
+                **values,
             )
         )
-    elif measuring_mm < need - _EDGE:
+    elif min(spare) < -_EDGE:
+        findings.append(
+            finding(
+                "scale-off-place",
+                "stop",
+                "The scale is long enough, but as it lies the reader is driven off its {off} end by {over}.",
+                "Move the body or the reader until both ends have their margin.",
+                **values,
+            )
+        )
+    elif spare[worst] < margins_mm[worst] - _EDGE:
         findings.append(
             finding(
                 "margin-thin",
                 "caution",
-                "Only {spare} is spare at each end; the margin you asked for is {margin}.",
-                "Order a measuring length of {need} or more, or accept a smaller margin and set the stops first.",
-                spare=Mm(spare),
-                margin=Mm(margin_mm),
-                need=Mm(need),
+                ("Only {spare} is spare at each end" if even else "Only {spare} is spare at the {end} end")
+                + "; the margin you asked for is {margin}.",
+                "Order a measuring length of {need} or more, or accept a smaller margin and set the stops first."
+                if even or rest < sum(margins_mm) - _EDGE
+                else "Move body or reader toward the middle, or accept a smaller margin and set the stops first.",
+                **values,
             )
         )
     if face_mm is not None and overall > face_mm + _EDGE:

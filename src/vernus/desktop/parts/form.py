@@ -6,15 +6,17 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import parse_number
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, complaints, quantities
+from vernus.job.known import HOLLOW, SOURCE_WORDS, Known
 
 Current = Callable[[], Entity | None]
 
@@ -22,7 +24,9 @@ Current = Callable[[], Entity | None]
 class BoundField(QWidget):
     """A label and an editor for one field of the entity that ``current`` returns; edits go through the session.
 
-    ``settle`` puts right what else of the entity follows from the edit, in the same step.
+    ``settle`` puts right what else of the entity follows from the edit, in the same step. ``known`` answers what the
+    job knows of the figure: it is shown while nothing is typed here, under a hollow mark where nobody measured it.
+    ``store`` names the entity and field that hold the deciding copy, where that can be another one than this.
     """
 
     def __init__(
@@ -35,8 +39,11 @@ class BoundField(QWidget):
         choices: Sequence[tuple[str, str]] = (),
         label: str = "",
         settle: Callable[[Any], Entity] = lambda entity: entity,
+        known: Callable[[], Known[float] | None] = lambda: None,
+        store: Callable[[], tuple[Entity, str] | None] | None = None,
     ) -> None:
         super().__init__()
+        self._known, self._store_of = known, store
         self._session, self._field, self._current, self._settle = session, field, current, settle
         self.name, self._complaint = field, ""
         self._quantity = quantities(model)[field]
@@ -44,9 +51,7 @@ class BoundField(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
-        title = QLabel(self.label)
-        title.setObjectName("faint")
-        title.setWordWrap(True)
+        title = self.title = Words(self.label, "faint")
         box.addWidget(title)
         self.editor = self._make(choices or self._quantity.choices)
         title.setBuddy(self.editor)
@@ -74,9 +79,15 @@ class BoundField(QWidget):
 
     def refresh(self) -> None:
         """Show what is stored."""
-        entity = self._current()
-        value = getattr(entity, self._field) if entity is not None else None
-        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == self._field), "")
+        entity, name = self._target()
+        value = getattr(entity, name) if entity is not None else None
+        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == name), "")
+        known = self._known()
+        if known is not None and not (isinstance(value, LengthEntry) and value.text):
+            value = LengthEntry(mm=known.value)
+        hollow = known is not None and not known.sure
+        self.title.setText(f"{HOLLOW} {self.label}" if hollow else self.label)
+        self.editor.setToolTip(f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
         if isinstance(self.editor, LengthField):
             self.editor.show_entry(value, wrong)
         elif isinstance(self.editor, QComboBox):
@@ -103,12 +114,17 @@ class BoundField(QWidget):
             for n in range(self.editor.count()):
                 self.editor.setItemText(n, words.get(self.editor.itemData(n), self.editor.itemText(n)))
 
+    def _target(self) -> tuple[Entity | None, str]:
+        """The entity and the field that hold what is shown and typed here."""
+        found = self._store_of() if self._store_of is not None else None
+        return (self._current(), self._field) if found is None else found
+
     def _accept_length(self, entry: LengthEntry | None) -> None:
-        entity = self._current()
+        entity, name = self._target()
         if entity is None:
             return
-        if entry is None and not _may_be_empty(entity, self._field) and isinstance(self.editor, LengthField):
-            self.editor.show_entry(getattr(entity, self._field))
+        if entry is None and not _may_be_empty(entity, name) and isinstance(self.editor, LengthField):
+            self.editor.show_entry(getattr(entity, name))
             return
         self._store(entry)
 
@@ -139,13 +155,14 @@ class BoundField(QWidget):
             self._session.told.emit(complaint)
 
     def _store(self, value: object) -> None:
-        entity = self._current()
-        if entity is None or getattr(entity, self._field) == value:
+        entity, name = self._target()
+        if entity is None or getattr(entity, name) == value:
             return
-        if value is None and not _may_be_empty(entity, self._field):
+        if value is None and not _may_be_empty(entity, name):
             self.refresh()
             return
-        self._session.apply(self.label.lower(), [self._settle(entity.with_(**{self._field: value}))])
+        changed = entity.with_(**{name: value})
+        self._session.apply(self.label.lower(), [self._settle(changed) if self._store_of is None else changed])
 
 
 def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:

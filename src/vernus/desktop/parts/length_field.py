@@ -117,8 +117,12 @@ class LengthField(QWidget):
             self.line.style().polish(self.line)
 
     def _finish(self) -> None:
-        if self.draft:
+        if self.draft or self._confirmed():
             self.accept()
+
+    def _confirmed(self) -> bool:
+        """Whether a figure that nobody had typed was typed again as it stood: then it is the user's own."""
+        return self.line.isModified() and self._entry is not None and not self._entry.text
 
     def _preview(self, text: str) -> None:
         try:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vernus.core.units import UnitSystem
-from vernus.paper.drawing.machine.stroke import Stroke, paint_stroke, stroke_scale
+from vernus.paper.drawing.machine.stroke import StrokePicture, paint_stroke, stroke_scale
 from vernus.paper.ink import Inks, pen
 
 Paint = Callable[[QPainter, QRectF], None]
@@ -39,37 +39,41 @@ class Picture(QWidget):
 
 
 class StrokeView(Picture):
-    """The stroke picture; the reader follows the mouse and the arrow keys."""
+    """The line of an axis; where it may be moved, the reader follows the mouse and the arrow keys."""
 
     moved = Signal(float)
 
-    def __init__(self) -> None:
-        super().__init__("Stroke picture: drag the reader, or use the arrow keys", QSize(300, 230))
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._stroke: Stroke | None = None
+    def __init__(self, least: QSize | None = None, *, still: bool = False) -> None:
+        words = "The line of the axis" if still else "The line of the axis: drag the reader, or use the arrow keys"
+        super().__init__(words, least or QSize(300, 230))
+        self._still = still
+        if not still:
+            self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._shown: StrokePicture | None = None
         self._inks: Inks | None = None
 
-    def show_stroke(self, stroke: Stroke | None, inks: Inks, units: UnitSystem) -> None:
-        """Show a scale and its reader at the axis position in ``stroke``."""
-        self._stroke, self._inks = stroke, inks
-        self.show_drawing(None if stroke is None else lambda p, room: paint_stroke(p, room, stroke, inks, units))
+    def show_stroke(self, shown: StrokePicture | None, inks: Inks, units: UnitSystem) -> None:
+        """Show a line."""
+        self._shown, self._inks = shown, inks
+        self.show_drawing(None if shown is None else lambda p, room: paint_stroke(p, room, shown, inks, units))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.mouseMoveEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._stroke is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            scale = stroke_scale(self._stroke, QRectF(self.rect()))
-            self.moved.emit(scale.position(event.position().x(), self._stroke))
+        if self._shown is not None and not self._still and event.buttons() & Qt.MouseButton.LeftButton:
+            scale = stroke_scale(self._shown, QRectF(self.rect()))
+            self.moved.emit(scale.position(event.position().x()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Left: -0.05, Qt.Key.Key_Right: 0.05, Qt.Key.Key_Home: -1.0, Qt.Key.Key_End: 1.0}
         step = steps.get(Qt.Key(event.key()))
-        if self._stroke is None or step is None:
+        line = None if self._shown is None else self._shown.stroke
+        if self._shown is None or line is None or step is None:
             super().keyPressEvent(event)
             return
-        travel = self._stroke.travel_mm
-        self.moved.emit(min(travel, max(0.0, self._stroke.position_mm + step * travel)))
+        at = self._shown.at_mm if self._shown.at_mm is not None else line.travel_mm / 2
+        self.moved.emit(min(line.travel_mm, max(0.0, at + step * line.travel_mm)))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

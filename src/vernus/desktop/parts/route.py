@@ -11,22 +11,18 @@ from vernus.desktop.parts.marks import MarkName, paint_mark
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
-from vernus.job.review import AXIS_SHEETS
+from vernus.job.scope import AXIS_SHEETS, SHEET_WORDS, axes_in_scope, sheets_of_job
 from vernus.paper.ink import font, pen
 
 PHASES = (
-    ("Plan", ("machine", "travel", "scale", "faces", "envelope", "order")),
+    ("Plan", ("scope", "machine", "travel", "scale", "faces", "envelope", "order")),
     ("Make", ("receive", "mounts")),
+    ("Feed", ("feed",)),
     ("Set", ("align", "reader")),
     ("Connect", ("cables", "powerup")),
     ("Prove", ("calibrate", "positioning")),
-    ("Feed", ("feed",)),
     ("Keep", ("card", "log", "paper")),
 )
-READOUT_SHEETS = (
-    "scale", "faces", "order", "receive", "align", "reader", "cables", "powerup", "calibrate", "positioning",
-)  # fmt: skip
-WORDS = {"faces": "Face", "card": "Job card", "powerup": "First power-up", "feed": "Power feed"}
 _STEP = 22
 _LOW = 720
 _MARK = 14
@@ -78,7 +74,7 @@ class AxisNames(QLabel):
         if job is None:
             return
         painter = QPainter(self)
-        axes = job.axes()
+        axes = axes_in_scope(job)
         for n, axis in enumerate(axes):
             here = axis.id == self._session.axis_id
             painter.setFont(font(bold=here))
@@ -101,7 +97,7 @@ class Route(QFrame):
         self.title.setFont(font(12, bold=True))
         self.machine = Words("", "faint")
         self.rows: dict[str, RouteRow] = {}
-        self.phases: list[QLabel] = []
+        self.phases: dict[str, QLabel] = {}
         box = QVBoxLayout(self)
         box.setContentsMargins(8, 8, 4, 8)
         box.setSpacing(1)
@@ -113,9 +109,9 @@ class Route(QFrame):
             label = QLabel(phase)
             label.setObjectName("faint")
             box.addWidget(label)
-            self.phases.append(label)
+            self.phases[phase] = label
             for sheet in sheets:
-                row = RouteRow(session, sheet, WORDS.get(sheet, sheet.capitalize()))
+                row = RouteRow(session, sheet, SHEET_WORDS[sheet])
                 row.clicked.connect(lambda _checked=False, s=sheet: self.asked.emit(s))
                 self.rows[sheet] = row
                 box.addWidget(row)
@@ -136,7 +132,7 @@ class Route(QFrame):
         low = self.height() < _LOW
         for row in self.rows.values():
             row.setFixedHeight(19 if low else 21)
-        for phase in self.phases:
+        for phase in self.phases.values():
             phase.setFixedHeight(17 if low else 19)
 
     def _go(self) -> None:
@@ -152,26 +148,26 @@ class Route(QFrame):
         self.title.setText(job.info.title)
         self.machine.setText(job.machine.name)
         self.names.update()
+        there, axes = sheets_of_job(job), axes_in_scope(job)
         for name, row in self.rows.items():
             row.setChecked(name == sheet)
-            row.setVisible(name not in READOUT_SHEETS or job.info.purpose != "feed")
-            row.show_marks([(a.name, self._mark(a, name)) for a in job.axes()] if name in AXIS_SHEETS else [])
+            row.setVisible(name in there)
+            row.show_marks([(a.name, self._mark(a, name)) for a in axes] if name in AXIS_SHEETS else [])
+        for phase, sheets in PHASES:
+            self.phases[phase].setVisible(any(s in there for s in sheets))
+        self.go.setVisible(axis is not None)
+        if axis is None:
+            self.next_title.setText("Nothing is fitted yet")
+            self.next_text.setText("Say on Scope what is fitted to which axis.")
         if axis is not None:
             review = self._session.review(axis)
-            name = review.next_sheet or ""
-            where = f"next: {WORDS.get(name, name.capitalize())}" if name else "finished"
+            following = review.next_sheet
+            where = f"next: {SHEET_WORDS[following]}" if following else "every sheet filled in"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
             most = 42 if self.height() < _LOW else 96
             self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName | None:
-        """A stop always shows; a caution only until the step is done; nothing where the axis has no such step."""
-        review = self._session.review(axis)
-        here = [f.finding.severity for f in review.findings if f.sheet == sheet]
-        state = next((s for name, s in review.states.items() if name == sheet), None)
-        if state is None:
-            return None
-        if "stop" in here:
-            return "stop"
-        return "caution" if "caution" in here and state != "done" else state
+        """The state of a sheet, an open stop or caution before all; nothing where the axis has no such sheet."""
+        return next((s for name, s in self._session.review(axis).states.items() if name == sheet), None)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
@@ -16,6 +18,7 @@ from vernus.desktop.parts.marks import WORDS, Mark, MarkName
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
+from vernus.job.known import HOLLOW
 from vernus.paper.ink import font
 
 
@@ -30,6 +33,8 @@ class Headline(QWidget):
         self.figure.setTextFormat(Qt.TextFormat.PlainText)
         self.word = QLabel()
         self.under = Words("", "faint")
+        self.rests = Words("", "faint")
+        self.rests.hide()
         row = QHBoxLayout()
         row.setSpacing(10)
         row.addWidget(self.figure)
@@ -50,6 +55,7 @@ class Headline(QWidget):
         box.setSpacing(2)
         box.addLayout(row)
         box.addWidget(self.under)
+        box.addWidget(self.rests)
         self.enlarge(False)
 
     def show_answer(
@@ -70,6 +76,11 @@ class Headline(QWidget):
         self.mark.show_mark(mark, session.inks)
         self.word.setText(WORDS[mark] if mark else "")
         self._fit()
+
+    def show_rests(self, names: Sequence[str]) -> None:
+        """Say under the figure which of those it rests on nobody measured."""
+        self.rests.setText(f"{HOLLOW} Not measured by anybody: {', '.join(names)}." if names else "")
+        self.rests.setVisible(bool(names) and not self._bench)
 
     def _open_budget(self) -> None:
         if self._budget is not None:

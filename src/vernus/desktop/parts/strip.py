@@ -13,6 +13,7 @@ from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
+from vernus.job.scope import axes_in_scope
 
 UNITS: tuple[UnitSystem, ...] = ("mm", "in")
 
@@ -46,7 +47,7 @@ class TopStrip(QFrame):
         room = QLabel("Room, °C")
         room.setObjectName("faint")
         self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
-        self.room.findChildren(QLabel)[0].hide()
+        self.room.title.hide()
         self.room.setFixedWidth(70)
         row.addWidget(room)
         row.addWidget(self.room)
@@ -82,7 +83,7 @@ class TopStrip(QFrame):
         job = self._session.job
         if job is None:
             return
-        axes = job.axes()
+        axes = axes_in_scope(job)
         if list(self.chips) != [a.id for a in axes]:
             for chip in self.chips.values():
                 chip.deleteLater()

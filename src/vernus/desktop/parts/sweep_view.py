@@ -55,7 +55,7 @@ class SweepView(QWidget):
                 partial(
                     paint_stations,
                     stations_mm=[s.mm for s in sweep.stations],
-                    screws_mm=screws_of(sweep),
+                    screws_mm=known.value if (known := screws_of(sweep)) is not None else None,
                     hold=sweep.hold,
                     next_mm=upcoming.mm if upcoming else None,
                     inks=inks,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import cast
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
@@ -19,12 +20,12 @@ from PySide6.QtWidgets import (
 
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
+from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.job.catalog.new_job import Scope
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import MachineTemplate, own_templates
-from vernus.job.entities import JobInfo
-from vernus.job.fields import quantities
 from vernus.paper.ink import font
 
 
@@ -69,9 +70,8 @@ class StartSheet(QWidget):
         self.units = QComboBox()
         self.units.addItem("millimetres", "mm")
         self.units.addItem("inches", "in")
-        self.purpose = QComboBox()
-        for value, words in quantities(JobInfo)["purpose"].choices:
-            self.purpose.addItem(words, value)
+        self.kind.currentIndexChanged.connect(lambda _i: self._offer_axes())
+        self.fitted = ScopeTable()
         self.path = QLineEdit()
         self.path.setReadOnly(False)
         browse = QPushButton("Folder…")
@@ -87,7 +87,7 @@ class StartSheet(QWidget):
             ("What is the job called?", self.name),
             ("Machine", self.machine),
             ("Kind of machine (and the axes it gets)", self.kind),
-            ("What is fitted", self.purpose),
+            ("What is fitted to which axis (changed at any time on Scope)", self.fitted),
             ("Units to read and type", self.units),
         ):
             box.addWidget(_faint(words))
@@ -146,6 +146,13 @@ class StartSheet(QWidget):
         self.kind.clear()
         for kind, whose in kinds:
             self.kind.addItem(f"{whose}{kind.label} ({', '.join(a.name for a in kind.axes)})", kind)
+        self._offer_axes()
+
+    def _offer_axes(self) -> None:
+        """The axes of the machine chosen, with what is usually fitted to them."""
+        kind = self.kind.currentData()
+        if kind is not None:
+            self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, "none") for a in kind.axes])
 
     def focus_entry(self) -> None:
         """Begin with the job's name."""
@@ -176,8 +183,8 @@ class StartSheet(QWidget):
             path = path.with_name(path.name + ".vernus")
         title, machine = self.name.text().strip()[:200] or "New job", self.machine.text().strip()[:200]
         try:
-            purpose = self.purpose.currentData()
-            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine, purpose)
+            scope = cast(Scope, self.fitted.chosen())
+            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine, scope)
         except VernusError as error:
             self.complaint.setText(str(error))
         else:

@@ -1,4 +1,4 @@
-"""The edits a user makes at the machine: each returns the entities to put."""
+"""The edits of alignment passes that a user makes at the machine: each returns the pass as changed."""
 
 from __future__ import annotations
 
@@ -6,65 +6,18 @@ from typing import Literal
 
 from vernus.core.align.sweep import propose_stations
 from vernus.core.errors import BadInputError
-from vernus.core.machine.travel import handwheel_travel
-from vernus.core.units import UnitSystem, parse_number
+from vernus.core.units import UnitSystem
 from vernus.job.align.passes import passes, targets_of
-from vernus.job.catalog.families import families_of
-from vernus.job.catalog.shipped import tools
 from vernus.job.document import Job, new_id
-from vernus.job.entities import (
-    Axis,
-    CalibrationRun,
-    Check,
-    Compensation,
-    Entity,
-    IndicatorKit,
-    LogEntry,
-    Plane,
-    Reading,
-    ScalePlan,
-    Sweep,
-    TableKnot,
-    Target,
-    TravelSurvey,
-)
+from vernus.job.entities import Axis, IndicatorKit, Plane, Reading, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import plan_of, scale_result, travel_result
-from vernus.job.prove.calibrate import calibration_result, latest_run
-from vernus.job.prove.owned_references import profile_of, resolution_of
+from vernus.job.known import reader_length, screws
+from vernus.job.machine.travel import travel_result
+from vernus.job.plan.scale import scale_result
 
 STATIONS = 7
 UNKNOWN_SWEEP_MM = 300.0
 SCREW_FROM_END_MM = 8.0  # usual distance of the end holes; common practice, no source. To be measured.
-
-
-def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
-    """The survey of an axis with a tool, a fresh one if there is none yet."""
-    for survey in job.of_axis(TravelSurvey, axis.id):
-        if survey.tool == tool_id:
-            return survey
-    tool = next(t for t in tools() if t.id == tool_id)
-    inches = job.info.units == "in"
-    division = LengthEntry.read(tool.division_in, "in") if inches else LengthEntry(mm=tool.division_mm)
-    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=division)
-
-
-def turns_entry(axis: Axis, survey: TravelSurvey, text: str) -> LengthEntry:
-    """A travel from handwheel turns typed as a plain number; raises BadInputError, also while the lead is unknown."""
-    if axis.lead is None:
-        raise BadInputError("Say the lead of this axis's screw first, under Setup (F4).")
-    turns = parse_number(text)
-    same = survey.approach == "same"
-    backlash = 0.0 if axis.backlash is None else axis.backlash.mm
-    if not same and axis.backlash is None:
-        raise BadInputError("The marks were approached from opposite sides: say the backlash under Setup (F4).")
-    mm = handwheel_travel(turns, axis.lead.mm, backlash, same_side=same)
-    return LengthEntry(mm=mm)
-
-
-def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> ScalePlan:
-    """The scale plan of an axis, a fresh one if there is none yet."""
-    return plan_of(job, axis) or ScalePlan(id=new_id(), axis_id=axis.id, scale_on=scale_on)
 
 
 def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSystem) -> Sweep:
@@ -125,17 +78,15 @@ def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tu
     A reader is swept over its own length only.
     """
     travel = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM
-    plan = plan_of(job, axis)
-    if target == "reader" and plan is not None and plan.family:
-        long = next(f for f in families_of(job) if f.id == plan.family).reader_mm
-        return 5.0, long - 5.0, (SCREW_FROM_END_MM, long - SCREW_FROM_END_MM)
-    place = scale_result(job, axis, plan).placement if plan is not None else None
-    if place is None or plan is None or plan.measuring is None:
+    reader, ends = reader_length(job, axis), screws(job, axis, target)
+    if target == "reader" and reader is not None:
+        known = (SCREW_FROM_END_MM, reader.value - SCREW_FROM_END_MM) if ends is None else ends.value
+        return 5.0, reader.value - 5.0, known
+    place = scale_result(job, axis).placement
+    if place is None or ends is None:
         return 0.0, travel, (0.0, travel)
-    family = next(f for f in families_of(job) if f.id == plan.family)
-    overall = plan.measuring.mm + 2 * family.end_piece_mm
-    middle = overall / 2
-    return middle - travel / 2, middle + travel / 2, (SCREW_FROM_END_MM, overall - SCREW_FROM_END_MM)
+    low, high = sorted((place.low_stop_mm, place.high_stop_mm))
+    return low, high, ends.value
 
 
 def _proposed(mm: float) -> LengthEntry:
@@ -217,76 +168,3 @@ def with_kit(sweep: Sweep, kit: IndicatorKit) -> Sweep:
     """The pass with an indicator of the kit."""
     changes = {"division": kit.division, "range": kit.range, "sense": kit.sense, "lever_deg": kit.lever_deg}
     return _fresh(sweep, **changes)
-
-
-def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
-    """The check being logged, or a fresh one set as the display was last keyed."""
-    last = latest_run(job, axis)
-    if last is not None:
-        return last
-    profile = profile_of(job)
-    per = profile.per if profile is not None else "in" if units == "in" else "mm"
-    counts = 1000.0 / _family_count_um(job, axis) * (25.4 if per == "in" else 1.0)
-    usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
-    step = resolution_of(job) or usual
-    return CalibrationRun(id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=step)
-
-
-def _family_count_um(job: Job, axis: Axis) -> float:
-    plan = plan_of(job, axis)
-    return next((f.count_um for f in families_of(job) if plan is not None and f.id == plan.family), 5.0)
-
-
-def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:
-    """The run with one more comparison; raises BadInputError for a zero move in a counts run."""
-    if run.method == "counts" and true.mm == 0:
-        raise BadInputError("The move is zero, so nothing can be divided by it; move a known distance first.")
-    return _run(run, (*run.checks, Check(true=true, shown=shown)))
-
-
-def with_check_changed(
-    run: CalibrationRun, row: int, field: Literal["true", "shown"], entry: LengthEntry
-) -> CalibrationRun:
-    """The run with one figure corrected."""
-    changed = Check.model_validate({**dict(run.checks[row]), field: entry})
-    return _run(run, (*run.checks[:row], changed, *run.checks[row + 1 :]))
-
-
-def without_check(run: CalibrationRun, row: int) -> CalibrationRun:
-    """The run without one comparison."""
-    return _run(run, (*run.checks[:row], *run.checks[row + 1 :]))
-
-
-def _run(run: CalibrationRun, checks: tuple[Check, ...]) -> CalibrationRun:
-    changed = run.with_(checks=checks)
-    assert isinstance(changed, CalibrationRun)
-    return changed
-
-
-def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
-    """Record that the advised figure was keyed into the display, and begin the run that checks it.
-
-    Raises BadInputError while the run advises nothing.
-    """
-    result = calibration_result(job, run)
-    value, keyed = result.value_to_key, result.keyed
-    if value is None or keyed is None:
-        raise BadInputError("There is nothing to key in yet; log a check first, or settle the findings.")
-    per = run.per if run.method == "counts" else ""
-    setting = {"counts": {"set_counts": value}, "factor": {"set_factor": value}, "table": {}}[run.method]
-    knots = () if result.table is None else result.table.knots
-    what = {"counts": "", "factor": "linear factor ", "table": "a table of "}[run.method]
-    text = f"Keyed into the display: {what}{keyed.words.text(job.info.units)}."
-    return [
-        Compensation(
-            id=new_id(),
-            axis_id=run.axis_id,
-            run_id=run.id,
-            method=run.method,
-            value=value,
-            per=per,
-            knots=tuple(TableKnot(at_mm=k.at_mm, correction_mm=k.correction_mm) for k in knots),
-        ),
-        LogEntry(id=new_id(), axis_id=run.axis_id, text=text),
-        run.with_(id=new_id(), created="", changed="", note="", checks=(), **setting),
-    ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from vernus.core.align.corrections import (
@@ -24,12 +24,15 @@ from vernus.core.align.corrections import (
 from vernus.core.align.sweep import Alignment, Correction, Indicator, analyse_sweep, correct
 from vernus.core.align.sweep_review import compare_passes, gain_between, instruct, review_sweep
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
-from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Plane, ShimKind, Sweep, Target
-from vernus.job.machine.travel import limit_findings, mm_of, plan_of, refusal
+from vernus.job.entities import Axis, Plane, Sweep, Target
+from vernus.job.fields import mm_of
+from vernus.job.known import Known, family_of
+from vernus.job.known import screws as end_screws
+from vernus.job.make.mounts import shim_stock
+from vernus.job.refusals import limit_findings, refusal
 
 PLANES: tuple[Plane, ...] = ("face", "edge")
 """The planes a body must pass in; roll is looked at besides."""
@@ -51,16 +54,32 @@ def indicator_of(sweep: Sweep) -> Indicator:
     return Indicator(sweep.sense, sweep.lever_deg, sweep.division.mm)
 
 
+Screws = tuple[float, float]
+
+
 @lru_cache(maxsize=4096)
 def sweep_result(
-    sweep: Sweep, previous: Sweep | None = None, gain: float = 1.0, stock: tuple[ShimStock, ...] = ()
+    sweep: Sweep,
+    previous: Sweep | None = None,
+    gain: float = 1.0,
+    stock: tuple[ShimStock, ...] = (),
+    known: Known[Screws] | None = None,
 ) -> SweepResult:
     """What a pass says; ``previous`` is the pass before it in the same series.
 
-    ``gain`` is what earlier moves by turns or shims achieved of theirs, ``stock`` the shims in the drawer.
+    ``gain`` is what earlier moves by turns or shims achieved of theirs, ``stock`` the shims in the drawer, ``known``
+    where the scale's end screws are, for those that were not measured on the pass itself.
     """
+    result = _sweep_result(sweep, previous, gain, stock, screws_of(sweep, known))
+    return replace(result, instruction=in_order(result.instruction, result.findings))
+
+
+def _sweep_result(
+    sweep: Sweep, previous: Sweep | None, gain: float, stock: tuple[ShimStock, ...], known: Known[Screws] | None
+) -> SweepResult:
+    screws = None if known is None else known.value
     if sweep.plane == "roll":
-        return _roll_result(sweep)
+        return _roll_result(sweep, screws)
     stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
     if len(set(stations)) < 2:
         ask = "Set the indicator on the other member, run to the first station, and log reading by reading with Enter."
@@ -70,18 +89,17 @@ def sweep_result(
         figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm)
     except BadInputError as error:
         return SweepResult(None, None, (*limit_findings(sweep), refusal(error)), plain(str(error)))
-    screws = screws_of(sweep)
     findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws)
     findings += review_range(readings, mm_of(sweep.range))
-    if screws is not None and not all(s is not None and s.text for s in (sweep.screw_left, sweep.screw_right)):
-        findings.append(_screws_proposed(screws))
+    if known is not None and not known.sure:
+        findings.append(_screws_proposed(known.value))
     fix = None
     if screws is not None:
         try:
             fix = correct(figures, readings, indicator, screws, sweep.hold)
         except BadInputError as error:
             findings.append(refusal(error))
-    before = sweep_result(previous).alignment if previous is not None else None
+    before = sweep_result(previous, known=known).alignment if previous is not None else None
     if before is not None and sweep.moved_by == "tightening":
         findings += review_tightening(before, figures)
     elif before is not None:
@@ -109,7 +127,7 @@ def _instruct(
     return instruct_jacks(moves, sweep.jack_pitch.mm)
 
 
-def _roll_result(sweep: Sweep) -> SweepResult:
+def _roll_result(sweep: Sweep, screws: Screws | None) -> SweepResult:
     pairs: dict[float, dict[str, float]] = {}
     for reading in sweep.readings:
         pairs.setdefault(reading.station.mm, {})[reading.line or "top"] = reading.reading.mm
@@ -131,7 +149,6 @@ def _roll_result(sweep: Sweep) -> SweepResult:
     except BadInputError as error:
         return SweepResult(None, None, (refusal(error),), plain(str(error)))
     words = instruct_roll(roll)
-    screws = screws_of(sweep)
     if sweep.by != "pivot" and screws is not None and len(whole) > 1 and roll.verdict != "pass":
         try:
             words = _corners(sweep, whole, screws)
@@ -140,7 +157,7 @@ def _roll_result(sweep: Sweep) -> SweepResult:
     return SweepResult(None, None, tuple(review_roll(roll, sweep.tolerance.mm)), words, roll)
 
 
-def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: tuple[float, float]) -> Sentence:
+def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws) -> Sentence:
     """All bolts of the body solved together from both lines at both ends."""
     tops, bottoms = ([lines[line] for lines in whole.values()] for line in ("top", "bottom"))
     points = corner_points(list(whole), tops, bottoms, indicator_of(sweep), sweep.lines_apart.mm)
@@ -150,16 +167,11 @@ def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: tuple[f
     return instruct_corners(points, screws, sweep.bolts_apart.mm, three=sweep.by == "three", pitch_mm=pitch)
 
 
-def shim_stock(job: Job) -> tuple[ShimStock, ...]:
-    """The shims in the drawer, those whose figures make sense."""
-    return tuple(
-        ShimStock(s.thickness.mm, round(s.count)) for s in job.all(ShimKind) if s.thickness.mm > 0 and s.count >= 0
-    )
-
-
 def result_in_job(job: Job, sweep: Sweep) -> SweepResult:
     """What a pass says, with what earlier passes and the drawer add to it."""
-    return sweep_result(sweep, sweep_before(job, sweep), _gain(job, sweep), shim_stock(job))
+    axis = job.get(sweep.axis_id)
+    ends = end_screws(job, axis, sweep.target) if isinstance(axis, Axis) else None
+    return sweep_result(sweep, sweep_before(job, sweep), _gain(job, sweep), shim_stock(job), ends)
 
 
 def _gain(job: Job, sweep: Sweep) -> float:
@@ -172,8 +184,7 @@ def _gain(job: Job, sweep: Sweep) -> float:
 
 def targets_of(job: Job, axis: Axis) -> tuple[Target, ...]:
     """What must be aligned, in order: a rod's reader is trammed before the rod, other families by their body."""
-    plan = plan_of(job, axis)
-    family = next((f for f in families_of(job) if plan is not None and f.id == plan.family), None)
+    family = family_of(job, axis)
     return ("reader", "rod") if family is not None and family.body_type == "rod" else ("body",)
 
 
@@ -188,11 +199,20 @@ def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
     )
 
 
-def screws_of(sweep: Sweep) -> tuple[float, float] | None:
-    """The two end screws (mm), left first, once both are noted."""
-    if sweep.screw_left is None or sweep.screw_right is None:
+def screws_of(sweep: Sweep, known: Known[Screws] | None = None) -> Known[Screws] | None:
+    """The two end screws (mm), left first: as measured on the pass, as known of the scale, as proposed otherwise."""
+    noted = (sweep.screw_left, sweep.screw_right)
+    typed = [e is not None and bool(e.text) for e in noted]
+    proposed = None if None in noted else tuple(e.mm for e in noted if e is not None)
+    if all(typed) and proposed is not None:
+        return Known((proposed[0], proposed[1]), "measured", "end screws")
+    rest = known.value if known is not None else proposed
+    if rest is None:
         return None
-    return sweep.screw_left.mm, sweep.screw_right.mm
+    left, right = (
+        e.mm if is_typed and e is not None else other for e, is_typed, other in zip(noted, typed, rest, strict=True)
+    )
+    return Known((left, right), known.source if known is not None else "template", "end screws")
 
 
 def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Sweep]:

@@ -6,11 +6,14 @@ from dataclasses import dataclass
 
 from vernus.core.align.reader import GapAt, GapResult, judge_gap, review_as_built, review_push, review_spare
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Sentence, finding, plain
-from vernus.job.catalog.families import families_of
+from vernus.core.finding import Finding, Sentence, finding, in_order, plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, GapCheck, ReaderSetting
-from vernus.job.machine.travel import limit_findings, mm_of, plan_of, refusal, scale_result, travel_result
+from vernus.job.fields import mm_of
+from vernus.job.known import as_built, count, family_of, planned_spare, spare
+from vernus.job.machine.stroke import margins_of, stroke_of
+from vernus.job.machine.travel import travel_result
+from vernus.job.refusals import limit_findings, refusal
 
 CHECKS = ("centred", "marks", "clips", "wipers", "cover")
 _FOR_FAMILY = {
@@ -41,25 +44,24 @@ def setting_of(job: Job, axis: Axis, new_id: str) -> ReaderSetting:
 
 def checks_for(job: Job, axis: Axis) -> tuple[str, ...]:
     """The checklist of the axis's scale family."""
-    plan = plan_of(job, axis)
-    family = next((f for f in families_of(job) if plan is not None and f.id == plan.family), None)
+    family = family_of(job, axis)
     return _FOR_FAMILY.get(family.body_type if family is not None else "body", CHECKS)
 
 
 def reader_result(job: Job, axis: Axis) -> ReaderResult:
     """What was noted on the Reader sheet of an axis, judged."""
-    plan = plan_of(job, axis)
-    family = next((f for f in families_of(job) if plan is not None and f.id == plan.family), None)
+    family = family_of(job, axis)
     wanted = family.gap_mm if family is not None else (0.5, 0.5)
     setting = setting_of(job, axis, "none")
     findings = limit_findings(setting)
-    travel = travel_result(job, axis).useful_mm
-    scale = scale_result(job, axis, plan) if plan is not None else None
-    spare = scale.spare_mm if scale is not None else None
-    margin = plan.margin.mm if plan is not None else 10.0
-    findings += review_spare(mm_of(setting.spare_low), mm_of(setting.spare_high), margin, spare)
-    findings += review_as_built(mm_of(setting.as_built), travel, spare)
-    findings += review_push(mm_of(setting.push), family.count_um if family is not None else 5.0)
+    travel, line = travel_result(job, axis).useful_mm, stroke_of(job, axis).stroke
+    planned, known, built = planned_spare(job, axis), spare(job, axis), as_built(job, axis)
+    kept = None if line is None or line.kept_mm is None else line.kept_mm[1] - line.kept_mm[0]
+    least = None if known is None else min(known.value)
+    both = None if planned is None else planned.value
+    findings += review_spare(mm_of(setting.spare_low), mm_of(setting.spare_high), margins_of(job, axis), both)
+    findings += review_as_built(None if built is None else built.value, kept, least)
+    findings += review_push(mm_of(setting.push), count(job, axis).value * 1000)
     wanted_checks = checks_for(job, axis)
     for name in wanted_checks:
         if getattr(setting, name) == "no":
@@ -79,6 +81,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         )
     else:
         words = Sentence("The reader is set. Look for rub marks after a month.")
+    words = in_order(words, findings)
     return ReaderResult(gap, wanted, still, tuple(findings), words, gap_good and not still and not grave)
 
 

@@ -4,18 +4,16 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from vernus.core.errors import BadInputError
-from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, SolidBox
+from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, Readout, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.json_text import read_json
-
-if TYPE_CHECKING:
-    from vernus.job.document import Job
 
 Place = tuple[float, float, float]
 
@@ -44,6 +42,7 @@ class AxisTemplate(_Part):
     scale_on: Literal["moving", "still"] = "moving"
     home: Literal["mid", "low", "high"] = "mid"
     lead_mm: float = Field(default=0, ge=0)
+    readout: Readout = "new"
 
 
 class BoxTemplate(_Part):
@@ -171,7 +170,7 @@ def template_entities(template: MachineTemplate, machine_name: str, new_id: Any)
         a.name: Axis(
             id=new_id(), machine_id=machine.id, name=a.name, label=a.label, moving=a.moving, still=a.still,
             direction=a.direction, usual=_at(a.travel_mm), home=a.home, usual_on=a.scale_on,
-            lead=_at(a.lead_mm) if a.lead_mm else None,
+            readout=a.readout, lead=_at(a.lead_mm) if a.lead_mm else None,
         )
         for a in template.axes
     }  # fmt: skip
@@ -197,10 +196,16 @@ def box_entity(box: BoxTemplate, entity_id: str) -> SolidBox:
     )  # fmt: skip
 
 
-def template_of(job: Job, label: str) -> MachineTemplate:
-    """The job's machine as a template of the user's own; raises BadInputError when a box has its sides swapped."""
-    machine = job.machine
-    names = {a.id: a.name for a in job.axes()}
+def template_of(entities: Sequence[Entity], label: str) -> MachineTemplate:
+    """The machine among some entities as a template of the user's own.
+
+    Raises BadInputError when there is none, or when a box has its sides swapped.
+    """
+    machine = next((e for e in entities if isinstance(e, Machine)), None)
+    if machine is None:
+        raise BadInputError("There is no machine to keep as a template.")
+    axes = [e for e in entities if isinstance(e, Axis)]
+    names = {a.id: a.name for a in axes}
     try:
         return MachineTemplate(
             id=template_file_name(label).removesuffix(".json"),
@@ -208,13 +213,14 @@ def template_of(job: Job, label: str) -> MachineTemplate:
             tool_mm=_triple(machine.tool_x, machine.tool_y, machine.tool_z),
             minded=machine.minded,
             members=tuple(MemberTemplate(id=m.id, on=m.on, axis=m.axis) for m in machine.members),
-            axes=tuple(_axis_template(a) for a in job.axes() if a.direction),
+            axes=tuple(_axis_template(a) for a in axes if a.direction),
             boxes=tuple(
                 BoxTemplate(
                     name=b.name, member=b.member, min_mm=_triple(b.left, b.front, b.bottom),
                     max_mm=_triple(b.right, b.back, b.top), role=b.role, why=b.why,
                 )
-                for b in job.all(SolidBox)
+                for b in entities
+                if isinstance(b, SolidBox)
             ),
             faces=tuple(
                 FaceTemplate(
@@ -223,8 +229,8 @@ def template_of(job: Job, label: str) -> MachineTemplate:
                     exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
                     note=f.note,
                 )
-                for f in job.all(Face)
-                if f.axis_id in names
+                for f in entities
+                if isinstance(f, Face) and f.axis_id in names
             ),
         )  # fmt: skip
     except ValidationError as error:
@@ -237,5 +243,5 @@ def _axis_template(axis: Axis) -> AxisTemplate:
     return AxisTemplate(
         name=axis.name, label=axis.label, moving=axis.moving, still=axis.still, direction=axis.direction,
         travel_mm=axis.usual.mm if axis.usual else 100.0, home=axis.home, scale_on=axis.usual_on,
-        lead_mm=axis.lead.mm if axis.lead else 0.0,
+        readout=axis.readout, lead_mm=axis.lead.mm if axis.lead else 0.0,
     )  # fmt: skip

@@ -8,15 +8,17 @@ from dataclasses import dataclass
 from vernus.core.connect.cable_route import route_cable
 from vernus.core.connect.cables import Anchor, CableNeed, plan_cable
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Sentence, finding, plain
+from vernus.core.finding import Finding, Sentence, finding, in_order, plain
 from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.plan.plan_parts import is_part
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CableAnchor, CableRun, Delivery, Wire
-from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import all_planned_parts, chosen_face, envelope_of, machine_boxes, planned_parts
-from vernus.job.machine.travel import limit_findings, mm_of, plan_of, refusal
+from vernus.job.entities import Axis, CableAnchor, CableRun, Wire
+from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.known import cable_length, chosen_face
+from vernus.job.machine.geometry import envelope_of, machine_boxes
+from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.display import display_of
+from vernus.job.refusals import limit_findings, refusal
 
 _STANDARD_WIRES = ("0 V", "+5 V", "A", "A inverted", "B", "B inverted", "reference", "screen")
 
@@ -42,12 +44,10 @@ def anchors_of(job: Job, axis: Axis) -> list[CableAnchor]:
     return sorted(job.of_axis(CableAnchor, axis.id), key=lambda a: (a.place, a.created))
 
 
-def supplied_mm(job: Job, axis: Axis, cable: CableRun) -> float | None:
-    """The length supplied: as noted here, or as measured when it arrived."""
-    if cable.supplied is not None:
-        return cable.supplied.mm
-    arrived = [d for d in job.of_axis(Delivery, axis.id) if d.cable is not None]
-    return mm_of(arrived[-1].cable) if arrived else None
+def supplied_mm(job: Job, axis: Axis) -> float | None:
+    """The length supplied, as it is known."""
+    known = cable_length(job, axis)
+    return None if known is None else known.value
 
 
 def cable_result(job: Job, axis: Axis) -> CableResult:
@@ -63,7 +63,7 @@ def cable_result(job: Job, axis: Axis) -> CableResult:
         return CableResult(None, tuple(findings), ask, False)
     try:
         need = plan_cable(
-            _envelope(job), anchors, supplied_mm=supplied_mm(job, axis, cable), slack_share=cable.slack / 100,
+            _envelope(job), anchors, supplied_mm=supplied_mm(job, axis), slack_share=cable.slack / 100,
             bend_mm=cable.bend.mm, drip_mm=cable.drip.mm, ends=cable.ends,
         )  # fmt: skip
     except BadInputError as error:
@@ -72,7 +72,9 @@ def cable_result(job: Job, axis: Axis) -> CableResult:
     findings += _to_do(cable)
     enough = need.over_mm is not None and need.over_mm >= 0
     done = enough and cable.earth == "yes" and cable.tied == "yes"
-    return CableResult(need, tuple(findings), _next(need, cable), done)
+    words = _next(need, cable)
+    words = words if words is need.instruction else in_order(words, findings)
+    return CableResult(need, tuple(findings), words, done and not any(f.severity == "stop" for f in findings))
 
 
 def _envelope(job: Job) -> Envelope:
@@ -156,8 +158,8 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
 
     Raises BadInputError while no face is chosen: then nobody knows where the reader is.
     """
-    face = chosen_face(job, plan_of(job, axis))
-    parts = planned_parts(job, axis, face, plan_of(job, axis)) if face is not None else []
+    face = chosen_face(job, axis)
+    parts = planned_parts(job, axis, face) if face is not None else []
     stub = next((b for b in parts if is_part(b, "stub")), None)
     if stub is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")

@@ -3,11 +3,12 @@
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
 from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, RunOnTest
-from vernus.job.entities.machine import Axis, Face, Hole, JobInfo, Machine, MemberPart, SolidBox
+from vernus.job.entities.machine import Axis, Drive, Face, Hole, JobInfo, Machine, MemberPart, Readout, SolidBox
 from vernus.job.entities.make import Delivery, DrilledHole, MountPart, StackHeight
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
 from vernus.job.entities.proof import (
     Approach,
+    AxisSetting,
     CalibrationRun,
     Check,
     Compensation,
@@ -27,6 +28,7 @@ __all__ = [
     "TARGETS",
     "Approach",
     "Axis",
+    "AxisSetting",
     "CableAnchor",
     "CableRun",
     "CalibrationRun",
@@ -36,6 +38,7 @@ __all__ = [
     "Direction",
     "Display",
     "DrilledHole",
+    "Drive",
     "Entity",
     "Face",
     "FamilyEdit",
@@ -58,6 +61,7 @@ __all__ = [
     "ProfileSetting",
     "ReaderSetting",
     "Reading",
+    "Readout",
     "ReferenceKit",
     "RemovedPart",
     "RunOnTest",
@@ -81,7 +85,7 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
     for t in (
         JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Delivery,
         MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
-        CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, CalibrationRun, Compensation, PositioningRun,
-        FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
+        CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
+        PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
     )
 }  # fmt: skip

@@ -45,6 +45,7 @@ class PowerFeed(Entity):
     unit_teeth: Annotated[Number | None, Quantity("Unit's gear, teeth", "number", low=5, high=300)] = None
     unit_outside: Annotated[LengthEntry | None, _size("Unit's gear, outside diameter")] = None
     nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
+    made: Annotated[Answer, Quantity("Parts to make: made and fitted?", "choice", choices=_YES_NO)] = ""
     hole_across: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0)] = None
     hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0)] = None
     kit_across: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0)] = None

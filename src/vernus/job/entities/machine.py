@@ -16,14 +16,17 @@ class JobInfo(Entity):
     title: Annotated[Name, Quantity("Job", "text")] = "New job"
     workshop: Annotated[Name, Quantity("Workshop", "text")] = ""
     units: UnitSystem = "mm"
-    purpose: Annotated[
-        Literal["readout", "feed", "both"],
+    begin: Annotated[
+        Literal["easiest", "hardest"],
         Quantity(
-            "What is fitted",
+            "Begin with",
             "choice",
-            choices=(("readout", "a readout"), ("feed", "a power feed"), ("both", "readout and power feed")),
+            choices=(
+                ("easiest", "the easiest axis, to learn"),
+                ("hardest", "the hardest axis, each tested before the next"),
+            ),
         ),
-    ] = "readout"
+    ] = "easiest"
     w_travel: Annotated[Number, Quantity("Travel lost", "number", low=0, high=100)] = 1.0
     w_blocked: Annotated[Number, Quantity("What it blocks", "number", low=0, high=100)] = 1.0
     w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0
@@ -80,13 +83,36 @@ class Machine(Entity):
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
+Readout = Literal["none", "new", "there", "own"]
+Drive = Literal["none", "new", "there"]
+
+
 class Axis(Entity):
-    """One axis: what moves on what, how good it must be, and how far it was measured to travel."""
+    """One axis: what moves on what, what is fitted to it, how good it must be, and how far it travels.
+
+    An axis whose ``readout`` and ``drive`` are both ``none`` is out of scope: it still moves, and nothing else is said
+    of it.
+    """
 
     kind = "axis"
     machine_id: str
     name: Name
     label: Name = ""
+    readout: Annotated[
+        Readout,
+        Quantity(
+            "Readout",
+            "choice",
+            choices=(
+                ("none", "nothing"), ("new", "new scale on the display"), ("there", "scale already there"),
+                ("own", "readout of its own"),
+            ),
+        ),
+    ] = "none"  # fmt: skip
+    drive: Annotated[
+        Drive,
+        Quantity("Power feed", "choice", choices=(("none", "none"), ("new", "new"), ("there", "already there"))),
+    ] = "none"
     moving: Name = ""
     still: Name = ""
     direction: Annotated[

@@ -79,6 +79,14 @@ class DrilledHole(Entity):
         ),
     ] = "tapped"  # fmt: skip
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5 or 1/4-20.")] = "M5"
+    follows: Annotated[
+        Literal["", "first", "last"],
+        Quantity(
+            "Its place",
+            "choice",
+            choices=(("", "as entered"), ("first", "the scale's first hole"), ("last", "the scale's last hole")),
+        ),
+    ] = ""
     adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0)] = LengthEntry(mm=3)
     bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True)] = None
     depth: Annotated[LengthEntry | None, Quantity("A bore's depth (empty: through)", low=0, low_open=True)] = None

@@ -37,6 +37,19 @@ class ScalePlan(Entity):
     measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
     face_id: str = ""
     shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by")] = LengthEntry(mm=0)
+    spare_at: Annotated[
+        Literal["even", "low", "high"],
+        Quantity(
+            "Spare",
+            "choice",
+            choices=(
+                ("even", "the same at both ends"), ("low", "so much at the low end"),
+                ("high", "so much at the high end"),
+            ),
+        ),
+    ] = "even"  # fmt: skip
+    spare: Annotated[LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0)] = None
+    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0)] = None
     cover: Annotated[
         Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
     ] = "yes"

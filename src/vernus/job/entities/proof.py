@@ -91,10 +91,17 @@ class ProfileSetting(Entity):
     )
     origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown")] = None
     decimals: Annotated[Number, Quantity("Decimals of its multiplier", "number", low=3, high=9)] = 6.0
+
+
+class AxisSetting(Entity):
+    """What is set in the display for one axis: its counts, its last digit, and the true move or twice it."""
+
+    kind = "setting"
+    axis_id: str
+    counts: Annotated[Number | None, Quantity("Counts set", "number", low=0, low_open=True)] = None
+    per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "mm"
     resolution: Annotated[LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True)] = None
-    shows: Annotated[Literal["radius", "diameter"], Quantity("This display shows", "choice", choices=_RADIUS)] = (
-        "radius"
-    )
+    shows: Annotated[Literal["radius", "diameter"], Quantity("It shows", "choice", choices=_RADIUS)] = "radius"
 
 
 class Check(Value):
@@ -132,6 +139,9 @@ class CalibrationRun(Warmed):
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "in"
     set_factor: Annotated[Number, Quantity("Factor set now", "number", low=0, low_open=True)] = 1.0
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
+    shows: Annotated[Literal["radius", "diameter"], Quantity("The display showed", "choice", choices=_RADIUS)] = (
+        "radius"
+    )
     reference: Annotated[Name, Quantity("Reference", "text", help="What the move was measured with.")] = ""
     u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0)] = LengthEntry(
         mm=0.002, text="0.002"
@@ -183,6 +193,9 @@ class PositioningRun(Warmed):
     stations: Annotated[Number, Quantity("Targets", "number", low=2, high=200)] = 5.0
     step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True)] = LengthEntry(
         mm=0.005, text="0.005"
+    )
+    shows: Annotated[Literal["radius", "diameter"], Quantity("The display showed", "choice", choices=_RADIUS)] = (
+        "radius"
     )
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     readings: tuple[Approach, ...] = ()

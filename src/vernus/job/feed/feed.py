@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
@@ -21,21 +22,20 @@ from vernus.core.feed.fit import (
 from vernus.core.feed.gears import identify_gear
 from vernus.core.feed.keys import SteppedKey
 from vernus.core.feed.speeds import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply
-from vernus.core.feed.trip import Ends, RunOn, Stops, estimated_run_on, place_stops, worst_run_on
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
+from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import (
-    Axis,
-    PowerFeed,
-    ReaderSetting,
-    RemovedPart,
-    RunOnTest,
-)
+from vernus.job.entities import Axis, PowerFeed, RemovedPart
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import bracket_result
-from vernus.job.machine.travel import limit_findings, mm_of, plan_of, refusal, scale_result, travel_result
+from vernus.job.fields import mm_of
+from vernus.job.known import Known, feed_of, travel
+from vernus.job.machine.stroke import stroke_of
+from vernus.job.machine.travel import travel_result
+from vernus.job.refusals import limit_findings
 
+Ends = tuple[float, float]
 _CLAMP_MM = 32.0  # a clamp takes 25 to 40 mm of table; common practice, no source
 
 
@@ -58,6 +58,11 @@ class FitResult:
         return Sentence("Before anything is taken apart: {todo}. The figures are in the table.", {"todo": todo})
 
     @property
+    def to_make(self) -> list[str]:
+        """What is made or reworked before it fits, by name."""
+        return [i.part.name if i.part is not None else i.what for i in self.items if i.part or i.verdict == "task"]
+
+    @property
     def parts(self) -> tuple[TurnedPart | SteppedKey, ...]:
         """Everything to make."""
         return tuple(i.part for i in self.items if i.part is not None)
@@ -65,12 +70,14 @@ class FitResult:
 
 @dataclass(frozen=True)
 class StopsResult:
-    """Stops on the axis (mm from its low mark), whether the run-on is measured, and the scale's ends if any."""
+    """The line of the axis with its trips, the run-on behind them and whether it is measured; lengths in mm.
 
-    stops: Stops | None
+    The stroke is None while it can't be drawn, the run-on while nothing is known of it.
+    """
+
+    stroke: Stroke | None
+    run_on: Known[Ends] | None
     measured: bool
-    hard_mm: Ends | None
-    scale_mm: Ends | None
     findings: tuple[Finding, ...]
     instruction: Sentence
 
@@ -88,12 +95,6 @@ class FeedResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     done: bool
-
-
-def feed_of(job: Job, axis: Axis) -> PowerFeed | None:
-    """The power feed of an axis, if one is planned."""
-    found = job.of_axis(PowerFeed, axis.id)
-    return found[-1] if found else None
 
 
 def fresh_feed(axis: Axis, new_id: str) -> PowerFeed:
@@ -179,71 +180,68 @@ def speeds_of(axis: Axis, feed: PowerFeed, travel_mm: float | None) -> FeedRange
 
 
 def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
-    """Trip positions from the hard stops, the run-on and the scale of the same axis, from the low mark.
+    """Trip positions on the axis's line, from its low mark: before its stops, and before its scale runs out."""
+    far = travel(job, axis)
+    if far is None or not far.sure:
+        ask = Sentence("Measure the travel first: the trips are placed from its ends.")
+        return StopsResult(None, None, False, (), ask)
+    line = stroke_of(job, axis)
+    measured = line.run_on is not None and line.run_on.source == "measured"
+    findings = [f for f in line.findings if f.code in _OF_THE_FEED]
+    stroke = line.stroke
+    if stroke is None:
+        grave = line.findings[0] if line.findings else None
+        ask = grave.what if grave is not None else Sentence("The line of this axis can't be drawn yet.")
+        return StopsResult(None, None, measured, line.findings, ask)
+    if stroke.trips_mm is None or line.run_on is None:
+        ask = Sentence(
+            "Say lead, teeth and rapid speed, or measure the run-on: trip it in mid travel with temporary stops."
+        )
+        return StopsResult(stroke, None, measured, tuple(findings), in_order(ask, findings))
+    findings += _scale_decides(stroke)
+    return StopsResult(stroke, line.run_on, measured, tuple(findings), _trip_words(stroke, line.run_on, findings))
 
-    Where travel is given up, the stop fitted there is the hard stop.
-    """
-    best = travel_result(job, axis).best
-    if best is None:
-        ask = Sentence("Measure the travel first: the stops are placed from its ends.")
-        return StopsResult(None, False, None, None, (), ask)
-    hard = (mm_of(axis.give_up_low) or 0.0, best.travel_mm - (mm_of(axis.give_up_high) or 0.0))
-    scale, margin = scale_ends(job, axis, best.travel_mm)
-    tests = [_run_on(t) for t in job.of_axis(RunOnTest, axis.id)]
-    try:
-        measured, findings = worst_run_on(tests)
-        run_on = measured
-        if run_on is None:
-            speeds = speeds_of(axis, feed, None)
-            if speeds is None:
-                ask = Sentence(
-                    "Say lead, teeth and rapid speed, or measure the run-on: trip it in mid travel with temporary "
-                    "stops."
-                )
-                return StopsResult(None, False, hard, scale, tuple(findings), ask)
-            guess = estimated_run_on(speeds.rapid_mm_per_min, feed.switch_s, feed.brake_s)
-            guess = max(guess, *(t.run_on_mm for t in tests), 0.0)
-            run_on = (guess, guess)
-        stops = place_stops(
-            hard, run_on, clear_mm=feed.clear.mm, scale_mm=scale, scale_margin_mm=margin,
-            set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)),
-        )  # fmt: skip
-    except BadInputError as error:
-        return StopsResult(None, False, hard, scale, (refusal(error),), plain(str(error)))
-    findings += stops.findings
-    grave = any(f.severity == "stop" for f in findings)
-    if measured is None and not grave:
-        words = Sentence(
+
+_OF_THE_FEED = (
+    "metal-unknown", "run-on-not-measured", "no-room-for-trips", "trips-swapped", "scale-runs-out", "hits-hard-stop",
+    "stop-late", "home-blocked", "no-travel-left",
+)  # fmt: skip
+
+
+def _trip_words(stroke: Stroke, run_on: Known[Ends], findings: Sequence[Finding]) -> Sentence:
+    assert stroke.trips_mm is not None
+    ends = {"low": Mm(stroke.trips_mm[0], sign=True), "high": Mm(stroke.trips_mm[1], sign=True)}
+    grave = next((f for f in findings if f.severity == "stop"), None)
+    if grave is not None:
+        return grave.remedy
+    if run_on.source != "measured":
+        return Sentence(
             "Estimated run-on {on}: with it the trips go to {low} and {high}. Don't trust it: trip it in mid travel "
             "with temporary stops, both directions, slow then rapid, and note where it stood still.",
-            {"on": Mm(stops.run_on_mm[1]), "low": Mm(stops.trip_mm[0]), "high": Mm(stops.trip_mm[1])},
+            {"on": Mm(max(run_on.value)), **ends},
         )
-    else:
-        words = stops.instruction
-    return StopsResult(stops, measured is not None, hard, scale, tuple(findings), words)
+    first = "Fit the stops first, as the Envelope sheet says; then set" if stroke.stops else "Set"
+    return Sentence(
+        first + " the trips at {low} and {high}, then run into each slowly, then at rapid, with a hand on the stop.",
+        ends,
+    )
 
 
-def _run_on(test: RunOnTest) -> RunOn:
-    up = test.way == "up"
-    return RunOn(up, test.speed, (test.stood.mm - test.tripped.mm) * (1 if up else -1))
-
-
-def scale_ends(job: Job, axis: Axis, travel_mm: float) -> tuple[Ends | None, float]:
-    """Axis positions with the reader at the ends of the measuring length, and the margin wanted; None without a scale.
-
-    Spare measured on the Reader sheet goes before the plan's.
-    """
-    plan = plan_of(job, axis)
-    result = scale_result(job, axis, plan) if plan is not None else None
-    if plan is None or result is None or result.spare_mm is None or result.travel_mm is None:
-        return None, 0.0
-    low_given, high_given = mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0
-    set_up = job.of_axis(ReaderSetting, axis.id)
-    low = mm_of(set_up[-1].spare_low) if set_up else None
-    high = mm_of(set_up[-1].spare_high) if set_up else None
-    low = result.spare_mm if low is None else low
-    high = result.spare_mm if high is None else high
-    return (low_given - low, travel_mm - high_given + high), max(0.0, plan.margin.mm)
+def _scale_decides(stroke: Stroke) -> list[Finding]:
+    """What the scale's margin takes of the travel under power, where it ends before the hard stop does."""
+    lost = sum(n.before_mark_mm for n in stroke.stops if n.why == "scale")
+    if lost <= 0:
+        return []
+    return [
+        finding(
+            "scale-decides",
+            "caution",
+            "The scale ends before the hard stop does: its margin takes {lost} of the travel.",
+            "Fit hard stops there too, so that a handwheel can't overrun it; a longer scale or a shifted reader "
+            "gives it back.",
+            lost=Mm(lost),
+        )
+    ]
 
 
 def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
@@ -251,14 +249,14 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings = limit_findings(feed)
     nothing = FitResult((), (), ())
     no_mesh = MeshResult((), None, None, None, None, False, Sentence("Correct the figures first."))
-    no_stops = StopsResult(None, False, None, None, (), Sentence("Correct the figures first."))
+    no_stops = StopsResult(None, None, False, (), Sentence("Correct the figures first."))
     still = tuple(name for name in CHECKS if getattr(feed, name) != "yes")
     if findings:
         return FeedResult(nothing, no_mesh, None, no_stops, None, still, tuple(findings), findings[0].remedy, False)
-    travel = travel_result(job, axis).useful_mm
+    useful = travel_result(job, axis).useful_mm
     try:
         fit, mesh = fit_result(feed), mesh_result(job, axis, feed)
-        speeds, bracket = speeds_of(axis, feed, travel), bracket_result(feed)
+        speeds, bracket = speeds_of(axis, feed, useful), bracket_result(feed)
     except BadInputError as error:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
         return FeedResult(nothing, no_mesh, None, no_stops, None, still, (wrong,), plain(str(error)), False)
@@ -273,12 +271,28 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
-    done = grave is None and not fit.missing and mesh.agreed and stops.measured and set_both and not still
-    words = _next(fit, mesh, stops, still, set_both) if grave is None else grave.remedy
+    unmade = [] if feed.made == "yes" else fit.to_make
+    if axis.drive == "there":
+        done = grave is None and stops.measured and set_both
+        words = in_order(stops.instruction if not done else _RUNS, findings)
+    else:
+        done = grave is None and not fit.missing and mesh.agreed and stops.measured and set_both
+        done = done and not still and not unmade
+        words = in_order(_next(fit, mesh, stops, still, set_both, unmade), findings)
     return FeedResult(fit, mesh, speeds, stops, bracket, still, tuple(findings), words, done)
 
 
-def _next(fit: FitResult, mesh: MeshResult, stops: StopsResult, still: tuple[str, ...], set_both: bool) -> Sentence:
+_RUNS = Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
+
+
+def _next(
+    fit: FitResult,
+    mesh: MeshResult,
+    stops: StopsResult,
+    still: tuple[str, ...],
+    set_both: bool,
+    unmade: Sequence[str],
+) -> Sentence:
     if fit.missing:
         return Sentence(
             "Still to measure with the caliper, before anything is taken apart: {what}.",
@@ -290,7 +304,9 @@ def _next(fit: FitResult, mesh: MeshResult, stops: StopsResult, still: tuple[str
         return stops.instruction
     if still:
         return Sentence("Stops are set. Go through Commissioning: {n} checks are open.", {"n": len(still)})
-    return Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
+    if unmade:
+        return Sentence("Say under Kit and screw when these are made and fitted: {what}.", {"what": ", ".join(unmade)})
+    return _RUNS
 
 
 def removed_parts(job: Job, axis: Axis) -> list[RemovedPart]:
@@ -311,15 +327,13 @@ def put_back(parts: list[RemovedPart]) -> Sentence:
 
 
 def trips_of(job: Job, axis: Axis) -> Ends | None:
-    """Where the feed of an axis trips, from the low end of its useful travel; None without a feed or its figures.
+    """Where the feed of an axis trips, from its low mark; None without a feed or its figures.
 
-    Stops that stand already go before the ones worked out.
+    Trips that stand already go before the ones worked out.
     """
-    feed = feed_of(job, axis)
-    stops = stops_result(job, axis, feed).stops if feed is not None else None
-    if feed is None or stops is None:
+    feed, stroke = feed_of(job, axis), stroke_of(job, axis).stroke
+    if feed is None or stroke is None or stroke.trips_mm is None:
         return None
-    low = stops.trip_mm[0] if feed.set_low is None else feed.set_low.mm
-    high = stops.trip_mm[1] if feed.set_high is None else feed.set_high.mm
-    given = mm_of(axis.give_up_low) or 0.0
-    return low - given, high - given
+    low = stroke.trips_mm[0] if feed.set_low is None else feed.set_low.mm
+    high = stroke.trips_mm[1] if feed.set_high is None else feed.set_high.mm
+    return low, high

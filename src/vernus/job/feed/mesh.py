@@ -19,7 +19,7 @@ from vernus.core.feed.gears import (
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Size, finding
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed
-from vernus.job.machine.travel import mm_of
+from vernus.job.fields import mm_of
 
 
 @dataclass(frozen=True)

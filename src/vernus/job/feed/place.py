@@ -1,17 +1,12 @@
-"""Where a power feed sits: its bracket solved from measurements, and the room its unit takes."""
+"""The bracket of a power feed, solved from measurements, and made a part of the Mounts sheet."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from vernus.core.feed.bracket import HolePattern, SolvedBracket, solve_bracket
-from vernus.core.machine.envelope import COORDINATES, Box
 from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PowerFeed
-from vernus.job.fields import LengthEntry
-
-
-def _mm(entry: LengthEntry | None) -> float | None:
-    return None if entry is None else entry.mm
+from vernus.job.fields import LengthEntry, mm_of
 
 
 def bracket_result(feed: PowerFeed) -> SolvedBracket | None:
@@ -20,13 +15,13 @@ def bracket_result(feed: PowerFeed) -> SolvedBracket | None:
         return None
     if feed.hole_across is None or feed.unit_across is None or not feed.hole_thread:
         return None
-    machine = HolePattern(feed.hole_across.mm, _mm(feed.hole_up) or 0.0, feed.hole_thread)
+    machine = HolePattern(feed.hole_across.mm, mm_of(feed.hole_up) or 0.0, feed.hole_thread)
     unit = HolePattern(
-        feed.unit_across.mm, _mm(feed.unit_up) or 0.0, feed.unit_thread, (feed.unit_x.mm, feed.unit_y.mm)
+        feed.unit_across.mm, mm_of(feed.unit_up) or 0.0, feed.unit_thread, (feed.unit_x.mm, feed.unit_y.mm)
     )
     return solve_bracket(
         (feed.bearing.mm, feed.bearing_width.mm), machine, unit, feed.screw_below.mm,
-        sticks_out_mm=_mm(feed.shaft_length), old_bracket_mm=_mm(feed.old_bracket) or 0.0,
+        sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0,
     )  # fmt: skip
 
 
@@ -50,34 +45,3 @@ def bracket_part(axis: Axis, bracket: SolvedBracket, new_id: Callable[[], str]) 
 
 def _entry(mm: float) -> LengthEntry:
     return LengthEntry(mm=mm)
-
-
-def feed_boxes(axis: Axis, feed: PowerFeed, boxes: list[Box]) -> list[Box]:
-    """The unit, and a bracket in place of the bearing's, on the end of the moving member; empty while unknown.
-
-    Tops are level with the member's top, middles in the middle of the member's width. A clamp sits on the table itself.
-    """
-    sizes = (_mm(feed.unit_long), _mm(feed.unit_wide), _mm(feed.unit_high))
-    mine = [b for b in boxes if b.member == axis.moving]
-    long, wide, high = (s or 0.0 for s in sizes)
-    if not axis.direction or not mine or not min(long, wide, high) > 0:
-        return []
-    along = COORDINATES.index(axis.direction[1])
-    across = next(c for c in (1, 0) if c != along)
-    rise = next(c for c in (2, 1, 0) if c not in (along, across))
-    carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
-    middle = (carrier.min_mm[across] + carrier.max_mm[across]) / 2
-    group = f"{axis.name} power feed"
-
-    def on_end(name: str, first: float, last: float) -> Box:
-        """A box from ``first`` to ``last`` off the end of its carrier."""
-        low, top = list(carrier.min_mm), list(carrier.max_mm)
-        edge = carrier.max_mm[along] if feed.end == "high" else carrier.min_mm[along]
-        low[along], top[along] = (edge + first, edge + last) if feed.end == "high" else (edge - last, edge - first)
-        low[across], top[across] = middle - wide / 2, middle + wide / 2
-        low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
-        return Box(name, axis.moving, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)
-
-    thick = max(0.0, _mm(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
-    bracket = [on_end(f"{axis.name} feed bracket", 0.0, thick)] if thick else []
-    return [on_end(group, thick, thick + long), *bracket]

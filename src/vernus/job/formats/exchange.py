@@ -18,7 +18,8 @@ from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
-from vernus.job.file import VERSION, check_whole, entity_from_json
+from vernus.job.file import check_whole, entity_from_json
+from vernus.job.migration import VERSION, upgrade
 
 FORMAT = "vernus-job"
 _LARGEST = 500_000_000
@@ -77,13 +78,22 @@ def entities_from_json(text: str) -> list[Entity]:
     if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("entities"), list):
         raise JobContentError("it is not an exported Vernus job")
     version = data.get("version")
-    if not isinstance(version, int) or version > VERSION:
+    if not isinstance(version, int) or isinstance(version, bool) or not version >= 1:
+        raise JobContentError(f"its version is “{str(version)[:20]}”, where 1 to {VERSION} would be right")
+    if version > VERSION:
         raise JobContentError(f"it was written by a newer Vernus (version {version}; this one reads up to {VERSION})")
-    entities = [_entity(item, n) for n, item in enumerate(data["entities"], 1)]
+    entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], version), 1)]
     if len({e.id for e in entities}) != len(entities):
         raise JobContentError("two entries share one id")
     check_whole(entities)
     return entities
+
+
+def _today(items: list[Any], version: int) -> list[Any]:
+    """The entries as of today's version; what is no entry at all is left for the check that names it."""
+    if version == VERSION or not all(isinstance(item, dict) for item in items):
+        return items
+    return upgrade(items, version)[0]
 
 
 def _entity(item: Any, number: int) -> Entity:

@@ -2,49 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from vernus.core.finding import Finding, Mm, Sentence, finding
-from vernus.core.plan.scales import ScaleFamily
-from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Delivery, ScalePlan
-
-
-def delivery_of(job: Job, axis: Axis) -> Delivery | None:
-    """What arrived for an axis."""
-    found = job.of_axis(Delivery, axis.id)
-    return found[-1] if found else None
-
-
-@dataclass(frozen=True)
-class RealScale:
-    """The scale as it is now known: planned, or delivered where that was measured."""
-
-    family: ScaleFamily
-    measuring_mm: float | None
-    delivered: bool
-
-
-def real_scale(job: Job, axis: Axis, plan: ScalePlan) -> RealScale | None:
-    """The scale of a plan with what arrived put in its place; None while no family is chosen."""
-    family = next((f for f in families_of(job) if f.id == plan.family), None)
-    if family is None:
-        return None
-    measuring = plan.measuring.mm if plan.measuring is not None else None
-    came = delivery_of(job, axis)
-    if came is None:
-        return RealScale(family, measuring, False)
-    if came.measuring is not None and came.measuring.mm > 0:
-        measuring = came.measuring.mm
-    if came.overall is not None and measuring is not None and came.overall.mm >= measuring:
-        family = replace(family, end_piece_mm=(came.overall.mm - measuring) / 2)
-    if came.reader is not None and came.reader.mm > 0:
-        family = replace(family, reader_mm=came.reader.mm)
-    if came.hole_from_end is not None and came.hole_from_end.mm >= 0:
-        family = replace(family, holes_from_end_mm=came.hole_from_end.mm)
-    known = any((came.measuring, came.overall, came.reader, came.hole_from_end))
-    return RealScale(family, measuring, known)
+from vernus.job.entities import Axis
+from vernus.job.known import delivery_of, plan_of, planned_family
 
 
 @dataclass(frozen=True)
@@ -63,10 +26,9 @@ class Difference:
         return self.delivered_mm - self.planned_mm
 
 
-def compare_delivery(job: Job, axis: Axis, plan: ScalePlan | None) -> tuple[list[Difference], list[Finding], Sentence]:
+def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Finding], Sentence]:
     """Planned beside delivered, what that changes, and whether to keep it."""
-    came = delivery_of(job, axis)
-    family = next((f for f in families_of(job) if plan is not None and f.id == plan.family), None)
+    came, plan, family = delivery_of(job, axis), plan_of(job, axis), planned_family(job, axis)
     if plan is None or family is None or plan.measuring is None:
         return [], [], Sentence("Nothing was planned for this axis; choose its scale first.")
     planned = {

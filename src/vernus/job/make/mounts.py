@@ -4,21 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, in_order, plain
 from vernus.core.make.hardware import DrillSet, Thread
 from vernus.core.make.parts import HoleRow, Part, PartHole, hole_table, lay_out, review_school, usual_holes
-from vernus.core.make.shims import pick_shims
+from vernus.core.make.shims import ShimStock, pick_shims
 from vernus.core.make.stacks import Stack, StackItem, solve_spacer, take_out_draft
 from vernus.core.make.threads import identify_thread
-from vernus.job.align.passes import shim_stock
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, StackHeight
+from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, ShimKind, StackHeight
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import bulk_of, chosen_face
-from vernus.job.machine.travel import limit_findings, plan_of, refusal
-from vernus.job.plan.faces import place_on_face
+from vernus.job.known import chosen_face, length_of
+from vernus.job.machine.planned import bulk_of
+from vernus.job.plan.places import PlaceOnFace, place_on_face
+from vernus.job.refusals import limit_findings, refusal
 
 _SETS: dict[str, tuple[DrillSet, ...]] = {
     "metric": ("metric",),
@@ -45,8 +46,20 @@ def parts_of(job: Job, axis: Axis) -> list[MountPart]:
 
 
 def holes_of(job: Job, part: MountPart) -> list[DrilledHole]:
-    """The holes of a part."""
-    return [h for h in job.all(DrilledHole) if h.part_id == part.id]
+    """The holes of a part; those that follow the scale where it lies now, until somebody types another place."""
+    mine = [h for h in job.all(DrilledHole) if h.part_id == part.id]
+    axis = job.get(part.axis_id)
+    if not isinstance(axis, Axis) or not any(h.follows and not h.x.text for h in mine):
+        return mine
+    place = place_on_face(job, axis)
+    return mine if place is None else [_followed(h, place) for h in mine]
+
+
+def _followed(hole: DrilledHole, place: PlaceOnFace) -> DrilledHole:
+    if not hole.follows or hole.x.text:
+        return hole
+    x = place.first_hole_mm if hole.follows == "first" else place.last_hole_mm
+    return hole.model_copy(update={"x": LengthEntry(mm=x)})
 
 
 def heights_of(job: Job, part: MountPart) -> list[StackHeight]:
@@ -90,6 +103,13 @@ def _holes_there(job: Job) -> list[tuple[str, Thread]]:
     return found
 
 
+def shim_stock(job: Job) -> tuple[ShimStock, ...]:
+    """The shims in the drawer, those whose figures make sense."""
+    return tuple(
+        ShimStock(s.thickness.mm, round(s.count)) for s in job.all(ShimKind) if s.thickness.mm > 0 and s.count >= 0
+    )
+
+
 def draft_words(entity: MountPart) -> Sentence | None:
     """How to take out the draft of the face a part sits on; None while it isn't noted."""
     if entity.draft_rise is None or entity.draft_over is None or entity.draft_over.mm <= 0:
@@ -128,9 +148,10 @@ def _stack(job: Job, entity: MountPart) -> Stack | None:
 def _instruct(
     job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...], findings: tuple[Finding, ...]
 ) -> Sentence:
-    stop = next((f for f in findings if f.severity == "stop"), None)
-    if stop is not None:
-        return stop.remedy
+    return in_order(_next_cut(job, entity, stack, rows), findings)
+
+
+def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...]) -> Sentence:
     if stack is not None and abs(stack.total_mm - entity.thickness.mm) > 0.005:
         short = stack.total_mm - entity.thickness.mm
         values = {"made": Mm(stack.total_mm), "rss": Fine(stack.rss_mm), "worst": Fine(stack.worst_mm)}
@@ -166,18 +187,24 @@ def with_usual_holes(entity: MountPart, thread: str, new_id: Callable[[], str]) 
 
 def face_part(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Entity]:
     """The chosen face with the end holes of the scale, to be drilled; raises BadInputError while none is chosen."""
-    face, place = chosen_face(job, plan_of(job, axis)), place_on_face(job, axis)
-    bulk = None if face is None else bulk_of(job, axis, face, plan_of(job, axis))
+    face, place = chosen_face(job, axis), place_on_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
     if face is None or place is None or bulk is None:
         raise BadInputError("Choose the scale and its face first; the places of its end holes follow from them.")
     high = bulk.family.section_mm[0]
     part = MountPart(
-        id=new_id(), axis_id=axis.id, name=face.name, part_kind="face", length=LengthEntry(mm=face.length.mm),
+        id=new_id(), axis_id=axis.id, name=face.name, part_kind="face",
+        length=LengthEntry(mm=length_of(job, axis, face)),
         width=LengthEntry(mm=high), thickness=LengthEntry(mm=25), material="cast-iron",
     )  # fmt: skip
-    last = place.end_mm - bulk.family.holes_from_end_mm
+    ends: tuple[tuple[Literal["first", "last"], float], ...] = (
+        ("first", place.first_hole_mm),
+        ("last", place.last_hole_mm),
+    )
     holes = [
-        DrilledHole(id=new_id(), part_id=part.id, x=LengthEntry(mm=x), y=LengthEntry(mm=high / 2), thread="M5")
-        for x in (place.first_hole_mm, last)
-    ]
+        DrilledHole(
+            id=new_id(), part_id=part.id, x=LengthEntry(mm=x), y=LengthEntry(mm=high / 2), thread="M5", follows=which
+        )
+        for which, x in ends
+    ]  # fmt: skip
     return [part, *holes]

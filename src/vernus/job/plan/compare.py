@@ -8,9 +8,10 @@ from vernus.core.finding import Mm, Sentence
 from vernus.core.plan.scales import ScaleFamily, choose_size
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.machine.geometry import axis_travel, chosen_face
-from vernus.job.machine.travel import plan_of
+from vernus.job.known import face_length, give_up, margin, spare_wanted
+from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.display import display_of
+from vernus.job.scope import gets_scale
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,7 @@ class FamilyForAll:
 
 def compare_families(job: Job) -> list[FamilyForAll]:
     """Every family, those that serve most axes first; empty while no travel is known."""
-    if not any(axis_travel(job, a) for a in job.axes()):
+    if not any(axis_travel(job, a) for a in job.axes() if gets_scale(a)):
         return []
     found = [_judge(job, family) for family in families_of(job)]
     return sorted(found, key=lambda f: (-len(f.serves) + len(f.longer_than_face), f.family.exposure))
@@ -38,13 +39,13 @@ def _judge(job: Job, family: ScaleFamily) -> FamilyForAll:
     short: list[str] = []
     long: list[str] = []
     for axis in job.axes():
-        travel, plan = axis_travel(job, axis), plan_of(job, axis)
+        travel = axis_travel(job, axis) if gets_scale(axis) and axis.readout != "own" else None
         if travel is None or not travel > 0:
             continue
-        margin = max(0.0, plan.margin.mm) if plan is not None else 10.0
-        face = chosen_face(job, plan)
-        length = face.length.mm if face is not None and face.length.mm > 0 else None
-        choice = choose_size(family, travel, margin, length)
+        face, wanted = face_length(job, axis), spare_wanted(job, axis)
+        length = face.value if face is not None and face.value > 0 else None
+        useful = max(travel - sum(give_up(axis)), 1e-3)
+        choice = choose_size(family, useful, margin(job, axis).value, length, wanted and wanted[1])
         (short if choice is None else serves).append(axis.name)
         if choice is not None and choice.fits_face is False:
             long.append(axis.name)

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from vernus.core.finding import Finding
 from vernus.core.plan.display import match_display
-from vernus.core.plan.scales import ScaleFamily, family_by_id
-from vernus.job.catalog.families import families_of
+from vernus.core.plan.scales import ScaleFamily
 from vernus.job.document import Job
 from vernus.job.entities import Display
-from vernus.job.machine.geometry import axis_travel, chosen_face
-from vernus.job.machine.travel import plan_of
+from vernus.job.known import family_of
+from vernus.job.machine.geometry import axis_travel
+from vernus.job.scope import axes_in_scope, on_display
 
 
 def display_of(job: Job) -> Display | None:
@@ -24,13 +24,10 @@ def display_findings(job: Job) -> list[Finding]:
     if display is None:
         return []
     scales: list[tuple[str, ScaleFamily]] = []
-    separate = 0
     for axis in job.axes():
-        plan = plan_of(job, axis)
-        face = chosen_face(job, plan)
-        if face is not None and face.separate == "yes":
-            separate += 1
-        elif plan is not None and plan.family:
-            scales.append((axis.name, family_by_id(families_of(job), plan.family)))
-    travels = {a.name: axis_travel(job, a) or 0.0 for a in job.axes()}
+        family = family_of(job, axis) if on_display(axis) else None
+        if family is not None:
+            scales.append((axis.name, family))
+    travels = {a.name: axis_travel(job, a) or 0.0 for a in axes_in_scope(job)}
+    separate = sum(a.readout == "own" for a in job.axes())
     return match_display(round(display.axes), round(display.digits), display.signal, scales, travels, separate=separate)

@@ -8,8 +8,7 @@ from typing import Any, Literal
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, plain
-from vernus.core.plan.scales import family_by_id
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.prove.calibration import (
     MM_PER_INCH,
     Counts,
@@ -26,10 +25,9 @@ from vernus.core.prove.mixups import review_keyed, review_ratio
 from vernus.core.prove.profile import Keyed, key_counts, key_factor
 from vernus.core.prove.table_search import Spacing
 from vernus.core.units import format_pm
-from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
-from vernus.job.machine.travel import limit_findings, plan_of, refusal
+from vernus.job.known import family_of
 from vernus.job.prove.asks import review_checks
 from vernus.job.prove.setting import (
     CalibrationSetting,
@@ -41,6 +39,7 @@ from vernus.job.prove.setting import (
     setting_of,
     stations_before_table,
 )
+from vernus.job.refusals import limit_findings, refusal
 
 
 @dataclass(frozen=True)
@@ -106,7 +105,22 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
         return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
-    return replace(result, findings=tuple(findings))
+    if result.verdict == "fail":
+        findings.append(_off(result, setting.wanted_mm))
+    return replace(result, findings=tuple(findings), instruction=in_order(result.instruction, findings))
+
+
+def _off(result: CalibrationResult, wanted_mm: float) -> Finding:
+    """What is set now makes more than is wanted over the travel: that is what the check is for, and it is told."""
+    return finding(
+        "display-off",
+        "info",
+        "As it is set now, the display is off by {error} over {over}, where {wanted} is wanted.",
+        "Correct it as the instruction says, then check it again.",
+        error=Fine(result.error_mm or 0.0),
+        over=Mm(result.over_mm or 0.0),
+        wanted=Fine(wanted_mm),
+    )
 
 
 def _ask_for_checks(run: CalibrationRun, setting: CalibrationSetting) -> Sentence:
@@ -208,8 +222,8 @@ def _not_proved(counts: Counts, keyed: Keyed) -> Sentence:
 
 def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
     """The plausibility limit of the axis's family, as a keyword for the core; empty where no family is chosen."""
-    plan = plan_of(job, axis) if axis is not None else None
-    return {"suspect_ppm": family_by_id(families_of(job), plan.family).suspect_ppm} if plan and plan.family else {}
+    family = family_of(job, axis) if axis is not None else None
+    return {} if family is None else {"suspect_ppm": family.suspect_ppm}
 
 
 def _factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:

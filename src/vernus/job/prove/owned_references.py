@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Literal
 
 from vernus.core.prove.compensation import Knot
 from vernus.core.prove.profile import DisplayProfile, key_knot
 from vernus.core.prove.references import Reference
 from vernus.job.document import Job
-from vernus.job.entities import CalibrationRun, PositioningRun, ProfileSetting, ReferenceKit, TableKnot
-from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import mm_of
+from vernus.job.entities import Axis, CalibrationRun, PositioningRun, ProfileSetting, ReferenceKit, TableKnot
+from vernus.job.fields import mm_of
+from vernus.job.known import shows
 
 
 def reference_of(job: Job, run: CalibrationRun | PositioningRun) -> ReferenceKit | None:
@@ -25,27 +26,23 @@ def profile_of(job: Job) -> ProfileSetting | None:
     return found[-1] if found else None
 
 
-def core_profile(entity: ProfileSetting | None) -> DisplayProfile:
-    """The display's profile for the core; a plain one while nothing was said: decimals, a multiplier, no table."""
+def core_profile(entity: ProfileSetting | None, shows: Literal["radius", "diameter"] = "radius") -> DisplayProfile:
+    """The display's profile for the core; a plain one while nothing was said: decimals, a multiplier, no table.
+
+    ``shows`` is how it was set for the axis in question.
+    """
     if entity is None:
-        return DisplayProfile(whole_counts=False)
+        return DisplayProfile(whole_counts=False, shows=shows)
     return DisplayProfile(
         entity.per, entity.counts == "whole", entity.least, entity.most, entity.factor, entity.wants,
         min(9, max(0, round(entity.decimals))), round(entity.points), entity.spacing == "equal",
-        entity.step.mm, entity.shows, mm_of(entity.origin) or 0.0,
+        entity.step.mm, shows, mm_of(entity.origin) or 0.0,
     )  # fmt: skip
 
 
-def resolution_of(job: Job) -> LengthEntry | None:
-    """The last digit of the job's display, if it was said and can be."""
-    profile = profile_of(job)
-    said = profile.resolution if profile is not None else None
-    return said if said is not None and said.mm > 0 else None
-
-
-def keyed_points(job: Job, knots: Iterable[Knot | TableKnot]) -> list[tuple[float, float]]:
-    """A table of corrections (mm) as the job's display takes it, point by point."""
-    profile = core_profile(profile_of(job))
+def keyed_points(job: Job, axis: Axis, knots: Iterable[Knot | TableKnot]) -> list[tuple[float, float]]:
+    """A table of corrections (mm) as the job's display takes it for an axis, point by point."""
+    profile = core_profile(profile_of(job), shows(job, axis).value)
     return [key_knot(profile, k.at_mm, k.correction_mm) for k in knots]
 
 

@@ -10,21 +10,22 @@ from typing import Literal
 from vernus.core.align.reader import PUSH_COUNTS, review_push
 from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Sentence, finding, in_order, plain
 from vernus.core.prove.diagnosis import Diagnosis, diagnose
 from vernus.core.prove.feel import FeelResult, judge_steps, judge_zero
 from vernus.core.prove.positioning import LEAST_PER_METRE, Positioning, analyse_positioning
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.core.units import UnitSystem
-from vernus.job.connect.powerup import count_mm
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
 from vernus.job.fields import LengthEntry, complaints
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.machine.travel import limit_findings, plan_of, refusal, travel_result
+from vernus.job.known import count, shows, step, substance
+from vernus.job.machine.travel import travel_result
 from vernus.job.prove.calibrate import suspect_ppm
-from vernus.job.prove.owned_references import core_reference, reference_of, resolution_of
+from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.temperature import review_trend, taken_out, warmth_lines, warmth_mm
+from vernus.job.refusals import limit_findings, refusal
 
 
 @dataclass(frozen=True)
@@ -50,10 +51,12 @@ def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
     found = job.of_axis(PositioningRun, axis.id)
     if found:
         return found[-1]
-    fresh = PositioningRun(id=new_id(), axis_id=axis.id)
-    step = resolution_of(job)
-    if step is not None:
-        fresh = _changed(fresh, step=step)
+    fresh = PositioningRun(
+        id=new_id(), axis_id=axis.id, shows=shows(job, axis).value, scale_substance=substance(job, axis).value
+    )
+    last = step(job, axis)
+    if last is not None:
+        fresh = _changed(fresh, step=last.value)
     elif units == "in":
         fresh = _changed(fresh, step=LengthEntry(mm=0.0127, text="0.5", unit="thou"))
     return with_targets(job, axis, fresh, units)
@@ -136,8 +139,9 @@ def read_run(path: Path, axis: Axis) -> PositioningRun:
 def _readings(run: PositioningRun, reference: Reference | None) -> list[tuple[float, bool, float]]:
     """Target, upward, and shown − target (mm) as they would be at 20 °C, counted from the lowest target."""
     low = min((r.target.mm for r in run.readings), default=0.0)
+    half = 0.5 if run.shows == "diameter" else 1.0
     return [
-        (r.target.mm, r.up, r.shown.mm - r.target.mm - (warmth_mm(run, reference, r.target.mm - low) or 0.0))
+        (r.target.mm, r.up, half * r.shown.mm - r.target.mm - (warmth_mm(run, reference, r.target.mm - low) or 0.0))
         for r in run.readings
     ]
 
@@ -159,9 +163,10 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         try:
             whole = _whole_cycles(run)
             figures = analyse_positioning(target[:whole], up[:whole], off[:whole])
-            count = max(count_mm(job, axis), run.step.mm) if plan_of(job, axis) is not None else run.step.mm
+            known = count(job, axis)
+            one = max(known.value, run.step.mm) if known.source != "default" else run.step.mm
             diagnosis = (
-                diagnose(target, up, [t + d for t, _, d in readings], count, **suspect_ppm(job, axis))
+                diagnose(target, up, [t + d for t, _, d in readings], one, **suspect_ppm(job, axis))
                 if len(set(target)) > 2
                 else None
             )
@@ -188,6 +193,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         words = Sentence("Proved. Check again in a month, after a crash, and in another season.")
     verdict = None if judged is None else judged.verdict
     done = due is None and not grave
+    words = in_order(words, findings)
     return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, done, tuple(readings))
 
 
@@ -297,12 +303,12 @@ def feel_result(job: Job, axis: Axis, record: FeelRecord) -> FeelResult:
     if limits:
         return FeelResult(None, None, tuple(limits), limits[0].remedy)
     values = [v.mm for v in record.values]
-    count = count_mm(job, axis)
+    one = count(job, axis).value
     if record.test == "steps":
-        return judge_steps(values, record.asked.mm, max(PUSH_COUNTS * count, record.asked.mm / 4))
+        return judge_steps(values, record.asked.mm, max(PUSH_COUNTS * one, record.asked.mm / 4))
     if record.test == "zero":
-        return judge_zero(values, PUSH_COUNTS * count)
-    return _push(values, count)
+        return judge_zero(values, PUSH_COUNTS * one)
+    return _push(values, one)
 
 
 def _push(values: Sequence[float], count: float) -> FeelResult:

@@ -10,9 +10,9 @@ from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny
 from vernus.core.prove.calibration import MM_PER_INCH
 from vernus.core.prove.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, check_drift
-from vernus.job.connect.powerup import count_mm
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
+from vernus.job.known import count
 from vernus.job.prove.calibrate import calibration_result
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.temperature import alphas_of, five_degrees_mm, substance_of, warmth_mm
@@ -46,7 +46,7 @@ def history_of(job: Job, axis: Axis) -> list[Kept]:
     keyed into the display meanwhile.
     """
     kept: list[Kept] = []
-    nominal = 1 / count_mm(job, axis)
+    nominal = 1 / count(job, axis).value
     for run in job.of_axis(CalibrationRun, axis.id):
         proof = _proof(job, run, nominal)
         if proof is not None:

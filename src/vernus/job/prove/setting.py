@@ -12,6 +12,7 @@ from vernus.core.prove.profile import DisplayProfile
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
+from vernus.job.known import accuracy
 from vernus.job.machine.travel import travel_result
 from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of
 from vernus.job.prove.temperature import warmth_lines, warmth_mm
@@ -34,9 +35,9 @@ def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
     """What a run is judged by, its figures put right for diameter and temperature."""
     axis = job.get(run.axis_id)
     travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
-    wanted = axis.accuracy.mm if isinstance(axis, Axis) and axis.accuracy and axis.accuracy.mm > 0 else DEFAULT_ERROR_MM
+    wanted = accuracy(axis).value if isinstance(axis, Axis) else DEFAULT_ERROR_MM
     entity, kit = profile_of(job), reference_of(job, run)
-    profile = replace(core_profile(entity), per=run.per)
+    profile = replace(core_profile(entity, run.shows), per=run.per)
     half = 0.5 if kit is not None and kit.reference_kind == "dial" and kit.dial_shows == "diameter" else 1.0
     shown_half = 0.5 if profile.shows == "diameter" else 1.0
     true = tuple(c.true.mm * half for c in run.checks)

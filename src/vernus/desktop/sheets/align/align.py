@@ -39,12 +39,15 @@ from vernus.job.align.passes import (
     first_target,
     passes,
     result_in_job,
+    screws_of,
     sweep_before,
 )
 from vernus.job.catalog.shipped import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
+from vernus.job.known import HOLLOW, Known
+from vernus.job.known import screws as end_screws
 
 _SETUP = (
     "screw_left", "screw_right", "hold", "order", "blocked_from", "blocked_to", "by", "jack_pitch", "division", "range",
@@ -110,7 +113,10 @@ class AlignSheet(Sheet):
 
     def _make_setup(self) -> list[QWidget]:
         session = self.session
-        self.fields = [BoundField(session, Sweep, name, self.sweep, settle=clear_of_obstacle) for name in _SETUP]
+        self.fields = [
+            BoundField(session, Sweep, name, self.sweep, settle=clear_of_obstacle, known=partial(self._screw, name))
+            for name in _SETUP
+        ]
         self.habit = QComboBox()
         self.habit.setAccessibleName("Tolerance habit")
         for habit in tolerance_habits():
@@ -346,12 +352,26 @@ class AlignSheet(Sheet):
         self.table.rows.show_rows(columns, logged + ahead)
         self.table.narrow_first()
 
+    def _screws(self, sweep: Sweep) -> Known[tuple[float, float]] | None:
+        """The end screws of what is swept: measured on the pass, or as the scale is known."""
+        job, axis = self.session.job, self.session.axis
+        ends = end_screws(job, axis, sweep.target) if job is not None and axis is not None else None
+        return screws_of(sweep, ends)
+
+    def _screw(self, name: str) -> Known[float] | None:
+        """One end screw, for its field."""
+        sweep = self.sweep() if name in ("screw_left", "screw_right") else None
+        known = self._screws(sweep) if sweep is not None else None
+        return None if known is None else Known(known.value[name == "screw_right"], known.source, known.name)
+
     def _summary(self, sweep: Sweep) -> str:
         say = partial(format_plain, system=self.session.units)
-        screws = [say(s.mm) if s else "?" for s in (sweep.screw_left, sweep.screw_right)]
+        known = self._screws(sweep)
+        screws = ["?", "?"] if known is None else [say(mm) for mm in known.value]
+        hollow = "" if known is None or known.sure else f"{HOLLOW} "
         lever = f", lever at {sweep.lever_deg:g}°" if sweep.lever_deg else ""
         return (
-            f"Screws at {screws[0]} and {screws[1]}, {sweep.hold} one held. "
+            f"{hollow}Screws at {screws[0]} and {screws[1]}, {sweep.hold} one held. "
             f"Reading grows when the surface comes {sweep.sense}{lever}."
         )
 

@@ -11,7 +11,7 @@ from vernus.core.align.reader import GapAt
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.pictures import Picture, StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -20,9 +20,10 @@ from vernus.desktop.session import Session
 from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, reader_result, setting_of
 from vernus.job.document import new_id
 from vernus.job.entities import GapCheck, ReaderSetting
-from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import mm_of, travel_result
+from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIELDS = (*CHECKS, "spare_low", "spare_high", "as_built", "push")
 
@@ -48,12 +49,14 @@ class ReaderSheet(Sheet):
         self.fields = [BoundField(session, ReaderSetting, name, self._setting) for name in _FIELDS]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.entry.addWidget(self.setup, 1)
-        self.chart = Picture("Gap over the stroke", QSize(320, 230))
+        self.chart = Picture("Gap over the stroke", QSize(320, 170))
         self.checks = Words("")
+        self.line = StrokeView(QSize(300, 210), still=True)
         self.picture.addWidget(self.chart, 1)
+        self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
         self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]
-        self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.chart, self.checks]
+        self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.chart, self.line, self.checks]
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -119,6 +122,7 @@ class ReaderSheet(Sheet):
                 for g in self._gaps()
             ],
         )
+        self.line.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)
         result = reader_result(job, axis)
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show(result)

@@ -29,7 +29,8 @@ from vernus.job.connect.cables import (
 )
 from vernus.job.document import new_id
 from vernus.job.entities import CableAnchor, CableRun, Wire
-from vernus.job.machine.geometry import all_planned_parts, envelope_of
+from vernus.job.machine.geometry import envelope_of
+from vernus.job.machine.planned import all_planned_parts
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 
 _FIELDS = ("supplied", "slack", "bend", "drip", "ends", "socket", "plug", "tied", "earth")
@@ -142,7 +143,7 @@ class CablesSheet(Sheet):
         result = self._result = cable_result(job, axis)
         self.instruction.setText(result.instruction.text(units))
         cable = self._cable()
-        supplied = supplied_mm(job, axis, cable) if cable is not None else None
+        supplied = supplied_mm(job, axis)
         if result.need is None:
             self.headline.show_answer(self.session, "not known yet", "anchors are wanted: reader, clips, display")
             self.table.rows.show_rows([], [])

@@ -10,9 +10,11 @@ from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.connect.powerup import count_mm, powerup_of, powerup_result
+from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import new_id
 from vernus.job.entities import PowerUpCheck
+from vernus.job.known import count
+from vernus.job.scope import axes_in_scope
 
 _FIELDS = ("counts", "right_axis", "direction", "before", "after", "stroke", "lost_at", "low", "high", "drift")
 _TESTS = (
@@ -80,14 +82,14 @@ class PowerupSheet(Sheet):
             field.setVisible(field.name != "lost_at" or check.stroke == "no")
             field.refresh()
         result = powerup_result(job, axis)
-        count = count_mm(job, axis)
+        one = count(job, axis).value
         self.instruction.setText(result.instruction.text(units))
         found = {f.code for f in result.findings}
         figure = {"pass": "close it up", "fail": "look first", None: "not finished"}[result.verdict]
         self.headline.show_answer(
             self.session,
             figure,
-            f"one count is {format_fine(count, units)}; one count of jitter is usual",
+            f"one count is {format_fine(one, units)}; one count of jitter is usual",
             result.verdict,
         )
 
@@ -97,7 +99,7 @@ class PowerupSheet(Sheet):
         def counted(counts: float | None, code: str) -> tuple[MarkName, str]:
             if counts is None:
                 return "open", "not tried"
-            return ("caution" if code in found else "done"), f"{_counts(counts)} ({format_fine(counts * count, units)})"
+            return ("caution" if code in found else "done"), f"{_counts(counts)} ({format_fine(counts * one, units)})"
 
         states: dict[str, tuple[MarkName, str]] = {
             key: (answered(getattr(check, key)), getattr(check, key) or "not tried")
@@ -112,9 +114,14 @@ class PowerupSheet(Sheet):
             state, said = states[key]
             self.rows[key][0].show_mark(state, self.session.inks)
             self.rows[key][1].setText(f"{words}: {said}")
-        verdicts = [(a.name, powerup_result(job, a).verdict) for a in job.axes() if a.id != axis.id]
+        verdicts = [
+            (a.name, powerup_result(job, a).verdict)
+            for a in axes_in_scope(job)
+            if a.id != axis.id and a.readout == "new"
+        ]
         word = {"pass": "good", "fail": "not good", None: "not finished"}
-        self.others.setText("Other axes: " + ", ".join(f"{name} {word[v]}" for name, v in verdicts) + ".")
+        said = ", ".join(f"{name} {word[v]}" for name, v in verdicts)
+        self.others.setText(f"Other axes: {said}." if verdicts else "")
 
 
 def _counts(counts: float) -> str:

@@ -10,8 +10,8 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
 
 from vernus.core.feed.speeds import CHECKS
-from vernus.core.feed.trip import Stops
 from vernus.core.finding import Sentence
+from vernus.core.machine.stroke import Stroke
 from vernus.core.make.parts import HoleRow, hole_table
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.desktop.parts.draft import Draft
@@ -26,13 +26,15 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
-from vernus.job.feed.feed import FeedResult, feed_of, feed_result, fresh_feed, put_back
+from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import mm_of
-from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh, paint_stops
+from vernus.job.known import feed_of
+from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh
+from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.feed.feed import FIT_WORDS
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
     "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
@@ -244,7 +246,7 @@ class FeedSheet(Sheet):
 
     def _show_headline(self, result: FeedResult) -> None:
         units, section = self.session.units, self.section.currentIndex()
-        stops, mesh = result.stops.stops, result.mesh
+        line, mesh = result.stops.stroke, result.mesh
         grave = any(f.severity == "stop" for f in result.findings)
         if section in (1, 2) and mesh.mesh is not None:
             under = f"{mesh.guesses[0].name}, centres {format_plain(mesh.mesh.centre_mm, units)} opened by "
@@ -258,10 +260,10 @@ class FeedSheet(Sheet):
                 f"backlash; {under}",
                 "pass" if mesh.agreed else None,
             )
-        elif section in (3, 4) and stops is not None:
-            low, high = (format_plain(mm, units) for mm in stops.trip_mm)
+        elif section in (3, 4) and line is not None and line.trips_mm is not None:
+            low, high = (format_plain(mm, units) for mm in line.trips_mm)
             sure = "run-on measured" if result.stops.measured else "run-on only estimated"
-            under = f"trip positions from the low mark; {sure}; {_decided(stops)}"
+            under = f"trip positions from the low mark; {sure}; {_decided(line)}"
             self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
         elif section == 5 and result.bracket is not None:
             part = result.bracket.part
@@ -306,7 +308,6 @@ class FeedSheet(Sheet):
 
     def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
         inks, units, section = self.session.inks, self.session.units, self.section.currentIndex()
-        stops = result.stops
         if section == 5 and result.bracket is not None:
             part = result.bracket.part
             return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
@@ -322,11 +323,9 @@ class FeedSheet(Sheet):
         if section in (1, 2) and mesh is not None and feed.gear_teeth and feed.unit_teeth:
             teeth = (round(feed.gear_teeth), round(feed.unit_teeth))
             return partial(paint_mesh, mesh=mesh, teeth=teeth, inks=inks, units=units)
-        if section in (3, 4, 6) and stops.stops is not None and stops.hard_mm is not None:
-            return partial(
-                paint_stops, stops=stops.stops, hard_mm=stops.hard_mm, scale_mm=stops.scale_mm,
-                set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)), inks=inks, units=units,
-            )  # fmt: skip
+        job, axis = self.session.job, self.session.axis
+        if section in (3, 4, 6) and result.stops.stroke is not None and job is not None and axis is not None:
+            return partial(paint_stroke, picture=stroke_picture(job, axis), inks=inks, units=units)
         return None
 
 
@@ -335,7 +334,7 @@ def _hole_row(row: HoleRow, units: UnitSystem) -> list[str]:
     return [f"hole {row.number}", row.hole.kind, f"{row.drill_name} at x {x}, y {y}"]
 
 
-def _decided(stops: Stops) -> str:
+def _decided(line: Stroke) -> str:
     """What decides the trips, in words."""
-    low, high = stops.decided_by
+    low, high = line.trips_by
     return f"decided by the {low}s" if low == high == "hard stop" else f"low end by the {low}, high end by the {high}"

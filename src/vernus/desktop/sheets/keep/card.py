@@ -12,7 +12,8 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Step
-from vernus.job.keep.card import CardLine, card_lines, next_line
+from vernus.job.keep.card import CardLine, next_line
+from vernus.job.review import card_lines
 
 
 class CardSheet(Sheet):

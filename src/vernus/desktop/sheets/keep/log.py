@@ -14,6 +14,7 @@ from vernus.job.document import Job, new_id, utc_now
 from vernus.job.entities import Axis, LogEntry
 from vernus.job.fields import quantities
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
+from vernus.job.scope import axes_in_scope, on_display
 
 
 class LogSheet(Sheet):
@@ -77,7 +78,7 @@ class LogSheet(Sheet):
         job, axis = self.session.job, self.session.axis
         if job is None:
             return
-        names = {a.id: a.name for a in job.axes()}
+        names = {a.id: a.name for a in axes_in_scope(job)}
         entries = self._entries()
         self.about.setText(f"A note on the {axis.name} axis, Enter logs it" if axis else "A note, Enter logs it")
         self.headline.show_answer(self.session, f"{len(entries)} note{'' if len(entries) == 1 else 's'}")
@@ -88,8 +89,9 @@ class LogSheet(Sheet):
         self.table.fix_widths({0: 168, 1: 46})
         self.table.resizeRowsToContents()
         now = utc_now()
+        read = [a for a in axes_in_scope(job) if on_display(a)]
         self.due.setText(
-            "\n".join(f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in job.axes())
+            "\n".join(f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in read)
         )
         if axis is not None:
             self._show_checks(job, axis)

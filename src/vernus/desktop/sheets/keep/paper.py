@@ -14,6 +14,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import PRINT, pen
 from vernus.paper.pages.prove.proof import wall_blocks
 from vernus.paper.report import Report, write_report
@@ -72,7 +73,7 @@ class PaperSheet(Sheet):
         job = self.session.job
         if job is None:
             return
-        axes = job.axes()
+        axes = axes_in_scope(job)
         if list(self.axes) != [a.id for a in axes]:
             for box in self.axes.values():
                 box.deleteLater()

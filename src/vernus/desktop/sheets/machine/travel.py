@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
 
@@ -11,17 +9,16 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain, format_with_uncertainty
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
-from vernus.job.align.edits import survey_with, turns_entry
 from vernus.job.catalog.shipped import tools
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.travel import mm_of, travel_result
-from vernus.paper.drawing.machine.travel import paint_travel
+from vernus.job.machine.travel import survey_with, travel_result, turns_entry
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 
 class TravelSheet(Sheet):
@@ -57,7 +54,7 @@ class TravelSheet(Sheet):
         ]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.entry.addWidget(self.setup, 1)
-        self.view = Picture("Travel between the end marks", QSize(300, 220))
+        self.view = StrokeView(QSize(300, 220), still=True)
         self.picture.addWidget(self.view, 1)
         self.bench_fields = [self.reading]
         self.not_on_bench = [self.measured_with, self.tool, self.division, self.table, self.view, self.setup.turn]
@@ -151,9 +148,9 @@ class TravelSheet(Sheet):
         self.table.narrow_first()
         result = travel_result(job, axis)
         self.instruction.setText(result.instruction.text(self.session.units))
+        self.view.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)
         if result.best is None:
             self.headline.show_answer(self.session, "not measured yet")
-            self._show_picture(axis, None, (0.0, 0.0))
             return
         figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
         ways = "; ".join(
@@ -164,19 +161,4 @@ class TravelSheet(Sheet):
         by = f". By {ways}." if len(result.surveys) > 1 else ""
         self.headline.show_answer(
             self.session, figure, f"travel, ± two standard uncertainties{by}", None, result.best.budget
-        )
-        given = (mm_of(axis.give_up_low) or 0.0, mm_of(axis.give_up_high) or 0.0)
-        good = result.useful_mm is not None
-        self._show_picture(axis, result.best.travel_mm, given if good else (0.0, 0.0))
-
-    def _show_picture(self, axis: Axis, mechanical_mm: float | None, give_up_mm: tuple[float, float]) -> None:
-        self.view.show_drawing(
-            partial(
-                paint_travel,
-                mechanical_mm=mechanical_mm,
-                give_up_mm=give_up_mm,
-                inks=self.session.inks,
-                units=self.session.units,
-                members=(axis.moving, axis.still),
-            )
         )

@@ -9,8 +9,8 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery
-from vernus.job.machine.travel import plan_of
-from vernus.job.make.delivered import compare_delivery, delivery_of
+from vernus.job.known import delivery_of
+from vernus.job.make.delivered import compare_delivery
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
 
@@ -52,7 +52,7 @@ class ReceiveSheet(Sheet):
         for field in self.fields:
             field.refresh()
         units = self.session.units
-        rows, _, ask = compare_delivery(job, axis, plan_of(job, axis))
+        rows, _, ask = compare_delivery(job, axis)
         self.table.rows.show_rows(
             [Column("figure", False), Column("planned"), Column("delivered"), Column("off by")],
             [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],

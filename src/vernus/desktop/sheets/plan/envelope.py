@@ -10,7 +10,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import meetings
 from vernus.core.units import format_plain
 from vernus.desktop.parts.form import BoundField
-from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.pictures import Picture, StrokeView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column, Table
@@ -18,8 +18,9 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.machine.geometry import keep_reachable, solid
-from vernus.job.plan.faces import EnvelopeResult, envelope_result, lost_against, show_lost, what_ifs
+from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, lost_against, show_lost, what_ifs
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 
 class EnvelopeSheet(Sheet):
@@ -46,8 +47,11 @@ class EnvelopeSheet(Sheet):
         self.entry.addWidget(self.what_if_words)
         self.entry.addWidget(self.what_if, 1)
         self.view = Picture("The machine with the planned parts", QSize(320, 320))
+        self.line = StrokeView(QSize(300, 92), still=True)
+        self.line.setMaximumHeight(120)
         self.picture.addWidget(self.view, 1)
-        self.not_on_bench = [self.view, self.what_if, self.what_if_words, self.axis_words, *self.fields]
+        self.picture.addWidget(self.line)
+        self.not_on_bench = [self.view, self.line, self.what_if, self.what_if_words, self.axis_words, *self.fields]
 
     def focus_entry(self) -> None:
         self.sliders.setFocus()
@@ -57,6 +61,7 @@ class EnvelopeSheet(Sheet):
         if job is None or axis is None:
             return
         units = self.session.units
+        self.line.show_stroke(stroke_picture(job, axis), self.session.inks, units)
         for field in self.fields:
             field.refresh()
         self.axis_words.setText(f"When something must give way, {axis.name}:")
@@ -103,6 +108,6 @@ class EnvelopeSheet(Sheet):
         scene = Scene(result.envelope, at, keep, names)
         draw = partial(
             paint_views, scene=scene, spans=scene_spans(result.envelope, keep), inks=self.session.inks,
-            units=self.session.units, kept=result.kept,
+            units=self.session.units, kept=result.left or None,
         )  # fmt: skip
         self.view.show_drawing(draw)

@@ -17,13 +17,15 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.align.edits import scale_plan
 from vernus.job.catalog.shipped import FaceSchool, face_schools
 from vernus.job.document import new_id
 from vernus.job.entities import Face, JobInfo, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import all_planned_parts, envelope_of, faces_of, keep_reachable, planned_parts, solid
-from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, show_lost, weights_of
+from vernus.job.machine.geometry import envelope_of, faces_of, keep_reachable, solid
+from vernus.job.machine.planned import all_planned_parts, planned_parts
+from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, weights_of
+from vernus.job.plan.scale import scale_plan
+from vernus.job.plan.travel_left import show_lost
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 
 _FACE = ("name", "member", "reader_member", "x", "y", "z", "along", "out", "length", "bracket", "flat", "exposure",
@@ -187,7 +189,7 @@ class FacesSheet(Sheet):
             f"{face.name}, chosen" if chosen else f"{face.name}; Enter in the list chooses it",
             None if ranked.costs.possible else "stop",
         )
-        parts = [*all_planned_parts(job, without=axis.id), *planned_parts(job, axis, face, self._plan())]
+        parts = [*all_planned_parts(job, without=axis.id), *planned_parts(job, axis, face)]
         envelope = envelope_of(job, parts)
         keep = [solid(b) for b in keep_reachable(job)]
         scene = Scene(envelope, envelope.home, keep)

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import QSize
+
 from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Display
-from vernus.job.keep.card import Item, buying_list, total_price
+from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings, display_of
+from vernus.job.plan.order import Item
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIELDS = ("axes", "digits", "functions", "signal", "place", "side", "reach", "shared", "price")
 
@@ -34,10 +39,13 @@ class OrderSheet(Sheet):
         self.families = Table("One family for the whole machine")
         self.families.wrap_words()
         words = Words("One family for the whole machine?", "faint")
+        self.line = StrokeView(QSize(300, 92), still=True)
+        self.line.setMaximumHeight(110)
         self.picture.addWidget(self.table, 3)
+        self.picture.addWidget(self.line)
         self.picture.addWidget(words)
         self.picture.addWidget(self.families, 2)
-        self.not_on_bench = [self.table, area, self.families, words]
+        self.not_on_bench = [self.table, self.line, area, self.families, words]
 
     def focus_entry(self) -> None:
         self.fields[0].setFocus()
@@ -52,7 +60,8 @@ class OrderSheet(Sheet):
             return
         for field in self.fields:
             field.refresh()
-        units = self.session.units
+        units, axis = self.session.units, self.session.axis
+        self.line.show_stroke(None if axis is None else stroke_picture(job, axis), self.session.inks, units)
         items = buying_list(job)
         rows = [
             [i.kind, i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}"]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel, QVBoxLayout, QWidget
 
-from vernus.core.plan.scales import ScaleChoice, judge_choice, place_reader
+from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import StrokeView
@@ -15,19 +16,18 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.align.edits import scale_plan
 from vernus.job.catalog.families import family_edit
 from vernus.job.catalog.shipped import margin_schools
-from vernus.job.document import new_id
-from vernus.job.entities import FamilyEdit, ScalePlan
-from vernus.job.feed.feed import trips_of
+from vernus.job.document import Job, new_id
+from vernus.job.entities import Axis, Entity, FamilyEdit, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import chosen_face
-from vernus.job.machine.travel import ScaleResult, mm_of, scale_result
-from vernus.job.plan.faces import place_on_face
-from vernus.paper.drawing.machine.stroke import Stroke
+from vernus.job.known import Known, Stored, chosen_face, face_length, give_up, measuring_length, store_of
+from vernus.job.machine.geometry import axis_travel
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
+from vernus.paper.pages.machine.stroke import stroke_picture
 
-_OPTIONS = ("cover", "shift", "clearance", "price")
+_OPTIONS = ("spare_at", "spare", "shift", "stand_off", "cover", "clearance", "price")
 _FAMILY = ("sizes", "end_piece", "height", "depth", "reader", "reader_height", "reader_depth", "count_um", "price")
 
 
@@ -51,10 +51,10 @@ class ScaleSheet(Sheet):
         habit.setObjectName("faint")
         self.fields = [
             BoundField(session, ScalePlan, "margin", self._plan),
-            BoundField(session, ScalePlan, "face", self._plan),
+            self._figure("face", "Length of the face", face_length),
             BoundField(session, ScalePlan, "scale_on", self._plan),
         ]
-        self.own_size = BoundField(session, ScalePlan, "measuring", self._plan, label="Measuring length chosen")
+        self.own_size = self._figure("measuring", "Measuring length", measuring_length)
         self.needs, self.judgement = Words("", "faint"), Words("")
         front = QWidget()
         column = QVBoxLayout(front)
@@ -90,6 +90,19 @@ class ScaleSheet(Sheet):
     def focus_entry(self) -> None:
         self.table.setFocus()
 
+    def _figure(self, name: Stored, label: str, known: Callable[[Job, Axis], Known[float] | None]) -> BoundField:
+        """A field that shows what is known of a figure, and puts what is typed where it decides."""
+        session = self.session
+
+        def ask() -> Known[float] | None:
+            return known(session.job, session.axis) if session.job is not None and session.axis is not None else None
+
+        def store() -> tuple[Entity, str] | None:
+            job, axis = session.job, session.axis
+            return store_of(job, axis, name, new_id()) if job is not None and axis is not None else None
+
+        return BoundField(session, ScalePlan, name, self._plan, label=label, known=ask, store=store)
+
     def _plan(self) -> ScalePlan | None:
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
@@ -115,14 +128,19 @@ class ScaleSheet(Sheet):
             self.session.apply(f"choose {choice.family.label}", [put])
 
     def _move_reader(self, position_mm: float) -> None:
-        result = self._result()
-        if result is not None and result.travel_mm:
-            self._share = position_mm / result.travel_mm
+        far = self._travel()
+        if far:
+            self._share = position_mm / far
             self._show_stroke()
 
+    def _travel(self) -> float | None:
+        """The travel from mark to mark (mm)."""
+        axis, job = self.session.axis, self.session.job
+        return axis_travel(job, axis) if axis is not None and job is not None else None
+
     def _result(self) -> ScaleResult | None:
-        axis, job, plan = self.session.axis, self.session.job, self._plan()
-        return scale_result(job, axis, plan) if axis and job and plan else None
+        axis, job = self.session.axis, self.session.job
+        return scale_result(job, axis) if axis is not None and job is not None else None
 
     def refresh(self) -> None:
         plan, result = self._plan(), self._result()
@@ -141,7 +159,7 @@ class ScaleSheet(Sheet):
         self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
         self.setup.summary.setText(self._on_face())
         self.instruction.setText(result.instruction.text(self.session.units))
-        if result.spare_mm is None or plan.measuring is None or result.family is None:
+        if result.spare_mm is None or result.measuring_mm is None or result.family is None:
             need = (
                 ""
                 if result.travel_mm is None
@@ -150,10 +168,11 @@ class ScaleSheet(Sheet):
             self.headline.show_answer(self.session, "not chosen yet", need)
         else:
             grave = any(f.severity == "stop" for f in result.findings)
-            figure = format_plain(plan.measuring.mm, self.session.units)
-            spare = format_plain(result.spare_mm, self.session.units)
+            figure = format_plain(result.measuring_mm, self.session.units)
+            low, high = (format_plain(mm, self.session.units) for mm in result.spare_mm)
+            spare = f"{low} spare at each end" if low == high else f"{low} spare at the low end, {high} at the high"
             self.headline.show_answer(
-                self.session, figure, f"{result.family.label}; {spare} spare at each end", "stop" if grave else None
+                self.session, figure, f"{result.family.label}; {spare}", "stop" if grave else None
             )
         self._show_stroke()
 
@@ -163,7 +182,7 @@ class ScaleSheet(Sheet):
         place = place_on_face(job, axis) if axis is not None and job is not None else None
         if place is None or job is None or axis is None:
             return "Choose a face to see where the body lies on it."
-        face = chosen_face(job, self._plan())
+        face = chosen_face(job, axis)
         name = face.name if face else ""
         if place.overhang_mm > 0:
             return (
@@ -202,43 +221,29 @@ class ScaleSheet(Sheet):
             self.table.selectRow(max(0, at))
 
     def _show_stroke(self) -> None:
-        stroke, row = self._stroke(), self.table.currentIndex().row()
+        """The line with the chosen scale, or with the one under the cursor while the table has the focus."""
+        job, axis, row, far = self.session.job, self.session.axis, self.table.currentIndex().row(), self._travel()
         if 0 <= row < len(self._shown):
             self.judgement.setText(judge_choice(self._shown[row]).text(self.session.units))
-        self.stroke.show_stroke(stroke, self.session.inks, self.session.units)
-        if stroke is None:
+        result = self._result()
+        if job is None or axis is None or result is None or far is None:
+            self.stroke.show_stroke(None, self.session.inks, self.session.units)
             self.position.setText("")
             return
-        at = format_plain(stroke.position_mm, self.session.units)
-        reader = format_plain(stroke.reader_at_mm, self.session.units)
-        self.position.setText(f"Axis {at} from its low stop, reader {reader} along the body.")
-
-    def _trips(self) -> tuple[float, float] | None:
-        job, axis = self.session.job, self.session.axis
-        return trips_of(job, axis) if job is not None and axis is not None else None
-
-    def _stroke(self) -> Stroke | None:
-        """The chosen scale, or the one under the cursor while the table has the focus."""
-        plan, result = self._plan(), self._result()
-        if plan is None or result is None or result.travel_mm is None:
-            return None
-        row = self.table.currentIndex().row()
-        family, measuring = result.family, mm_of(plan.measuring)
-        if (self.table.hasFocus() or measuring is None or family is None) and 0 <= row < len(self._shown):
-            family, measuring = self._shown[row].family, self._shown[row].measuring_mm
-        if family is None or measuring is None or measuring <= 0:
-            return None
-        place = place_reader(
-            family, measuring, result.travel_mm, max(0.0, plan.margin.mm), reader_follows=plan.scale_on == "still"
-        )
-        return Stroke(
-            family,
-            measuring,
-            result.travel_mm,
-            place,
-            self._share * result.travel_mm,
-            mm_of(plan.face),
-            self._trips(),
+        open_ = result.measuring_mm is None or result.family is None
+        looked = self._shown[row] if (self.table.hasFocus() or open_) and 0 <= row < len(self._shown) else None
+        other = None if looked is None else (looked.family, looked.measuring_mm)
+        at = self._share * far
+        self.stroke.show_stroke(stroke_picture(job, axis, at, other), self.session.inks, self.session.units)
+        place, useful = result.placement, result.travel_mm
+        if place is None or not useful:
+            self.position.setText("")
+            return
+        run = place.high_stop_mm - place.low_stop_mm
+        reader = place.low_stop_mm + run * (at - give_up(axis)[0]) / useful
+        say = partial(format_plain, system=self.session.units)
+        self.position.setText(
+            f"Axis {say(at)} from its low mark, the reader's middle {say(reader)} from the body's left end."
         )
 
 

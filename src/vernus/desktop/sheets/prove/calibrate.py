@@ -25,12 +25,12 @@ from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.ways import WaysView
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.align.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.catalog.shipped import profile_starts
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, CalibrationRun, ProfileSetting, ReferenceKit
+from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.prove.calibrate import CalibrationResult, calibration_result, latest_run
+from vernus.job.prove.edits import axis_setting, current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.prove.residuals import paint_residuals
@@ -42,8 +42,8 @@ _SETUP = (
 _KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
 _DISPLAY = (
     "name", "per", "counts", "least", "most", "factor", "wants", "decimals", "points", "spacing", "step", "origin",
-    "resolution", "shows",
 )  # fmt: skip
+_AXIS = ("counts", "per", "resolution", "shows")
 _ROOM_FOR_HISTORY = 660
 _OVER = "Over the travel"
 _ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
@@ -77,15 +77,16 @@ class CalibrateSheet(Sheet):
             lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
         )  # fmt: skip
         self.display = [BoundField(session, ProfileSetting, name, self._display) for name in _DISPLAY]
+        self.of_axis = [BoundField(session, AxisSetting, name, self._setting) for name in _AXIS]
+        self.axis_words, self.all_words = Words("", "faint"), Words("The display itself, for every axis:", "faint")
         self.begin = QComboBox()
         self.begin.setAccessibleName("Begin with a display that takes")
         self.begin.addItem("Begin with one that takes …", None)
         for start in profile_starts():
             self.begin.addItem(start.label, start.fields)
         self.begin.activated.connect(self._begin_profile)
-        self.sides = Tabs(
-            (("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form([self.begin, *self.display])))
-        )
+        settings = [self.axis_words, *self.of_axis, self.all_words, self.begin, *self.display]
+        self.sides = Tabs((("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form(settings))))
         self.entry.addWidget(self.sides, 1)
         self.trust = Words("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
@@ -145,6 +146,11 @@ class CalibrateSheet(Sheet):
     def _display(self) -> ProfileSetting | None:
         return (profile_of(self.session.job) or self._profile) if self.session.job else None
 
+    def _setting(self) -> AxisSetting | None:
+        """What is set in the display for the axis in view."""
+        axis, job = self.session.axis, self.session.job
+        return axis_setting(job, axis, new_id()) if axis is not None and job is not None else None
+
     def _begin_profile(self, index: int) -> None:
         """Set the display's profile to a generic one, to be corrected."""
         profile, fields = self._display(), self.begin.itemData(index)
@@ -201,6 +207,9 @@ class CalibrateSheet(Sheet):
         next(f for f in self.fields if f.name == "reference_id").offer(
             [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
         )
+        self.axis_words.setText(f"Set in the display for {axis.name}:")
+        for field in self.of_axis:
+            field.refresh()
         named = reference_of(job, run) is not None
         for field in self.fields:
             wanted = _ONLY_FOR.get(field.name, run.method) == run.method
@@ -310,13 +319,13 @@ class CalibrateSheet(Sheet):
         )
 
     def _show_order(self, run: CalibrationRun, result: CalibrationResult) -> None:
-        units, job = self.session.units, self.session.job
-        if result.table is not None and job is not None:
+        units, job, axis = self.session.units, self.session.job, self.session.axis
+        if result.table is not None and job is not None and axis is not None:
             wants = core_profile(profile_of(job)).wants
             columns = [Column("point", False), Column(f"at, {units}"), Column(wants)]
             rows = [
                 [str(n), format_plain(at, units).split()[0], format_fine(value, units, sign=True)]
-                for n, (at, value) in enumerate(keyed_points(job, result.table.knots), 1)
+                for n, (at, value) in enumerate(keyed_points(job, axis, result.table.knots), 1)
             ]
         else:
             columns = [Column("setting", False), Column("now"), Column("key in")]

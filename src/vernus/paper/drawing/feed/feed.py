@@ -1,4 +1,4 @@
-"""Pictures of a power feed: the stops along the axis, and a turned part with its steps."""
+"""Pictures of a power feed: its mesh, its hole patterns, and the parts to make for it."""
 
 from __future__ import annotations
 
@@ -8,68 +8,9 @@ from PySide6.QtGui import QBrush, QColor, QPainter
 from vernus.core.feed.fit import HoleMatch, TurnedPart
 from vernus.core.feed.gears import Mesh
 from vernus.core.feed.keys import SteppedKey
-from vernus.core.feed.trip import Ends, Stops
 from vernus.core.units import UnitSystem, format_length, format_size
 from vernus.paper.drawing.lines import dimension, label
 from vernus.paper.ink import Inks, pen
-
-
-def paint_stops(
-    painter: QPainter,
-    room: QRectF,
-    stops: Stops,
-    hard_mm: Ends,
-    scale_mm: Ends | None,
-    set_mm: tuple[float | None, float | None],
-    inks: Inks,
-    units: UnitSystem,
-) -> None:
-    """Paint the axis with its hard stops, the scale's reach, the trips and how far each runs on, to scale."""
-    ends = [*hard_mm, *(scale_mm or ()), *(s for s in set_mm if s is not None)]
-    low, high = min(ends), max(ends)
-    per_mm = (room.width() - 60) / (high - low)
-
-    def x(mm: float) -> float:
-        return float(room.left() + 30 + (mm - low) * per_mm)
-
-    y = room.top() + room.height() * 0.42
-    painter.setPen(pen(inks.ink, 1.4))
-    painter.setBrush(QBrush(QColor(inks.wash)))
-    painter.drawRect(QRectF(x(hard_mm[0]), y - 12, (hard_mm[1] - hard_mm[0]) * per_mm, 24))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    if scale_mm is not None:
-        painter.setPen(pen(inks.accent, 1.2, (5, 3)))
-        painter.drawLine(QPointF(x(scale_mm[0]), y - 34), QPointF(x(scale_mm[1]), y - 34))
-        for end in scale_mm:
-            painter.drawLine(QPointF(x(end), y - 40), QPointF(x(end), y - 28))
-        label(painter, QPointF(x(sum(scale_mm) / 2), y - 48), "reader on the scale", inks, colour=inks.accent)
-    for n, (trip, run_on) in enumerate(zip(stops.trip_mm, stops.run_on_mm, strict=True)):
-        at = set_mm[n]
-        stands = trip if at is None else at
-        words = f"{'trip' if at is None else 'set'} {format_length(stands, units)}"
-        _paint_trip(painter, x(stands), x(stands + (run_on if n else -run_on)), y, words, inks)
-    for end in hard_mm:
-        painter.setPen(pen(inks.ink, 3))
-        painter.drawLine(QPointF(x(end), y - 16), QPointF(x(end), y + 16))
-    words = f"travel {format_length(hard_mm[1] - hard_mm[0], units)}"
-    dimension(painter, x(hard_mm[0]), x(hard_mm[1]), y + 66, words, inks, feature_y=y + 16, room=room)
-    label(
-        painter, QPointF(room.left() + 30, y + 96), "hatched: run-on after the trip; heavy: hard stops", inks,
-        anchor="left", colour=inks.faint,
-    )  # fmt: skip
-
-
-def _paint_trip(painter: QPainter, at: float, stands: float, y: float, words: str, inks: Inks) -> None:
-    """A trip, and hatched how far the axis runs on beyond it (px)."""
-    painter.setPen(pen(inks.caution, 2.4))
-    painter.drawLine(QPointF(at, y - 20), QPointF(at, y + 20))
-    painter.setBrush(Qt.BrushStyle.BDiagPattern)
-    painter.setPen(pen(inks.caution, 1))
-    left, right = sorted((at, stands))
-    painter.drawRect(QRectF(left, y - 8, right - left, 16))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    inward = 1 if stands <= at else -1
-    label(painter, QPointF(at + 6 * inward, y + 34), words, inks, anchor="left" if inward > 0 else "right")
 
 
 def paint_mesh(

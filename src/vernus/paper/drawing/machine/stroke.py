@@ -1,4 +1,8 @@
-"""The stroke picture: scale body, measuring length, reader at an axis position, spare at each end, to scale."""
+"""The stroke drawn: one line from mark to mark, with its stops, what metal and giving up take, scale and trips.
+
+Every sheet and page draws this picture; in a low place it leaves out the dimensions and then the scale's own row. The
+low mark is on the left; everything is to scale.
+"""
 
 from __future__ import annotations
 
@@ -7,174 +11,283 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter
 
-from vernus.core.plan.scales import Placement, ScaleFamily
-from vernus.core.units import UnitSystem, format_length
+from vernus.core.machine.stroke import ENDS, End, Need, Pair, Stroke
+from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import dimension, label, text_width
 from vernus.paper.ink import Inks, pen
 
-_ABOVE, _BELOW = 72.0, 100.0  # room for the dimensions over and under the body
+_SIDE = 62.0
+_BAR, _ROW = 26.0, 28.0
+_DIMENSIONED, _SCALED, _FULL = 150.0, 205.0, 285.0  # heights from which dimensions, the scale, and its lengths come
 
 
 @dataclass(frozen=True)
-class Stroke:
-    """What the picture shows, in mm: the body with its measuring length, the travel, and where the axis stands.
+class ScaleRow:
+    """The scale beside the line: measuring length, end pieces and reader (mm), and at which end its left is."""
 
-    ``position_mm`` runs from 0 (low stop) to ``travel_mm``. ``face_mm`` is the face the body is screwed to, if known;
-    ``trips_mm`` are the positions at which a power feed trips.
+    measuring_mm: float
+    end_piece_mm: float
+    reader_mm: float
+    left_at: End
+
+
+@dataclass(frozen=True)
+class StrokePicture:
+    """What is drawn: the line, its scale, where the axis stands, where trips stand already, and the two members.
+
+    Without a line the picture shows what to measure. ``hollow`` says that nobody measured the travel.
     """
 
-    family: ScaleFamily
-    measuring_mm: float
-    travel_mm: float
-    placement: Placement
-    position_mm: float
-    face_mm: float | None = None
-    trips_mm: tuple[float, float] | None = None
-
-    def place_of(self, position_mm: float) -> float:
-        """The reader's middle from the body's left end at an axis position."""
-        run = self.placement.high_stop_mm - self.placement.low_stop_mm
-        return self.placement.low_stop_mm + run * position_mm / self.travel_mm
-
-    @property
-    def overall_mm(self) -> float:
-        """Overall length of the body."""
-        return self.measuring_mm + 2 * self.family.end_piece_mm
-
-    @property
-    def reader_at_mm(self) -> float:
-        """The reader's middle from the body's left end, at the axis position shown."""
-        return self.place_of(self.position_mm)
+    stroke: Stroke | None
+    members: tuple[str, str]
+    scale: ScaleRow | None = None
+    at_mm: float | None = None
+    set_mm: tuple[float | None, float | None] = (None, None)
+    hollow: bool = False
 
 
 @dataclass(frozen=True)
 class StrokeScale:
-    """How mm along the body map to the picture."""
+    """How mm from the low mark map to the picture."""
 
     left: float
     px_per_mm: float
+    travel_mm: float
 
     def x(self, mm: float) -> float:
-        """Picture x of a place on the body."""
+        """Picture x of a position on the line."""
         return self.left + mm * self.px_per_mm
 
-    def position(self, x: float, stroke: Stroke) -> float:
-        """The axis position that puts the reader's middle at picture ``x``, kept within the travel."""
-        low, high = stroke.placement.low_stop_mm, stroke.placement.high_stop_mm
-        share = ((x - self.left) / self.px_per_mm - low) / (high - low)
-        return min(1.0, max(0.0, share)) * stroke.travel_mm
+    def position(self, x: float) -> float:
+        """The position at picture ``x``, kept between the marks."""
+        return min(self.travel_mm, max(0.0, (x - self.left) / self.px_per_mm))
 
 
-def stroke_scale(stroke: Stroke, room: QRectF) -> StrokeScale:
-    """The one scale of the picture: everything shown fits ``room`` lengthwise."""
-    reach = max(0.0, stroke.family.reader_mm / 2 - min(stroke.placement.low_stop_mm, stroke.placement.high_stop_mm))
-    face = stroke.face_mm or 0.0
-    extent = max(stroke.overall_mm + 2 * reach, face)
-    px = (room.width() - 24) / extent
-    return StrokeScale(room.center().x() - stroke.overall_mm * px / 2, px)
+def stroke_scale(picture: StrokePicture, room: QRectF) -> StrokeScale:
+    """The one scale of the picture: marks, scale body and trips fit ``room`` lengthwise."""
+    stroke = picture.stroke
+    if stroke is None:
+        return StrokeScale(room.left() + _SIDE, room.width() - 2 * _SIDE, 1.0)
+    ends = [0.0, stroke.travel_mm, *(s for s in picture.set_mm if s is not None)]
+    if stroke.scale_mm is not None and room.height() >= _SCALED:
+        extra = picture.scale.end_piece_mm if picture.scale is not None else 0.0
+        reader = picture.scale.reader_mm / 2 if picture.scale is not None else 0.0
+        ends += [stroke.scale_mm[0] - extra, stroke.scale_mm[1] + extra, -reader, stroke.travel_mm + reader]
+    low, high = min(ends), max(ends)
+    px = (room.width() - 2 * _SIDE) / (high - low)
+    return StrokeScale(room.left() + _SIDE - low * px, px, stroke.travel_mm)
 
 
-def paint_stroke(painter: QPainter, room: QRectF, stroke: Stroke, inks: Inks, units: UnitSystem) -> None:
-    """Paint the stroke picture into ``room``."""
-    scale = stroke_scale(stroke, room)
-    body_h = max(22.0, min(46.0, room.height() * 0.13))
-    spare_height = room.height() - (_ABOVE + 1.8 * body_h + _BELOW)
-    top = room.top() + _ABOVE + max(0.0, spare_height) / 2
-    body = QRectF(scale.x(0), top, stroke.overall_mm * scale.px_per_mm, body_h)
-    if stroke.face_mm is not None:
-        _face(painter, body, stroke.face_mm * scale.px_per_mm, inks)
-    _body(painter, body, stroke, scale, inks)
-    _reader(painter, body, stroke, scale, inks)
-    _dimensions(painter, room, body, stroke, scale, inks, units)
+def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> None:
+    """Paint the line of an axis into ``room``."""
+    scale = stroke_scale(picture, room)
+    rich = room.height() >= _DIMENSIONED
+    scaled = room.height() >= _SCALED and picture.stroke is not None and picture.stroke.scale_mm is not None
+    used = (64.0 if rich else 8.0) + _BAR + 44.0 + (112.0 if scaled else 0.0)
+    used += 56.0 if room.height() >= _FULL and scaled else 0.0
+    y = room.top() + (64.0 if rich else 8.0) + max(0.0, room.height() - used) / 2
+    bar = QRectF(scale.x(0), y, scale.travel_mm * scale.px_per_mm, _BAR)
+    if picture.stroke is None:
+        _to_measure(painter, room, bar, picture, inks)
+        return
+    _bar(painter, bar, picture, scale, inks)
+    _stops(painter, room, bar, picture.stroke, scale, inks, units)
+    if rich:
+        _dimensions(painter, room, bar, picture, scale, inks, units)
+    _trips(painter, bar, picture, scale, inks, units)
+    if scaled and picture.stroke.scale_mm is not None:
+        row = QRectF(0, bar.bottom() + 52, 0, 20)
+        _scale_row(painter, room, row, picture, scale, inks, units)
+    if picture.at_mm is not None:
+        painter.setPen(pen(inks.accent, 2.0))
+        x = scale.x(picture.at_mm)
+        painter.drawLine(QPointF(x, bar.top() - 6), QPointF(x, bar.bottom() + 6))
 
 
-def _face(painter: QPainter, body: QRectF, width: float, inks: Inks) -> None:
-    plate = QRectF(body.center().x() - width / 2, body.top() - 7, width, body.height() + 14)
-    painter.setPen(pen(inks.hairline, 1, (6, 4)))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawRect(plate)
+def _to_measure(painter: QPainter, room: QRectF, bar: QRectF, picture: StrokePicture, inks: Inks) -> None:
+    painter.setPen(pen(inks.ink, 1.2, (5, 4)))
+    painter.drawRect(bar)
+    label(painter, bar.center(), f"travel of the {picture.members[0]}", inks)
+    for x, word in ((bar.left(), "low mark"), (bar.right(), "high mark")):
+        label(painter, QPointF(x, bar.bottom() + 24), word, inks, colour=inks.faint)
+    dimension(painter, bar.left(), bar.right(), bar.top() - 34, "measure this", inks, feature_y=bar.top(), room=room)
 
 
-def _body(painter: QPainter, body: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks) -> None:
-    painter.setPen(pen(inks.ink, 1.2))
-    painter.setBrush(QBrush(QColor(inks.sheet)))
-    painter.drawRect(body)
-    left, right = scale.x(stroke.placement.measuring_from_mm), scale.x(stroke.placement.measuring_to_mm)
-    painter.setPen(pen(inks.ink))
-    painter.setBrush(QBrush(QColor(inks.wash)))
-    painter.drawRect(QRectF(left, body.top(), right - left, body.height()))
-    painter.setPen(pen(inks.hairline))
-    for n in range(1, 20):
-        x = left + (right - left) * n / 20
-        painter.drawLine(
-            QPointF(x, body.bottom()), QPointF(x, body.bottom() - body.height() * (0.5 if n == 10 else 0.25))
-        )
-    painter.setBrush(Qt.BrushStyle.NoBrush)
+def _bar(painter: QPainter, bar: QRectF, picture: StrokePicture, scale: StrokeScale, inks: Inks) -> None:
+    """The travel with what is kept, metal cross-hatched and what is given up hatched."""
+    stroke = picture.stroke
+    assert stroke is not None
+    if stroke.kept_mm is not None:
+        first, last = (scale.x(v) for v in stroke.kept_mm)
+        painter.fillRect(QRectF(first, bar.top(), last - first, bar.height()), QColor(inks.wash))
+    for n, mm in enumerate(stroke.give_up_mm):
+        width = mm * scale.px_per_mm
+        _hatch(painter, QRectF(bar.left() if n == 0 else bar.right() - width, bar.top(), width, bar.height()), inks)
+    for met in stroke.meets:
+        low, high = max(0.0, met.from_mm), min(stroke.travel_mm, met.to_mm)
+        if high > low:
+            box = QRectF(scale.x(low), bar.top(), (high - low) * scale.px_per_mm, bar.height())
+            painter.setPen(pen(inks.stop, 0.8))
+            painter.setBrush(QBrush(QColor(inks.stop), Qt.BrushStyle.DiagCrossPattern))
+            painter.drawRect(box)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(pen(inks.ink, 1.3, (5, 4) if picture.hollow else ()))
+    painter.drawRect(bar)
+    words = f"{picture.members[0]} on {picture.members[1]}"
+    kept = stroke.kept_mm
+    if kept is not None and (kept[1] - kept[0]) * scale.px_per_mm > text_width(painter, words) + 10:
+        label(painter, QPointF(scale.x(sum(kept) / 2), bar.center().y()), words, inks, colour=inks.faint)
 
 
-def _reader(painter: QPainter, body: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks) -> None:
-    width, height = stroke.family.reader_mm * scale.px_per_mm, body.height() * 0.8
-    for stop in (stroke.placement.low_stop_mm, stroke.placement.high_stop_mm):
-        painter.setPen(pen(inks.faint, 1, (3, 3)))
-        painter.drawRect(QRectF(scale.x(stop) - width / 2, body.bottom() + 1, width, height))
-    middle = scale.x(stroke.reader_at_mm)
-    painter.setPen(pen(inks.accent, 1.6))
-    painter.setBrush(QBrush(QColor(inks.sheet)))
-    painter.drawRect(QRectF(middle - width / 2, body.bottom() + 1, width, height))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawLine(QPointF(middle, body.top() - 6), QPointF(middle, body.bottom() + height + 8))
-    if width / 2 > text_width(painter, "reader") + 6:
-        label(painter, QPointF(middle - width / 4, body.bottom() + height / 2 + 1), "reader", inks)
+def _hatch(painter: QPainter, box: QRectF, inks: Inks) -> None:
+    """Slanted hairlines over what is given up."""
+    if box.width() < 0.5:
+        return
+    painter.save()
+    painter.setClipRect(box)
+    painter.setPen(pen(inks.faint, 0.8))
+    for n in range(int((box.width() + box.height()) / 6) + 1):
+        x = box.left() + 6 * n
+        painter.drawLine(QPointF(x, box.top()), QPointF(x - box.height(), box.bottom()))
+    painter.restore()
+
+
+def _stops(
+    painter: QPainter, room: QRectF, bar: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks, units: UnitSystem
+) -> None:
+    """A heavy post for each stop that is needed, a thin one where the mark itself is the end."""
+    y = bar.bottom() + 15
+    said = {end: stroke.stop_at(end) for end in ENDS}
+    half = bar.center().x()
+    for n, end in enumerate(ENDS):
+        need = said[end]
+        x = scale.x(stroke.limit_mm(end))
+        painter.setPen(pen(inks.ink, 1.2) if need is None else pen(inks.accent, 4.0))
+        painter.drawLine(QPointF(x, bar.top() - 8), QPointF(x, bar.bottom() + 8))
+        words = f"{end} mark" if need is None else _stop_words(need, units)
+        width = text_width(painter, words)
+        most = half - 6 - room.left() if n == 0 else room.right() - half - 6
+        if need is not None and width > most:
+            words = f"stop {format_plain(need.before_mark_mm, units)} before"
+            width = text_width(painter, words)
+        left = max(room.left() + 2, min(x - width / 2, half - width - 6)) if n == 0 else None
+        at = left if left is not None else min(room.right() - width - 2, max(x - width / 2, half + 6))
+        label(painter, QPointF(at, y), words, inks, anchor="left", colour=inks.faint if need is None else inks.ink)
+
+
+def _stop_words(need: Need, units: UnitSystem) -> str:
+    why = {"metal": need.with_ or "metal", "given up": "given up", "scale": "scale ends"}[need.why]
+    return f"stop {format_plain(need.before_mark_mm, units)} before: {why}"
 
 
 def _dimensions(
-    painter: QPainter, room: QRectF, body: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks, units: UnitSystem
+    painter: QPainter,
+    room: QRectF,
+    bar: QRectF,
+    picture: StrokePicture,
+    scale: StrokeScale,
+    inks: Inks,
+    units: UnitSystem,
 ) -> None:
-    place = stroke.placement
-    left, right = scale.x(place.measuring_from_mm), scale.x(place.measuring_to_mm)
-    low, high = scale.x(place.low_stop_mm), scale.x(place.high_stop_mm)
-
-    def say(mm: float) -> str:
-        return format_length(mm, units)
-
-    dimension(
-        painter,
-        body.left(),
-        body.right(),
-        body.top() - 58,
-        f"body {say(stroke.overall_mm)}",
-        inks,
-        feature_y=body.top(),
-        room=room,
-    )
-    dimension(
-        painter,
-        left,
-        right,
-        body.top() - 28,
-        f"measuring length {say(stroke.measuring_mm)}",
-        inks,
-        feature_y=body.top(),
-        room=room,
-    )
-    under = body.bottom() + body.height() * 0.8
-    dimension(painter, low, high, under + 28, f"travel {say(stroke.travel_mm)}", inks, feature_y=under, room=room)
-    half_head = stroke.family.head_mm / 2 * scale.px_per_mm
-    spare = (stroke.measuring_mm - stroke.family.head_mm - stroke.travel_mm) / 2
-    first, last = min(low, high) - half_head, max(low, high) + half_head
-    y = under + 58
-    dimension(painter, left, first, y, f"spare {say(spare)}", inks, feature_y=body.bottom(), room=room)
-    dimension(painter, last, right, y, f"spare {say(spare)}", inks, feature_y=body.bottom(), room=QRectF(0, 0, 0, 0))
-    ends = ((low, "low stop"), (high, "high stop"))
-    if stroke.trips_mm is not None:
-        _trips(painter, under, [scale.x(stroke.place_of(at)) for at in stroke.trips_mm], inks)
-    for x, word in ends:
-        label(painter, QPointF(x, y + 28), word, inks, colour=inks.faint)
+    stroke = picture.stroke
+    assert stroke is not None
+    mark = "○ " if picture.hollow else ""
+    words = f"{mark}{format_plain(stroke.travel_mm, units)} from mark to mark"
+    dimension(painter, bar.left(), bar.right(), bar.top() - 52, words, inks, feature_y=bar.top(), room=room)
+    if stroke.kept_mm is not None and stroke.stops:
+        first, last = (scale.x(v) for v in stroke.kept_mm)
+        words = f"kept {format_plain(stroke.kept_mm[1] - stroke.kept_mm[0], units)}"
+        dimension(painter, first, last, bar.top() - 24, words, inks, feature_y=bar.top(), room=room)
 
 
-def _trips(painter: QPainter, y: float, places: list[float], inks: Inks) -> None:
-    """A flag under the reader where a power feed trips at each end."""
-    painter.setPen(pen(inks.caution, 2.0))
-    for x in places:
-        painter.drawLine(QPointF(x, y - 8), QPointF(x, y + 5))
-        label(painter, QPointF(x, y + 14), "trip", inks, colour=inks.caution)
+def _trips(
+    painter: QPainter, bar: QRectF, picture: StrokePicture, scale: StrokeScale, inks: Inks, units: UnitSystem
+) -> None:
+    """A flag at each trip: where it stands, or where it is to be set."""
+    stroke = picture.stroke
+    assert stroke is not None
+    if stroke.trips_mm is None and picture.set_mm == (None, None):
+        return
+    places: list[tuple[float, str]] = []
+    for n, stands in enumerate(picture.set_mm):
+        wanted = stroke.trips_mm[n] if stroke.trips_mm is not None else None
+        at = stands if stands is not None else wanted
+        if at is not None:
+            places.append((at, "trip" if stands is None else "set"))
+    y = bar.bottom() + 34
+    half = bar.center().x()
+    for n, (at, word) in enumerate(places):
+        x = scale.x(at)
+        painter.setPen(pen(inks.caution, 2.2))
+        painter.drawLine(QPointF(x, bar.top() - 4), QPointF(x, bar.bottom() + 26))
+        words = f"{word} {format_plain(at, units)}"
+        width = text_width(painter, words)
+        left = min(x + 6, half - width - 4) if n == 0 else max(x - 6 - width, half + 4)
+        label(painter, QPointF(left, y), words, inks, anchor="left", colour=inks.caution)
+
+
+def _scale_row(
+    painter: QPainter,
+    room: QRectF,
+    row: QRectF,
+    picture: StrokePicture,
+    scale: StrokeScale,
+    inks: Inks,
+    units: UnitSystem,
+) -> None:
+    """The scale: body, measuring length with its margins, the reader, and the spare at each end."""
+    stroke, body = picture.stroke, picture.scale
+    assert stroke is not None
+    assert stroke.scale_mm is not None
+    ends: Pair = (scale.x(stroke.scale_mm[0]), scale.x(stroke.scale_mm[1]))
+    top, high = row.top(), row.height()
+    extra = body.end_piece_mm * scale.px_per_mm if body is not None else 0.0
+    painter.setPen(pen(inks.ink, 1.2))
+    painter.setBrush(QBrush(QColor(inks.sheet)))
+    painter.drawRect(QRectF(ends[0] - extra, top, ends[1] - ends[0] + 2 * extra, high))
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawRect(QRectF(ends[0], top, ends[1] - ends[0], high))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for n, sign in ((0, 1), (1, -1)):
+        margin = stroke.margin_mm[n] * scale.px_per_mm
+        _hatch(painter, QRectF(min(ends[n], ends[n] + sign * margin), top, margin, high), inks)
+    if body is not None:
+        _reader(painter, top + high, body, picture, scale, inks)
+        side = "left" if body.left_at == "low" else "right"
+        left = ends[0] - extra if side == "left" else ends[1] + extra
+        anchor = "right" if side == "left" else "left"
+        word = "left" if text_width(painter, "left end") > _SIDE - 8 else "left end"
+        label(painter, QPointF(left + (-5 if side == "left" else 5), top + high / 2), word, inks, anchor=anchor,
+              colour=inks.faint)  # fmt: skip
+    limits = [scale.x(stroke.limit_mm(end)) for end in ENDS]
+    y = top + high + 44
+    for n in (0, 1):
+        mm = stroke.limit_mm("low") - stroke.scale_mm[0] if n == 0 else stroke.scale_mm[1] - stroke.limit_mm("high")
+        inside = QRectF(0, 0, 0, 0) if n else room
+        dimension(painter, ends[n], limits[n], y, f"spare {format_plain(mm, units)}", inks, feature_y=top + high,
+                  room=inside)  # fmt: skip
+    if body is None or room.height() < _FULL:
+        return
+    for n, (word, mm, more) in enumerate(
+        (("measures", body.measuring_mm, 0.0), ("body", body.measuring_mm + 2 * body.end_piece_mm, extra)), 1
+    ):
+        words = f"{word} {format_plain(mm, units)}"
+        dimension(painter, ends[0] - more, ends[1] + more, y + 28 * n, words, inks, feature_y=top + high, room=room)
+
+
+def _reader(
+    painter: QPainter, y: float, body: ScaleRow, picture: StrokePicture, scale: StrokeScale, inks: Inks
+) -> None:
+    assert picture.stroke is not None
+    width = body.reader_mm * scale.px_per_mm
+    for end in ENDS:
+        painter.setPen(pen(inks.faint, 1, (3, 3)))
+        painter.drawRect(QRectF(scale.x(picture.stroke.limit_mm(end)) - width / 2, y + 1, width, 15))
+    if picture.at_mm is not None:
+        painter.setPen(pen(inks.accent, 1.6))
+        painter.setBrush(QBrush(QColor(inks.sheet)))
+        middle = scale.x(picture.at_mm)
+        painter.drawRect(QRectF(middle - width / 2, y + 1, width, 15))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if width > text_width(painter, "reader") + 6:
+            label(painter, QPointF(middle, y + 9), "reader", inks)

@@ -9,11 +9,13 @@ from typing import Any
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, RunOnTest
-from vernus.job.feed.feed import feed_of, feed_result, removed_parts
-from vernus.job.machine.travel import mm_of
-from vernus.paper.drawing.feed.feed import paint_made, paint_stops
+from vernus.job.feed.feed import feed_result, removed_parts
+from vernus.job.known import feed_of
+from vernus.paper.drawing.feed.feed import paint_made
+from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 FIT_WORDS = {"fits": "fits", "task": "to do", "part": "to make", "open": "to measure"}
 
@@ -36,14 +38,10 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _mesh(job, axis, units)
-    stops = result.stops
-    if stops.stops is not None and stops.hard_mm is not None:
-        draw: Callable[..., Any] = partial(
-            paint_stops, stops=stops.stops, hard_mm=stops.hard_mm, scale_mm=stops.scale_mm,
-            set_mm=(mm_of(feed.set_low), mm_of(feed.set_high)), inks=PRINT, units=units,
-        )  # fmt: skip
-        yield Picture(draw, 190)
-        yield Words(stops.instruction.text(units))
+    if result.stops.stroke is not None:
+        draw: Callable[..., Any] = partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units)
+        yield Picture(draw, 230)
+        yield Words(result.stops.instruction.text(units))
     tests = job.of_axis(RunOnTest, axis.id)
     if tests:
         lines = [

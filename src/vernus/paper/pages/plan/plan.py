@@ -10,12 +10,14 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Hole
-from vernus.job.keep.card import buying_list, card_lines, total_price
+from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.make.mounts import mount_result, parts_of
-from vernus.job.plan.faces import EnvelopeResult, envelope_result, faces_result, lost_against, show_lost
-from vernus.job.review import review_machine
+from vernus.job.plan.faces import faces_result
+from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, lost_against, show_lost
+from vernus.job.review import card_lines, review_machine
+from vernus.job.scope import axes_in_scope, gets_scale
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.ink import PRINT
@@ -24,7 +26,7 @@ from vernus.paper.page import Block, Picture, Words, heading, subheading, table
 
 def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     """Everything the plan says about the machine as a whole; nothing while the job knows no members."""
-    if not job.machine.members:
+    if not job.machine.members or not axes_in_scope(job):
         return
     yield heading("Plan")
     try:
@@ -45,7 +47,9 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
     keep = [solid(b) for b in keep_reachable(job)]
     scene = Scene(result.envelope, result.envelope.home, keep)
     spans = scene_spans(result.envelope, keep)
-    draw: Callable[..., Any] = partial(paint_views, scene=scene, spans=spans, inks=PRINT, units=units, kept=result.kept)
+    draw: Callable[..., Any] = partial(
+        paint_views, scene=scene, spans=spans, inks=PRINT, units=units, kept=result.left or None
+    )
     yield Picture(draw, 400)
     for at in review_machine(job):
         told = at.finding.as_json(units)
@@ -54,9 +58,9 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
 
 
 def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
-    for axis in job.axes():
-        result = faces_result(job, axis)
-        if not result.judged:
+    for axis in axes_in_scope(job):
+        result = faces_result(job, axis) if gets_scale(axis) else None
+        if result is None or not result.judged:
             continue
         yield subheading(f"Faces for {axis.name}, best first")
         rows = []
@@ -102,7 +106,7 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 
 def _parts(job: Job, units: UnitSystem) -> Iterable[Block]:
-    for axis in job.axes():
+    for axis in axes_in_scope(job):
         for entity in parts_of(job, axis):
             result = mount_result(job, entity)
             if result.part is None:

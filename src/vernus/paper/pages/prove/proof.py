@@ -9,7 +9,7 @@ from typing import Any
 
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
-from vernus.job.connect.cables import anchors_of, cable_of, cable_result, supplied_mm
+from vernus.job.connect.cables import anchors_of, cable_result, supplied_mm
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
@@ -47,7 +47,7 @@ def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.need is None:
         yield Words(result.instruction.text(units))
         return
-    supplied = supplied_mm(job, axis, cable_of(job, axis, "none"))
+    supplied = supplied_mm(job, axis)
     have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
     yield Words(f"Needed: {format_plain(result.need.need_mm, units)}.{have} {result.instruction.text(units)}")
     rows = [
@@ -189,7 +189,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         wants = core_profile(profile_of(job)).wants.capitalize()
         rows = [
             (str(n), format_plain(at, units), format_fine(value, units, sign=True))
-            for n, (at, value) in enumerate(keyed_points(job, table_entry.knots), 1)
+            for n, (at, value) in enumerate(keyed_points(job, axis, table_entry.knots), 1)
         ]
         yield from table(("Point", "At", wants), rows, (0.2, 0.4, 0.4), (1, 2))
     if runs:

@@ -1,0 +1,92 @@
+"""The small table of what is fitted: per axis what readout it gets, and what power feed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+
+from vernus.job.entities import Axis
+from vernus.job.fields import quantities
+
+COLUMNS = ("readout", "drive")
+
+
+@dataclass(frozen=True)
+class ScopeRow:
+    """One axis: its name, what moves, and what is fitted."""
+
+    name: str
+    label: str
+    readout: str
+    drive: str
+
+
+class ScopeTable(QWidget):
+    """A row per axis; ``changed`` carries the axis's name, the column and the choice."""
+
+    changed = Signal(str, str, str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.boxes: dict[tuple[str, str], QComboBox] = {}
+        self._rows: list[tuple[str, str]] = []
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(8)
+        self._grid.setVerticalSpacing(4)
+        self._grid.setColumnStretch(1, 3)
+        self._grid.setColumnStretch(2, 2)
+
+    def show_rows(self, rows: Sequence[ScopeRow]) -> None:
+        """Show the axes; a row that stays keeps its controls."""
+        if [(r.name, r.label) for r in rows] != self._rows:
+            self._build(rows)
+        for row in rows:
+            for column in COLUMNS:
+                box = self.boxes[row.name, column]
+                box.setCurrentIndex(box.findData(getattr(row, column)))
+
+    def _build(self, rows: Sequence[ScopeRow]) -> None:
+        self._rows = [(r.name, r.label) for r in rows]
+        self.boxes.clear()
+        while self._grid.count():
+            item = self._grid.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        declared = quantities(Axis)
+        for n, words in enumerate(("", *(declared[c].label for c in COLUMNS))):
+            self._grid.addWidget(_label(words, faint=True), 0, n)
+        for at, row in enumerate(rows, 1):
+            title = _label(f"{row.name}  {row.label}" if row.label else row.name)
+            title.setToolTip("")
+            self._grid.addWidget(title, at, 0)
+            for n, column in enumerate(COLUMNS, 1):
+                box = QComboBox()
+                box.setAccessibleName(f"{row.name}, {declared[column].label.lower()}")
+                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+                box.setMinimumContentsLength(10)
+                for value, words in declared[column].choices:
+                    box.addItem(words, value)
+                box.activated.connect(
+                    lambda _i, b=box, name=row.name, c=column: self.changed.emit(name, c, b.currentData())
+                )
+                self.boxes[row.name, column] = box
+                self._grid.addWidget(box, at, n)
+
+    def chosen(self) -> dict[str, tuple[str, str]]:
+        """Per axis its readout and its power feed as they stand."""
+        names = [name for name, _ in self._rows]
+        return {n: (self.boxes[n, "readout"].currentData(), self.boxes[n, "drive"].currentData()) for n in names}
+
+
+def _label(text: str, *, faint: bool = False) -> QLabel:
+    label = QLabel(text)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    if faint:
+        label.setObjectName("faint")
+    return label

@@ -1,0 +1,99 @@
+"""Scope: what is fitted to which axis, what that brings into the job, and where to begin."""
+
+from __future__ import annotations
+
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
+from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Words
+from vernus.desktop.session import Session
+from vernus.job.entities import JobInfo
+from vernus.job.keep.steps import steps_of, work_order
+from vernus.job.scope import SHEET_WORDS, axes_in_scope, in_scope, sheets_of
+
+
+class ScopeSheet(Sheet):
+    """A small table of the axes; beside it what comes and goes with each choice."""
+
+    name = "scope"
+    title = "Scope"
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._told = ""
+        self.fitted = ScopeTable()
+        self.fitted.changed.connect(self._choose)
+        self.begin = BoundField(session, JobInfo, "begin", lambda: session.job.info if session.job else None)
+        self.comes = Words("")
+        self.kept = Words("Nothing entered is lost: what leaves the scope comes back with it.", "faint")
+        self.entry_zone.setMinimumWidth(430)
+        for widget in (self.fitted, self.begin, self.comes, self.kept):
+            self.entry.addWidget(widget)
+        self.entry.addStretch(1)
+        self.table = Table("What each axis goes through")
+        self.table.wrap_words()
+        self.picture.addWidget(self.table, 1)
+        self.not_on_bench = [self.table, self.kept]
+
+    def show_bench(self, bench: bool) -> None:
+        """As every sheet, with room for three columns."""
+        super().show_bench(bench)
+        self.entry_zone.setFixedWidth(560 if bench else 470)
+
+    def focus_entry(self) -> None:
+        first = next(iter(self.fitted.boxes.values()), None)
+        if first is not None:
+            first.setFocus()
+
+    def _choose(self, name: str, column: str, value: str) -> None:
+        job = self.session.job
+        axis = next((a for a in job.axes() if a.name == name), None) if job is not None else None
+        if job is None or axis is None or getattr(axis, column) == value:
+            return
+        before, steps = set[str](sheets_of(axis)), {s.key for s in steps_of(job)}
+        changed = axis.with_(**{column: value})
+        if self.session.apply(f"what is fitted to {name}", [changed]):
+            after, now = set[str](sheets_of(changed)), {s.key for s in steps_of(job)}
+            self._told = _difference(name, before, after, len(now - steps), len(steps - now))
+            self.session.changed.emit()
+
+    def refresh(self) -> None:
+        job = self.session.job
+        if job is None:
+            return
+        self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, a.drive) for a in job.axes()])
+        self.begin.refresh()
+        axes, steps = work_order(job), steps_of(job)
+        rows = []
+        for axis in job.axes():
+            mine = sum(s.axis == axis.name for s in steps)
+            words = ", ".join(SHEET_WORDS[s] for s in sheets_of(axis)) if in_scope(axis) else "nothing; it only moves"
+            rows.append([axis.name, words, str(mine) if in_scope(axis) else ""])
+        self.table.rows.show_rows([Column("axis", False), Column("goes through", False), Column("steps")], rows)
+        self.table.fix_widths({0: 46, 2: 58})
+        self.table.resizeRowsToContents()
+        self.comes.setText(self._told)
+        n = len(axes_in_scope(job))
+        order = ", then ".join(a.name for a in axes)
+        figure = "nothing fitted yet" if not n else "1 axis" if n == 1 else f"{n} axes"
+        self.headline.show_answer(self.session, figure, f"{len(steps)} steps on the card" if n else "")
+        self.instruction.setText(
+            f"In this order: {order}. Go on to Machine."
+            if n > 1
+            else "Go on to Machine."
+            if n
+            else "Say for at least one axis what is fitted to it, or is on it already."
+        )
+
+
+def _difference(name: str, before: set[str], after: set[str], steps_more: int, steps_less: int) -> str:
+    """What a choice brought and took, in a sentence."""
+    said = []
+    for verb, sheets, steps in (("comes", after - before, steps_more), ("goes", before - after, steps_less)):
+        words = [SHEET_WORDS[s] for s in SHEET_WORDS if s in sheets]
+        if steps:
+            words.append("1 step" if steps == 1 else f"{steps} steps")
+        if words:
+            said.append(f"{verb}: {', '.join(words)}")
+    return f"{name}: " + "; ".join(said) + "." if said else f"{name}: no sheet comes or goes."

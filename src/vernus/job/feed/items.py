@@ -1,0 +1,37 @@
+"""What a power feed brings to the lists: the kit to buy, the parts to make, the parts taken off to keep."""
+
+from __future__ import annotations
+
+from vernus.core.finding import Sentence
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.feed.feed import feed_result, removed_parts
+from vernus.job.known import feed_of
+from vernus.job.plan.order import Item
+
+
+def feed_items(job: Job, axis: Axis) -> list[Item]:
+    """What a power feed brings: the kit to buy, the parts to make, the parts taken off to keep."""
+    feed = feed_of(job, axis) if axis.drive == "new" else None
+    if feed is None:
+        return [] if axis.drive != "new" else [_kit_to_be_measured(axis)]
+    kit = Sentence("for {v:g} V" if feed.volts is not None else "voltage to be said", {"v": feed.volts or 0.0})
+    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit)]
+    result = feed_result(job, axis, feed)
+    for made in result.fit.items:
+        if made.verdict == "part" and made.part is not None:
+            items.append(Item("make", axis.name, Sentence(made.part.name.capitalize()), made.words))
+        elif made.verdict == "task":
+            items.append(Item("make", axis.name, Sentence("Task: " + made.what), made.words))
+    if result.bracket is not None:
+        items.append(Item("make", axis.name, Sentence("Feed bracket"), result.bracket.instruction))
+    for gone in removed_parts(job, axis):
+        where = Sentence("{k}; {b}", {"k": gone.kept or "say where", "b": gone.back or "goes back as it was"})
+        items.append(Item("keep", axis.name, Sentence("{n}", {"n": gone.name or "a part taken off"}), where))
+    return items
+
+
+def _kit_to_be_measured(axis: Axis) -> Item:
+    return Item(
+        "buy", axis.name, Sentence("Power feed kit"), Sentence("voltage to be said; measure the screw's end first")
+    )

@@ -1,0 +1,170 @@
+"""The steps of the job: of each axis's readout, of its power feed, and of the machine as a whole."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import replace
+
+from vernus.core.keep.schedule import JobStep
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.known import chosen_face
+from vernus.job.scope import axes_in_scope, gets_scale, on_display
+
+
+def steps_of(job: Job) -> list[JobStep]:
+    """Every step, none of them for an axis that nothing is fitted to."""
+    axes = work_order(job)
+    steps = [
+        JobStep(
+            "isolate", "", "Isolate the machine and lock it off; clear the table.", (), "padlock",
+            "Keep the key with you until the covers are back.",
+        )
+    ]  # fmt: skip
+    steps += [_survey(a) for a in axes]
+    fitted = [a for a in axes if gets_scale(a)]
+    steps += _planned(fitted) if fitted else []
+    for axis in fitted:
+        steps += _fitting(job, axis)
+    new = [a for a in fitted if a.readout == "new"]
+    alone = job.info.begin == "hardest" and len(fitted) > 1
+    for together in [[a] for a in new] if alone else [new] if new else []:
+        steps += _connected(together, alone=alone)
+    for axis in axes:
+        steps += _proved(axis, new, alone=alone)
+    if alone:
+        steps = _one_by_one(steps, fitted)
+    for axis in axes:
+        steps += _feed_steps(axis) if axis.drive == "new" else []
+    if fitted or any(a.drive == "new" for a in axes):
+        steps.append(_put_back(axes))
+    return steps
+
+
+def _survey(axis: Axis) -> JobStep:
+    words = "Measure the travel, twice" + (", and the holes there are." if gets_scale(axis) else ".")
+    care = "Don't let the screw run out of its nut."
+    return JobStep(f"survey-{axis.name}", axis.name, words, ("isolate",), "scriber, tape or caliper", care)
+
+
+def _planned(fitted: list[Axis]) -> list[JobStep]:
+    """Choosing, ordering, measuring what came, and the stops that go on before any reader."""
+    places = "scale, face and display place" if any(a.readout == "new" for a in fitted) else "scale and face"
+    steps = [JobStep(f"plan-{a.name}", a.name, f"Choose {places}.", (f"survey-{a.name}",)) for a in fitted]
+    steps.append(JobStep("order", "", "Order what the list says.", tuple(f"plan-{a.name}" for a in fitted)))
+    care = "Keep clips, gap shims and certificates in one bag."
+    steps.append(JobStep("receive", "", "Measure what arrived before anything is made.", ("order",), "caliper", care))
+    words, care = "Fit stops and bumpers before any reader goes on.", "Metal must meet metal before a reader its end."
+    return [*steps, JobStep("stops", "", words, ("receive",), "lathe, tap", care)]
+
+
+def _one_by_one(steps: list[JobStep], fitted: list[Axis]) -> list[JobStep]:
+    """Every axis proved before the dry fit of the next one begins."""
+    before = {f"hold-{b.name}": f"prove-{a.name}" for a, b in itertools.pairwise(fitted)}
+    return [replace(s, needs=(*s.needs, before[s.key])) if s.key in before else s for s in steps]
+
+
+_DIFFICULTY = {"z": 3, "y": 2, "x": 1}
+
+
+def work_order(job: Job) -> list[Axis]:
+    """The axes in scope in the order they are done: easiest first to learn, or hardest first.
+
+    An upright axis is the hardest, one under the table or across the bed next; common practice, no source.
+    """
+    axes = sorted(axes_in_scope(job), key=lambda a: _DIFFICULTY.get(a.direction[1:], 2) if a.readout != "none" else 0)
+    return axes[::-1] if job.info.begin == "hardest" else axes
+
+
+def _connected(new: list[Axis], *, alone: bool) -> list[JobStep]:
+    """Cables and first power-up of some axes: of all together, or of one alone before the next is begun."""
+    tail, name = (f"-{new[0].name}", new[0].name) if alone else ("", "")
+    words = "Route the cables with the display off; earth the display to the machine."
+    care = "Hold every axis at its farthest corner while tying."
+    need = tuple(f"cover-{a.name}" for a in new)
+    steps = [JobStep(f"cables{tail}", name, words, need, "clips, ties", care)]
+    words = "First power-up, axis by axis: does it count, the right way, over the whole stroke?"
+    care = "Before hidden parts are closed up."
+    return [*steps, JobStep(f"powerup{tail}", name, words, (f"cables{tail}",), "", care)]
+
+
+def _proved(axis: Axis, new: list[Axis], *, alone: bool) -> list[JobStep]:
+    """Checking the display, and proving the axis."""
+    if axis.readout == "none":
+        return []
+    powered = f"powerup-{axis.name}" if alone else "powerup"
+    need = powered if axis in new else f"cover-{axis.name}" if axis.readout == "own" else f"survey-{axis.name}"
+    steps = []
+    if on_display(axis):
+        words = "Check against a reference and key in what it says."
+        care = "Let machine and reference reach one temperature."
+        key = f"calibrate-{axis.name}"
+        steps.append(JobStep(key, axis.name, words, (need,), "gauge blocks, indicator", care))
+        need = key
+    words = "Prove it: targets in both directions, small steps, back to zero."
+    return [*steps, JobStep(f"prove-{axis.name}", axis.name, words, (need,), "indicator")]
+
+
+def _put_back(axes: list[Axis]) -> JobStep:
+    words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
+    last = [f"prove-{a.name}" for a in axes if a.readout != "none"]
+    last += [f"feed-{a.name}" for a in axes if a.drive == "new"]
+    return JobStep("again", "", words, tuple(last), "indicator")
+
+
+def _feed_steps(axis: Axis) -> list[JobStep]:
+    """The steps of a power feed; stops go on before the bracket, or they are trapped behind it."""
+    name = axis.name
+    after = (f"survey-{name}" if axis.readout == "none" else f"prove-{name}",)
+    chain = (
+        ("fit", "Measure screw end and kit; see what fits and what is to be made.", "caliper, depth gauge",
+         "Nothing is taken apart yet."),
+        ("off", "Take off handle, dial and bracket; list and keep every part.", "keys, puller",
+         "Isolated and locked off. Support the screw."),
+        ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),
+        ("mesh", "Bracket, drive gear, unit: set the mesh by paper and indicator, shim the stand-off.",
+         "paper, indicator, shims", "Turn the handwheel through the whole travel before tightening for good."),
+        ("runon", "Measure the run-on with temporary stops in mid travel, both ways, slow then rapid.", "",
+         "Covers on. Handle folded or off: a spinning handle breaks fingers."),
+        ("feed", "Set the final stops, run into each slowly, then at rapid.", "", "A hand on the stop."),
+    )  # fmt: skip
+    steps, need = [], after
+    for key, words, tools, care in chain:
+        steps.append(JobStep(f"{key}-{name}", name, words, need, tools, care))
+        need = (f"{key}-{name}",)
+    return steps
+
+
+def _fitting(job: Job, axis: Axis) -> list[JobStep]:
+    face = chosen_face(job, axis)
+    where = face.name if face is not None else "face"
+    name, others = axis.name, "every axis that can meet it"
+    steps = (
+        ("hold", "stops", f"Dry fit, {where}: hold body, reader and bracket with clamps, magnets or tape.",
+         "clamps, magnets, tape", "Nothing is drilled yet. Keep magnets from pacemakers."),
+        ("run", "hold", f"Dry fit: run {others} by hand through their whole strokes, in their corners too.", "",
+         "Shipping clips off before the axis moves; watch cover, cable stub and locks."),
+        ("mark", "run", "Dry fit: mark body and bracket, and measure the last gap again.", "scriber, caliper",
+         "Note the height under Stack on Mounts: the last piece is made from that, not from the plan."),
+        ("reach", "mark", "See that every screw can be reached with the tool that turns it.", "keys, drivers",
+         f"Park the {axis.moving} or take its handwheel off where it can't; cut a key short if need be."),
+        ("drill", "reach", f"Drill and tap, {where}.", "drill, taps, guide block, eye protection",
+         f"Park the {axis.moving} so that the drill stands square; find out what is behind the wall."),
+        ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
+        *_reader(axis),
+    )  # fmt: skip
+    return [
+        JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
+        for key, need, words, tools, care in steps
+    ]
+
+
+def _reader(axis: Axis) -> tuple[tuple[str, str, str, str, str], ...]:
+    """Reader and cover; a readout of its own has neither gap nor cover, only its stroke to be run."""
+    if axis.readout == "own":
+        return (("cover", "align", "Run the whole stroke; nothing may rub or bind.", "", ""),)
+    return (
+        ("reader", "align", "Set the reader: gap over the whole stroke, clips off before anything moves.",
+         "clips, feeler", ""),
+        ("cover", "reader", "Cover on; it must not rub. Run the whole stroke.", "", ""),
+    )  # fmt: skip

@@ -1,0 +1,471 @@
+"""Known: the one place that answers a figure of the job, and from where.
+
+A figure is asked once. Whoever wants it asks here and gets it by one precedence: measured, delivered, typed, chosen,
+template, default. Choosing something never overwrites what was typed or measured; what is typed again lands where the
+figure is kept that decides (``store_of``), so that no two copies of it can drift apart. Lengths in mm.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Generic, Literal, TypeVar
+
+from vernus.core.errors import BadInputError
+from vernus.core.feed.speeds import feed_rate
+from vernus.core.feed.trip import RunOn, estimated_run_on, worst_run_on
+from vernus.core.finding import Finding
+from vernus.core.machine.travel import Travel, measure_travel
+from vernus.core.plan.scales import ScaleFamily
+from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
+from vernus.core.prove.thermal import SUBSTANCES, Substance
+from vernus.job.catalog.families import families_of, family_edit
+from vernus.job.document import Job
+from vernus.job.entities import (
+    Axis,
+    AxisSetting,
+    CableRun,
+    CalibrationRun,
+    Compensation,
+    Delivery,
+    Entity,
+    Face,
+    FamilyEdit,
+    MountPart,
+    PowerFeed,
+    ReaderSetting,
+    RunOnTest,
+    ScalePlan,
+    TravelSurvey,
+)
+from vernus.job.fields import LengthEntry, complaints, mm_of
+from vernus.job.scope import has_feed, has_scale
+
+T = TypeVar("T")
+Source = Literal["measured", "delivered", "typed", "chosen", "template", "default"]
+SOURCE_WORDS: dict[Source, str] = {
+    "measured": "measured", "delivered": "as delivered", "typed": "as typed", "chosen": "as chosen",
+    "template": "nobody measured it", "default": "nobody said it",
+}  # fmt: skip
+HOLLOW = "○"
+"""The mark of a figure nobody measured."""
+
+DEFAULT_COUNT_UM = 5.0
+DEFAULT_MARGIN_MM = 10.0
+
+
+@dataclass(frozen=True)
+class Known(Generic[T]):
+    """A figure, where it is from, and what it is called."""
+
+    value: T
+    source: Source
+    name: str
+
+    @property
+    def sure(self) -> bool:
+        """Whether somebody measured, typed or chose it; the others wear a hollow mark."""
+        return self.source not in ("template", "default")
+
+
+def plan_of(job: Job, axis: Axis) -> ScalePlan | None:
+    """The scale plan of an axis; None for an axis without a scale."""
+    plans = job.of_axis(ScalePlan, axis.id) if has_scale(axis) else []
+    return plans[-1] if plans else None
+
+
+def delivery_of(job: Job, axis: Axis) -> Delivery | None:
+    """What arrived for an axis, or was found on it."""
+    found = job.of_axis(Delivery, axis.id) if has_scale(axis) else []
+    return found[-1] if found else None
+
+
+def feed_of(job: Job, axis: Axis) -> PowerFeed | None:
+    """The power feed of an axis, if one is in scope."""
+    found = job.of_axis(PowerFeed, axis.id) if has_feed(axis) else []
+    return found[-1] if found else None
+
+
+def chosen_face(job: Job, axis: Axis) -> Face | None:
+    """The face an axis's scale goes on, if one is chosen."""
+    plan = plan_of(job, axis)
+    found = job.get(plan.face_id) if plan is not None and plan.face_id else None
+    return found if isinstance(found, Face) else None
+
+
+def family_of(job: Job, axis: Axis) -> ScaleFamily | None:
+    """The scale's family with what is known better of it, lengths as delivered; None while none is chosen."""
+    plan = plan_of(job, axis)
+    family = _table_family(job, plan)
+    if plan is None or family is None:
+        return None
+    came, measuring = delivery_of(job, axis), _measuring(job, axis, plan)
+    if came is None:
+        return family
+    if came.overall is not None and measuring is not None and came.overall.mm >= measuring.value:
+        family = replace(family, end_piece_mm=(came.overall.mm - measuring.value) / 2)
+    if came.reader is not None and came.reader.mm > 0:
+        family = replace(family, reader_mm=came.reader.mm)
+    if came.hole_from_end is not None and came.hole_from_end.mm >= 0:
+        family = replace(family, holes_from_end_mm=came.hole_from_end.mm)
+    return family
+
+
+def _table_family(job: Job, plan: ScalePlan | None) -> ScaleFamily | None:
+    """The family as planned, before anything arrived."""
+    return next((f for f in families_of(job) if plan is not None and f.id == plan.family), None)
+
+
+def planned_family(job: Job, axis: Axis) -> ScaleFamily | None:
+    """The family as planned, before anything arrived."""
+    return _table_family(job, plan_of(job, axis))
+
+
+def _edit_of(job: Job, plan: ScalePlan | None) -> FamilyEdit | None:
+    return next((e for e in job.all(FamilyEdit) if plan is not None and e.family == plan.family), None)
+
+
+def surveys_of(job: Job, axis: Axis) -> list[tuple[str, Travel]]:
+    """(tool, travel) of every survey that can be computed with, most certain first."""
+
+    def make() -> list[tuple[str, Travel]]:
+        known = [
+            (s.tool, measure_travel([r.mm for r in s.readings], s.division.mm))
+            for s in job.of_axis(TravelSurvey, axis.id)
+            if s.readings and not complaints(s)
+        ]
+        return sorted(known, key=lambda k: k[1].u_mm)
+
+    return job.derived(("surveys", axis.id), make)
+
+
+def travel(job: Job, axis: Axis) -> Known[float] | None:
+    """The travel from mark to mark."""
+    found = surveys_of(job, axis)
+    if found:
+        return Known(found[0][1].travel_mm, "measured", "travel")
+    if axis.usual is None or not axis.usual.mm > 0:
+        return None
+    return Known(axis.usual.mm, "typed" if axis.usual.text else "template", "travel")
+
+
+def give_up(axis: Axis) -> tuple[float, float]:
+    """What is given up at the low and the high end; a figure that can't be counts as none."""
+    low, high = (max(0.0, mm_of(e) or 0.0) for e in (axis.give_up_low, axis.give_up_high))
+    return low, high
+
+
+def as_built(job: Job, axis: Axis) -> Known[float] | None:
+    """The travel measured after fitting: a figure of its own, compared with what is kept."""
+    said = _set_up(job, axis)
+    if said is None or said.as_built is None:
+        return None
+    return Known(said.as_built.mm, "measured", "travel as built")
+
+
+def _set_up(job: Job, axis: Axis) -> ReaderSetting | None:
+    found = job.of_axis(ReaderSetting, axis.id)
+    return found[-1] if found else None
+
+
+def accuracy(axis: Axis) -> Known[float]:
+    """The accuracy wanted over the travel."""
+    said = axis.accuracy
+    if said is not None and said.mm > 0:
+        return Known(said.mm, "typed", "accuracy wanted")
+    return Known(DEFAULT_ERROR_MM, "default", "accuracy wanted")
+
+
+def _measuring(job: Job, axis: Axis, plan: ScalePlan) -> Known[float] | None:
+    came = delivery_of(job, axis)
+    if came is not None and came.measuring is not None and came.measuring.mm > 0:
+        return Known(came.measuring.mm, "delivered", "measuring length")
+    if plan.measuring is None or not plan.measuring.mm > 0:
+        return None
+    return Known(plan.measuring.mm, "typed" if plan.measuring.text else "chosen", "measuring length")
+
+
+def measuring_length(job: Job, axis: Axis) -> Known[float] | None:
+    """The scale's measuring length."""
+    plan = plan_of(job, axis)
+    return _measuring(job, axis, plan) if plan is not None else None
+
+
+def body_length(job: Job, axis: Axis) -> Known[float] | None:
+    """The body from end to end."""
+    family, measuring, came = family_of(job, axis), measuring_length(job, axis), delivery_of(job, axis)
+    if family is None or measuring is None:
+        return None
+    length = measuring.value + 2 * family.end_piece_mm
+    if came is not None and came.overall is not None and came.overall.mm >= measuring.value:
+        return Known(length, "delivered", "body length")
+    edit = _edit_of(job, plan_of(job, axis))
+    typed = family.end_piece_mm == 0 or (edit is not None and edit.end_piece is not None)
+    return Known(length, "typed" if typed else "template", "body length")
+
+
+def reader_length(job: Job, axis: Axis) -> Known[float] | None:
+    """The reader along the scale."""
+    family, came = family_of(job, axis), delivery_of(job, axis)
+    if family is None:
+        return None
+    if came is not None and came.reader is not None and came.reader.mm > 0:
+        return Known(family.reader_mm, "delivered", "reader length")
+    edit = _edit_of(job, plan_of(job, axis))
+    typed = edit is not None and edit.reader is not None
+    return Known(family.reader_mm, "typed" if typed else "template", "reader length")
+
+
+def first_hole(job: Job, axis: Axis) -> Known[float] | None:
+    """The body's first hole from its end."""
+    family, came = family_of(job, axis), delivery_of(job, axis)
+    if family is None:
+        return None
+    delivered = came is not None and came.hole_from_end is not None and came.hole_from_end.mm >= 0
+    return Known(family.holes_from_end_mm, "delivered" if delivered else "template", "first hole")
+
+
+def screws(job: Job, axis: Axis, target: str = "body") -> Known[tuple[float, float]] | None:
+    """The end screws of the body, or of the reader, from its left end, left first."""
+    hole = first_hole(job, axis)
+    long = reader_length(job, axis) if target == "reader" else body_length(job, axis)
+    if hole is None or long is None or not long.value > 2 * hole.value:
+        return None
+    source: Source = "delivered" if hole.source == long.source == "delivered" else "template"
+    return Known((hole.value, long.value - hole.value), source, "end screws")
+
+
+def face_length(job: Job, axis: Axis) -> Known[float] | None:
+    """The face the body is screwed to."""
+    plan, face = plan_of(job, axis), chosen_face(job, axis)
+    if face is not None and face.length.text:
+        return Known(face.length.mm, "typed", "face length")
+    if plan is not None and plan.face is not None:
+        return Known(plan.face.mm, "typed" if plan.face.text else "template", "face length")
+    return None if face is None else Known(face.length.mm, "template", "face length")
+
+
+def length_of(job: Job, axis: Axis, face: Face) -> float:
+    """The length of one candidate face (mm): of the chosen one as it is known."""
+    mine = chosen_face(job, axis)
+    known = face_length(job, axis) if mine is not None and mine.id == face.id else None
+    return face.length.mm if known is None else known.value
+
+
+def carrier(job: Job, axis: Axis) -> Known[Literal["moving", "still"]]:
+    """Whether the body is on the moving or on the still member."""
+    plan, face = plan_of(job, axis), chosen_face(job, axis)
+    if face is not None and face.member in (axis.moving, axis.still):
+        return Known("moving" if face.member == axis.moving else "still", "chosen", "the scale's carrier")
+    if plan is not None:
+        return Known(plan.scale_on, "typed", "the scale's carrier")
+    return Known(axis.usual_on, "template", "the scale's carrier")
+
+
+def reader_follows(job: Job, axis: Axis) -> bool:
+    """Whether the reader goes to the right along the body, as one faces it, while the axis goes to its high end."""
+    face = chosen_face(job, axis)
+    if face is None or not axis.direction:
+        return carrier(job, axis).value == "still"
+    return (axis.direction == face.along) == (face.reader_member == axis.moving)
+
+
+def margin(job: Job, axis: Axis) -> Known[float]:
+    """The margin wanted at each end."""
+    plan = plan_of(job, axis)
+    if plan is None:
+        return Known(DEFAULT_MARGIN_MM, "default", "margin")
+    return Known(max(0.0, plan.margin.mm), "typed" if plan.margin.text else "chosen", "margin")
+
+
+def spare_wanted(job: Job, axis: Axis) -> tuple[Literal["low", "high"], float] | None:
+    """The end at which a spare was asked for, and how much; None where it is even."""
+    plan = plan_of(job, axis)
+    if plan is None or plan.spare_at == "even" or plan.spare is None or plan.spare.mm < 0:
+        return None
+    return plan.spare_at, plan.spare.mm
+
+
+def spare(job: Job, axis: Axis) -> Known[tuple[float, float]] | None:
+    """What the scale has beyond the useful travel at the low and the high end; negative where it is short.
+
+    Measured once the reader is set; until then as asked for, and even otherwise, less what the body was moved.
+    """
+    planned = planned_spare(job, axis)
+    said = _set_up(job, axis) if has_scale(axis) else None
+    low, high = (mm_of(said.spare_low), mm_of(said.spare_high)) if said is not None else (None, None)
+    if low is None and high is None:
+        return planned
+    total = None if planned is None else sum(planned.value)
+    if total is None and (low is None or high is None):
+        return None
+    rest = total or 0.0
+    both = (low if low is not None else rest - (high or 0.0), high if high is not None else rest - (low or 0.0))
+    return Known(both, "measured", "spare")
+
+
+def planned_spare(job: Job, axis: Axis) -> Known[tuple[float, float]] | None:
+    """The spare at the low and the high end as planned."""
+    family, measuring, far = family_of(job, axis), measuring_length(job, axis), travel(job, axis)
+    plan = plan_of(job, axis)
+    if plan is None or family is None or measuring is None or far is None:
+        return None
+    rest = measuring.value - family.head_mm - (far.value - sum(give_up(axis)))
+    wanted = spare_wanted(job, axis)
+    if wanted is not None:
+        end, mm = wanted
+        return Known((mm, rest - mm) if end == "low" else (rest - mm, mm), "typed", "spare")
+    # The reader stays where its member holds it: a body moved to the right leaves it nearer its left end.
+    off = plan.shift.mm if reader_follows(job, axis) else -plan.shift.mm
+    return Known((rest / 2 - off, rest / 2 + off), "chosen", "spare")
+
+
+def stand_off(job: Job, axis: Axis) -> Known[float]:
+    """How far the body is held off its face: by the parts made, or as typed."""
+    parts = job.of_axis(MountPart, axis.id) if has_scale(axis) else []
+    thick = [
+        max((p.thickness.mm for p in parts if p.part_kind == kind and p.thickness.mm > 0), default=0.0)
+        for kind in ("standoff", "plate")
+    ]
+    if sum(thick) > 0:
+        return Known(sum(thick), "measured", "stand-off")
+    plan = plan_of(job, axis)
+    if plan is not None and plan.stand_off is not None and plan.stand_off.mm > 0:
+        return Known(plan.stand_off.mm, "typed", "stand-off")
+    return Known(0.0, "default", "stand-off")
+
+
+def cable_length(job: Job, axis: Axis) -> Known[float] | None:
+    """The cable supplied, plug to reader."""
+    came = delivery_of(job, axis)
+    if came is not None and came.cable is not None:
+        return Known(came.cable.mm, "delivered", "cable length")
+    run = next(iter(reversed(job.of_axis(CableRun, axis.id))), None)
+    return None if run is None or run.supplied is None else Known(run.supplied.mm, "typed", "cable length")
+
+
+def substance(job: Job, axis: Axis) -> Known[Substance]:
+    """What the scale expands like: a tape and a magnetic body like what carries them, cast iron until said."""
+    family = family_of(job, axis)
+    if family is None:
+        return Known("glass", "default", "what the scale expands like")
+    like: Substance = next((s for s in SUBSTANCES if s == family.expands_like), "glass")
+    return Known(like, "template", "what the scale expands like")
+
+
+def setting_of(job: Job, axis: Axis) -> AxisSetting | None:
+    """What was said to be set in the display for an axis."""
+    found = job.of_axis(AxisSetting, axis.id)
+    return found[-1] if found else None
+
+
+def count(job: Job, axis: Axis) -> Known[float]:
+    """One count of the axis (mm): as set in the display, by the family's table until then."""
+    said = setting_of(job, axis)
+    keyed = next(
+        (c for c in reversed(job.of_axis(Compensation, axis.id)) if c.method == "counts" and c.value > 0), None
+    )
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks and r.set_counts > 0]
+    if keyed is not None and (said is None or said.counts is None or keyed.created > said.changed):
+        return Known(_per(keyed.per) / keyed.value, "measured", "count")
+    if said is not None and said.counts is not None and said.counts > 0:
+        return Known(_per(said.per) / said.counts, "typed", "count")
+    if runs:
+        return Known(_per(runs[-1].per) / runs[-1].set_counts, "typed", "count")
+    family = family_of(job, axis)
+    if family is None:
+        return Known(DEFAULT_COUNT_UM / 1000, "default", "count")
+    edit = _edit_of(job, plan_of(job, axis))
+    typed = edit is not None and edit.count_um is not None
+    return Known(family.count_um / 1000, "typed" if typed else "template", "count")
+
+
+def _per(unit: str) -> float:
+    return MM_PER_INCH if unit == "in" else 1.0
+
+
+def step(job: Job, axis: Axis) -> Known[LengthEntry] | None:
+    """The last digit of the display on an axis, as set now; None while nobody said."""
+    said = setting_of(job, axis)
+    if said is not None and said.resolution is not None and said.resolution.mm > 0:
+        return Known(said.resolution, "typed", "the display's last digit")
+    return None
+
+
+def shows(job: Job, axis: Axis) -> Known[Literal["radius", "diameter"]]:
+    """Whether the display shows the true move of an axis or twice it."""
+    said = setting_of(job, axis)
+    if said is None:
+        return Known("radius", "default", "radius or diameter")
+    return Known(said.shows, "typed", "radius or diameter")
+
+
+def rapid_mm_per_min(job: Job, axis: Axis) -> float | None:
+    """The fastest feed of an axis; None while a figure for it is missing."""
+    feed = feed_of(job, axis)
+    if feed is None or axis.lead is None or not axis.lead.mm > 0:
+        return None
+    if feed.unit_teeth is None or feed.gear_teeth is None or feed.rapid_rpm is None:
+        return None
+    try:
+        return feed_rate(feed.rapid_rpm, (round(feed.unit_teeth), round(feed.gear_teeth)), axis.lead.mm)
+    except BadInputError:
+        return None
+
+
+@dataclass(frozen=True)
+class RunOnKnown:
+    """The run-on toward either end, None while nothing is known of it, and what there is to say of it."""
+
+    run_on: Known[tuple[float, float]] | None
+    findings: tuple[Finding, ...]
+
+
+def run_on(job: Job, axis: Axis) -> RunOnKnown:
+    """How far the axis runs on after a trip: measured at rapid in both directions, or estimated until then.
+
+    Raises BadInputError for a test that can't be.
+    """
+    feed = feed_of(job, axis)
+    tests = [
+        RunOn(t.way == "up", t.speed, (t.stood.mm - t.tripped.mm) * (1 if t.way == "up" else -1))
+        for t in (job.of_axis(RunOnTest, axis.id) if feed is not None else [])
+    ]
+    measured, findings = worst_run_on(tests)
+    if measured is not None:
+        return RunOnKnown(Known(measured, "measured", "run-on"), tuple(findings))
+    rapid = rapid_mm_per_min(job, axis)
+    if feed is None or rapid is None:
+        return RunOnKnown(None, tuple(findings))
+    guess = max(estimated_run_on(rapid, feed.switch_s, feed.brake_s), *(t.run_on_mm for t in tests), 0.0)
+    return RunOnKnown(Known((guess, guess), "default", "run-on"), tuple(findings))
+
+
+Stored = Literal["face", "measuring", "reader", "cable", "end_piece"]
+
+
+def store_of(job: Job, axis: Axis, figure: Stored, new_id: str) -> tuple[Entity, str] | None:
+    """The entity and field that hold the deciding copy of a figure; a fresh entity where none is there yet.
+
+    What is typed after a delivery counts as measured, and so lands in the delivery.
+    """
+    plan, came, face = plan_of(job, axis), delivery_of(job, axis), chosen_face(job, axis)
+    if figure == "face" and face is not None:
+        return face, "length"
+    if came is not None and figure in ("measuring", "reader", "cable") and getattr(came, figure) is not None:
+        return came, figure
+    if figure in ("reader", "end_piece"):
+        return None if plan is None or not plan.family else (family_edit(job, plan.family, new_id), figure)
+    if figure == "cable":
+        runs = job.of_axis(CableRun, axis.id)
+        return (runs[-1] if runs else CableRun(id=new_id, axis_id=axis.id)), "supplied"
+    return (plan or ScalePlan(id=new_id, axis_id=axis.id, scale_on=axis.usual_on)), figure
+
+
+def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
+    """The figures of an axis that its plan uses and nobody measured, typed or chose."""
+    asked: list[Known[float] | None] = [travel(job, axis)]
+    if plan_of(job, axis) is not None:
+        asked += [face_length(job, axis), body_length(job, axis), reader_length(job, axis), first_hole(job, axis)]
+    if has_scale(axis):
+        asked.append(accuracy(axis))
+    return [k for k in asked if k is not None and not k.sure]

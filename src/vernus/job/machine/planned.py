@@ -1,0 +1,154 @@
+"""What the plan puts on the machine: the boxes of scales with their readers, and of power feeds."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vernus.core.machine.envelope import COORDINATES, Box
+from vernus.core.plan.plan_parts import ScaleBulk, centred_start, scale_parts
+from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
+from vernus.job.catalog.families import families_of
+from vernus.job.document import Job
+from vernus.job.entities import Axis, Face, MountPart, PowerFeed
+from vernus.job.fields import mm_of
+from vernus.job.known import (
+    chosen_face,
+    family_of,
+    feed_of,
+    give_up,
+    length_of,
+    margin,
+    measuring_length,
+    plan_of,
+    planned_spare,
+    spare_wanted,
+    stand_off,
+)
+from vernus.job.machine.geometry import axis_travel, face_place, low_end, machine_boxes
+from vernus.job.scope import gets_scale
+
+_WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape")
+
+
+def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
+    """What the planned scale takes of room on a face; where none is chosen yet, the smallest sealed one that serves."""
+    travel = axis_travel(job, axis)
+    if travel is None or not travel > 0:
+        return None
+    found = _scale_on(job, axis, face, travel)
+    if found is None:
+        return None
+    family, measuring = found
+    overall = measuring + 2 * family.end_piece_mm
+    plan, mine = plan_of(job, axis), chosen_face(job, axis)
+    here = mine is not None and mine.id == face.id
+    shift = plan.shift.mm if plan is not None and here else 0.0
+    off = stand_off(job, axis).value if here else 0.0
+    return ScaleBulk(
+        family=family,
+        overall_mm=overall,
+        start_mm=centred_start(length_of(job, axis, face), overall) + shift,
+        reader_at_mm=_reader_at(job, axis, face, (family, measuring), here=here),
+        cover=(plan.cover == "yes") if plan is not None else True,
+        clearance_mm=max(0.0, plan.clearance.mm) if plan is not None else 1.0,
+        stand_off_mm=off,
+        block_mm=_block(job, axis) if off > 0 else 0.0,
+    )
+
+
+def _scale_on(job: Job, axis: Axis, face: Face, travel_mm: float) -> tuple[ScaleFamily, float] | None:
+    """The family and measuring length (mm) to reckon with on a face."""
+    families = families_of(job)
+    known, measuring = family_of(job, axis), measuring_length(job, axis)
+    if face.separate == "yes" and (known is None or known.body_type != "beam"):
+        known = family_by_id(families, "beam")
+        measuring = None
+    if known is not None and measuring is not None:
+        return known, measuring.value
+    wished = [known] if known is not None else [family_by_id(families, name) for name in _WHERE_NOTHING_IS_CHOSEN]
+    asked, useful = spare_wanted(job, axis), max(travel_mm - sum(give_up(axis)), 1e-3)
+    for family in wished:
+        choice = choose_size(family, useful, margin(job, axis).value, asked_mm=asked and asked[1])
+        if choice is not None:
+            return family, choice.measuring_mm
+    return None
+
+
+def _block(job: Job, axis: Axis) -> float:
+    """How long the standoff blocks are along the scale; 0 where a plate carries it."""
+    parts = job.of_axis(MountPart, axis.id)
+    if any(p.part_kind == "plate" for p in parts):
+        return 0.0
+    return max((p.length.mm for p in parts if p.part_kind == "standoff"), default=40.0)
+
+
+def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, here: bool) -> float:
+    """The reader's middle from the body's left end at the position the boxes are drawn at."""
+    family, measuring = scale
+    middle = family.end_piece_mm + measuring / 2
+    travel = axis_travel(job, axis) or 0.0
+    if not axis.direction:
+        return middle
+    low, high = give_up(axis)
+    follows = (axis.direction == face.along) == (face.reader_member == axis.moving)
+    spare = planned_spare(job, axis) if here else None
+    useful = travel - low - high
+    place = place_reader(
+        family, measuring, useful, (0.0, 0.0), None if spare is None else spare.value, reader_follows=follows
+    )
+    from_low = -low_end(job, axis) - low
+    return place.low_stop_mm + (from_low if follows else -from_low)
+
+
+def planned_parts(job: Job, axis: Axis, face: Face) -> list[Box]:
+    """The boxes that a scale on ``face`` brings with it; empty while nothing can be known of it."""
+    bulk = bulk_of(job, axis, face)
+    return [] if bulk is None else scale_parts(face_place(face, length_of(job, axis, face)), bulk, f"{axis.name} scale")
+
+
+def all_planned_parts(job: Job, without: str = "") -> list[Box]:
+    """The parts of every axis in scope whose face is chosen, one axis left away, and of every power feed."""
+    parts: list[Box] = []
+    for axis in job.axes():
+        face = chosen_face(job, axis)
+        if face is not None and axis.id != without and (gets_scale(axis) or axis.readout == "there"):
+            parts += planned_parts(job, axis, face)
+    return parts + feed_parts(job)
+
+
+def feed_parts(job: Job) -> list[Box]:
+    """The units of the power feeds, on the ends of the members they move."""
+    feeds = [(axis, feed) for axis in job.axes() if (feed := feed_of(job, axis)) is not None]
+    boxes = machine_boxes(job) if feeds else []
+    return [box for axis, feed in feeds for box in feed_boxes(axis, feed, boxes)]
+
+
+def feed_boxes(axis: Axis, feed: PowerFeed, boxes: Sequence[Box]) -> list[Box]:
+    """The unit, and a bracket in place of the bearing's, on the end of the moving member; empty while unknown.
+
+    Tops are level with the member's top, middles in the middle of the member's width. A clamp sits on the table itself.
+    """
+    sizes = (mm_of(feed.unit_long), mm_of(feed.unit_wide), mm_of(feed.unit_high))
+    mine = [b for b in boxes if b.member == axis.moving]
+    long, wide, high = (s or 0.0 for s in sizes)
+    if not axis.direction or not mine or not min(long, wide, high) > 0:
+        return []
+    along = COORDINATES.index(axis.direction[1])
+    across = next(c for c in (1, 0) if c != along)
+    rise = next(c for c in (2, 1, 0) if c not in (along, across))
+    carrier = max(mine, key=lambda b: b.max_mm[along] - b.min_mm[along])
+    middle = (carrier.min_mm[across] + carrier.max_mm[across]) / 2
+    group = f"{axis.name} power feed"
+
+    def on_end(name: str, first: float, last: float) -> Box:
+        """A box from ``first`` to ``last`` off the end of its carrier."""
+        low, top = list(carrier.min_mm), list(carrier.max_mm)
+        edge = carrier.max_mm[along] if feed.end == "high" else carrier.min_mm[along]
+        low[along], top[along] = (edge + first, edge + last) if feed.end == "high" else (edge - last, edge - first)
+        low[across], top[across] = middle - wide / 2, middle + wide / 2
+        low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
+        return Box(name, axis.moving, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)
+
+    thick = max(0.0, mm_of(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
+    bracket = [on_end(f"{axis.name} feed bracket", 0.0, thick)] if thick else []
+    return [on_end(group, thick, thick + long), *bracket]

@@ -1,0 +1,101 @@
+"""Jobs of older versions brought to the present one: plain JSON entries in, plain JSON entries and what was done out.
+
+The job file and the import of an export use the same steps, so that both come to the same job.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+VERSION = 2
+"""The version written today, of the job file and of an export."""
+
+Entry = dict[str, Any]
+
+_READOUT_KINDS = ("scale", "delivery", "sweep", "reader", "gap", "calibration", "positioning")
+
+
+def upgrade(entries: list[Entry], version: int) -> tuple[list[Entry], list[str]]:
+    """The entries as of today's version, and what was decided for the user on the way, in sentences."""
+    told: list[str] = []
+    for step in range(version, VERSION):
+        entries = _STEPS[step](entries, told)
+    return entries, told
+
+
+def _to_two(entries: list[Entry], told: list[str]) -> list[Entry]:
+    """What is fitted is said per axis; display settings are the axis's; holes of a face follow the scale."""
+    fresh = [dict(e) for e in entries]
+    feed_only = any(e.get("purpose") == "feed" for e in fresh if e.get("kind") == "job")
+    axes = [e for e in fresh if e.get("kind") == "axis"]
+    for entry in fresh:
+        if entry.get("kind") == "job":
+            entry.pop("purpose", None)
+    for axis in axes:
+        mine = {e.get("kind") for e in fresh if e.get("axis_id") == axis.get("id") and _holds(e)}
+        readout = bool(mine & set(_READOUT_KINDS)) or ("travel" in mine and not feed_only)
+        axis.setdefault("readout", "new" if readout else "none")
+        axis.setdefault("drive", "new" if "feed" in mine else "none")
+    _tell_scope(axes, told)
+    _follow_scale(fresh)
+    return fresh + _settings(fresh, axes, told)
+
+
+def _holds(entry: Entry) -> bool:
+    """Whether anything was entered in an entry whose mere presence says nothing: a travel without a reading."""
+    return entry.get("kind") != "travel" or bool(entry.get("readings"))
+
+
+def _tell_scope(axes: list[Entry], told: list[str]) -> None:
+    words = []
+    for axis in axes:
+        fitted = {"new": "a scale"}.get(axis["readout"]), {"new": "a power feed"}.get(axis["drive"])
+        words.append(f"{axis.get('name', '?')} {' and '.join(w for w in fitted if w) or 'nothing'}")
+    if words:
+        told.append(
+            "This job is from an older Vernus. Taken from what was entered, fitted are: "
+            + ", ".join(words)
+            + ". Change that on the Scope sheet."
+        )
+
+
+def _follow_scale(entries: list[Entry]) -> None:
+    """Holes that nobody typed on a face of the machine were worked out from the scale: they follow it from now on."""
+    for part in entries:
+        if part.get("kind") != "part" or part.get("part_kind") != "face":
+            continue
+        holes = [e for e in entries if e.get("kind") == "drilled" and e.get("part_id") == part.get("id")]
+        if len(holes) == 2 and all(isinstance(h.get("x"), dict) and not h["x"].get("text") for h in holes):
+            first, last = sorted(holes, key=lambda h: h["x"].get("mm", 0.0))
+            first["follows"], last["follows"] = "first", "last"
+
+
+def _settings(entries: list[Entry], axes: list[Entry], told: list[str]) -> list[Entry]:
+    """One setting per axis from the display's profile, and what each run was read with."""
+    profiles = [e for e in entries if e.get("kind") == "profile"]
+    resolution = shows = None
+    for profile in profiles:
+        resolution, shows = profile.pop("resolution", None), profile.pop("shows", "radius")
+    if not profiles or (resolution is None and shows != "diameter"):
+        return []
+    lathe = any(str(e.get("machine_kind", "")).startswith("lathe") for e in entries if e.get("kind") == "machine")
+    made: list[Entry] = []
+    for axis in axes:
+        if axis["readout"] != "new":
+            continue
+        mine = "radius" if lathe and axis.get("name") != "X" else shows
+        stamp = {k: profiles[-1].get(k, "") for k in ("created", "changed")}
+        made.append(
+            {"kind": "setting", "id": f"setting-{axis['id']}"[:64], **stamp, "axis_id": axis["id"],
+             "per": profiles[-1].get("per", "mm"), "resolution": resolution, "shows": mine}
+        )  # fmt: skip
+        for run in entries:
+            if run.get("kind") == "calibration" and run.get("axis_id") == axis["id"]:
+                run["shows"] = mine
+    if lathe and shows == "diameter":
+        told.append("The display's diameter setting is kept for X only; the other axes show the true move.")
+    return made
+
+
+_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two}

@@ -1,0 +1,94 @@
+"""What the plan asks to buy and to make: scales, covers, the display, stops and bumpers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Mm, Sentence
+from vernus.core.plan.scales import order_length
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
+from vernus.job.plan.display import display_of
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.travel_left import envelope_result, stops_of
+from vernus.job.scope import gets_scale, in_scope, on_display
+
+
+@dataclass(frozen=True)
+class Item:
+    """One line of the buying, making or keeping list; ``price`` is in the user's own money, None where unknown."""
+
+    kind: Literal["buy", "make", "keep"]
+    axis: str
+    what: Sentence
+    detail: Sentence
+    price: float | None = None
+
+
+def scale_items(job: Job, axis: Axis) -> list[Item]:
+    """The scale of an axis with its cover; nothing for a scale that is there already."""
+    plan, family, measuring = plan_of(job, axis), family_of(job, axis), measuring_length(job, axis)
+    if not gets_scale(axis) or plan is None or family is None or measuring is None:
+        return []
+    stock = order_length(family, measuring.value) if family.can_be_cut else None
+    cut = stock is not None and stock > measuring.value
+    words = "measuring length {m}" + ("; buy {o} and cut it" if cut else "")
+    detail = Sentence(words, {"m": Mm(measuring.value), "o": Mm(stock or 0.0)})
+    price = plan.price if plan.price is not None else family.price
+    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
+    body = body_length(job, axis)
+    if plan.cover == "yes" and axis.readout == "new" and body is not None:
+        items.append(Item("buy", axis.name, Sentence("Cover"), Sentence("{m} long", {"m": Mm(body.value)})))
+    place = place_on_face(job, axis)
+    if place is not None and place.overhang_mm > 0:
+        over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
+        items.append(Item("make", axis.name, Sentence("Extension plate or end standoffs"), over))
+    return items
+
+
+def bracket_item(job: Job, axis: Axis) -> list[Item]:
+    """Bracket and standoffs of a chosen face, while nobody has designed them."""
+    face = chosen_face(job, axis)
+    if face is None or not gets_scale(axis):
+        return []
+    parts = round(face.parts)
+    words = "{n} part, {face}" if parts == 1 else "{n} parts, {face}"
+    where = Sentence(words, {"n": parts, "face": face.name})
+    return [Item("make", axis.name, Sentence("Bracket and standoffs"), where)]
+
+
+def display_items(job: Job) -> list[Item]:
+    """The display wanted; nothing while no axis is read on one."""
+    display = display_of(job)
+    if display is None or not any(on_display(a) for a in job.axes()):
+        return []
+    axes, digits = round(display.axes), round(display.digits)
+    text = f"Display for {axes} {'axis' if axes == 1 else 'axes'}, {digits} digits"
+    return [Item("buy", "", Sentence(text), Sentence("{t}", {"t": display.functions}), display.price)]
+
+
+def stop_items(job: Job) -> list[Item]:
+    """Every stop with its pillar; the one stop of an end stands here once."""
+    try:
+        found = envelope_result(job).findings
+    except BadInputError:
+        found = ()
+    items: list[Item] = []
+    scoped = {a.name for a in job.axes() if in_scope(a)}
+    for bumper in (f for f in found if f.code == "bumper"):
+        axis = str(bumper.what.values["axis"])
+        words = Sentence("{length} long, between {moving} and {still}", bumper.what.values)
+        name = "Bumper pillar" if axis in scoped else f"Bumper pillar for the {axis}"
+        items.append(Item("make", axis if axis in scoped else "", Sentence(name), words))
+    for stop in stops_of(job):
+        own = stop.motion == stop.axis.name
+        where = "" if own else f" of the {stop.motion}"
+        words = Sentence("Stop at the {end} end" + where, {"end": stop.need.end})
+        detail = Sentence(
+            "{mm} before the mark: {why}", {"mm": Mm(stop.need.before_mark_mm), "why": stop.need.in_words()}
+        )
+        items.append(Item("make", stop.motion if own else "", words, detail))
+    return items

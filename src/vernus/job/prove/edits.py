@@ -1,0 +1,93 @@
+"""The edits of checks of the display that a user makes at the machine: each returns the entities to put."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vernus.core.errors import BadInputError
+from vernus.core.prove.calibration import MM_PER_INCH
+from vernus.core.units import UnitSystem
+from vernus.job.document import Job, new_id
+from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
+from vernus.job.fields import LengthEntry
+from vernus.job.known import count, setting_of, shows, step, substance
+from vernus.job.prove.calibrate import calibration_result, latest_run
+from vernus.job.prove.owned_references import profile_of
+
+
+def axis_setting(job: Job, axis: Axis, new_id_: str) -> AxisSetting:
+    """What is set in the display for an axis, a fresh record if there is none yet."""
+    profile = profile_of(job)
+    per = profile.per if profile is not None else job.info.units
+    return setting_of(job, axis) or AxisSetting(id=new_id_, axis_id=axis.id, per=per)
+
+
+def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
+    """The check being logged, or a fresh one set as the display was last keyed."""
+    last = latest_run(job, axis)
+    if last is not None:
+        return last
+    profile = profile_of(job)
+    per = profile.per if profile is not None else "in" if units == "in" else "mm"
+    counts = (MM_PER_INCH if per == "in" else 1.0) / count(job, axis).value
+    usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
+    digit = step(job, axis)
+    return CalibrationRun(
+        id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=usual if digit is None else digit.value,
+        shows=shows(job, axis).value, scale_substance=substance(job, axis).value,
+    )  # fmt: skip
+
+
+def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:
+    """The run with one more comparison; raises BadInputError for a zero move in a counts run."""
+    if run.method == "counts" and true.mm == 0:
+        raise BadInputError("The move is zero, so nothing can be divided by it; move a known distance first.")
+    return _run(run, (*run.checks, Check(true=true, shown=shown)))
+
+
+def with_check_changed(
+    run: CalibrationRun, row: int, field: Literal["true", "shown"], entry: LengthEntry
+) -> CalibrationRun:
+    """The run with one figure corrected."""
+    changed = Check.model_validate({**dict(run.checks[row]), field: entry})
+    return _run(run, (*run.checks[:row], changed, *run.checks[row + 1 :]))
+
+
+def without_check(run: CalibrationRun, row: int) -> CalibrationRun:
+    """The run without one comparison."""
+    return _run(run, (*run.checks[:row], *run.checks[row + 1 :]))
+
+
+def _run(run: CalibrationRun, checks: tuple[Check, ...]) -> CalibrationRun:
+    changed = run.with_(checks=checks)
+    assert isinstance(changed, CalibrationRun)
+    return changed
+
+
+def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
+    """Record that the advised figure was keyed into the display, and begin the run that checks it.
+
+    Raises BadInputError while the run advises nothing.
+    """
+    result = calibration_result(job, run)
+    value, keyed = result.value_to_key, result.keyed
+    if value is None or keyed is None:
+        raise BadInputError("There is nothing to key in yet; log a check first, or settle the findings.")
+    per = run.per if run.method == "counts" else ""
+    setting = {"counts": {"set_counts": value}, "factor": {"set_factor": value}, "table": {}}[run.method]
+    knots = () if result.table is None else result.table.knots
+    what = {"counts": "", "factor": "linear factor ", "table": "a table of "}[run.method]
+    text = f"Keyed into the display: {what}{keyed.words.text(job.info.units)}."
+    return [
+        Compensation(
+            id=new_id(),
+            axis_id=run.axis_id,
+            run_id=run.id,
+            method=run.method,
+            value=value,
+            per=per,
+            knots=tuple(TableKnot(at_mm=k.at_mm, correction_mm=k.correction_mm) for k in knots),
+        ),
+        LogEntry(id=new_id(), axis_id=run.axis_id, text=text),
+        run.with_(id=new_id(), created="", changed="", note="", checks=(), **setting),
+    ]

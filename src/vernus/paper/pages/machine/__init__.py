@@ -1,0 +1,1 @@
+"""The machine and what moves on it."""
