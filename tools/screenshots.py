@@ -20,6 +20,7 @@ from vernus.desktop.window import Window  # noqa: E402
 
 VIEWS = (
     # name, axis, sheet, dark, demo job, bench view
+    ("scope", "x", "scope", False, "lathe", False),
     ("machine", "y", "machine", False, "mill", False),
     ("travel", "z", "travel", False, "lathe", False),
     ("scale", "y", "scale", False, "mill", False),

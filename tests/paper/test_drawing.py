@@ -69,13 +69,13 @@ def test_the_line_is_to_scale_and_dimensioned(painter):
     bar, body, measuring = painter.rects[:3]
     assert body.width() / measuring.width() == pytest.approx(400 / 300)
     assert measuring.width() / bar.width() == pytest.approx(300 / 262)
-    wanted = {"262 mm from mark to mark", "spare 19 mm", "measures 300 mm", "body 400 mm", "low mark", "high mark"}
+    wanted = {"travel 262 mm", "spare 19 mm", "measures 300 mm", "body 400 mm", "low mark", "high mark"}
     assert wanted <= set(painter.words)
 
 
 def test_the_line_speaks_inches(painter):
     paint_stroke(painter, ROOM, line(), LIGHT, "in")
-    assert {"10.315 in from mark to mark", "spare 0.748 in"} <= set(painter.words)
+    assert {"travel 10.315 in", "spare 0.748 in"} <= set(painter.words)
 
 
 def test_stops_stand_where_they_are_needed_and_say_why(painter):
@@ -106,7 +106,7 @@ def test_without_a_travel_the_line_says_what_to_measure(painter):
 def test_a_travel_nobody_measured_wears_a_hollow_mark(painter):
     shown = StrokePicture(solve_stroke(262), ("table", "saddle"), hollow=True)
     paint_stroke(painter, ROOM, shown, PRINT, "mm")
-    assert "○ 262 mm from mark to mark" in painter.words
+    assert "○ travel 262 mm" in painter.words
 
 
 def test_the_dial_says_now_and_target(painter):

@@ -24,7 +24,7 @@ PHASES = (
     ("Keep", ("card", "log", "paper")),
 )
 _STEP = 22
-_LOW = 720
+_LOW, _LOWEST = 790, 720
 _MARK = 14
 
 
@@ -165,7 +165,7 @@ class Route(QFrame):
             where = f"next: {SHEET_WORDS[following]}" if following else "every sheet filled in"
             self.next_title.setText(f"{axis.name} axis, {where}")
             text = review.next_step.text(self._session.units)
-            most = 42 if self.height() < _LOW else 96
+            most = 42 if self.height() < _LOWEST else 96
             self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName | None:

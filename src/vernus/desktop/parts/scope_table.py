@@ -12,6 +12,8 @@ from vernus.job.entities import Axis
 from vernus.job.fields import quantities
 
 COLUMNS = ("readout", "drive")
+_DECLARED = quantities(Axis)
+_NONE = ("readout", "none")
 
 
 @dataclass(frozen=True)
@@ -25,20 +27,22 @@ class ScopeRow:
 
 
 class ScopeTable(QWidget):
-    """A row per axis; ``changed`` carries the axis's name, the column and the choice."""
+    """A row per axis, or a stack where the place is narrow; ``changed`` carries axis, column and choice."""
 
     changed = Signal(str, str, str)
 
-    def __init__(self) -> None:
+    def __init__(self, *, stacked: bool = False) -> None:
         super().__init__()
+        self._stacked = stacked
         self.boxes: dict[tuple[str, str], QComboBox] = {}
         self._rows: list[tuple[str, str]] = []
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(8)
         self._grid.setVerticalSpacing(4)
-        self._grid.setColumnStretch(1, 3)
-        self._grid.setColumnStretch(2, 2)
+        self._grid.setColumnStretch(0, 4)
+        self._grid.setColumnStretch(1, 5)
+        self._grid.setColumnStretch(2, 3)
 
     def show_rows(self, rows: Sequence[ScopeRow]) -> None:
         """Show the axes; a row that stays keeps its controls."""
@@ -58,25 +62,28 @@ class ScopeTable(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        declared = quantities(Axis)
-        for n, words in enumerate(("", *(declared[c].label for c in COLUMNS))):
-            self._grid.addWidget(_label(words, faint=True), 0, n)
+        if not self._stacked:
+            for n, words in enumerate(("", *(_DECLARED[c].label for c in COLUMNS))):
+                self._grid.addWidget(_label(words, faint=True), 0, n)
         for at, row in enumerate(rows, 1):
             title = _label(f"{row.name}  {row.label}" if row.label else row.name)
-            title.setToolTip("")
-            self._grid.addWidget(title, at, 0)
+            title.setWordWrap(True)
+            self._grid.addWidget(title, *((3 * at, 0, 1, 3) if self._stacked else (at, 0)))
             for n, column in enumerate(COLUMNS, 1):
-                box = QComboBox()
-                box.setAccessibleName(f"{row.name}, {declared[column].label.lower()}")
-                box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-                box.setMinimumContentsLength(10)
-                for value, words in declared[column].choices:
-                    box.addItem(words, value)
-                box.activated.connect(
-                    lambda _i, b=box, name=row.name, c=column: self.changed.emit(name, c, b.currentData())
-                )
-                self.boxes[row.name, column] = box
-                self._grid.addWidget(box, at, n)
+                box = self.boxes[row.name, column] = self._box(row.name, column)
+                self._grid.addWidget(box, *((3 * at + n, 0, 1, 3) if self._stacked else (at, n)))
+
+    def _box(self, name: str, column: str) -> QComboBox:
+        box = QComboBox()
+        box.setAccessibleName(f"{name}, {_DECLARED[column].label.lower()}")
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(18 if column == "readout" else 10)
+        box.setMinimumHeight(28)
+        said = "power feed: " if self._stacked and column == "drive" else ""
+        for value, words in _DECLARED[column].choices:
+            box.addItem("no readout" if self._stacked and (column, value) == _NONE else said + words, value)
+        box.activated.connect(lambda _index: self.changed.emit(name, column, box.currentData()))
+        return box
 
     def chosen(self) -> dict[str, tuple[str, str]]:
         """Per axis its readout and its power feed as they stand."""

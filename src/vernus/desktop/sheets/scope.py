@@ -22,12 +22,11 @@ class ScopeSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._told = ""
-        self.fitted = ScopeTable()
+        self.fitted = ScopeTable(stacked=True)
         self.fitted.changed.connect(self._choose)
         self.begin = BoundField(session, JobInfo, "begin", lambda: session.job.info if session.job else None)
         self.comes = Words("")
         self.kept = Words("Nothing entered is lost: what leaves the scope comes back with it.", "faint")
-        self.entry_zone.setMinimumWidth(430)
         for widget in (self.fitted, self.begin, self.comes, self.kept):
             self.entry.addWidget(widget)
         self.entry.addStretch(1)
@@ -35,11 +34,6 @@ class ScopeSheet(Sheet):
         self.table.wrap_words()
         self.picture.addWidget(self.table, 1)
         self.not_on_bench = [self.table, self.kept]
-
-    def show_bench(self, bench: bool) -> None:
-        """As every sheet, with room for three columns."""
-        super().show_bench(bench)
-        self.entry_zone.setFixedWidth(560 if bench else 470)
 
     def focus_entry(self) -> None:
         first = next(iter(self.fitted.boxes.values()), None)

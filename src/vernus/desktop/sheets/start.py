@@ -83,20 +83,25 @@ class StartSheet(QWidget):
         self.complaint = Words("", "complaint")
         self.name.textEdited.connect(self._propose)
         zone, box = _zone("New job")
-        for words, widget in (
-            ("What is the job called?", self.name),
-            ("Machine", self.machine),
-            ("Kind of machine (and the axes it gets)", self.kind),
-            ("What is fitted to which axis (changed at any time on Scope)", self.fitted),
-            ("Units to read and type", self.units),
+        for pair in (
+            (("What is the job called?", self.name), ("Machine", self.machine)),
+            (("Kind of machine (and its axes)", self.kind), ("Units to read and type", self.units)),
         ):
-            box.addWidget(_faint(words))
-            box.addWidget(widget)
+            row = QHBoxLayout()
+            row.setSpacing(12)
+            for stretch, (words, widget) in zip((3, 2), pair, strict=True):
+                column = QVBoxLayout()
+                column.addWidget(_faint(words))
+                column.addWidget(widget)
+                row.addLayout(column, stretch)
+            box.addLayout(row)
+        box.addWidget(_faint("What is fitted to which axis; Scope changes it at any time"))
+        box.addWidget(self.fitted)
         box.addWidget(_faint("Kept in the file"))
-        row = QHBoxLayout()
-        row.addWidget(self.path, 1)
-        row.addWidget(browse)
-        box.addLayout(row)
+        place = QHBoxLayout()
+        place.addWidget(self.path, 1)
+        place.addWidget(browse)
+        box.addLayout(place)
         box.addWidget(self.complaint)
         box.addWidget(self.begin)
         return zone

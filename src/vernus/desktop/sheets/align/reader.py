@@ -49,9 +49,9 @@ class ReaderSheet(Sheet):
         self.fields = [BoundField(session, ReaderSetting, name, self._setting) for name in _FIELDS]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.entry.addWidget(self.setup, 1)
-        self.chart = Picture("Gap over the stroke", QSize(320, 170))
+        self.chart = Picture("Gap over the stroke", QSize(320, 160))
         self.checks = Words("")
-        self.line = StrokeView(QSize(300, 210), still=True)
+        self.line = StrokeView(QSize(300, 228), still=True)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel, QVBoxLayout, QWidget
 
 from vernus.core.plan.scales import ScaleChoice, judge_choice
@@ -68,7 +69,7 @@ class ScaleSheet(Sheet):
         self.family_fields = [BoundField(session, FamilyEdit, name, self._family) for name in _FAMILY]
         self.setup = SetupStack(front, [*self.options, known, *self.family_fields])
         self.entry.addWidget(self.setup, 1)
-        self.stroke = StrokeView()
+        self.stroke = StrokeView(QSize(300, 258))
         self.stroke.moved.connect(self._move_reader)
         self.position = QLabel()
         self.position.setWordWrap(True)
@@ -76,7 +77,7 @@ class ScaleSheet(Sheet):
         self.table = Table("Sizes that serve")
         self.table.leave_out_when_narrow(2)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setMinimumHeight(120)
+        self.table.setMinimumHeight(100)
         self.table.setMaximumHeight(8 * 27 + 36)
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))

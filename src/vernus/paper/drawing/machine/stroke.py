@@ -18,7 +18,7 @@ from vernus.paper.ink import Inks, pen
 
 _SIDE = 62.0
 _BAR, _ROW = 26.0, 28.0
-_DIMENSIONED, _SCALED, _FULL = 150.0, 205.0, 285.0  # heights from which dimensions, the scale, and its lengths come
+_DIMENSIONED, _SCALED, _FULL = 150.0, 222.0, 292.0  # heights from which dimensions, the scale, and its lengths come
 
 
 @dataclass(frozen=True)
@@ -83,9 +83,9 @@ def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: 
     scale = stroke_scale(picture, room)
     rich = room.height() >= _DIMENSIONED
     scaled = room.height() >= _SCALED and picture.stroke is not None and picture.stroke.scale_mm is not None
-    used = (64.0 if rich else 8.0) + _BAR + 44.0 + (112.0 if scaled else 0.0)
-    used += 56.0 if room.height() >= _FULL and scaled else 0.0
-    y = room.top() + (64.0 if rich else 8.0) + max(0.0, room.height() - used) / 2
+    above = 62.0 if rich else 10.0
+    used = above + _BAR + (132.0 if scaled else 48.0) + (56.0 if scaled and room.height() >= _FULL else 0.0)
+    y = room.top() + above + max(0.0, room.height() - used) / 2
     bar = QRectF(scale.x(0), y, scale.travel_mm * scale.px_per_mm, _BAR)
     if picture.stroke is None:
         _to_measure(painter, room, bar, picture, inks)
@@ -96,7 +96,7 @@ def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: 
         _dimensions(painter, room, bar, picture, scale, inks, units)
     _trips(painter, bar, picture, scale, inks, units)
     if scaled and picture.stroke.scale_mm is not None:
-        row = QRectF(0, bar.bottom() + 52, 0, 20)
+        row = QRectF(0, bar.bottom() + 56, 0, 20)
         _scale_row(painter, room, row, picture, scale, inks, units)
     if picture.at_mm is not None:
         painter.setPen(pen(inks.accent, 2.0))
@@ -156,7 +156,7 @@ def _stops(
     painter: QPainter, room: QRectF, bar: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks, units: UnitSystem
 ) -> None:
     """A heavy post for each stop that is needed, a thin one where the mark itself is the end."""
-    y = bar.bottom() + 15
+    y = bar.bottom() + 20
     said = {end: stroke.stop_at(end) for end in ENDS}
     half = bar.center().x()
     for n, end in enumerate(ENDS):
@@ -192,7 +192,7 @@ def _dimensions(
     stroke = picture.stroke
     assert stroke is not None
     mark = "○ " if picture.hollow else ""
-    words = f"{mark}{format_plain(stroke.travel_mm, units)} from mark to mark"
+    words = f"{mark}travel {format_plain(stroke.travel_mm, units)}"
     dimension(painter, bar.left(), bar.right(), bar.top() - 52, words, inks, feature_y=bar.top(), room=room)
     if stroke.kept_mm is not None and stroke.stops:
         first, last = (scale.x(v) for v in stroke.kept_mm)
@@ -214,12 +214,12 @@ def _trips(
         at = stands if stands is not None else wanted
         if at is not None:
             places.append((at, "trip" if stands is None else "set"))
-    y = bar.bottom() + 34
+    y = bar.bottom() + 39
     half = bar.center().x()
     for n, (at, word) in enumerate(places):
         x = scale.x(at)
         painter.setPen(pen(inks.caution, 2.2))
-        painter.drawLine(QPointF(x, bar.top() - 4), QPointF(x, bar.bottom() + 26))
+        painter.drawLine(QPointF(x, bar.top() - 6), QPointF(x, bar.bottom() + 8))
         words = f"{word} {format_plain(at, units)}"
         width = text_width(painter, words)
         left = min(x + 6, half - width - 4) if n == 0 else max(x - 6 - width, half + 4)
@@ -259,13 +259,8 @@ def _scale_row(
         word = "left" if text_width(painter, "left end") > _SIDE - 8 else "left end"
         label(painter, QPointF(left + (-5 if side == "left" else 5), top + high / 2), word, inks, anchor=anchor,
               colour=inks.faint)  # fmt: skip
-    limits = [scale.x(stroke.limit_mm(end)) for end in ENDS]
     y = top + high + 44
-    for n in (0, 1):
-        mm = stroke.limit_mm("low") - stroke.scale_mm[0] if n == 0 else stroke.scale_mm[1] - stroke.limit_mm("high")
-        inside = QRectF(0, 0, 0, 0) if n else room
-        dimension(painter, ends[n], limits[n], y, f"spare {format_plain(mm, units)}", inks, feature_y=top + high,
-                  room=inside)  # fmt: skip
+    _spares(painter, room, ends, y, (stroke, scale), inks, units, feature_y=top + high)
     if body is None or room.height() < _FULL:
         return
     for n, (word, mm, more) in enumerate(
@@ -273,6 +268,33 @@ def _scale_row(
     ):
         words = f"{word} {format_plain(mm, units)}"
         dimension(painter, ends[0] - more, ends[1] + more, y + 28 * n, words, inks, feature_y=top + high, room=room)
+
+
+def _spares(
+    painter: QPainter,
+    room: QRectF,
+    ends: Pair,
+    y: float,
+    line: tuple[Stroke, StrokeScale],
+    inks: Inks,
+    units: UnitSystem,
+    *,
+    feature_y: float,
+) -> None:
+    """The spare beyond the limit of each end, its words outside the scale where they fit there."""
+    stroke, scale = line
+    assert stroke.scale_mm is not None
+    spare = (stroke.limit_mm("low") - stroke.scale_mm[0], stroke.scale_mm[1] - stroke.limit_mm("high"))
+    words = [f"spare {format_plain(mm, units)}" for mm in spare]
+    limits = [scale.x(stroke.limit_mm(end)) for end in ENDS]
+    wide = [text_width(painter, w) + 24 for w in words]
+    outside = (min(ends[0], limits[0]) - wide[0] >= room.left(), max(ends[1], limits[1]) + wide[1] <= room.right())
+    crossing = not any(outside) and max(ends[0], limits[0]) + sum(wide) > min(ends[1], limits[1])
+    nowhere = QRectF(room.left(), 0, 0, 0)
+    for n in (0, 1):
+        beside = (nowhere if outside[0] else room) if n == 0 else (room if outside[1] else nowhere)
+        down = 20 if crossing and n else 0
+        dimension(painter, ends[n], limits[n], y + down, words[n], inks, feature_y=feature_y, room=beside)
 
 
 def _reader(
