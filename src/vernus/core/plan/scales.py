@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
@@ -254,22 +255,28 @@ def judge_plan(
         "end": ("low", "high")[worst],
         "off": "low" if spare[0] < spare[1] else "high",
     }
+    findings = _ends_of(spare, margins_mm, worst, values)
+    if face_mm is not None and overall > face_mm + _EDGE:
+        findings.append(face_finding(measuring_mm, overall, face_mm, family.label))
+    return findings
+
+
+def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> list[Finding]:
+    """What is wrong with the spare at both ends; ``worst`` is the end that is shortest of its margin."""
     even = abs(spare[0] - spare[1]) <= _EDGE
-    findings: list[Finding] = []
-    if rest < -_EDGE:
-        findings.append(
+    if sum(spare) < -_EDGE:
+        return [
             finding(
                 "scale-too-short",
                 "stop",
                 "The scale measures {measuring} and the travel needs {least} before any margin: "
-                "the reader would be driven into its end"
-                + (" by {over}." if even else ", at the {off} end by {over}."),
+                "the reader would be driven into its " + ("" if even else "{off} ") + "end by {over}.",
                 "Order a measuring length of {need} or more, or give up travel with a stop.",
                 **values,
             )
-        )
-    elif min(spare) < -_EDGE:
-        findings.append(
+        ]
+    if min(spare) < -_EDGE:
+        return [
             finding(
                 "scale-off-place",
                 "stop",
@@ -277,23 +284,21 @@ def judge_plan(
                 "Move the body or the reader until both ends have their margin.",
                 **values,
             )
+        ]
+    if spare[worst] >= margins[worst] - _EDGE:
+        return []
+    longer = even or sum(spare) < sum(margins) - _EDGE
+    first = "Order a measuring length of {need} or more" if longer else "Move body or reader toward the middle"
+    return [
+        finding(
+            "margin-thin",
+            "caution",
+            ("Only {spare} is spare at each end" if even else "Only {spare} is spare at the {end} end")
+            + "; the margin you asked for is {margin}.",
+            first + ", or accept a smaller margin and set the stops first.",
+            **values,
         )
-    elif spare[worst] < margins_mm[worst] - _EDGE:
-        findings.append(
-            finding(
-                "margin-thin",
-                "caution",
-                ("Only {spare} is spare at each end" if even else "Only {spare} is spare at the {end} end")
-                + "; the margin you asked for is {margin}.",
-                "Order a measuring length of {need} or more, or accept a smaller margin and set the stops first."
-                if even or rest < sum(margins_mm) - _EDGE
-                else "Move body or reader toward the middle, or accept a smaller margin and set the stops first.",
-                **values,
-            )
-        )
-    if face_mm is not None and overall > face_mm + _EDGE:
-        findings.append(face_finding(measuring_mm, overall, face_mm, family.label))
-    return findings
+    ]
 
 
 def family_by_id(families: Sequence[ScaleFamily], wanted: str) -> ScaleFamily:

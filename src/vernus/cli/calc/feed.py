@@ -1,54 +1,32 @@
-"""The calc commands of the power feed: gears, key, stops."""
+"""The calls of the power feed: gears, key, stops."""
 
 from __future__ import annotations
 
 import argparse
-from typing import Any
 
-from vernus.cli.parsing import number, screws_reader, teeth_reader
+from vernus.cli.calc.calls import Answer, Calls
+from vernus.cli.parsing import number, teeth_reader
 from vernus.core.errors import BadInputError
 from vernus.core.feed.gears import mesh_gears
 from vernus.core.feed.keys import fit_key
 from vernus.core.feed.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
 from vernus.core.finding import Severity, finding
 from vernus.core.prove.calibration import MM_PER_INCH
-from vernus.core.units import UnitSystem
-
-Answer = dict[str, Any]
 
 
-def add_feed(commands: Any, length: Any, units: UnitSystem) -> None:
-    """Add the commands of the power feed."""
-    gears = commands.add_parser("gears", help="centres, backlash and contact of two gears")
+def add_gears(calls: Calls) -> None:
+    """Declare ``calc gears``."""
+    gears = calls.add("gears", help="centres, backlash and contact of two gears")
     gears.add_argument("--teeth", type=teeth_reader, required=True, metavar="N,N", help="of both gears")
     size = gears.add_mutually_exclusive_group(required=True)
-    size.add_argument("--module", type=length, metavar="M", help="module, a length")
+    size.add_argument("--module", type=calls.length, metavar="M", help="module, a length")
     size.add_argument("--dp", type=number, metavar="N", help="diametral pitch, per inch")
     gears.add_argument("--pressure-angle", type=number, default=20.0, metavar="DEG")
     play = gears.add_mutually_exclusive_group(required=True)
-    play.add_argument("--backlash", type=length, help="at the pitch circle")
-    play.add_argument("--paper", type=length, help="thickness of the strip")
+    play.add_argument("--backlash", type=calls.length, help="at the pitch circle")
+    play.add_argument("--paper", type=calls.length, help="thickness of the strip")
     gears.add_argument("--flanks", type=int, choices=(1, 2), default=1, help="flanks the paper lies on")
     gears.set_defaults(run=calc_gears)
-
-    key = commands.add_parser("key", help="a key in a slot of another width")
-    key.add_argument("--key", type=length, required=True)
-    key.add_argument("--slot", type=length, required=True)
-    key.add_argument("--rim", type=length, help="diameter of the handwheel's rim")
-    key.add_argument("--shaft", type=length, help="diameter of the shaft")
-    key.set_defaults(run=calc_key)
-
-    pair = screws_reader(units)
-    stops = commands.add_parser("stops", help="trip positions of a power feed")
-    stops.add_argument("--hard", type=pair, required=True, metavar="L;L", help="the two hard stops")
-    stops.add_argument("--scale", type=pair, metavar="L;L", help="axis positions at the scale's two ends")
-    stops.add_argument("--rapid", type=number, metavar="MM_PER_MIN", help="fastest feed")
-    stops.add_argument("--run-on", type=length, help="measured at the fastest feed")
-    stops.add_argument("--switch-s", type=number, metavar="S", help="until measured: the switch lets go after")
-    stops.add_argument("--brake-s", type=number, metavar="S", help="until measured: it brakes within")
-    stops.add_argument("--clear", type=length, default=CLEARANCE_MM, help="of the hard stops (default 3 mm)")
-    stops.add_argument("--scale-margin", type=length, default=0.0)
-    stops.set_defaults(run=calc_stops)
 
 
 def calc_gears(args: argparse.Namespace) -> Answer:
@@ -66,10 +44,14 @@ def calc_gears(args: argparse.Namespace) -> Answer:
     }
 
 
-def _module_of(pitch: float) -> float:
-    if not pitch > 0:
-        raise BadInputError("The diametral pitch must be larger than zero, such as 12.")
-    return MM_PER_INCH / pitch
+def add_key(calls: Calls) -> None:
+    """Declare ``calc key``."""
+    key = calls.add("key", help="a key in a slot of another width")
+    key.add_argument("--key", type=calls.length, required=True)
+    key.add_argument("--slot", type=calls.length, required=True)
+    key.add_argument("--rim", type=calls.length, help="diameter of the handwheel's rim")
+    key.add_argument("--shaft", type=calls.length, help="diameter of the shaft")
+    key.set_defaults(run=calc_key)
 
 
 def calc_key(args: argparse.Namespace) -> Answer:
@@ -80,6 +62,20 @@ def calc_key(args: argparse.Namespace) -> Answer:
         f"key-{found.verdict}", severity, "{words}", "Measure key and slot again before filing.", words=found.words
     )
     return {"slack_mm": found.slack_mm, "play_mm": found.play_mm, "findings": [told]}
+
+
+def add_stops(calls: Calls) -> None:
+    """Declare ``calc stops``."""
+    stops = calls.add("stops", help="trip positions of a power feed")
+    stops.add_argument("--hard", type=calls.pair, required=True, metavar="L;L", help="the two hard stops")
+    stops.add_argument("--scale", type=calls.pair, metavar="L;L", help="axis positions at the scale's two ends")
+    stops.add_argument("--rapid", type=number, metavar="MM_PER_MIN", help="fastest feed")
+    stops.add_argument("--run-on", type=calls.length, help="measured at the fastest feed")
+    stops.add_argument("--switch-s", type=number, metavar="S", help="until measured: the switch lets go after")
+    stops.add_argument("--brake-s", type=number, metavar="S", help="until measured: it brakes within")
+    stops.add_argument("--clear", type=calls.length, default=CLEARANCE_MM, help="of the hard stops (default 3 mm)")
+    stops.add_argument("--scale-margin", type=calls.length, default=0.0)
+    stops.set_defaults(run=calc_stops)
 
 
 def calc_stops(args: argparse.Namespace) -> Answer:
@@ -95,6 +91,12 @@ def calc_stops(args: argparse.Namespace) -> Answer:
         scale_mm=None if args.scale is None else sorted_pair(args.scale), scale_margin_mm=args.scale_margin,
     )  # fmt: skip
     return {"run_on_mm": run_on, "trip_mm": list(stops.trip_mm), "findings": [*findings, *stops.findings]}
+
+
+def _module_of(pitch: float) -> float:
+    if not pitch > 0:
+        raise BadInputError("The diametral pitch must be larger than zero, such as 12.")
+    return MM_PER_INCH / pitch
 
 
 def sorted_pair(ends: tuple[float, float]) -> tuple[float, float]:

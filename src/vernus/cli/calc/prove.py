@@ -1,0 +1,155 @@
+"""The calls of the proof: counts, factor, table, positioning, temperature."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from vernus.cli.calc.calls import Answer, Calls
+from vernus.cli.parsing import number, whole_number
+from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
+from vernus.core.prove.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.prove.positioning import OneWay, analyse_positioning
+from vernus.core.prove.thermal import SUBSTANCES, check_temperature
+from vernus.job.formats.measurements import read_measurements
+
+
+def add_counts(calls: Calls) -> None:
+    """Declare ``calc counts``."""
+    counts = calls.add("counts", help="counts per unit from one known move")
+    was = counts.add_mutually_exclusive_group(required=True)
+    was.add_argument("--set-cpi", type=number, metavar="N", help="counts per inch set now")
+    was.add_argument("--set-cpmm", type=number, metavar="N", help="counts per mm set now")
+    counts.add_argument("--shown", type=calls.length, required=True, help="what the display showed")
+    counts.add_argument("--moved", type=calls.length, required=True, help="the true move")
+    counts.add_argument("--u-shown", type=calls.length, default=0.0, help="its standard uncertainty, rounding apart")
+    counts.add_argument("--u-moved", type=calls.length, default=0.0, help="standard uncertainty of the true move")
+    counts.add_argument("--travel", type=calls.length, help="travel the counts are used over")
+    counts.add_argument("--error", type=calls.length, default=DEFAULT_ERROR_MM, help="wanted over it (default 0.01 mm)")
+    counts.add_argument("--step", type=calls.length, default=0.0, help="last step of the display")
+    counts.set_defaults(run=calc_counts)
+
+
+def calc_counts(args: argparse.Namespace) -> Answer:
+    """Counts per unit from one known move."""
+    per_mm = args.set_cpmm if args.set_cpmm is not None else args.set_cpi / MM_PER_INCH
+    check = MoveCheck(args.shown, args.moved, per_mm, args.u_shown, args.u_moved, args.step)
+    counts = count_per_unit(check, args.travel, args.error)
+    return {
+        "counts_per_inch": counts.counts_per_inch,
+        "counts_per_mm": counts.counts_per_mm,
+        "count_um": counts.count_um,
+        "u_rel": counts.u_rel,
+        "nominal": counts.nominal_per_inch,
+        "min_length_mm": counts.min_length_mm,
+        "findings": counts.findings,
+    }
+
+
+def add_factor(calls: Calls) -> None:
+    """Declare ``calc factor``."""
+    factor = calls.add("factor", help="linear factor from stations")
+    factor.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
+    factor.add_argument("--current", type=number, default=1.0, metavar="F", help="factor set now (default 1)")
+    factor.set_defaults(run=calc_factor)
+
+
+def calc_factor(args: argparse.Namespace) -> Answer:
+    """The linear factor from stations."""
+    columns = read_measurements(args.csv, ("target", "shown"))
+    fit = fit_factor(columns["target"], columns["shown"], args.current)
+    return {
+        "factor": fit.factor,
+        "u_factor": fit.u_factor,
+        "ppm": fit.ppm,
+        "intercept_mm": fit.intercept_mm,
+        "u_intercept_mm": fit.u_intercept_mm,
+        "slope": fit.slope,
+        "u_slope": fit.u_slope,
+        "residual_sd_mm": fit.residual_sd_mm,
+        "findings": fit.findings,
+    }
+
+
+def add_segments(calls: Calls) -> None:
+    """Declare ``calc segments``."""
+    segments = calls.add("segments", help="table of corrections to key in")
+    segments.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
+    segments.add_argument("--points", type=whole_number, required=True, metavar="N", help="first and last included")
+    segments.add_argument("--spacing", choices=("equal", "free"), default="free")
+    segments.add_argument("--step", type=calls.length, default=DEFAULT_STEP_MM, help="of the values (default 0.001 mm)")
+    segments.set_defaults(run=calc_segments)
+
+
+def calc_segments(args: argparse.Namespace) -> Answer:
+    """The table of corrections from stations."""
+    columns = read_measurements(args.csv, ("target", "shown"))
+    table = fit_segments(columns["shown"], columns["target"], args.points, args.spacing, args.step)
+    return {
+        "knots": [{"at_mm": k.at_mm, "correction_mm": k.correction_mm} for k in table.knots],
+        "max_residual_mm": table.max_residual_mm,
+        "rms_residual_mm": table.rms_residual_mm,
+        "linear_max_residual_mm": table.linear_max_mm,
+        "findings": table.findings,
+    }
+
+
+def add_positioning(calls: Calls) -> None:
+    """Declare ``calc positioning``."""
+    positioning = calls.add("positioning", help="ISO 230-2 figures of readings in both directions")
+    positioning.add_argument(
+        "csv", type=Path, help="columns target, shown and approach (+ or -), such as target_mm,shown_mm"
+    )
+    positioning.set_defaults(run=calc_positioning)
+
+
+def calc_positioning(args: argparse.Namespace) -> Answer:
+    """Reversal, repeatability and accuracy; deviations are shown − target."""
+    rows = read_measurements(args.csv, ("target", "shown"), ("approach",))
+    deviations = [shown - target for shown, target in zip(rows["shown"], rows["target"], strict=True)]
+    found = analyse_positioning(rows["target"], [mark > 0 for mark in rows["approach"]], deviations)
+    answer: Answer = {
+        "B_um": _um(found.reversal_mm),
+        "B_mean_um": _um(found.mean_reversal_mm),
+        "M_um": _um(found.range_mean_mm),
+        "E_um": _um(found.systematic_mm),
+        "R_um": _um(found.repeatability_mm),
+        "A_um": _um(found.accuracy_mm),
+    }
+    for way, one in (("up", found.up), ("down", found.down)):
+        figures = one or OneWay(None, None, None)
+        answer[f"E_{way}_um"] = _um(figures.systematic_mm)
+        answer[f"R_{way}_um"] = _um(figures.repeatability_mm)
+        answer[f"A_{way}_um"] = _um(figures.accuracy_mm)
+    return {**answer, "findings": found.findings}
+
+
+def add_thermal(calls: Calls) -> None:
+    """Declare ``calc thermal``."""
+    thermal = calls.add("thermal", help="what temperature makes a scale and a reference differ")
+    thermal.add_argument("--length", type=calls.length, required=True, help="of the move")
+    thermal.add_argument("--scale", choices=SUBSTANCES, required=True, help="what carries the graduation")
+    thermal.add_argument("--reference", choices=SUBSTANCES, required=True, help="what it is compared with")
+    thermal.add_argument("--t-scale", type=number, required=True, metavar="C", help="temperature in °C")
+    thermal.add_argument("--t-reference", type=number, required=True, metavar="C", help="temperature in °C")
+    thermal.add_argument("--drift", type=calls.length, help="change seen: shown less nominal")
+    thermal.add_argument("--u-drift", type=calls.length, default=0.0, help="its standard uncertainty")
+    thermal.set_defaults(run=calc_thermal)
+
+
+def calc_thermal(args: argparse.Namespace) -> Answer:
+    """What temperature makes, and whether a drift can be that."""
+    check = check_temperature(
+        args.length, args.scale, args.reference, args.t_scale, args.t_reference, drift_mm=args.drift,
+        u_drift_mm=args.u_drift,
+    )  # fmt: skip
+    return {
+        "expected_um": _um(check.expected_mm),
+        "range_um": [_um(check.least_mm), _um(check.greatest_mm)],
+        "explained": check.explained,
+        "findings": check.findings,
+    }
+
+
+def _um(length_mm: float | None) -> float | None:
+    return None if length_mm is None else length_mm * 1000
