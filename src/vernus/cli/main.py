@@ -184,7 +184,10 @@ def _export(args: argparse.Namespace) -> int:
 
 
 def _import(args: argparse.Namespace) -> int:
-    Job.create(args.output, read_export(args.source)).close()
+    told: list[str] = []
+    Job.create(args.output, read_export(args.source, told)).close()
+    for words in told:
+        print(words)
     print(f"Wrote {args.output}")
     return 0
 

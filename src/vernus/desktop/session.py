@@ -93,7 +93,10 @@ class Session(QObject):
 
     def import_job(self, source: Path, path: Path) -> None:
         """Make a job file from an export and open it; raises VernusError."""
-        self._show(Job.create(path, read_export(source)))
+        told: list[str] = []
+        self._show(Job.create(path, read_export(source, told)))
+        for words in told:
+            self.told.emit(words)
 
     def open_demo(self, path: Path, source: Path) -> None:
         """Write the demo job afresh and open it; where another window has it open, that one is shown read-only."""

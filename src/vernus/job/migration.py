@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from vernus.job.errors import JobContentError
+
 VERSION = 2
 """The version written today, of the job file and of an export."""
 
@@ -17,10 +19,16 @@ _READOUT_KINDS = ("scale", "delivery", "sweep", "reader", "gap", "calibration", 
 
 
 def upgrade(entries: list[Entry], version: int) -> tuple[list[Entry], list[str]]:
-    """The entries as of today's version, and what was decided for the user on the way, in sentences."""
+    """The entries as of today's version, and what was decided for the user on the way, in sentences.
+
+    Raises JobContentError for entries that no version ever wrote.
+    """
     told: list[str] = []
-    for step in range(version, VERSION):
-        entries = _STEPS[step](entries, told)
+    try:
+        for step in range(version, VERSION):
+            entries = _STEPS[step](entries, told)
+    except (TypeError, KeyError, AttributeError, ValueError):
+        raise JobContentError("an entry that can't be brought to the present version") from None
     return entries, told
 
 
@@ -87,7 +95,7 @@ def _settings(entries: list[Entry], axes: list[Entry], told: list[str]) -> list[
         mine = "radius" if lathe and axis.get("name") != "X" else shows
         stamp = {k: profiles[-1].get(k, "") for k in ("created", "changed")}
         made.append(
-            {"kind": "setting", "id": f"setting-{axis['id']}"[:64], **stamp, "axis_id": axis["id"],
+            {"kind": "setting", "id": f"setting-{axis.get('id', '')}"[:64], **stamp, "axis_id": axis["id"],
              "per": profiles[-1].get("per", "mm"), "resolution": resolution, "shows": mine}
         )  # fmt: skip
         for run in entries:

@@ -48,16 +48,17 @@ def job_json(entities: Iterable[Entity]) -> str:
     return json.dumps({"format": FORMAT, "version": VERSION, "entities": content}, ensure_ascii=False, indent=1)
 
 
-def read_export(source: Path) -> list[Entity]:
+def read_export(source: Path, told: list[str] | None = None) -> list[Entity]:
     """The entities of an exported job: a folder holding ``job.json``, or that file itself.
 
+    What is decided for the user in an export of an older version is added to ``told``.
     Raises JobFileError naming what is wrong and where; then nothing is imported.
     """
     path = source / "job.json" if source.is_dir() else source
     try:
         if path.stat().st_size > _LARGEST:
             raise JobFileError(f"{path.name} is too large to be a job.")
-        return entities_from_json(path.read_text(encoding="utf-8-sig"))
+        return entities_from_json(path.read_text(encoding="utf-8-sig"), told)
     except JobContentError as error:
         raise JobFileError(f"{path} can't be imported: {error}. Nothing was imported.") from None
     except UnicodeDecodeError:
@@ -68,8 +69,8 @@ def read_export(source: Path) -> list[Entity]:
         raise JobFileError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
 
 
-def entities_from_json(text: str) -> list[Entity]:
-    """The entities in the JSON text of an export; raises JobContentError."""
+def entities_from_json(text: str, told: list[str] | None = None) -> list[Entity]:
+    """The entities in the JSON text of an export, of an older version as ``told``; raises JobContentError."""
     try:
         data = json.loads(text)
     except (json.JSONDecodeError, RecursionError) as error:
@@ -82,18 +83,21 @@ def entities_from_json(text: str) -> list[Entity]:
         raise JobContentError(f"its version is “{str(version)[:20]}”, where 1 to {VERSION} would be right")
     if version > VERSION:
         raise JobContentError(f"it was written by a newer Vernus (version {version}; this one reads up to {VERSION})")
-    entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], version), 1)]
+    entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], version, told), 1)]
     if len({e.id for e in entities}) != len(entities):
         raise JobContentError("two entries share one id")
     check_whole(entities)
     return entities
 
 
-def _today(items: list[Any], version: int) -> list[Any]:
+def _today(items: list[Any], version: int, told: list[str] | None) -> list[Any]:
     """The entries as of today's version; what is no entry at all is left for the check that names it."""
     if version == VERSION or not all(isinstance(item, dict) for item in items):
         return items
-    return upgrade(items, version)[0]
+    entries, decided = upgrade(items, version)
+    if told is not None:
+        told += decided
+    return entries
 
 
 def _entity(item: Any, number: int) -> Entity:

@@ -1,0 +1,101 @@
+"""Jobs of version 1 open, keep everything, and say once what was decided."""
+
+import json
+import shutil
+from pathlib import Path
+
+import pytest
+
+from vernus.job.document import Job
+from vernus.job.entities import ENTITY_TYPES, Axis, AxisSetting, CalibrationRun, DrilledHole
+from vernus.job.formats.exchange import read_export
+from vernus.job.migration import VERSION, upgrade
+from vernus.job.review import axes_as_json, review_job
+
+OLD = Path(__file__).parents[1] / "data" / "version-1"
+GONE = {"job": {"purpose"}, "profile": {"resolution", "shows"}}
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_a_file_and_its_export_come_to_the_same_job_and_lose_nothing(tmp_path, name):
+    path = Path(shutil.copy(OLD / f"{name}.vernus", tmp_path))
+    job = Job.open(path)
+    from_file = {e.id: e for e in job.entities()}
+    assert len(job.told) >= 2
+    job.close()
+    again = Job.open(path)
+    assert again.told == (), "told once"
+    again.close()
+    told = []
+    assert {e.id: e for e in read_export(OLD / f"{name}.json", told)} == from_file
+    assert told
+    for entry in json.loads((OLD / f"{name}.json").read_text())["entities"]:
+        now = from_file[entry["id"]].model_dump(mode="json")
+        kept = {k: v for k, v in entry.items() if k not in {"kind"} | GONE.get(entry["kind"], set())}
+        assert {k: now[k] for k in kept} == kept
+
+
+def test_what_is_fitted_is_taken_from_what_was_entered(tmp_path):
+    mill = Job.open(Path(shutil.copy(OLD / "mill.vernus", tmp_path)))
+    assert {n: (a["scope"], a["drive"]) for n, a in axes_as_json(mill).items()} == {
+        "X": ("new", "new"), "Y": ("new", "none"), "W": ("new", "none"),
+    }  # fmt: skip
+    assert review_job(mill)
+    mill.close()
+    lathe = Job.open(Path(shutil.copy(OLD / "lathe.vernus", tmp_path)))
+    assert [a.readout for a in lathe.axes()] == ["new", "new", "none"]
+    lathe.close()
+
+
+def axis(name, **more):
+    return {"kind": "axis", "id": f"a{name}", "machine_id": "m", "name": name, **more}
+
+
+def test_what_an_entity_says_already_stands():
+    entries = [axis("X", readout="own"), {"kind": "scale", "id": "s", "axis_id": "aX"}]
+    assert upgrade(entries, 1)[0][0]["readout"] == "own"
+
+
+@pytest.mark.parametrize(("purpose", "readout"), [("feed", "none"), ("readout", "new")])
+def test_a_travel_alone_makes_a_readout_unless_the_job_was_a_feed_only(purpose, readout):
+    entries = [
+        {"kind": "job", "id": "j", "purpose": purpose}, axis("X"),
+        {"kind": "travel", "id": "t", "axis_id": "aX", "readings": [{"mm": 1}]},
+        {"kind": "feed", "id": "f", "axis_id": "aX"}, axis("Y"), {"kind": "travel", "id": "u", "axis_id": "aY"},
+    ]  # fmt: skip
+    now = {e["id"]: e for e in upgrade(entries, 1)[0]}
+    assert (now["aX"]["readout"], now["aX"]["drive"]) == (readout, "new")
+    assert (now["aY"]["readout"], now["aY"]["drive"]) == ("none", "none"), "a survey without a reading says nothing"
+    assert "purpose" not in now["j"]
+
+
+def test_settings_of_the_display_become_the_axes_own_and_diameter_the_cross_slides():
+    entries = [
+        {"kind": "machine", "id": "m", "machine_kind": "lathe-mid"},
+        {"kind": "profile", "id": "p", "per": "in", "shows": "diameter", "resolution": {"mm": 0.005}},
+        *(e for n in "XZ" for e in (axis(n), {"kind": "scale", "id": f"s{n}", "axis_id": f"a{n}"},
+                                    {"kind": "calibration", "id": f"r{n}", "axis_id": f"a{n}"})),
+    ]  # fmt: skip
+    made, told = upgrade(entries, 1)
+    settings = {e["axis_id"]: (e["shows"], e["resolution"]) for e in made if e["kind"] == "setting"}
+    assert settings == {"aX": ("diameter", {"mm": 0.005}), "aZ": ("radius", {"mm": 0.005})}
+    assert {e["id"]: e["shows"] for e in made if e["kind"] == "calibration"} == {"rX": "diameter", "rZ": "radius"}
+    assert any("diameter setting is kept for X only" in words for words in told)
+    AxisSetting.model_validate({k: v for k, v in made[-1].items() if k != "kind"})
+
+
+def test_holes_nobody_typed_on_a_face_follow_the_scale():
+    hole = {"kind": "drilled", "part_id": "p"}
+    entries = [
+        {"kind": "part", "id": "p", "axis_id": "aX", "part_kind": "face"},
+        {**hole, "id": "h1", "x": {"mm": 390.0}}, {**hole, "id": "h2", "x": {"mm": 10.0}},
+    ]  # fmt: skip
+    now = {e["id"]: e.get("follows") for e in upgrade(entries, 1)[0]}
+    assert (now["h1"], now["h2"]) == ("last", "first")
+    entries[2]["x"]["text"] = "10"
+    assert {e.get("follows") for e in upgrade(entries, 1)[0]} == {None}, "typed ones stay where they are"
+
+
+def test_every_kind_of_today_has_a_name_and_the_version_is_two():
+    assert VERSION == 2
+    assert {Axis, CalibrationRun, DrilledHole} <= set(ENTITY_TYPES.values())
