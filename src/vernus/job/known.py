@@ -237,11 +237,11 @@ def screws(job: Job, axis: Axis, target: str = "body") -> Known[tuple[float, flo
 def face_length(job: Job, axis: Axis) -> Known[float] | None:
     """The face the body is screwed to."""
     plan, face = plan_of(job, axis), chosen_face(job, axis)
-    if face is not None and face.length.text:
+    if face is not None and face.length.text and face.length.mm > 0:
         return Known(face.length.mm, "typed", "face length")
-    if plan is not None and plan.face is not None:
+    if plan is not None and plan.face is not None and plan.face.mm > 0:
         return Known(plan.face.mm, "typed" if plan.face.text else "template", "face length")
-    return None if face is None else Known(face.length.mm, "template", "face length")
+    return None if face is None or not face.length.mm > 0 else Known(face.length.mm, "template", "face length")
 
 
 def length_of(job: Job, axis: Axis, face: Face) -> float:

@@ -54,7 +54,7 @@ class Report:
         self.page = QSizeF(816, 1056) if letter else QSizeF(794, 1123)
         self.foot = f"{job.info.title}, {job.machine.name}"[:70]
         axes = [a for a in axes_in_scope(job) if axis_ids is None or a.id in axis_ids]
-        self.pages: list[list[Placed]] = flow(list((content or _blocks)(job, axes, units)), self.page)
+        self.pages: list[list[Placed]] = flow(list((content or report_blocks)(job, axes, units)), self.page)
 
     def paint(self, painter: QPainter, number: int) -> None:
         """Paint page ``number`` (from 0) at 96 dpi."""
@@ -85,7 +85,8 @@ def write_report_headless(job: Job, path: Path) -> None:
     del application
 
 
-def _blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
+def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
+    """Everything the whole report says, block by block, for some axes of the job."""
     info, machine = job.info, job.machine
     yield Words(info.title, size=22, bold=True, after=2)
     kind = machine.kind_label or next((k.label for k in machine_kinds() if k.id == machine.machine_kind), "own kind")

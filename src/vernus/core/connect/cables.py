@@ -189,7 +189,7 @@ def _instruct(need_mm: float, over_mm: float | None, ends: Ends, snags: Sequence
         return Sentence("Long enough. Lead it round what it would snag on first; see the findings.")
     if ends == "screw" and over_mm > need_mm / 4:
         return Sentence(
-            "Long enough by {over}. Its ends are screw terminals, so it may be cut; leave the slack and label every "
+            "Long enough by {over}. Its ends are screw terminals, so it may be cut; keep the slack and label every "
             "wire first.",
             {"over": Mm(over_mm)},
         )

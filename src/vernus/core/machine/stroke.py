@@ -324,7 +324,7 @@ def _thin_spare(stroke: Stroke, u_mm: float) -> list[Finding]:
                     "spare-below-uncertainty",
                     "caution",
                     "At the {end} end {spare} of the scale is spare, and the travel is known to ± {u} only.",
-                    "Measure the travel with a finer tool, or leave more spare there.",
+                    "Measure the travel with a finer tool, or ask for more spare there.",
                     end=end,
                     spare=Mm(spare),
                     u=Mm(u_mm),

@@ -157,7 +157,7 @@ def _review(part: Part, row: HoleRow, wanted_mm: float) -> list[Finding]:
                 "near-an-edge",
                 "caution",
                 "Hole {n} of {part} is only {off} from the {edge} edge.",
-                "Leave one and a half diameters, or use a smaller screw.",
+                "Keep one and a half diameters, or use a smaller screw.",
                 n=row.number, part=part.name, off=Mm(edges[edge]), edge=edge,
             )
         )  # fmt: skip

@@ -133,7 +133,7 @@ def _review(table: SegmentTable, stations: int, coarse_mm: float | None) -> list
                 "a-point-per-station",
                 "caution",
                 "{points} points for {stations} stations: the table follows every reading, its noise included.",
-                "Read more stations, or key in fewer points.",
+                "Read more stations, or ask for fewer points.",
                 points=len(table.knots),
                 stations=stations,
             )

@@ -339,7 +339,7 @@ _SAID: dict[Cause, tuple[str, str]] = {
     ),
     "trend": (
         "The error grows evenly, by {signed} over {span} ({ppm}): a factor, or temperature.",
-        "Work out whether the temperatures can make it; if not, key in the linear factor from Calibrate and read "
+        "Work out whether the temperatures can make it; if not, take it out by the linear factor of Calibrate and read "
         "again.",
     ),
     "bow": (
@@ -354,7 +354,7 @@ _SAID: dict[Cause, tuple[str, str]] = {
     ),
     "drift": (
         "Over the readings the figure drifted by {signed}, wherever the axis stood.",
-        "Leave the axis still for ten minutes and watch. If it drifts, push the mounts; if it doesn't, let machine and "
+        "Let the axis stand for ten minutes and watch. If it drifts, push the mounts; if it doesn't, let machine and "
         "reference reach one temperature and read again.",
     ),
     "reads-wrong": (

@@ -70,7 +70,7 @@ def review_keyed(wanted_before_ppm: float, wanted_now_ppm: float, u_ppm: float) 
             "factor-upside-down",
             "stop",
             "Before keying in {before} was wanted, now {now}: twice as much, so the figure went in upside down.",
-            "Key in one over it, or the other sign; then run the stations again.",
+            "Enter one over it, or the other sign; then run the stations again.",
             before=Ppm(wanted_before_ppm),
             now=Ppm(wanted_now_ppm),
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, Literal
@@ -275,6 +276,9 @@ def _factor_budget(
     return combine([line, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])
 
 
+_NO_SCALE_ERRS_MM = 2.0  # common practice, no source: a table corrects hundredths
+
+
 @lru_cache(maxsize=32)
 def _fitted(
     raw: tuple[float, ...], true: tuple[float, ...], points: int, spacing: Spacing, step_mm: float
@@ -283,11 +287,34 @@ def _fitted(
     return fit_segments(raw, true, points, spacing, step_mm)
 
 
+def _slipped(raw: Sequence[float], true: Sequence[float]) -> Finding | None:
+    """A station so far off that it is a slip or another unit, and no error a table is made for: asked about first."""
+    off = [s - t for s, t in zip(raw, true, strict=True)]
+    middle = sorted(off)[len(off) // 2]
+    n = max(range(len(off)), key=lambda k: abs(off[k] - middle))
+    worst = n if abs(off[n] - middle) > abs(middle) else max(range(len(off)), key=lambda k: abs(off[k]))
+    if abs(off[worst]) <= _NO_SCALE_ERRS_MM:
+        return None
+    return finding(
+        "doubtful",
+        "stop",
+        "At {true} the display shows {shown}, {off} off: no scale errs by that.",
+        "Correct that station if it is mistyped; if the display counts in another unit, or twice the move, set that.",
+        true=Mm(true[worst]),
+        shown=Mm(raw[worst]),
+        off=Mm(off[worst], sign=True),
+    )
+
+
 def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     profile = setting.profile
     if profile.table_points < 2:
         raise BadInputError("Say under Display how many points the display's table has; 0 means that it has none.")
     raw, true = stations_before_table(job, run, setting)
+    slip = _slipped(raw, true)
+    if slip is not None:
+        base = _base(setting)
+        return CalibrationResult(findings=(slip,), instruction=slip.remedy, after_mm=base["before_mm"], **base)
     table = _fitted(tuple(raw), tuple(true), profile.table_points, profile.spacing, profile.table_step_mm)
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))

@@ -149,6 +149,8 @@ def _readings(run: PositioningRun, reference: Reference | None) -> list[tuple[fl
 def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> PositioningResult:
     """The figures of a run and what they mean; deviations are shown − target."""
     findings = limit_findings(run)
+    if findings:
+        return PositioningResult(None, None, None, None, tuple(findings), findings[0].remedy, False)
     due = next_approach(run)
     if not run.targets:
         ask = Sentence("Measure the travel first: the targets are spread over it. Or read a run from a CSV file.")

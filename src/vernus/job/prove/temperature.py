@@ -105,7 +105,7 @@ def review_trend(
             + ("can still be the temperature." if check.explained else "is not the temperature."),
             "Let scale and reference reach one temperature near 20 °C and read again before keying anything in."
             if check.explained
-            else "Look at the reference and the count size; if they are right, key in the factor from Calibrate.",
+            else "Look at the reference and the count size; if they are right, the factor of Calibrate takes it out.",
             span=Mm(span_mm),
             seen=Fine(seen, sign=True),
             least=Fine(check.least_mm, sign=True),

@@ -33,6 +33,10 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield from _envelope(job, envelope_result(job), units)
     except BadInputError as error:
         yield Words(str(error))
+    for at in review_machine(job):
+        told = at.finding.as_json(units)
+        word = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}[told["severity"]]
+        yield Words(f"{word}: {told['text']} → {told['remedy']}", indent=8, after=4)
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)
@@ -51,10 +55,6 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
         paint_views, scene=scene, spans=spans, inks=PRINT, units=units, kept=result.left or None
     )
     yield Picture(draw, 400)
-    for at in review_machine(job):
-        told = at.finding.as_json(units)
-        word = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}[told["severity"]]
-        yield Words(f"{word}: {told['text']} → {told['remedy']}", indent=8, after=4)
 
 
 def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
