@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: demo test lint setup run pins screenshots schema bench clean
+.PHONY: demo test soak lint setup run pins screenshots schema bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -8,6 +8,10 @@ demo:            ## set up, then open the demo job (with no display: report and 
 test:            ## set up, then run every test
 	@tools/setup dev
 	.venv/bin/python -m pytest -n 2 --dist loadfile
+
+soak:            ## the large counts: the laws over 600 random jobs
+	@tools/setup dev
+	.venv/bin/python -m tests.job.test_laws 600
 
 lint:            ## the linters of CI
 	@tools/setup dev

@@ -1,6 +1,7 @@
 """The commands on a job: report, check, export, import, open."""
 
 import json
+from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
@@ -29,6 +30,56 @@ def test_check_lists_every_finding_for_people_and_for_scripts(job_file, capsys):
     rows = json.loads(capsys.readouterr().out)["findings"]
     assert {"code", "severity", "text", "remedy", "axis", "sheet"} <= set(rows[0])
     assert "longer-than-face" in [r["code"] for r in rows]
+
+
+def test_check_tells_states_stops_and_what_rests_on_what_of_every_axis(job_file, capsys):
+    assert main(["check", str(job_file), "--json"]) == 0
+    axes = json.loads(capsys.readouterr().out)["axes"]
+    assert {n: (a["scope"], a["drive"]) for n, a in axes.items()} == {
+        "X": ("new", "new"), "Y": ("new", "none"), "W": ("new", "none"),
+    }  # fmt: skip
+    assert set(axes["Y"]) == {"scope", "drive", "states", "stops", "kept_mm", "rests_on"}
+    assert axes["Y"]["stops"] == [{"end": "high", "before_mark_mm": pytest.approx(16.2), "why": "metal"}]
+    assert axes["Y"]["kept_mm"] == pytest.approx([0, 246.2])
+    assert "body length" in axes["Y"]["rests_on"]
+    assert set(axes["Y"]["states"].values()) <= {"open", "begun", "done", "caution", "stop"}
+    assert "feed" not in axes["Y"]["states"]
+
+
+def test_an_export_of_version_1_is_imported_and_tells_what_was_decided(tmp_path, capsys):
+    old = Path(__file__).parents[1] / "data" / "version-1" / "lathe.json"
+    assert main(["import", str(old), "-o", str(tmp_path / "old.vernus")]) == 0
+    assert "X a scale, Z a scale, T nothing" in capsys.readouterr().out
+
+
+STROKE = {
+    "marks_mm": [0, "10 1/2 in"],
+    "give_up_mm": [0, 3],
+    "meets": [{"with": "column", "from_mm": 250, "to_mm": 400}],
+}
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"marks_mm": [5, 300]}, "begins with 0"), ({"marks": 1}, "“marks” is not known"),
+        ({"meets": [{"with": "x"}]}, "has no “from_mm”"), ({"scale_mm": ["12 furlongs", 4]}, "furlongs"),
+        ({"feed": {"clear_mm": 3}}, "has no “run_on_mm”"), ({"give_up_mm": [-1, 0]}, "negative"),
+        ({"marks_mm": [0, 10**400]}, "far too large"), ({"home_mm": True}, "must be a length"),
+    ],
+)  # fmt: skip
+def test_a_line_that_cannot_be_is_one_line_and_two(change, words, tmp_path, capsys):
+    path = tmp_path / "stroke.json"
+    path.write_text(json.dumps(STROKE))
+    assert main(["calc", "stroke", str(path), "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["stops"] == [{"end": "high", "before_mark_mm": pytest.approx(266.7 - 250), "why": "metal"}]
+    assert answer["trips_mm"] is None
+    path.write_text(json.dumps({**STROKE, **change}))
+    assert main(["calc", "stroke", str(path)]) == 2
+    told = capsys.readouterr().err
+    assert words in told
+    assert told.count("\n") == 1
 
 
 def test_export_and_import_give_the_same_job_back(job_file, tmp_path):

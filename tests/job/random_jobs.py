@@ -27,6 +27,7 @@ class RandomJob:
         scope = {a.name: (self.chance.choice(readouts), self.chance.choice(drives)) for a in kind.axes}
         units = self.chance.choice(("mm", "in"))
         self.job = Job(new_job_entities("Random", kind, units=units, scope=scope))
+        self._good = self.chance.random() < 0.5
         self._focus = self.chance.choice(self.job.axes()).id
         for _ in range(self.chance.randint(5, 70)):
             self.edit()
@@ -88,7 +89,8 @@ class RandomJob:
     def _fields(self, model, share):
         made = {}
         for name, quantity in quantities(model).items():
-            if self.chance.random() > share or name in ("readings", "values"):
+            often = 0.97 if self._good and model.kind in ("reader", "powerup", "cable", "feed") else share
+            if self.chance.random() > often or name in ("readings", "values"):
                 continue
             value = self._value(model, name, quantity)
             if value is not None:
@@ -97,11 +99,15 @@ class RandomJob:
 
     def _value(self, model, name, quantity):
         if quantity.kind in ("length", "fine"):
+            if self._good and model.kind == "powerup":
+                return _entry(0.0)
             size = _NUMBERS.get(name, 0.05 if quantity.kind == "fine" else _LONG.get(model.kind, 40))
             mm = size * self.chance.lognormvariate(0, 0.6) * (-1 if self.chance.random() < 0.02 else 1)
             return LengthEntry(mm=round(mm, 3), text=f"{mm:.3f}" if self.chance.random() < 0.8 else "")
         if quantity.kind == "choice":
             declared = [v for v, _ in quantity.choices]
+            if self._good and "yes" in declared and self.chance.random() < 0.97:
+                return "yes"
             return self.chance.choice(declared) if declared else None
         if quantity.kind == "number":
             low = 0.0 if quantity.low is None else quantity.low

@@ -232,7 +232,7 @@ def _convert(path: Path, found: int) -> list[str]:
     Raises JobFileError, and then the file is as it was.
     """
     _checked(path, "ro").close()
-    backup = path.with_name(f"{path.name}.version-{found}.bak")
+    backup = _unused(path.with_name(f"{path.name}.version-{found}.bak"))
     try:
         shutil.copy2(path, backup)
         db = _connect(path, "rw")
@@ -245,6 +245,12 @@ def _convert(path: Path, found: int) -> list[str]:
     except (OSError, sqlite3.Error) as error:
         raise JobFileError(f"Can't convert {path.name}: {_reason(error)}. The file is unchanged.") from None
     return [*told, f"The file as it was is kept as {backup.name}."]
+
+
+def _unused(path: Path) -> Path:
+    """That name, or the next one with a number: a backup never takes the place of an earlier one."""
+    names = (path.with_name(f"{path.name}-{n}") for n in range(2, 1000))
+    return path if not path.exists() else next((p for p in names if not p.exists()), path)
 
 
 def _in_memory(db: sqlite3.Connection) -> sqlite3.Connection:

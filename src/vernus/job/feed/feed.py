@@ -305,7 +305,7 @@ def _next(
     if still:
         return Sentence("Stops are set. Go through Commissioning: {n} checks are open.", {"n": len(still)})
     if unmade:
-        return Sentence("Say under Kit and screw when these are made and fitted: {what}.", {"what": ", ".join(unmade)})
+        return Sentence("Say under Commissioning when these are made and fitted: {what}.", {"what": ", ".join(unmade)})
     return _RUNS
 
 

@@ -49,7 +49,7 @@ _STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "
 _BRACKET = (
     "bearing", "bearing_width", "screw_below", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
 )  # fmt: skip
-_FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: CHECKS}
+_FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: (*CHECKS, "made")}
 _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
     "8 Parts taken off",

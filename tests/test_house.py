@@ -1,0 +1,28 @@
+"""The house as it is meant to be: short functions, rooms of about a dozen files, one subject a file."""
+
+import ast
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).parents[1] / "src" / "vernus"
+FILES = sorted(SOURCE.rglob("*.py"))
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda p: p.relative_to(SOURCE).as_posix())
+def test_no_function_is_longer_than_sixty_lines(path):
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            assert node.end_lineno - node.lineno < 60, f"{node.name} in {path.name}"
+
+
+def test_a_room_holds_about_a_dozen_files():
+    rooms = {p.parent for p in FILES if p.parent.parent.name in ("core", "job", "pages", "drawing", "sheets")}
+    crowded = {r.relative_to(SOURCE).as_posix(): n for r in rooms if (n := len(list(r.glob("*.py")))) > 14}
+    assert crowded == {}
+
+
+@pytest.mark.parametrize("layer", ["core", "job"])
+def test_every_room_says_what_it_is(layer):
+    for folder in (p for p in (SOURCE / layer).iterdir() if p.is_dir() and p.name != "__pycache__"):
+        assert ast.get_docstring(ast.parse((folder / "__init__.py").read_text(encoding="utf-8"))), folder.name
