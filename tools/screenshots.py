@@ -28,7 +28,6 @@ VIEWS = (
     ("envelope", "x", "envelope", False, "mill", False),
     ("order", "x", "order", False, "mill", False),
     ("align", "y", "align", False, "mill", False),
-    ("receive", "x", "receive", False, "mill", False),
     ("mounts", "y", "mounts", False, "mill", False),
     ("reader", "x", "reader", True, "mill", False),
     ("cables", "x", "cables", False, "mill", False),
