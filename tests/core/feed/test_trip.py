@@ -38,27 +38,6 @@ def test_what_decides_each_end_is_said_and_what_the_scale_costs():
     assert "+0.276 in" in stops.instruction.text("in")
 
 
-@pytest.mark.parametrize(
-    ("set_mm", "code"),
-    [
-        ((None, 500.0), "scale-runs-out"),
-        ((-12.0, None), "scale-runs-out"),
-        ((None, 494.0), "stop-late"),
-        ((9.0, 489.0), None),
-    ],
-)
-def test_stops_that_stand_wrong_are_told(set_mm, code):
-    stops = place_stops((0, 500), (6, 6), clear_mm=3, scale_mm=(-15, 505), scale_margin_mm=5, set_mm=set_mm)
-    found = [f.code for f in stops.findings]
-    assert found == ([code] if code else [])
-
-
-def test_without_a_scale_the_hard_stop_is_hit_instead():
-    stops = place_stops((0, 500), (6, 6), set_mm=(None, 498.0))
-    assert [f.code for f in stops.findings] == ["hits-hard-stop"]
-    assert "runs on to +504 mm" in stops.findings[0].what.text()
-
-
 def test_the_estimate_grows_with_the_square_and_is_replaced_by_measuring():
     assert estimated_run_on(600, 0.1, 0.6) == pytest.approx(10 * 0.1 + 10 * 0.3)
     slow = [RunOn(True, "slow", 0.3), RunOn(False, "slow", 0.3)]

@@ -28,9 +28,6 @@ def estimated_run_on(speed_mm_per_min: float, switch_s: float, brake_s: float) -
     return v * switch_s + v * brake_s / 2
 
 
-_MOVE = "Move this stop to {trip} before anything is run under power."
-
-
 @dataclass(frozen=True)
 class RunOn:
     """One measured run-on: direction up or not, slow or rapid, and how far it ran on (mm)."""
@@ -80,9 +77,8 @@ def place_stops(
     clear_mm: float = CLEARANCE_MM,
     scale_mm: Ends | None = None,
     scale_margin_mm: float = 0.0,
-    set_mm: tuple[float | None, float | None] = (None, None),
 ) -> Stops:
-    """Trip positions on the axis; ``scale_mm`` are its ends (None: no scale), ``set_mm`` where stops stand now.
+    """Trip positions on the axis; ``scale_mm`` are its ends (None: no scale).
 
     Raises BadInputError when an end lies beyond the other one, or for a negative allowance.
     """
@@ -99,7 +95,7 @@ def place_stops(
         if scale_mm[1] - scale_margin_mm < high:
             high, by_high = scale_mm[1] - scale_margin_mm, "scale"
     trip = (low + run_on_mm[0], high - run_on_mm[1])
-    found = _review(hard_mm, run_on_mm, trip, (low, high), (by_low, by_high), scale_mm, set_mm)
+    found = _review(hard_mm, run_on_mm, trip, (low, high), (by_low, by_high))
     return Stops(run_on_mm, trip, (by_low, by_high), trip[1] - trip[0], tuple(found), _instruct(trip, found))
 
 
@@ -109,8 +105,6 @@ def _review(
     trip: Ends,
     limit: Ends,
     by: tuple[str, str],
-    scale: Ends | None,
-    set_mm: tuple[float | None, float | None],
 ) -> list[Finding]:
     found = []
     if trip[0] >= trip[1]:
@@ -124,11 +118,6 @@ def _review(
                 high=Mm(run_on[1]),
             )
         )
-    for n, at in enumerate(set_mm):
-        if at is not None:
-            found += _review_end(
-                ("low", "high")[n], at, run_on[n], trip[n], hard[n], None if scale is None else scale[n]
-            )
     if "scale" in by:
         lost = sum(abs(limit[n] - hard[n]) for n in range(2) if by[n] == "scale")
         found.append(
@@ -142,31 +131,6 @@ def _review(
             )
         )
     return found
-
-
-def _review_end(
-    end: Literal["low", "high"], at: float, run_on: float, trip: float, hard: float, scale: float | None
-) -> list[Finding]:
-    """What a stop that stands at ``at`` lets happen at its end; nothing where it trips in time. All in mm."""
-    sign = 1 if end == "high" else -1
-    reached = at + sign * run_on
-    values = {
-        "at": Mm(at, sign=True), "reached": Mm(reached, sign=True), "trip": Mm(trip, sign=True),
-        "hard": Mm(hard, sign=True), "scale": Mm(scale or 0.0, sign=True), "end": end,
-    }  # fmt: skip
-    if scale is not None and sign * (reached - scale) > 0:
-        what = (
-            "Tripped at {at} the axis runs on to {reached}, beyond the scale's {end} end at {scale}: the reader is "
-            "driven into its end."
-        )
-        return [finding("scale-runs-out", "stop", what, _MOVE, **values)]
-    if sign * (reached - hard) > 0:
-        what = "Tripped at {at} the axis runs on to {reached}, into the hard stop at {hard}."
-        return [finding("hits-hard-stop", "stop", what, _MOVE, **values)]
-    if sign * (at - trip) > 1e-9:
-        what = "The {end} stop stands at {at}, later than {trip}: its clearance is used up."
-        return [finding("stop-late", "caution", what, "Move it to {trip}.", **values)]
-    return []
 
 
 def _instruct(trip: Ends, found: Sequence[Finding]) -> Sentence:
