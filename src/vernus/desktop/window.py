@@ -264,12 +264,20 @@ class Window(QMainWindow):
         sheet = self.sheets[self._current]
         sheet.refresh()
         axis = self.session.axis
-        sheet.headline.show_rests(self.session.review(axis).rests_on if axis and self._current in _RESTS else ())
+        sheet.headline.show_rests(self._rests())
         review = self.session.review(axis) if axis is not None else None
         located = review.findings if review is not None else ()
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
         here += self._wider_findings()
         self.findings.show_findings(here, self.session.units, self.session.inks)
+
+    def _rests(self) -> list[str]:
+        """What nobody measured under this sheet's answer: of the axis, or of all on a sheet of the whole machine."""
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None or self._current not in _RESTS:
+            return []
+        axes = [axis] if self._current in AXIS_SHEETS else axes_in_scope(job)
+        return list(dict.fromkeys(name for one in axes for name in self.session.review(one).rests_on))
 
     def _stay_in_scope(self) -> None:
         """After what is fitted has changed, or was undone: an axis and a sheet that are there."""

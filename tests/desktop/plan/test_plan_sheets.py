@@ -249,3 +249,19 @@ def test_the_demo_agrees_with_its_own_figures(demo):
     note = next(e.text for e in demo.job.entities() if "Bumper pillar turned" in getattr(e, "text", ""))
     length = told.split("a bumper ")[1].split(" long")[0]
     assert f"turned, {parse_length(length).mm:g} long" in note
+
+
+def test_a_sheet_of_the_whole_machine_names_what_nobody_measured_of_any_axis(window, hands, tmp_path):
+    window.session.new_job(tmp_path / "mill.vernus", "Mill", "knee-mill-turret", "in", "Our mill")
+    for axis, travel in (("X", "30 7/16"), ("Y", "12.1")):
+        hands.press(f"Alt+{axis}")
+        hands.press(KEYS["travel"])
+        hands.enter(travel, travel)
+    hands.press("Alt+X")
+    for sheet in ("scale", "faces"):
+        hands.press(KEYS[sheet])
+        hands.press("Return")
+    assert "column" not in window.sheets["faces"].headline.rests.text()
+    hands.press(KEYS["envelope"])
+    assert "face length" in window.sheets["envelope"].headline.rests.text()
+    assert "size of the column" in window.sheets["envelope"].headline.rests.text()
