@@ -1,6 +1,8 @@
 """The commands on a job: report, check, export, import, open."""
 
+import errno
 import json
+import os
 from pathlib import Path
 
 import pytest
@@ -111,3 +113,74 @@ def test_import_never_overwrites(job_file, capsys):
     assert main(["import", str(demo_source()), "-o", str(job_file)]) == 2
     assert "already there" in capsys.readouterr().err
     assert job_file.read_bytes() == before
+
+
+ENVELOPE = {
+    "members": [{"id": "c", "on": "b", "axis": "X"}, {"id": "b", "on": "a"}, {"id": "a"}],
+    "axes": [{"id": "X", "direction": "+x", "from_mm": 0, "to_mm": 100}],
+    "boxes": [],
+}
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "words", "part"),
+    [
+        ("e.json", json.dumps(ENVELOPE).replace("100", "9" * 400), ["envelope"], "far too large"),
+        ("e.json", json.dumps(ENVELOPE).replace("100", "9" * 5000), ["envelope"], "thousands of digits"),
+        ("e.json", json.dumps(ENVELOPE).replace("100", "NaN"), ["envelope"], "far too large"),
+        ("e.json", "[" * 100_000, ["envelope"], "nested too deeply"),
+        ("f.csv", f'target_mm,shown_mm\n0,0\n1,"{"9" * 140_000}"\n', ["factor"], "140004 characters"),
+    ],
+)
+def test_hostile_input_is_one_sentence(tmp_path, capsys, name, text, words, part):
+    path = tmp_path / name
+    path.write_text(text)
+    assert main(["calc", *words, str(path)]) == 2
+    said = capsys.readouterr().err
+    assert part in said
+    assert said.count("\n") == 1
+
+
+def test_members_may_be_listed_in_any_order(tmp_path, capsys):
+    path = tmp_path / "e.json"
+    path.write_text(json.dumps(ENVELOPE))
+    assert main(["calc", "envelope", str(path)]) == 0
+
+
+@pytest.mark.parametrize("command", ["check FIFO", "calc factor FIFO", "import FIFO -o new.vernus"])
+def test_a_pipe_is_no_file_to_read(tmp_path, capsys, command):
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    assert main([str(pipe) if word == "FIFO" else word for word in command.split()]) == 2
+    assert "ordinary file" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("target", ["/dev/full", "pipe"])
+def test_a_report_onto_what_is_no_file_is_refused_and_leaves_it_alone(qapp, job_file, tmp_path, capsys, target):
+    path = tmp_path / target
+    if target == "pipe":
+        os.mkfifo(path)
+    assert main(["report", str(job_file), "-o", str(path)]) == 2
+    assert "left alone" in capsys.readouterr().err
+    assert not path.is_file()
+
+
+def test_a_report_that_does_not_fit_keeps_the_old_one(qapp, job_file, tmp_path, capsys, monkeypatch):
+    path = tmp_path / "r.pdf"
+    path.write_bytes(b"the good one")
+
+    def full(handle, data):
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "write", full)
+    assert main(["report", str(job_file), "-o", str(path)]) == 1
+    monkeypatch.undo()
+    said = capsys.readouterr()
+    assert "no space left" in said.err
+    assert "Wrote" not in said.out
+    assert path.read_bytes() == b"the good one"
+
+
+def test_names_of_any_bytes_are_told(tmp_path, capfd):
+    assert main(["check", os.fsdecode(os.fsencode(tmp_path) + b"/\xff.vernus")]) == 2
+    assert "\\xff.vernus" in capfd.readouterr().err

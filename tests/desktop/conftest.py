@@ -2,7 +2,7 @@
 
 import pytest
 import shiboken6
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -70,3 +70,23 @@ def bench_mill(window, tmp_path):
     """A fresh three-axis job."""
     window.session.new_job(tmp_path / "mill.vernus", "Mill", "bench-mill", "mm", "Our mill")
     return window.session
+
+
+@pytest.fixture
+def answer():
+    """Press a button, by words of it, of the question that comes next; ``answer.asked`` are the questions."""
+
+    def press(words):
+        def look(tries=200):
+            box = QApplication.activeModalWidget()
+            if box is None:
+                if tries:
+                    QTimer.singleShot(10, lambda: look(tries - 1))
+                return
+            press.asked.append(box.text())
+            next(b for b in box.buttons() if words in b.text().replace("&", "")).click()
+
+        QTimer.singleShot(0, look)
+
+    press.asked = []
+    return press

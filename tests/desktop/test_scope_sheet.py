@@ -94,6 +94,7 @@ def test_a_job_of_version_1_opens_and_says_once_what_was_decided(window, tmp_pat
     path = Path(shutil.copy(OLD / f"{name}.vernus", tmp_path))
     window.session.open_job(path)
     assert any("Change that on the Scope sheet" in words for words in said)
+    window.session.close_job()
     said.clear()
     window.session.open_job(path)
     assert said == []

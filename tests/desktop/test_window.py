@@ -203,7 +203,7 @@ def test_a_second_window_is_read_only_and_says_so(window, demo):
     shiboken6.delete(second)
 
 
-def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, bench_mill):
+def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, bench_mill, answer):
     db = window.session.job._file._db
     db.execute("PRAGMA max_page_count=1")
     hands.press(KEYS["log"])
@@ -213,6 +213,7 @@ def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, be
         window.sheets["log"]._log()
     assert window.banner.isVisible()
     assert "kept in memory" in window.banner_text.text()
+    answer("Stay")
     assert not window.close()
     db.execute("PRAGMA max_page_count=100000")
     hands.click(window.retry)

@@ -9,7 +9,8 @@ from vernus.core.errors import BadInputError
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
-from vernus.job.entities import ENTITY_TYPES, Axis, LogEntry, TravelSurvey
+from vernus.job.entities import ENTITY_TYPES, Axis, JobInfo, LogEntry, TravelSurvey
+from vernus.job.errors import JobContentError
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
 
 
@@ -93,8 +94,10 @@ def test_entities_refuse_what_they_do_not_know():
         LogEntry(id="x", colour="red")
     with pytest.raises(ValidationError):
         LengthEntry(mm=float("nan"))
-    with pytest.raises(ValidationError):
+    with pytest.raises(JobContentError, match="What happened"):
         LogEntry(id="x").with_(text=5)
+    with pytest.raises(JobContentError, match="201 characters; at most 200 fit"):
+        JobInfo(id="x").with_(title="x" * 201)
 
 
 @pytest.mark.parametrize("model", ENTITY_TYPES.values(), ids=lambda m: m.__name__)

@@ -83,9 +83,9 @@ def test_the_schema_refuses_what_the_import_refuses(demo):
 @pytest.mark.parametrize(
     ("text", "part"),
     [
-        ("", "not JSON"),
+        ("", "not JSON|nested too deeply"),
         ("{", "line 1"),
-        ("[" * 100_000, "not JSON"),
+        ("[" * 100_000, "not JSON|nested too deeply"),
         ("[]", "not an exported Vernus job"),
         ('{"format":"vernus-job","version":9,"entities":[]}', "newer Vernus"),
         ('{"format":"vernus-job","version":1,"entities":[3]}', "entry 1 is not an object"),

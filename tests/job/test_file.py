@@ -1,9 +1,12 @@
+import errno
 import fcntl
 import os
+import random
 import shutil
 import sqlite3
 import subprocess
 import sys
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -13,7 +16,7 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError, JobWriteError, ReadOnlyError
-from vernus.job.file import APPLICATION_ID, JobFile
+from vernus.job.file import APPLICATION_ID, JobFile, _added, _row_sum, recover
 
 VERSION_1 = Path(__file__).parents[1] / "data" / "version-1"
 
@@ -139,10 +142,17 @@ def test_hostile_databases(job, path):
 )
 def test_bad_rows_load_nothing(job, path, sql, part):
     job.close()
-    db = sqlite3.connect(path)
-    db.execute(sql)
-    db.commit()
-    db.close()
+    with closing(sqlite3.connect(path)) as db, db:
+        db.execute(sql)
+    refused(path, "altered|missing|not text|wrong id")
+    with closing(sqlite3.connect(path)) as db, db:
+        whole = (0, 0)
+        for row_id, kind, body in db.execute("SELECT id, kind, body FROM entity").fetchall():
+            if isinstance(body, str):
+                row_sum = _row_sum(row_id, kind, body)
+                whole = _added(whole, 1, row_sum)
+                db.execute("UPDATE entity SET sum=? WHERE id=?", (row_sum, row_id))
+        db.execute("UPDATE whole SET entries=?, sum=?", whole)
     refused(path, part)
 
 
@@ -195,6 +205,99 @@ def test_an_older_file_that_may_not_be_written_is_converted_in_memory(tmp_path):
         assert {e.readout for e in file.load().values() if e.kind == "axis"} == {"new"}
         file.close()
     assert path.read_bytes() == original
+
+
+def entity_ids(path):
+    with closing(sqlite3.connect(path)) as db:
+        return [i for (i,) in db.execute("SELECT id FROM entity ORDER BY rowid")]
+
+
+def test_every_bit_that_flips_is_seen_or_changes_nothing(job, path, tmp_path):
+    log(job, "the one note")
+    job.close()
+    whole, before = path.read_bytes(), None
+    hurt, rng, told = tmp_path / "hurt.vernus", random.Random(5), 0
+    hurt.write_bytes(whole)
+    with closing(Job.open(hurt)) as opened:
+        before = opened.entities()
+    for _ in range(400):
+        data, at = bytearray(whole), rng.randrange(len(whole))
+        data[at] ^= 1 << rng.randrange(8)
+        hurt.write_bytes(data)
+        try:
+            with closing(Job.open(hurt)) as opened:
+                assert opened.entities() == before, f"bit at {at} altered the job unseen"
+        except JobFileError:
+            told += 1
+    assert told > 50
+
+
+def test_rows_deleted_from_outside_are_counted_and_the_rest_is_recovered(job, path, tmp_path):
+    for n in range(20):
+        log(job, f"entry {n}")
+    job.close()
+    with closing(sqlite3.connect(path)) as db, db:
+        db.execute("DELETE FROM entity WHERE id IN ('entry 3', 'entry 4')")
+        db.execute("UPDATE entity SET body=replace(body, 'entry 7', 'entry 8') WHERE id='entry 7'")
+    refused(path, "altered")
+    entities, (told,) = recover(path)
+    assert {f"entry {n}" for n in range(20)} - {e.id for e in entities} == {"entry 3", "entry 4", "entry 7"}
+    assert "3 of" in told
+    assert "log" in told
+
+
+def test_a_file_overwritten_in_place_by_another_job_is_not_written_into(job, path, tmp_path):
+    other = Job.create(tmp_path / "other.vernus", new_job_entities("Other", "mini-mill"))
+    other.close()
+    log(job, "first")
+    path.write_bytes((tmp_path / "other.vernus").read_bytes())
+    with pytest.raises(JobWriteError, match="written over the file"):
+        log(job, "second")
+    assert path.read_bytes() == (tmp_path / "other.vernus").read_bytes()
+    assert list(job.pending) == ["second"]
+
+
+def test_a_file_that_was_only_touched_goes_on(job, path):
+    log(job, "first")
+    os.utime(path, (1, 1))
+    log(job, "second")
+    assert job.pending == {}
+
+
+def test_a_drive_that_cannot_lock_opens_with_a_note(job, path, monkeypatch):
+    job.close()
+
+    def no_locks(file, how):
+        raise OSError(errno.ENOLCK, "No locks available")
+
+    monkeypatch.setattr(fcntl, "flock", no_locks)
+    with closing(Job.open(path)) as again:
+        assert again.read_only_because == ""
+        assert "can't lock" in again.told[0]
+        log(again, "written")
+
+
+@pytest.mark.parametrize("created", ["9999-12-31T23:59:59.999999+00:00", "long ago", "2999-01-01T00:00:00+00:00"])
+def test_no_clock_keeps_an_edit_from_being_accepted(job, created):
+    job.apply("note", [LogEntry(id="odd", text="odd", created=created)])
+    again = Job(job.entities())
+    stored = [again.apply("note", [LogEntry(id=f"n{n}", text="x")])[0] for n in range(3)]
+    times = [created, *(e.created for e in stored)]
+    assert times == sorted(set(times))
+    assert [e.id for e in again.all(LogEntry)][-3:] == ["n0", "n1", "n2"]
+
+
+def test_a_copy_never_goes_onto_a_job_that_is_open(job, path, tmp_path):
+    other = Job.create(tmp_path / "other.vernus", new_job_entities("Other", "mini-mill"))
+    for target in (path, tmp_path / "other.vernus"):
+        before = target.read_bytes()
+        with pytest.raises(JobFileError, match="open in a window"):
+            job.save_copy(target, replace=True)
+        assert target.read_bytes() == before
+    other.close()
+    job.save_copy(tmp_path / "other.vernus", replace=True)
+    with closing(Job.open(tmp_path / "other.vernus")) as copy:
+        assert copy.info.title == "Mill"
 
 
 def test_an_existing_file_is_never_overwritten(job, path):

@@ -8,6 +8,7 @@ import os
 import sys
 from collections.abc import Sequence
 from contextlib import closing
+from io import TextIOWrapper
 from pathlib import Path
 from typing import Literal
 
@@ -19,18 +20,21 @@ from vernus.cli.parsing import OneLineParser, join_negative_values, number
 from vernus.core.errors import VernusError
 from vernus.core.units import UnitSystem, parse_length
 from vernus.job.document import Job
-from vernus.job.errors import JobWriteError
+from vernus.job.errors import DiskError, JobWriteError
 from vernus.job.formats.exchange import export_job, read_export
 from vernus.job.review import axes_as_json, review_job
 
 
 def main(words: Sequence[str] | None = None) -> int:
     """Run one command; returns the exit code."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")  # names of files can be made of any bytes
     given = join_negative_values(sys.argv[1:] if words is None else words)
     try:
         args = _parser(_units_wanted(given)).parse_args(given)
         return int(args.act(args))
-    except JobWriteError as error:
+    except (JobWriteError, DiskError) as error:
         print(f"vernus: {error}", file=sys.stderr)
         return 1
     except VernusError as error:

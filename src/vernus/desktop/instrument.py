@@ -18,10 +18,13 @@ class InstrumentError(VernusError, OSError):
 
 
 class Instrument(QObject):
-    """One indicator on a serial line. ``sent`` is a value (mm) that came by the instrument's own send button."""
+    """One indicator on a serial line. ``sent`` are the values (mm) that came by its own send button in one look.
+
+    However fast it sends, it is looked at once a frame, and what came is handed on in one go.
+    """
 
     changed = Signal()
-    sent = Signal(float)
+    sent = Signal(list)
 
     def __init__(self) -> None:
         super().__init__()
@@ -84,14 +87,19 @@ class Instrument(QObject):
             self.trouble = f"the instrument was unplugged ({str(error)[:60]}); link it again"
             self.changed.emit()
             return
-        for heard in reader.feed(data):
-            self._take(heard)
+        heard = reader.feed(data)
+        values = [mm for one in heard if (mm := self._take(one)) is not None]
+        if heard:
+            self.changed.emit()
+        if values and not self.asking:
+            self.sent.emit(values)
         if time.monotonic() - self._heard_at > _STALE_S and self.live_mm is not None:
             self.live_mm = None
             self.trouble = "nothing heard for three seconds"
             self.changed.emit()
 
-    def _take(self, heard: Heard) -> None:
+    def _take(self, heard: Heard) -> float | None:
+        """The value of a line, if it can be read."""
         self._heard_at = time.monotonic()
         if heard.value_mm is None:
             self.trouble = f"can't read “{heard.line[:24]}”; is the line pattern right?"
@@ -100,9 +108,7 @@ class Instrument(QObject):
             if self._heard_at - self._trouble_at > _STALE_S:
                 self.trouble = ""
             self.live_mm = heard.value_mm
-            if not self.asking:
-                self.sent.emit(heard.value_mm)
-        self.changed.emit()
+        return heard.value_mm
 
 
 def ports() -> list[str]:

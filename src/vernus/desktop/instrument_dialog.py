@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from vernus.bench.line import PATTERNS, LinePattern
 from vernus.core.errors import VernusError
 from vernus.desktop.instrument import Instrument, ports
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 
 
@@ -44,7 +44,7 @@ class InstrumentDialog(QDialog):
             ("Who sends", self.who),
             ("Baud", self.baud),
         ):
-            title = QLabel(words)
+            title = Label(words)
             title.setObjectName("faint")
             title.setBuddy(widget)
             box.addWidget(title)

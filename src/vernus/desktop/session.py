@@ -16,6 +16,7 @@ from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
 from vernus.job.catalog.new_job import Scope, new_job_entities
 from vernus.job.catalog.templates import MachineTemplate
+from vernus.job.disk import is_there, make_folder
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, PositioningRun, Sweep
 from vernus.job.errors import JobWriteError
@@ -27,6 +28,17 @@ from vernus.paper.ink import DARK, LIGHT, Inks
 
 _OF_ONE_AXIS = (Sweep, GapCheck, CalibrationRun, PositioningRun, FeelRecord)
 """What changes nothing of another axis: readings, logged one after the other."""
+
+
+class PendingError(VernusError):
+    """The open job has edits that are nowhere but in memory."""
+
+
+def _same_file(one: Path, other: Path) -> bool:
+    try:
+        return one.samefile(other)
+    except (OSError, ValueError):
+        return False
 
 
 class Session(QObject):
@@ -71,6 +83,20 @@ class Session(QObject):
             self._reviews[axis.id] = review_axis(self.job, axis)
         return self._reviews[axis.id]
 
+    def may_leave(self) -> None:
+        """Raise PendingError while edits of the open job are neither on the disk nor in a copy."""
+        if self.job is None or not self.job.pending:
+            return
+        self.retry()
+        if self.job.pending and not self.job.copied:
+            n = len(self.job.pending)
+            raise PendingError(f"{n} {'entry' if n == 1 else 'entries'} of this job could not be written yet.")
+
+    def forget_pending(self) -> None:
+        """Leave behind what could not be written; the user was asked."""
+        if self.job is not None:
+            self.job.pending = {}
+
     def new_job(
         self,
         path: Path,
@@ -81,18 +107,21 @@ class Session(QObject):
         scope: Scope | None = None,
     ) -> None:
         """Write a new job file and open it; raises VernusError."""
-        try:
-            path.parent.mkdir(parents=True, exist_ok=True)
-        except OSError as error:
-            raise JobWriteError(f"Can't make the folder {path.parent}: {error.strerror}.") from None
+        self.may_leave()
+        make_folder(path.parent)
         self._show(Job.create(path, new_job_entities(title, kind, units, machine, scope)))
 
     def open_job(self, path: Path) -> None:
-        """Open a job file; raises VernusError and then keeps what was open."""
+        """Open a job file; raises VernusError and then keeps what was open. The one that is open stays as it is."""
+        if self.job is not None and self.job.path is not None and _same_file(self.job.path, path):
+            self.told.emit("This job is open already.")
+            return
+        self.may_leave()
         self._show(Job.open(path))
 
     def import_job(self, source: Path, path: Path) -> None:
         """Make a job file from an export and open it; raises VernusError."""
+        self.may_leave()
         told: list[str] = []
         self._show(Job.create(path, read_export(source, told)))
         for words in told:
@@ -100,10 +129,14 @@ class Session(QObject):
 
     def open_demo(self, path: Path, source: Path) -> None:
         """Write the demo job afresh and open it; where another window has it open, that one is shown read-only."""
-        path.parent.mkdir(parents=True, exist_ok=True)
+        if self.demo and self.job is not None and self.job.path == path and not self.job.read_only_because:
+            self.told.emit("The demo job is open already; close it (New job) to begin it afresh.")
+            return
+        self.may_leave()
+        make_folder(path.parent)
         entities = read_export(source)
         try:
-            in_use = path.exists() and Job.open(path)
+            in_use = is_there(path) and Job.open(path)
         except VernusError:
             in_use = False
         if in_use and in_use.read_only_because:
@@ -111,8 +144,7 @@ class Session(QObject):
             return
         if in_use:
             in_use.close()
-        path.unlink(missing_ok=True)
-        self._show(Job.create(path, entities), demo=True)
+        self._show(Job.replace(path, entities), demo=True)
         self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
     def _show(self, job: Job, *, demo: bool = False) -> None:
@@ -129,7 +161,8 @@ class Session(QObject):
         self.changed.emit()
 
     def close_job(self) -> None:
-        """Close the job and go back to Start."""
+        """Close the job and go back to Start; raises PendingError."""
+        self.may_leave()
         if self.job is not None:
             self.job.close()
         self.job = None
@@ -195,8 +228,11 @@ class Session(QObject):
     def _step(self, word: str, act: Callable[[Job], str | None]) -> None:
         if self.job is None:
             return
-        job, labels = self.job, list[str | None]()
+        job, labels, units = self.job, list[str | None](), self.job.info.units
         done = self._do(lambda: labels.append(act(job)))
+        if job.info.units != units:
+            self.units = job.info.units
+            self.changed.emit()
         if done and labels:
             self.told.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
 

@@ -8,7 +8,12 @@ from typing import Any
 
 from platformdirs import user_data_path, user_documents_path, user_state_path
 
+from vernus.core.errors import VernusError
+from vernus.job.disk import is_there, make_folder, read_text, write_text
+from vernus.job.formats.json_text import parse_json
+
 _MOST = 8
+_LARGEST = 1_000_000
 
 
 def jobs_folder() -> Path:
@@ -32,8 +37,8 @@ def _file() -> Path:
 
 def _read() -> dict[str, Any]:
     try:
-        found = json.loads(_file().read_text(encoding="utf-8"))
-    except (OSError, ValueError):
+        found = parse_json(read_text(_file(), _LARGEST), "the settings")
+    except VernusError:
         return {}
     return found if isinstance(found, dict) else {}
 
@@ -41,16 +46,16 @@ def _read() -> dict[str, Any]:
 def _write(**changes: Any) -> None:
     """Settings that can't be written are forgotten; nothing of the job depends on them."""
     try:
-        _file().parent.mkdir(parents=True, exist_ok=True)
-        _file().write_text(json.dumps({**_read(), **changes}, indent=1), encoding="utf-8")
-    except OSError:
+        make_folder(_file().parent)
+        write_text(_file(), json.dumps({**_read(), **changes}, indent=1))
+    except VernusError:
         return
 
 
 def recent_jobs() -> list[Path]:
     """The jobs opened last that are still there, newest first."""
     names = _read().get("recent", [])
-    return [Path(n) for n in names if isinstance(n, str) and Path(n).is_file()] if isinstance(names, list) else []
+    return [Path(n) for n in names if isinstance(n, str) and is_there(Path(n))] if isinstance(names, list) else []
 
 
 def remember_job(path: Path) -> None:

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QMenu,
+    QMessageBox,
     QPushButton,
     QStackedWidget,
     QWidget,
@@ -34,7 +35,7 @@ from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.strip import TopStrip
 from vernus.desktop.parts.words import Words
-from vernus.desktop.session import Session
+from vernus.desktop.session import PendingError, Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
 from vernus.job.catalog.templates import read_template, template_file_name, template_of, write_template
@@ -180,7 +181,7 @@ class Window(QMainWindow):
     def _make_menus(self) -> None:
         job, edit, view, help_ = (self.menuBar().addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
         for menu, text, keys, act in (
-            (job, "New job…", "Ctrl+N", self.session.close_job),
+            (job, "New job…", "Ctrl+N", lambda: self.attempt(self.session.close_job)),
             (job, "Open…", "Ctrl+O", self.ask_and_open),
             (job, "Open the demo mill", "", self.open_demo),
             (job, "Open the demo lathe", "", lambda: self.open_demo("lathe")),
@@ -349,8 +350,7 @@ class Window(QMainWindow):
         """Ask for a name and save a copy there."""
         path = self._ask_new("Save a copy")
         job = self.session.job
-        if path is not None and job is not None:
-            self.attempt(lambda: job.save_copy(path, replace=True))
+        if path is not None and job is not None and self.attempt(lambda: job.save_copy(path, replace=True)):
             self.session.told.emit(f"A copy is in {path}.")
 
     def ask_and_duplicate(self) -> None:
@@ -422,6 +422,8 @@ class Window(QMainWindow):
         """Do something that may fail, and say why if it does."""
         try:
             act()
+        except PendingError as error:
+            return self._ask_to_leave(str(error)) and self.attempt(act)
         except VernusError as error:
             self.banner_text.setText(str(error))
             self.retry.hide()
@@ -429,14 +431,31 @@ class Window(QMainWindow):
             return False
         return True
 
+    def _ask_to_leave(self, why: str) -> bool:
+        """What is to become of edits that could not be written; true when the job may be left now."""
+        text = f"{why} Save a copy elsewhere, or leave them behind: they are lost then."
+        box = QMessageBox(QMessageBox.Icon.Warning, "Vernus", text, parent=self)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        copy = box.addButton("Save a copy as…", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Leave them behind", QMessageBox.ButtonRole.DestructiveRole)
+        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(copy)
+        box.setEscapeButton(stay)
+        box.exec()
+        if box.clickedButton() is leave:
+            self.session.forget_pending()
+            return True
+        if box.clickedButton() is copy:
+            self.ask_and_copy()
+        job = self.session.job
+        return job is None or job.copied
+
     def closeEvent(self, event: QCloseEvent) -> None:
         """Everything accepted is on the disk already, unless the disk refused it."""
         job = self.session.job
-        if job is not None and job.pending:
-            self.session.retry()
-            if job.pending:
-                event.ignore()
-                return
+        if not self.attempt(self.session.may_leave):
+            event.ignore()
+            return
         self.session.stop_bench()
         if job is not None:
             job.close()

@@ -48,6 +48,8 @@ class Job:
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
+        self.copied = False
+        """Whether a copy with the pending edits is safe elsewhere."""
 
     @classmethod
     def open(cls, path: Path) -> Job:
@@ -64,6 +66,13 @@ class Job:
         """Write a new job file from ``entities`` and open it; raises JobFileError if it is already there."""
         job = cls(entities)
         job._file = JobFile.create(path, job.entities())
+        return job
+
+    @classmethod
+    def replace(cls, path: Path, entities: Iterable[Entity]) -> Job:
+        """As ``create``, in place of a file that may be there."""
+        job = cls(entities)
+        job._file = JobFile.create(path, job.entities(), replace=True)
         return job
 
     @property
@@ -176,6 +185,7 @@ class Job:
     def save_copy(self, path: Path, *, replace: bool = False) -> None:
         """Write the job as it is in memory to another file."""
         JobFile.create(path, self.entities(), replace=replace).close()
+        self.copied = True
 
     def close(self) -> None:
         """Let go of the file."""
@@ -193,6 +203,7 @@ class Job:
                 self._edits_of[type(touched)] = self._edits_of.get(type(touched), 0) + 1
         self._edits += 1
         self.pending = {**self.pending, **changes}
+        self.copied = self.copied and not changes
         if self._file is not None and self.pending:
             self._file.write(self.pending)
         self.pending = {}
@@ -214,7 +225,7 @@ class Job:
         if entity.created:
             return entity.model_copy(update={"changed": text})
         if text <= self._last:
-            text = _time_text(datetime.fromisoformat(self._last) + timedelta(microseconds=1))
+            text = _just_after(self._last)
         self._last = text
         return entity.model_copy(update={"created": text, "changed": text})
 
@@ -225,6 +236,14 @@ def _age(entity: Entity) -> tuple[str, str]:
 
 def _groups_of(entity: Entity) -> set[str]:
     return {"", getattr(entity, "axis_id", "")}
+
+
+def _just_after(text: str) -> str:
+    """A time that sorts after ``text``, also where that is the last moment there is, or no time at all."""
+    try:
+        return _time_text(datetime.fromisoformat(text) + timedelta(microseconds=1))
+    except (ValueError, OverflowError):
+        return text + "+"
 
 
 def _time_text(moment: datetime) -> str:

@@ -7,6 +7,10 @@ class JobFileError(VernusError, OSError):
     """A job file that can't be opened: foreign, damaged, newer, or out of reach."""
 
 
+class DiskError(JobFileError):
+    """A file the disk would not take whole; what was there before is unchanged."""
+
+
 class JobWriteError(VernusError, OSError):
     """An edit that could not be written; it is kept in memory and can be retried."""
 

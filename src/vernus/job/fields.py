@@ -25,12 +25,16 @@ from vernus.core.units import (
 Kind = Literal["length", "fine", "number", "choice", "text", "flag"]
 
 
+LARGEST_MM = 1e9
+"""As far as lengths are typed: a longer one is a slip."""
+
+
 class LengthEntry(BaseModel):
     """A length with the text it was typed as; ``mm`` is what is computed with."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    mm: float = Field(allow_inf_nan=False)
+    mm: float = Field(allow_inf_nan=False, ge=-LARGEST_MM, le=LARGEST_MM)
     text: str = Field(default="", max_length=80)
     unit: UnitName = "mm"
 

@@ -1,32 +1,41 @@
 """The job file: an SQLite database with one row per entity, one transaction per accepted edit.
 
-``application_id`` and ``user_version`` mark it, ``synchronous=FULL`` and the rollback journal keep every
-acknowledged edit through a power cut. An exclusive ``flock`` on the file tells a second window that it is in use.
-A file of an older version is converted after a backup copy; where it can't be written, a copy in memory is.
+``application_id`` and ``user_version`` mark it; ``synchronous=EXTRA`` and the rollback journal keep every acknowledged
+edit through a power cut, the folder's entry included. Each row has a checksum, and the table ``whole`` one over all of
+them with their number, so that nothing is altered or missing unseen. An exclusive ``flock`` on the file tells a second
+window that it is in use. A file of an older version is converted after a backup copy; where it can't be written, a copy
+in memory is.
 """
 
 from __future__ import annotations
 
 import errno
 import fcntl
+import hashlib
 import json
 import os
-import shutil
 import sqlite3
+import stat
 from collections.abc import Iterable, Mapping, Sequence
+from contextlib import closing
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 from urllib.parse import quote
 
 from pydantic import ValidationError
 
-from vernus.job.entities import ENTITY_TYPES, Entity, JobInfo
+from vernus.job.disk import is_there, reason, shown, write_whole
+from vernus.job.entities import ENTITY_TYPES, Axis, Entity, JobInfo, Machine
 from vernus.job.errors import JobContentError, JobFileError, JobWriteError
 from vernus.job.migration import VERSION, upgrade
 
 APPLICATION_ID = 0x5645524E  # "VERN"
 _MAGIC = b"SQLite format 3\0"
-_SCHEMA = "CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)"
+_FIRST_SCHEMA = ("CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)",)
+_SCHEMA = (
+    "CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL, sum INTEGER NOT NULL)",
+    "CREATE TABLE whole (entries INTEGER NOT NULL, sum INTEGER NOT NULL)",
+)
 _LARGEST_BODY = 16_000_000
 
 
@@ -43,11 +52,33 @@ def entity_from_json(kind: str, body: str | bytes) -> Entity:
         raise JobContentError(f"an entry of kind “{kind}” with a bad {where}: {first['msg']}") from None
 
 
+Whole = tuple[int, int]
+"""How many entries a file holds, and the sum of their checksums."""
+
+
+def _row_sum(row_id: str, kind: str, body: str) -> int:
+    text = "\0".join((row_id, kind, body)).encode("utf-8", "surrogatepass")
+    return int.from_bytes(hashlib.blake2b(text, digest_size=8).digest(), "big", signed=True)
+
+
+def _added(whole: Whole, entries: int, by: int) -> Whole:
+    """The sum wraps at 64 bits, as the database's integers do."""
+    return whole[0] + entries, (whole[1] + by + 2**63) % 2**64 - 2**63
+
+
 def check_whole(entities: Iterable[Entity]) -> None:
-    """Raise JobContentError unless there is exactly one job entry."""
-    n = sum(isinstance(e, JobInfo) for e in entities)
-    if n != 1:
-        raise JobContentError(f"{n} job entries where there must be exactly one")
+    """Raise JobContentError unless there are one job entry, one machine, and axes of different names."""
+    given = list(entities)
+    for kind, word in ((JobInfo, "job"), (Machine, "machine")):
+        n = sum(isinstance(e, kind) for e in given)
+        if n != 1:
+            raise JobContentError(f"{n} {word} entries where there must be exactly one")
+    names = [e.name for e in given if isinstance(e, Axis)]
+    if not names:
+        raise JobContentError("no axes")
+    twice = next((n for n in names if not n.strip() or names.count(n) > 1), None)
+    if twice is not None:
+        raise JobContentError(f"two axes named “{twice[:40]}”" if twice.strip() else "an axis without a name")
 
 
 class JobFile:
@@ -64,29 +95,25 @@ class JobFile:
         self.told = tuple(told)
         self._db = db
         self._lock = lock
+        self._whole = _whole_of(db)
+        self._seen = self._look()
 
     @classmethod
     def create(cls, path: Path, entities: Iterable[Entity], *, replace: bool = False) -> JobFile:
         """Write a new job file and open it; an existing file is refused unless ``replace``."""
-        if path.exists() and not replace:
-            raise JobFileError(f"{path.name} is already there; choose another name, or open it.")
-        fresh = path.with_name(f".{path.name}.new")
+        if replace and is_there(path):
+            _refuse_in_use(path)
+        db = sqlite3.connect(":memory:", isolation_level=None)
         try:
-            fresh.unlink(missing_ok=True)
-            db = _connect(fresh, "rwc")
-            try:
-                db.execute("BEGIN")
-                db.execute(_SCHEMA)
-                db.execute(f"PRAGMA application_id={APPLICATION_ID}")
-                db.execute(f"PRAGMA user_version={VERSION}")
-                db.executemany("INSERT INTO entity VALUES (?,?,?)", [_row(e) for e in entities])
-                db.execute("COMMIT")
-            finally:
-                db.close()
-            fresh.replace(path)
-            _sync_folder(path.parent)
-        except (OSError, sqlite3.Error) as error:
-            raise JobFileError(f"Can't write {path}: {_reason(error)}. Choose another folder.") from None
+            _fill(db, entities)
+            content = db.serialize()
+        finally:
+            db.close()
+        if not path.parent.is_dir():
+            raise JobFileError(f"There is no folder {shown(path.parent)}. Choose another folder.")
+        write_whole(path, content, replace=replace)
+        for left in (path.with_name(path.name + "-journal"), path.with_name(path.name + "-wal")):
+            left.unlink(missing_ok=True)
         return cls.open(path)
 
     @classmethod
@@ -101,34 +128,33 @@ class JobFile:
         lock = path.open("rb")
         try:
             if not because:
-                try:
-                    fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                except OSError as error:
-                    if error.errno not in (errno.EWOULDBLOCK, errno.EACCES):
-                        raise
-                    because = "it is open in another window"
+                because, told = _take_lock(lock)
             if found < VERSION and not because:
-                told = _convert(path, found)
-            db = _checked(path, "ro" if because else "rw")
+                told += _convert(path, found)
+            db = _checked(path, "ro" if because else "rw", found if because else VERSION)
             if found < VERSION and because:
                 db = _in_memory(db)
-                told = _rewrite(db, path, found)
+                told += _rewrite(db, path, found)
+            return cls(path, db, lock, because, told)
+        except (sqlite3.Error, JobContentError) as error:
+            lock.close()
+            raise _damaged(path, str(error)) from None
         except BaseException:
             lock.close()
             raise
-        return cls(path, db, lock, because, told)
 
     def load(self) -> dict[str, Entity]:
         """Every entity by id; raises JobFileError when one can't be read, and then loads nothing."""
         entities: dict[str, Entity] = {}
+        found: Whole = (0, 0)
         try:
-            for row_id, kind, body in self._db.execute("SELECT id, kind, body FROM entity"):
-                if not (isinstance(kind, str) and isinstance(body, str) and len(body) < _LARGEST_BODY):
-                    raise JobContentError("an entry that is not text")
-                entity = entity_from_json(kind, body)
-                if entity.id != row_id:
-                    raise JobContentError(f"an entry filed under the wrong id “{str(row_id)[:40]}”")
+            for row in self._db.execute("SELECT id, kind, body, sum FROM entity"):
+                entity = _entity_of(row)
                 entities[entity.id] = entity
+                found = _added(found, 1, row[3])
+            if found != self._whole:
+                missing = self._whole[0] - found[0]
+                raise JobContentError(f"{missing} entries are missing" if missing > 0 else "entries were changed")
             check_whole(entities.values())
         except sqlite3.Error as error:
             raise _damaged(self.path, str(error)) from None
@@ -146,18 +172,24 @@ class JobFile:
         try:
             self._check_still_there()
             self._db.execute("BEGIN IMMEDIATE")
+            whole = self._whole
+            for entity_id in changes:
+                for (was,) in self._db.execute("SELECT sum FROM entity WHERE id=?", (entity_id,)):
+                    whole = _added(whole, -1, -was)
+            rows = [_row(e) for e in changes.values() if e is not None]
+            for row in rows:
+                whole = _added(whole, 1, row[3])
             self._db.executemany("DELETE FROM entity WHERE id=?", [(i,) for i, e in changes.items() if e is None])
-            self._db.executemany(
-                "INSERT OR REPLACE INTO entity VALUES (?,?,?)",
-                [_row(e) for e in changes.values() if e is not None],
-            )
+            self._db.executemany("INSERT OR REPLACE INTO entity VALUES (?,?,?,?)", rows)
+            self._db.execute("UPDATE whole SET entries=?, sum=?", whole)
             self._db.execute("COMMIT")
+            self._whole, self._seen = whole, self._look()
         except (OSError, sqlite3.Error) as error:
             if self._db.in_transaction:
                 self._db.execute("ROLLBACK")
             raise JobWriteError(
-                f"Could not write to {self.path}: {_reason(error)}. Your work is kept in memory; make room or put the "
-                "drive back and retry, or save a copy elsewhere."
+                f"Could not write to {shown(self.path)}: {reason(error)}. Your work is kept in memory; make room or "
+                "put the drive back and retry, or save a copy elsewhere."
             ) from None
 
     def close(self) -> None:
@@ -166,20 +198,140 @@ class JobFile:
         self._lock.close()
 
     def _check_still_there(self) -> None:
-        """SQLite would go on writing happily into a file that was deleted or replaced under it."""
+        """SQLite would go on writing happily into a file that was deleted, replaced or overwritten under it."""
         here, mine = self.path.stat(), os.fstat(self._lock.fileno())
         if (here.st_dev, here.st_ino) != (mine.st_dev, mine.st_ino):
             raise OSError(errno.ESTALE, "the file was replaced by another one")
+        if self._look() == self._seen:
+            return
+        fresh = _connect(self.path, "ro")
+        try:
+            if _whole_of(fresh) != self._whole:
+                raise OSError(errno.ESTALE, "another job, or an older copy of it, was written over the file")
+        finally:
+            fresh.close()
+
+    def _look(self) -> tuple[int, int]:
+        """What changes when anybody writes into the file."""
+        found = os.fstat(self._lock.fileno())
+        return found.st_mtime_ns, found.st_size
 
 
-def _row(entity: Entity) -> tuple[str, str, str]:
-    return entity.id, entity.kind, entity.model_dump_json()
+def is_job_file(path: Path) -> bool:
+    """Whether a file is marked as a job of ours, whole or not."""
+    if not is_there(path):
+        return False
+    try:
+        with path.open("rb") as file:
+            return file.read(72)[68:] == APPLICATION_ID.to_bytes(4, "big")
+    except OSError:
+        return False
+
+
+def recover(path: Path) -> tuple[list[Entity], list[str]]:
+    """What can still be read of a damaged job file of today's version, and what is missing, for a new file.
+
+    Raises JobFileError where too little is left to be a job.
+    """
+    if _check_header(path) != VERSION:
+        raise JobFileError(f"{path.name} is of another file version; open it instead.")
+    rows: dict[str, Entity] = {}
+    bad: set[str] = set()
+    wanted: int | None = None
+    try:
+        with closing(_connect(path, "ro")) as db:
+            for way in ("", " DESC"):
+                _read_what_can_be(db, way, rows, bad)
+            wanted = _whole_of(db)[0]
+    except (sqlite3.Error, JobContentError) as error:
+        if not rows:
+            raise _damaged(path, str(error)) from None
+    try:
+        check_whole(rows.values())
+    except JobContentError as error:
+        raise JobFileError(f"{path.name} can't be recovered: {error}. Open a backup copy.") from None
+    lost = f"{max(wanted - len(rows), 0)} of {wanted}" if wanted is not None else "an unknown number of"
+    kinds = sorted(bad - {"?"})
+    of = f" (among them of: {', '.join(kinds)})" if kinds else ""
+    return list(rows.values()), [f"Recovered {len(rows)} entries; {lost} are missing{of}. Look the job through."]
+
+
+def _read_what_can_be(db: sqlite3.Connection, way: str, rows: dict[str, Entity], bad: set[str]) -> None:
+    """Add the rows that read well, from one end up to the first page that can't be read at all."""
+    try:
+        for row in db.execute(f"SELECT id, kind, body, sum FROM entity ORDER BY rowid{way}"):
+            try:
+                entity = _entity_of(row)
+                rows[entity.id] = entity
+            except JobContentError:
+                bad.add(row[1] if row[1] in ENTITY_TYPES else "?")
+    except sqlite3.Error:
+        bad.add("?")
+
+
+def _entity_of(row: tuple[Any, ...]) -> Entity:
+    row_id, kind, body, row_sum = row
+    if not (isinstance(row_id, str) and isinstance(kind, str) and isinstance(body, str) and len(body) < _LARGEST_BODY):
+        raise JobContentError("an entry that is not text")
+    if row_sum != _row_sum(row_id, kind, body):
+        raise JobContentError(f"an entry of kind “{kind[:40]}” that was altered")
+    entity = entity_from_json(kind, body)
+    if entity.id != row_id:
+        raise JobContentError(f"an entry filed under the wrong id “{row_id[:40]}”")
+    return entity
+
+
+def _whole_of(db: sqlite3.Connection) -> Whole:
+    found = db.execute("SELECT entries, sum FROM whole").fetchall()
+    if len(found) != 1 or not all(isinstance(n, int) for n in found[0]):
+        raise JobContentError("its number of entries can't be read")
+    return found[0][0], found[0][1]
+
+
+def _fill(db: sqlite3.Connection, entities: Iterable[Entity]) -> None:
+    """Make today's tables in an empty database and put the entities in."""
+    for table in _SCHEMA:
+        db.execute(table)
+    db.execute(f"PRAGMA application_id={APPLICATION_ID}")
+    db.execute(f"PRAGMA user_version={VERSION}")
+    whole: Whole = (0, 0)
+    for entity in entities:
+        row = _row(entity)
+        whole = _added(whole, 1, row[3])
+        db.execute("INSERT INTO entity VALUES (?,?,?,?)", row)
+    db.execute("INSERT INTO whole VALUES (?,?)", whole)
+
+
+def _take_lock(lock: IO[bytes]) -> tuple[str, list[str]]:
+    """Why the file can only be read, and what is to be told of a drive that can't lock."""
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as error:
+        if error.errno in (errno.EWOULDBLOCK, errno.EACCES):
+            return "it is open in another window", []
+        return "", ["This drive can't lock files: see that no other window has the same job open."]
+    return "", []
+
+
+def _refuse_in_use(path: Path) -> None:
+    """A file that is open in a window is never written over, this window's own neither."""
+    try:
+        with path.open("rb") as file:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as error:
+        if error.errno in (errno.EWOULDBLOCK, errno.EACCES):
+            raise JobFileError(f"{path.name} is open in a window; choose another name for the copy.") from None
+
+
+def _row(entity: Entity) -> tuple[str, str, str, int]:
+    body = entity.model_dump_json()
+    return entity.id, entity.kind, body, _row_sum(entity.id, entity.kind, body)
 
 
 def _connect(path: Path, mode: str) -> sqlite3.Connection:
     db = sqlite3.connect(f"file:{quote(str(path.resolve()))}?mode={mode}", uri=True, isolation_level=None, timeout=2)
     try:
-        for pragma in ("trusted_schema=OFF", "cell_size_check=ON", "synchronous=FULL"):
+        for pragma in ("trusted_schema=OFF", "cell_size_check=ON", "synchronous=EXTRA"):
             db.execute(f"PRAGMA {pragma}")
     except sqlite3.Error:
         db.close()
@@ -189,27 +341,31 @@ def _connect(path: Path, mode: str) -> sqlite3.Connection:
 
 def _check_header(path: Path) -> int:
     try:
+        found = path.stat()
+        if not stat.S_ISREG(found.st_mode):
+            what = "a folder" if stat.S_ISDIR(found.st_mode) else "no ordinary file"
+            raise JobFileError(f"{shown(path)} is {what}; choose a file whose name ends in .vernus.")
         with path.open("rb") as file:
             head = file.read(100)
-    except IsADirectoryError:
-        raise JobFileError(f"{path} is a folder; choose a file whose name ends in .vernus.") from None
-    except OSError as error:
-        raise JobFileError(f"Can't open {path}: {_reason(error)}.") from None
+    except JobFileError:
+        raise
+    except (OSError, ValueError) as error:
+        raise JobFileError(f"Can't open {shown(path)}: {reason(error)}.") from None
     if not head:
         raise JobFileError(f"{path.name} is empty; it is not a Vernus job. Choose a backup or another copy.")
     if not head.startswith(_MAGIC) or len(head) < 100 or int.from_bytes(head[68:72], "big") != APPLICATION_ID:
         raise JobFileError(f"{path.name} is not a Vernus job; choose a file that Vernus wrote.")
-    found = int.from_bytes(head[60:64], "big")
-    if found > VERSION:
+    version = int.from_bytes(head[60:64], "big")
+    if version > VERSION:
         raise JobFileError(
-            f"{path.name} was written by a newer Vernus (file version {found}; this one reads up to {VERSION}). "
+            f"{path.name} was written by a newer Vernus (file version {version}; this one reads up to {VERSION}). "
             "Open it with that newer Vernus; nothing was changed."
         )
-    return found
+    return version
 
 
-def _checked(path: Path, mode: str) -> sqlite3.Connection:
-    """A connection to a database that is whole and holds nothing but the entity table."""
+def _checked(path: Path, mode: str, version: int) -> sqlite3.Connection:
+    """A connection to a database that is whole and holds nothing but the tables of that version."""
     db = None
     try:
         db = _connect(path, mode)
@@ -217,11 +373,16 @@ def _checked(path: Path, mode: str) -> sqlite3.Connection:
         if result != "ok":
             raise _damaged(path, str(result).splitlines()[-1])
         things = db.execute("SELECT type, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
-        if things != [("table", _SCHEMA)]:
+        if things != [("table", sql) for sql in (_SCHEMA if version == VERSION else _FIRST_SCHEMA)]:
             raise JobFileError(f"{path.name} holds tables that Vernus did not make; it was not opened.")
     except (sqlite3.Error, JobFileError) as error:
         if db is not None:
             db.close()
+        if mode == "ro" and is_there(path.with_name(path.name + "-journal")):
+            raise JobFileError(
+                f"{path.name} was left in the middle of an edit by a crash, and can't be tidied up where nothing may "
+                f"be written. Copy it together with {path.name}-journal to a folder you can write, and open it there."
+            ) from None
         raise error if isinstance(error, JobFileError) else _damaged(path, str(error)) from None
     return db
 
@@ -231,10 +392,10 @@ def _convert(path: Path, found: int) -> list[str]:
 
     Raises JobFileError, and then the file is as it was.
     """
-    _checked(path, "ro").close()
+    _checked(path, "rw", found).close()
     backup = _unused(path.with_name(f"{path.name}.version-{found}.bak"))
     try:
-        shutil.copy2(path, backup)
+        write_whole(backup, path.read_bytes(), replace=False)
         db = _connect(path, "rw")
         try:
             db.execute("BEGIN EXCLUSIVE")
@@ -243,7 +404,7 @@ def _convert(path: Path, found: int) -> list[str]:
         finally:
             db.close()
     except (OSError, sqlite3.Error) as error:
-        raise JobFileError(f"Can't convert {path.name}: {_reason(error)}. The file is unchanged.") from None
+        raise JobFileError(f"Can't convert {path.name}: {reason(error)}. The file is unchanged.") from None
     return [*told, f"The file as it was is kept as {backup.name}."]
 
 
@@ -271,28 +432,13 @@ def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
         entities = [entity_from_json(e.pop("kind"), json.dumps(e)) for e in entries]
     except (TypeError, ValueError, RecursionError) as error:
         raise _damaged(path, str(error)) from None
-    db.execute("DELETE FROM entity")
-    db.executemany("INSERT INTO entity VALUES (?,?,?)", [_row(e) for e in entities])
-    db.execute(f"PRAGMA user_version={VERSION}")
+    db.execute("DROP TABLE entity")
+    _fill(db, entities)
     return told
 
 
 def _damaged(path: Path, detail: str) -> JobFileError:
     return JobFileError(
         f"{path.name} is damaged ({detail[:200]}); nothing was loaded or changed. "
-        "Open a backup copy or import an export."
+        "Open a backup copy, or import it (Job menu, or “vernus import”) to recover into a new file what can be read."
     )
-
-
-def _reason(error: Exception) -> str:
-    if isinstance(error, OSError) and error.strerror:
-        return error.strerror[0].lower() + error.strerror[1:]
-    return str(error)
-
-
-def _sync_folder(folder: Path) -> None:
-    handle = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)

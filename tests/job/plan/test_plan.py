@@ -273,7 +273,7 @@ def test_a_template_goes_out_and_comes_back_the_same(tmp_path):
     written = template_of(job.entities(), "Our long lathe")
     write_template(written, tmp_path / "our-long-lathe.json")
     assert read_template(tmp_path / "our-long-lathe.json") == written
-    assert [t.label for t in own_templates(tmp_path)] == ["Our long lathe"]
+    assert [t.label for t in own_templates(tmp_path)[0]] == ["Our long lathe"]
     again = Job(new_job_entities("x", written))
     assert template_of(again.entities(), "Our long lathe") == written
     shipped = next(k for k in machine_kinds() if k.id == "lathe-mid")
@@ -300,7 +300,8 @@ def test_files_that_are_no_template_are_refused_in_a_sentence(tmp_path, text, pa
     path.write_text(text)
     with pytest.raises(BadInputError, match=part):
         read_template(path)
-    assert own_templates(tmp_path) == []
+    found, wrong = own_templates(tmp_path)
+    assert (found, len(wrong), wrong[0].count("\n")) == ([], 1, 0)
 
 
 def test_figures_do_not_depend_on_the_unit_system_typed_in():

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from vernus.core.finding import Finding
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.marks import WORDS, Mark
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.paper.ink import Inks
 
 
@@ -21,7 +21,7 @@ class FindingsPanel(QFrame):
         super().__init__()
         self.setObjectName("ground")
         self.setFixedWidth(236)
-        self._title = QLabel("Findings")
+        self._title = Label("Findings")
         self._title.setObjectName("faint")
         self._body = QWidget()
         self._body.setObjectName("plain")
@@ -59,7 +59,7 @@ class FindingsPanel(QFrame):
 
     def texts(self) -> list[str]:
         """The sentences shown."""
-        return [w.text() for w in self._body.findChildren(QLabel)]
+        return [w.text() for w in self._body.findChildren(Label)]
 
 
 def _card(found: Finding, words: dict[str, str], inks: Inks) -> QWidget:
@@ -71,7 +71,7 @@ def _card(found: Finding, words: dict[str, str], inks: Inks) -> QWidget:
     head = QHBoxLayout()
     mark = Mark()
     mark.show_mark(found.severity, inks)
-    word = QLabel(WORDS[found.severity])
+    word = Label(WORDS[found.severity])
     word.setObjectName({"info": "faint", "caution": "caution", "stop": "complaint"}[found.severity])
     head.addWidget(mark)
     head.addWidget(word, 1)

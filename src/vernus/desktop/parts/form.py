@@ -8,11 +8,11 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
-from vernus.core.errors import BadInputError
+from vernus.core.errors import BadInputError, VernusError
 from vernus.core.units import parse_number
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, complaints, quantities
@@ -55,7 +55,7 @@ class BoundField(QWidget):
         box.addWidget(title)
         self.editor = self._make(choices or self._quantity.choices)
         title.setBuddy(self.editor)
-        self.editor.setToolTip(self._quantity.help)
+        set_tip(self.editor, self._quantity.help)
         box.addWidget(self.editor)
         self.setFocusProxy(self.editor)
 
@@ -87,7 +87,7 @@ class BoundField(QWidget):
             value = LengthEntry(mm=known.value)
         hollow = known is not None and not known.sure
         self.title.setText(f"{HOLLOW} {self.label}" if hollow else self.label)
-        self.editor.setToolTip(f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
+        set_tip(self.editor, f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
         if isinstance(self.editor, LengthField):
             self.editor.show_entry(value, wrong)
         elif isinstance(self.editor, QComboBox):
@@ -147,7 +147,7 @@ class BoundField(QWidget):
         if complaint == self._complaint:
             return
         self._complaint = complaint
-        self.editor.setToolTip(complaint or self._quantity.help)
+        set_tip(self.editor, complaint or self._quantity.help)
         self.editor.setProperty("wrong", bool(complaint))
         self.editor.style().unpolish(self.editor)
         self.editor.style().polish(self.editor)
@@ -161,7 +161,12 @@ class BoundField(QWidget):
         if value is None and not _may_be_empty(entity, name):
             self.refresh()
             return
-        changed = entity.with_(**{name: value})
+        try:
+            changed = entity.with_(**{name: value})
+        except VernusError as error:
+            self._mark(str(error))
+            self._session.told.emit(str(error))
+            return
         self._session.apply(self.label.lower(), [self._settle(changed) if self._store_of is None else changed])
 
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import SYSTEM_OF, UnitName, format_in
 from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.words import Label
 from vernus.job.fields import LengthEntry
 from vernus.paper.ink import font
 
@@ -33,12 +34,11 @@ class LengthField(QWidget):
         self.line = Line()
         self.line.setAccessibleName(name)
         self.line.setMinimumWidth(96)
-        self.suffix = QLabel()
+        self.suffix = Label()
         self.suffix.setObjectName("faint")
-        self.complaint = QLabel()
+        self.complaint = Label()
         self.complaint.setObjectName("complaint")
         self.complaint.setWordWrap(True)
-        self.complaint.setTextFormat(Qt.TextFormat.PlainText)
         self.complaint.hide()
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)

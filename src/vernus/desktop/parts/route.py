@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout
 
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.marks import MarkName, paint_mark
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.scope import AXIS_SHEETS, SHEET_WORDS, axes_in_scope, sheets_of_job
@@ -61,7 +61,7 @@ class RouteRow(QPushButton):
             paint_mark(painter, box, name, inks)
 
 
-class AxisNames(QLabel):
+class AxisNames(Label):
     """The axis names over the columns of marks."""
 
     def __init__(self, session: Session) -> None:
@@ -97,7 +97,7 @@ class Route(QFrame):
         self.title.setFont(font(12, bold=True))
         self.machine = Words("", "faint")
         self.rows: dict[str, RouteRow] = {}
-        self.phases: dict[str, QLabel] = {}
+        self.phases: dict[str, Label] = {}
         box = QVBoxLayout(self)
         box.setContentsMargins(8, 8, 4, 8)
         box.setSpacing(1)
@@ -106,7 +106,7 @@ class Route(QFrame):
         self.names = AxisNames(session)
         box.addWidget(self.names)
         for phase, sheets in PHASES:
-            label = QLabel(phase)
+            label = Label(phase)
             label.setObjectName("faint")
             box.addWidget(label)
             self.phases[phase] = label
@@ -116,7 +116,7 @@ class Route(QFrame):
                 self.rows[sheet] = row
                 box.addWidget(row)
         box.addSpacing(4)
-        self.next_title = QLabel()
+        self.next_title = Label()
         self.next_title.setFont(font(12, bold=True))
         self.next_text = Words("")
         self.go = QPushButton("Go there (Ctrl+G)")

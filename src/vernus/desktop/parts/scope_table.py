@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QGridLayout, QWidget
 
+from vernus.desktop.parts.words import Label
 from vernus.job.entities import Axis
 from vernus.job.fields import quantities
 
@@ -91,9 +92,8 @@ class ScopeTable(QWidget):
         return {n: (self.boxes[n, "readout"].currentData(), self.boxes[n, "drive"].currentData()) for n in names}
 
 
-def _label(text: str, *, faint: bool = False) -> QLabel:
-    label = QLabel(text)
-    label.setTextFormat(Qt.TextFormat.PlainText)
+def _label(text: str, *, faint: bool = False) -> Label:
+    label = Label(text)
     if faint:
         label.setObjectName("faint")
     return label

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
 from vernus.core.errors import BadInputError
@@ -15,7 +14,7 @@ from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
 from vernus.job.known import HOLLOW
@@ -29,9 +28,8 @@ class Headline(QWidget):
         super().__init__()
         self._bench = False
         self.mark = Mark(26)
-        self.figure = QLabel()
-        self.figure.setTextFormat(Qt.TextFormat.PlainText)
-        self.word = QLabel()
+        self.figure = Label()
+        self.word = Label()
         self.under = Words("", "faint")
         self.rests = Words("", "faint")
         self.rests.hide()
@@ -42,7 +40,7 @@ class Headline(QWidget):
         row.addWidget(self.word)
         row.addStretch(1)
         self.lines = QPushButton("± (F7)")
-        self.lines.setToolTip("The uncertainty of this figure, line by line")
+        set_tip(self.lines, "The uncertainty of this figure, line by line")
         press_by(self.lines, "F7")
         self.lines.clicked.connect(self._open_budget)
         self.lines.hide()
@@ -120,9 +118,8 @@ class Sheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.heading = QLabel(self.title)
+        self.heading = Label(self.title)
         self.heading.setFont(font(15, bold=True))
-        self.heading.setTextFormat(Qt.TextFormat.PlainText)
         self.entry_zone, self.entry = _zone()
         self.picture_zone, self.picture = _zone()
         self.headline = Headline()
@@ -147,7 +144,7 @@ class Sheet(QWidget):
         grid.setColumnStretch(1, 1)
         self.not_on_bench: list[QWidget] = []
         self.bench_fields: list[LengthField] = []
-        self.bench_words: list[QLabel] = []
+        self.bench_words: list[Label] = []
         self.show_bench(False)
 
     def show_bench(self, bench: bool) -> None:

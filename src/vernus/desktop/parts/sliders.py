@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QSlider, QWidget
+from PySide6.QtWidgets import QGridLayout, QSlider, QWidget
 
 from vernus.core.machine.envelope import EnvelopeAxis
 from vernus.core.units import UnitSystem, format_length
+from vernus.desktop.parts.words import Label
 
 _STEPS = 200
 
@@ -24,7 +25,7 @@ class AxisSliders(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setVerticalSpacing(2)
         self._axes: tuple[EnvelopeAxis, ...] = ()
-        self._rows: dict[str, tuple[QSlider, QLabel, QLabel]] = {}
+        self._rows: dict[str, tuple[QSlider, Label, Label]] = {}
         self._units: UnitSystem = "mm"
 
     def show_axes(self, axes: tuple[EnvelopeAxis, ...], units: UnitSystem) -> None:
@@ -47,7 +48,7 @@ class AxisSliders(QWidget):
         self._tell()
 
     def _add(self, n: int, axis: EnvelopeAxis) -> None:
-        name, figure = QLabel(axis.id), QLabel()
+        name, figure = Label(axis.id), Label()
         slider = QSlider(Qt.Orientation.Horizontal)
         slider.setRange(0, _STEPS)
         slider.setPageStep(20)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QPushButton
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton
 
 from vernus.core.units import UnitSystem, format_fine
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.words import Label, set_tip
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
 from vernus.job.scope import axes_in_scope
@@ -33,18 +33,17 @@ class TopStrip(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 4, 8, 2)
         row.setSpacing(6)
-        axis = QLabel("Axis")
+        axis = Label("Axis")
         axis.setObjectName("faint")
         row.addWidget(axis)
         row.addLayout(self._chips)
         row.addStretch(1)
-        self.link = QLabel()
+        self.link = Label()
         self.link.setObjectName("faint")
-        self.link.setTextFormat(Qt.TextFormat.PlainText)
         row.addWidget(self.link)
         row.addSpacing(10)
         session.instrument.changed.connect(self.show_link)
-        room = QLabel("Room, °C")
+        room = Label("Room, °C")
         room.setObjectName("faint")
         self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
         self.room.title.hide()
@@ -56,7 +55,7 @@ class TopStrip(QFrame):
         pair.setSpacing(0)
         for unit, button in self.units.items():
             button.setCheckable(True)
-            button.setToolTip("Ctrl+U changes the units")
+            set_tip(button, "Ctrl+U changes the units")
             button.clicked.connect(partial(session.show_units, unit))
             pair.addWidget(button)
         row.addLayout(pair)
@@ -93,7 +92,7 @@ class TopStrip(QFrame):
                 chip.setShortcut(QKeySequence())
                 press_by(chip, f"Alt+{axis.name[:1]}")
                 chip.setCheckable(True)
-                chip.setToolTip(f"Alt+{axis.name}: {axis.label}")
+                set_tip(chip, f"Alt+{axis.name}: {axis.label}")
                 chip.setMinimumWidth(44)
                 chip.clicked.connect(partial(self._session.show_axis, axis.id))
                 self._group.addButton(chip)
@@ -105,6 +104,6 @@ class TopStrip(QFrame):
             button.setChecked(unit == self._session.units)
         self.room.refresh()
         self.undo.setEnabled(job.history.next_undo is not None)
-        self.undo.setToolTip(f"Ctrl+Z takes back: {job.history.next_undo or 'nothing'}")
+        set_tip(self.undo, f"Ctrl+Z takes back: {job.history.next_undo or 'nothing'}")
         self.redo.setEnabled(job.history.next_redo is not None)
-        self.redo.setToolTip(f"Ctrl+Shift+Z does again: {job.history.next_redo or 'nothing'}")
+        set_tip(self.redo, f"Ctrl+Shift+Z does again: {job.history.next_redo or 'nothing'}")

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
+from html import escape
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QWidget
 
 _KEPT = "\u00a0"
 _BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|s|min)\b|%)")
@@ -16,12 +17,30 @@ def kept_together(text: str) -> str:
     return _BEFORE_UNIT.sub(_KEPT, text).replace("± ", f"±{_KEPT}")
 
 
-class Words(QLabel):
-    """A wrapping label that never runs its text as markup."""
+def plain(text: str) -> str:
+    """``text`` for a tooltip: what would be run as markup there is shown as it is written."""
+    return f"<p>{escape(text)}</p>" if "<" in text or "&" in text else text
+
+
+def set_tip(widget: QWidget, text: str) -> None:
+    """Give a widget a tooltip of plain text."""
+    widget.setToolTip(plain(text))
+
+
+class Label(QLabel):
+    """A label that never runs its text as markup; the only one used."""
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+class Words(Label):
+    """A wrapping label that keeps a figure with its unit."""
 
     def __init__(self, text: str = "", name: str = "") -> None:
         super().__init__()
-        self.setTextFormat(Qt.TextFormat.PlainText)
         self.setWordWrap(True)
         self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         if name:

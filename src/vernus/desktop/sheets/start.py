@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import cast
 
@@ -11,7 +12,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -21,11 +21,12 @@ from PySide6.QtWidgets import (
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.catalog.new_job import Scope
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import MachineTemplate, own_templates
+from vernus.job.disk import shown
 from vernus.paper.ink import font
 
 
@@ -40,7 +41,7 @@ class StartSheet(QWidget):
         self._session = session
         self._kinds: list[MachineTemplate] = []
         self.setObjectName("ground")
-        title = QLabel("Vernus")
+        title = Label("Vernus")
         title.setFont(font(34, bold=True))
         under = Words(
             "Plan, fit and prove a digital readout or a power feed on a manual mill or lathe: what you measured, what "
@@ -80,7 +81,7 @@ class StartSheet(QWidget):
         self.begin.setObjectName("main")
         self.begin.clicked.connect(self._create)
         self.path.returnPressed.connect(self._create)
-        self.complaint = Words("", "complaint")
+        self.complaint, self.set_aside = Words("", "complaint"), Words("", "faint")
         self.name.textEdited.connect(self._propose)
         zone, box = _zone("New job")
         for pair in (
@@ -103,6 +104,7 @@ class StartSheet(QWidget):
         place.addWidget(browse)
         box.addLayout(place)
         box.addWidget(self.complaint)
+        box.addWidget(self.set_aside)
         box.addWidget(self.begin)
         return zone
 
@@ -132,9 +134,9 @@ class StartSheet(QWidget):
                 widget.deleteLater()
         recent = settings.recent_jobs()
         for path in recent:
-            button = QPushButton(path.stem.replace("&", "&&"))
+            button = QPushButton(shown(Path(path.stem)).replace("&", "&&"))
             button.setObjectName("link")
-            button.setToolTip(path.as_posix().replace("<", "‹"))
+            set_tip(button, shown(path))
             button.clicked.connect(lambda _c=False, p=path: self._open(p))
             self._recent_box.addWidget(button)
         if not recent:
@@ -144,7 +146,10 @@ class StartSheet(QWidget):
 
     def _offer_machines(self) -> None:
         kinds = [(k, "") for k in machine_kinds()]
-        kinds += [(k, "own: ") for k in own_templates(settings.templates_folder())]
+        own, wrong = own_templates(settings.templates_folder())
+        kinds += [(k, "own: ") for k in own]
+        self.set_aside.setText("\n".join(f"Set aside: {words}" for words in wrong[:3]))
+        self.set_aside.setVisible(bool(wrong))
         if [k for k, _ in kinds] == self._kinds:
             return
         self._kinds = [k for k, _ in kinds]
@@ -170,7 +175,7 @@ class StartSheet(QWidget):
         stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.name.text()).strip() or "job"
         folder, n = settings.jobs_folder(), 1
         path = folder / f"{stem}.vernus"
-        while path.exists():
+        while os.path.lexists(path):
             n += 1
             path = folder / f"{stem} {n}.vernus"
         self.path.setText(str(path))
@@ -185,8 +190,12 @@ class StartSheet(QWidget):
     def _create(self) -> None:
         path = Path(self.path.text().strip())
         if path.suffix != ".vernus":
-            path = path.with_name(path.name + ".vernus")
-        title, machine = self.name.text().strip()[:200] or "New job", self.machine.text().strip()[:200]
+            path = path.parent / (path.name + ".vernus")
+        title, machine = self.name.text().strip() or "New job", self.machine.text().strip()
+        long = next((words for words in (title, machine) if len(words) > 200), None)
+        if long is not None:
+            self.complaint.setText(f"“{long[:30]}…” has {len(long)} characters; at most 200 fit. Shorten it.")
+            return
         try:
             scope = cast(Scope, self.fitted.chosen())
             self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine, scope)
@@ -203,8 +212,8 @@ class StartSheet(QWidget):
             self.complaint.setText(str(error))
 
 
-def _faint(words: str) -> QLabel:
-    label = QLabel(words)
+def _faint(words: str) -> Label:
+    label = Label(words)
     label.setObjectName("faint")
     return label
 
@@ -214,7 +223,7 @@ def _zone(title: str) -> tuple[QFrame, QVBoxLayout]:
     frame.setObjectName("zone")
     box = QVBoxLayout(frame)
     box.setContentsMargins(18, 14, 18, 16)
-    head = QLabel(title)
+    head = Label(title)
     head.setFont(font(15, bold=True))
     box.addWidget(head)
     return frame, box

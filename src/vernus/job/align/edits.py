@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from vernus.core.align.sweep import propose_stations
@@ -121,6 +122,14 @@ def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
 def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
     """The pass with one more reading."""
     return _fresh(sweep, readings=(*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
+
+
+def with_readings(sweep: Sweep, station: LengthEntry, readings: Sequence[LengthEntry]) -> Sweep:
+    """The pass with readings that came together: the first at ``station``, the others at those that follow."""
+    for reading in readings:
+        sweep = with_reading(sweep, station, reading)
+        station = next_station(sweep) or station
+    return sweep
 
 
 def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:

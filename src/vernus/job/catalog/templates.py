@@ -10,7 +10,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
-from vernus.core.errors import BadInputError
+from vernus.core.errors import BadInputError, VernusError
+from vernus.job.disk import make_folder, reason, shown, write_text
 from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, Readout, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.json_text import read_json
@@ -120,23 +121,25 @@ def read_template(path: Path) -> MachineTemplate:
 
 
 def write_template(template: MachineTemplate, path: Path) -> None:
-    """Write a template as JSON; raises BadInputError when it can't be written."""
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_text(json.dumps(template.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n", "utf-8")
-    except OSError as error:
-        raise BadInputError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
+    """Write a template as JSON; raises JobFileError when it can't be written."""
+    make_folder(path.parent)
+    write_text(path, json.dumps(template.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n")
 
 
-def own_templates(folder: Path) -> list[MachineTemplate]:
-    """The user's own templates in ``folder``; files that are none are left alone."""
+def own_templates(folder: Path) -> tuple[list[MachineTemplate], list[str]]:
+    """The user's own templates in ``folder``, and what is wrong with the files there that are none."""
     found: list[MachineTemplate] = []
-    for path in sorted(folder.glob("*.json")) if folder.is_dir() else ():
+    wrong: list[str] = []
+    try:
+        paths = sorted(folder.glob("*.json")) if folder.is_dir() else []
+    except OSError as error:
+        return [], [f"Can't read {shown(folder)}: {reason(error)}."]
+    for path in paths:
         try:
             found.append(read_template(path))
-        except BadInputError:
-            continue
-    return found
+        except VernusError as error:
+            wrong.append(str(error))
+    return found, wrong
 
 
 def template_file_name(label: str) -> str:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from vernus.job.fields import Quantity
+from vernus.job.errors import JobContentError
+from vernus.job.fields import Quantity, quantities
 
 Name = Annotated[str, Field(max_length=200)]
 Text = Annotated[str, Field(max_length=20_000)]
-Number = Annotated[float, Field(allow_inf_nan=False)]
+Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e12, le=1e12)]
 Plane = Literal["face", "edge", "roll"]
 Target = Literal["plate", "body", "reader", "rod"]
 TARGETS: tuple[tuple[Target, str], ...] = (
@@ -52,5 +53,19 @@ class Entity(Value):
         return hash((type(self), self.id, self.changed))
 
     def with_(self, **changes: Any) -> Any:
-        """A validated copy with some fields changed."""
-        return type(self).model_validate({**dict(self), **changes})
+        """A validated copy with some fields changed; raises JobContentError saying what can't be kept."""
+        try:
+            return type(self).model_validate({**dict(self), **changes})
+        except ValidationError as error:
+            raise JobContentError(self._refusal(error.errors()[0])) from None
+
+    @classmethod
+    def _refusal(cls, first: Any) -> str:
+        """What is wrong with a value, in a sentence with the field's own words."""
+        name = str(first["loc"][0]) if first["loc"] else ""
+        quantity = quantities(cls).get(name)
+        label = quantity.label if quantity is not None else name or "the whole entry"
+        if first["type"] == "string_too_long":
+            most = first["ctx"]["max_length"]
+            return f"{label}: {len(first['input'])} characters; at most {most} fit. Shorten it."
+        return f"{label}: {first['msg'][:1].lower()}{first['msg'][1:]}."

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from io import StringIO
 from pathlib import Path
 
 from vernus.core.make.parts import HoleRow, Part
-from vernus.job.errors import JobFileError
+from vernus.job.disk import write_text
 
 
 def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
@@ -33,7 +34,6 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
         if row.counterbore_mm is not None:
             space.add_circle((x, y), row.counterbore_mm / 2, dxfattribs={"layer": "holes"})
         space.add_point((x, y), dxfattribs={"layer": "centres"})
-    try:
-        drawing.saveas(path)
-    except OSError as error:
-        raise JobFileError(f"Can't write {path}: {(error.strerror or str(error)).lower()}.") from None
+    text = StringIO()
+    drawing.write(text)
+    write_text(path, text.getvalue())

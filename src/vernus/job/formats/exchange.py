@@ -7,18 +7,22 @@ from __future__ import annotations
 
 import csv
 import json
-import re
+import unicodedata
 from collections.abc import Iterable
+from io import StringIO
 from pathlib import Path
 from typing import Any
 
 from pydantic import BaseModel
 
+from vernus.core.errors import BadInputError
+from vernus.job.disk import make_folder, read_text, shown, write_text
 from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
-from vernus.job.file import check_whole, entity_from_json
+from vernus.job.file import check_whole, entity_from_json, is_job_file, recover
+from vernus.job.formats.json_text import parse_json
 from vernus.job.migration import VERSION, upgrade
 
 FORMAT = "vernus-job"
@@ -30,15 +34,12 @@ def export_job(job: Job, folder: Path) -> list[Path]:
 
     Raises JobFileError when the folder can't be written.
     """
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-        written = [folder / "job.json"]
-        written[0].write_text(job_json(job.entities()), encoding="utf-8")
-        for name, rows in _tables(job).items():
-            written.append(folder / f"{name}.csv")
-            _write_table(written[-1], rows)
-    except OSError as error:
-        raise JobFileError(f"Can't write to {folder}: {(error.strerror or str(error)).lower()}.") from None
+    make_folder(folder)
+    written = [folder / "job.json"]
+    write_text(written[0], job_json(job.entities()))
+    for name, rows in _tables(job).items():
+        written.append(folder / f"{name}.csv")
+        write_text(written[-1], _table_text(rows))
     return written
 
 
@@ -51,31 +52,28 @@ def job_json(entities: Iterable[Entity]) -> str:
 def read_export(source: Path, told: list[str] | None = None) -> list[Entity]:
     """The entities of an exported job: a folder holding ``job.json``, or that file itself.
 
-    What is decided for the user in an export of an older version is added to ``told``.
+    Of a job file, a damaged one too, what can be read of it. What is decided for the user in an export of an older
+    version, and what is missing, is added to ``told``.
     Raises JobFileError naming what is wrong and where; then nothing is imported.
     """
+    if is_job_file(source):
+        entities, missing = recover(source)
+        if told is not None:
+            told += missing
+        return entities
     path = source / "job.json" if source.is_dir() else source
     try:
-        if path.stat().st_size > _LARGEST:
-            raise JobFileError(f"{path.name} is too large to be a job.")
-        return entities_from_json(path.read_text(encoding="utf-8-sig"), told)
+        return entities_from_json(read_text(path, _LARGEST), told)
     except JobContentError as error:
-        raise JobFileError(f"{path} can't be imported: {error}. Nothing was imported.") from None
-    except UnicodeDecodeError:
-        raise JobFileError(f"{path} is not a text file; an exported job.json is wanted.") from None
-    except JobFileError:
-        raise
-    except OSError as error:
-        raise JobFileError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
+        raise JobFileError(f"{shown(path)} can't be imported: {error}. Nothing was imported.") from None
 
 
 def entities_from_json(text: str, told: list[str] | None = None) -> list[Entity]:
     """The entities in the JSON text of an export, of an older version as ``told``; raises JobContentError."""
     try:
-        data = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        where = f"line {error.lineno}, column {error.colno}" if isinstance(error, json.JSONDecodeError) else "nesting"
-        raise JobContentError(f"it is not JSON ({where})") from None
+        data = parse_json(text, "it")
+    except BadInputError as error:
+        raise JobContentError(str(error).rstrip(".")) from None
     if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("entities"), list):
         raise JobContentError("it is not an exported Vernus job")
     version = data.get("version")
@@ -140,16 +138,19 @@ def _cells(name: str, value: Any) -> _Cells:
     return {name: value}
 
 
-def _write_table(path: Path, rows: list[_Cells]) -> None:
+def _table_text(rows: list[_Cells]) -> str:
     columns = list(dict.fromkeys(k for row in rows for k in row))
-    with path.open("w", encoding="utf-8", newline="") as file:
-        writer = csv.DictWriter(file, columns, restval="")
-        writer.writeheader()
-        writer.writerows({k: _safe_cell(v) for k, v in row.items()} for row in rows)
+    text = StringIO(newline="")
+    writer = csv.DictWriter(text, columns, restval="")
+    writer.writeheader()
+    writer.writerows({k: _safe_cell(v) for k, v in row.items()} for row in rows)
+    return text.getvalue()
 
 
 def _safe_cell(value: Any) -> Any:
-    """Text that a spreadsheet would run as a formula is quoted."""
-    if isinstance(value, str) and re.match(r"\s*[=+\-@\t\r]", value):
-        return "'" + value
-    return "" if value is None else value
+    """Text that a spreadsheet would run as a formula is quoted, also behind marks that can't be seen; NUL goes."""
+    if not isinstance(value, str):
+        return "" if value is None else value
+    seen = "".join(c for c in value if not c.isspace() and unicodedata.category(c) not in ("Cc", "Cf"))
+    runs = unicodedata.normalize("NFKC", seen[:1]) in ("=", "+", "-", "@") or value[:1] in ("\t", "\r")
+    return ("'" if runs else "") + value.replace("\0", "")

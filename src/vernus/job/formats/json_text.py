@@ -7,19 +7,30 @@ from pathlib import Path
 from typing import Any
 
 from vernus.core.errors import BadInputError
+from vernus.job.disk import read_text, shown
 
 
 def read_json(path: Path, largest: int = 5_000_000) -> Any:
-    """The decoded JSON in a file; raises BadInputError naming the file, and line and column where it is none."""
+    """The decoded JSON in a file; raises VernusError naming the file, and line and column where it is none."""
+    return parse_json(read_text(path, largest), shown(path))
+
+
+def parse_json(text: str, name: str) -> Any:
+    """The decoded JSON in ``text``; raises BadInputError saying what of ``name`` is none, and where."""
     try:
-        if path.stat().st_size > largest:
-            raise BadInputError(
-                f"{path.name} is larger than {largest // 1_000_000} MB; that is not what is wanted here."
-            )
-        return json.loads(path.read_text(encoding="utf-8-sig"))
-    except OSError as error:
-        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
+        return json.loads(text)
     except json.JSONDecodeError as error:
-        raise BadInputError(f"{path.name}, line {error.lineno}, column {error.colno}: this is not JSON.") from None
-    except (UnicodeDecodeError, RecursionError):
-        raise BadInputError(f"{path.name} is not a JSON text file in UTF-8.") from None
+        raise BadInputError(f"{name}, line {error.lineno}, column {error.colno}: this is not JSON.") from None
+    except RecursionError:
+        raise BadInputError(f"{name} is nested too deeply.") from None
+    except ValueError:
+        raise BadInputError(f"{name} holds a number of thousands of digits.") from None
+
+
+def number_of(value: Any, what: str, wanted: str) -> float:
+    """A finite number of decoded JSON; raises BadInputError saying that ``what`` must be ``wanted``."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise BadInputError(f"{what} must be {wanted}.")
+    if not abs(value) <= 1e15:
+        raise BadInputError(f"{what} is far too large: it must be {wanted}.")
+    return float(value)

@@ -7,7 +7,7 @@ from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import number_of, read_json
 
 
 def read_envelope(path: Path) -> Envelope:
@@ -57,9 +57,7 @@ def _entry(item: Any, what: str, wanted: tuple[str, ...], allowed: tuple[str, ..
 
 
 def _number(value: Any, what: str) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float):
-        raise BadInputError(f"{what} must be a number in mm.")
-    return float(value)
+    return number_of(value, what, "a number in mm")
 
 
 def _text(value: Any, what: str) -> str:

@@ -12,6 +12,7 @@ from pathlib import Path
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import MM_PER, UnitName, parse_number
+from vernus.job.disk import read_text, shown
 
 _LARGEST = 50_000_000
 _UNIT_SUFFIX: dict[str, UnitName] = {"mm": "mm", "in": "in", "thou": "thou", "um": "µm", "µm": "µm", "μm": "µm"}
@@ -22,18 +23,10 @@ _MARKS = {"+": 1.0, "-": -1.0, "−": -1.0}
 def read_measurements(path: Path, columns: Sequence[str], marks: Sequence[str] = ()) -> dict[str, list[float]]:
     """The named columns of a CSV file, every value in mm; other columns are left alone.
 
-    A column of ``marks`` names no unit and holds ``+`` or ``-``, which come back as 1.0 and -1.0. Raises BadInputError
+    A column of ``marks`` names no unit and holds ``+`` or ``-``, which come back as 1.0 and -1.0. Raises VernusError
     naming the file and, where there is one, the line and the column.
     """
-    try:
-        if path.stat().st_size > _LARGEST:
-            raise BadInputError(f"{path.name} is larger than 50 MB; that is no list of readings.")
-        text = path.read_text(encoding="utf-8-sig")
-    except OSError as error:
-        raise BadInputError(f"Can't read {path}: {(error.strerror or str(error)).lower()}.") from None
-    except UnicodeDecodeError:
-        raise BadInputError(f"{path.name} is not a text file in UTF-8; save it as CSV (UTF-8).") from None
-    return parse_measurements(text, columns, path.name, marks)
+    return parse_measurements(read_text(path, _LARGEST), columns, shown(path), marks)
 
 
 def parse_measurements(
@@ -75,7 +68,10 @@ def _read_mark(cell: str) -> float:
 
 
 def _split(line: str, delimiter: str) -> list[str]:
-    return [cell.strip() for cell in next(csv.reader([line], delimiter=delimiter))]
+    try:
+        return [cell.strip() for cell in next(csv.reader([line], delimiter=delimiter))]
+    except csv.Error as error:
+        raise BadInputError(f"A line of {len(line)} characters is no row of readings ({error}).") from None
 
 
 def _find_columns(

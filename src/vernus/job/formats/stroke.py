@@ -9,7 +9,7 @@ from typing import Any
 from vernus.core.errors import BadInputError
 from vernus.core.machine.stroke import FeedRun, Meets, Pair, Stroke, solve_stroke
 from vernus.core.units import parse_length
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import number_of, read_json
 
 _KEYS = ("marks_mm", "home_mm", "meets", "give_up_mm", "scale_mm", "scale_margin_mm", "feed")
 
@@ -79,12 +79,7 @@ def length_mm(value: Any, what: str) -> float:
             return parse_length(value).mm
         except BadInputError as error:
             raise BadInputError(f"{what}: {error}") from None
-    if isinstance(value, bool) or not isinstance(value, int | float):
-        raise BadInputError(f"{what} must be a length: a number in mm, or a text such as “1/4 in”.")
-    try:
-        return float(value)
-    except OverflowError:
-        raise BadInputError(f"{what} is far too large for a length.") from None
+    return number_of(value, what, "a length: a number in mm, or a text such as “1/4 in”")
 
 
 def pair_mm(value: Any, what: str) -> Pair:

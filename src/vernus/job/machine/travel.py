@@ -106,10 +106,10 @@ def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
     for survey in job.of_axis(TravelSurvey, axis.id):
         if survey.tool == tool_id:
             return survey
-    tool = next(t for t in tools() if t.id == tool_id)
+    tool = next((t for t in tools() if t.id == tool_id), tools()[0])
     inches = job.info.units == "in"
     division = LengthEntry.read(tool.division_in, "in") if inches else LengthEntry(mm=tool.division_mm)
-    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool_id, division=division)
+    return TravelSurvey(id=new_id(), axis_id=axis.id, tool=tool.id, division=division)
 
 
 def turns_entry(axis: Axis, survey: TravelSurvey, text: str) -> LengthEntry:

@@ -6,7 +6,7 @@ from functools import partial
 from typing import Literal, TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
@@ -18,7 +18,7 @@ from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sweep_view import SweepView
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words, plain
 from vernus.desktop.session import Session
 from vernus.job.align.edits import (
     clear_of_obstacle,
@@ -27,8 +27,8 @@ from vernus.job.align.edits import (
     next_pass,
     next_station,
     with_kit,
-    with_reading,
     with_reading_changed,
+    with_readings,
     with_station_planned,
     without_reading,
     without_station,
@@ -121,7 +121,7 @@ class AlignSheet(Sheet):
         self.habit.setAccessibleName("Tolerance habit")
         for habit in tolerance_habits():
             self.habit.addItem(habit.label, habit)
-            self.habit.setItemData(self.habit.count() - 1, habit.why, Qt.ItemDataRole.ToolTipRole)
+            self.habit.setItemData(self.habit.count() - 1, plain(habit.why), Qt.ItemDataRole.ToolTipRole)
         self.habit.view().setMinimumWidth(self.habit.sizeHint().width())
         self.habit.activated.connect(self._take_habit)
         self.kit = QComboBox()
@@ -156,7 +156,7 @@ class AlignSheet(Sheet):
         for words, field in (("Station", self.station), ("Reading", self.reading)):
             column = QVBoxLayout()
             column.setSpacing(2)
-            title = QLabel(words)
+            title = Label(words)
             title.setObjectName("faint")
             column.addWidget(title)
             column.addWidget(field)
@@ -216,14 +216,15 @@ class AlignSheet(Sheet):
     def focus_entry(self) -> None:
         self.reading.setFocus()
 
-    def _log(self, entry: LengthEntry) -> None:
+    def _log(self, *entries: LengthEntry) -> None:
+        """Log one reading, or those that an instrument sent in one go, as one edit."""
         sweep, station = self.sweep(), self.station.read()
         if sweep is None or station is None:
             return
         planned = next_station(sweep)
         if planned is not None and self.station.line.text() == planned.shown(self.session.unit("length")):
             station = planned
-        if self.session.apply("reading", [with_reading(sweep, station, entry)]):
+        if self.session.apply("reading", [with_readings(sweep, station, entries)]):
             self.reading.clear()
             self.station.clear()
             self._show_entry(self.sweep() or sweep)
@@ -235,11 +236,11 @@ class AlignSheet(Sheet):
         if live is None:
             self.session.told.emit("No live reading; link an instrument with F8.")
             return
-        self._log_sent(live)
+        self._log_sent([live])
 
-    def _log_sent(self, mm: float) -> None:
+    def _log_sent(self, values_mm: list[float]) -> None:
         if self.isVisible():
-            self._log(LengthEntry.read(f"{mm:.4f} mm"))
+            self._log(*(LengthEntry.read(f"{mm:.4f} mm") for mm in values_mm))
 
     def _show_live(self) -> None:
         self.live.setVisible(self.session.instrument.linked)

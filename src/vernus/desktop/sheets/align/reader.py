@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.align.reader import GapAt
 from vernus.core.units import format_fine, format_plain
@@ -15,7 +15,7 @@ from vernus.desktop.parts.pictures import Picture, StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, reader_result, setting_of
 from vernus.job.document import new_id
@@ -65,7 +65,7 @@ class ReaderSheet(Sheet):
         box.addWidget(self.ask)
         for words, field in (("Station of the stroke", self.station), ("Thickest feeler that goes in", self.go),
                              ("Thinnest that doesn't (Enter alone: none tried)", self.no_go)):  # fmt: skip
-            title = QLabel(words)
+            title = Label(words)
             title.setObjectName("faint")
             title.setWordWrap(True)
             box.addWidget(title)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vernus.core.units import format_fine
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import new_id
@@ -39,13 +39,13 @@ class PowerupSheet(Sheet):
         self.fields = [BoundField(session, PowerUpCheck, name, self._check) for name in _FIELDS]
         area = scrolled_form(self.fields)
         self.entry.addWidget(area, 1)
-        self.rows: dict[str, tuple[Mark, QLabel]] = {}
+        self.rows: dict[str, tuple[Mark, Label]] = {}
         board = QWidget()
         column = QVBoxLayout(board)
         column.setContentsMargins(0, 12, 0, 0)
         column.setSpacing(10)
         for key, words in _TESTS:
-            mark, said = Mark(22), QLabel(words)
+            mark, said = Mark(22), Label(words)
             row = QHBoxLayout()
             row.addWidget(mark)
             row.addWidget(said, 1)

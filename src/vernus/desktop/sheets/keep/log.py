@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QComboBox
 
+from vernus.core.errors import VernusError
 from vernus.core.finding import Ppm
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.sheet import Sheet
@@ -64,7 +65,11 @@ class LogSheet(Sheet):
     def _log(self) -> None:
         text = self.line.text().strip()
         event = self.happened.currentData()
-        put = LogEntry(id=new_id(), axis_id=self.session.axis_id, text=text, event=event)
+        try:
+            put = LogEntry(id=new_id(), axis_id=self.session.axis_id, event=event).with_(text=text)
+        except VernusError as error:
+            self.session.told.emit(str(error))
+            return
         if text and self.session.apply("note", [put]):
             self.line.renew()
             self.happened.setCurrentIndex(0)

@@ -6,13 +6,13 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout
 
 from vernus.core.errors import VernusError
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import PRINT, pen
@@ -37,7 +37,7 @@ class PaperSheet(Sheet):
             self.what.addItem(words, content)
         self.what.currentIndexChanged.connect(lambda _index: self.refresh())
         self.entry.addWidget(self.what)
-        which = QLabel("Axes in it")
+        which = Label("Axes in it")
         which.setObjectName("faint")
         self.entry.addWidget(which)
         self.entry.addLayout(self._boxes)
@@ -55,7 +55,7 @@ class PaperSheet(Sheet):
         self.number.setAccessibleName("Page")
         self.number.setMinimum(1)
         self.number.valueChanged.connect(lambda _n: self._show_page())
-        page = QLabel("Page")
+        page = Label("Page")
         page.setObjectName("faint")
         row.addStretch(1)
         row.addWidget(page)

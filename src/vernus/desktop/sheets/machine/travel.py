@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain, format_with_uncertainty
@@ -13,6 +13,7 @@ from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.words import Label
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import tools
 from vernus.job.entities import Axis, TravelSurvey
@@ -64,7 +65,7 @@ class TravelSheet(Sheet):
         face = QWidget()
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
-        self.measured_with, self.between = QLabel("Measured with"), QLabel()
+        self.measured_with, self.between = Label("Measured with"), Label()
         for label in (self.measured_with, self.between):
             label.setObjectName("faint")
         self.between.setWordWrap(True)

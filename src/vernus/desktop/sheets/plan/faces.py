@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from vernus.core.plan.plan_parts import abbe_error
 from vernus.core.units import format_in
@@ -15,7 +15,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import FaceSchool, face_schools
 from vernus.job.document import new_id
@@ -51,7 +51,7 @@ class FacesSheet(Sheet):
         for school in face_schools():
             self.school.addItem(school.label, school)
         self.school.activated.connect(self._take_school)
-        words = QLabel("What matters to you")
+        words = Label("What matters to you")
         words.setObjectName("faint")
         self.why = Words("", "faint")
         column.addWidget(words)
@@ -79,7 +79,7 @@ class FacesSheet(Sheet):
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_chosen())
         self.table.setMinimumHeight(120)
         self.table.wrap_words()
-        self.table.setToolTip("Abbe: what it misreads where the ways tilt by 0.1 mm per metre")
+        set_tip(self.table, "Abbe: what it misreads where the ways tilt by 0.1 mm per metre")
         self.table.leave_out_when_narrow(4, 5)
         self.view = Picture("The face on the machine", QSize(300, 230))
         self.picture.addWidget(self.table, 2)

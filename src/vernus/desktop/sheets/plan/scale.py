@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QAbstractItemView, QComboBox, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
@@ -15,7 +15,7 @@ from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.catalog.families import family_edit
 from vernus.job.catalog.shipped import margin_schools
@@ -48,7 +48,7 @@ class ScaleSheet(Sheet):
         for school in margin_schools():
             self.school.addItem(school.label, school)
         self.school.activated.connect(self._take_school)
-        habit = QLabel("Margin habit")
+        habit = Label("Margin habit")
         habit.setObjectName("faint")
         self.fields = [
             BoundField(session, ScalePlan, "margin", self._plan),
@@ -71,7 +71,7 @@ class ScaleSheet(Sheet):
         self.entry.addWidget(self.setup, 1)
         self.stroke = StrokeView(QSize(300, 258))
         self.stroke.moved.connect(self._move_reader)
-        self.position = QLabel()
+        self.position = Label()
         self.position.setWordWrap(True)
         self.position.setObjectName("faint")
         self.table = Table("Sizes that serve")

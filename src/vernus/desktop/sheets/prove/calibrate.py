@@ -6,7 +6,7 @@ from functools import partial
 from typing import Literal
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
@@ -23,7 +23,7 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.ways import WaysView
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import profile_starts
 from vernus.job.document import Job, new_id
@@ -64,7 +64,7 @@ class CalibrateSheet(Sheet):
         self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
         self.true.accepted.connect(lambda _entry: self.shown.setFocus())
         self.shown.accepted.connect(self._log)
-        self.titles = {"true": QLabel(), "shown": QLabel("Display showed")}
+        self.titles = {"true": Label(), "shown": Label("Display showed")}
         self.table = Table("Checks against the reference")
         self.table.delete_pressed.connect(self._delete)
         self.keyed = QPushButton("Keyed in (Ctrl+Enter)")

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.prove.positioning import Positioning
@@ -20,7 +20,7 @@ from vernus.desktop.parts.setup_stack import SetupStack
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
@@ -91,7 +91,7 @@ class PositioningSheet(Sheet):
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.ask)
-        title = QLabel("The display shows")
+        title = Label("The display shows")
         title.setObjectName("faint")
         box.addWidget(title)
         box.addWidget(self.shown)
