@@ -149,6 +149,9 @@ def the_same_job_says_the_same(made):
     made.edit()
     made.job.undo()
     assert said(made.job) == before, "after undo"
+    for _ in range(3):
+        made.edit()
+        assert said(made.job) == said(Job(made.job.entities())), "kept from before an edit"
 
 
 LAWS = (

@@ -9,10 +9,13 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
 
-from vernus.job.entities import Axis, Entity, JobInfo, Machine
+from vernus.job.entities import Axis, Entity, FeelRecord, GapCheck, JobInfo, LogEntry, Machine, PositioningRun, Sweep
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
 from vernus.job.history import Change, Edit, History
+
+LOGGED: tuple[type[Entity], ...] = (Sweep, GapCheck, PositioningRun, FeelRecord, LogEntry)
+"""What is logged reading by reading: no plan, stroke or envelope depends on it."""
 
 E = TypeVar("E", bound=Entity)
 T = TypeVar("T")
@@ -43,7 +46,6 @@ class Job:
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self._sorted: dict[type, dict[str, list[Any]]] = {}
         self._derived: dict[Hashable, tuple[Any, Any]] = {}
-        self._edits = 0
         self._edits_of: dict[type, int] = {}
         self.history = History()
         self.pending: Change = {}
@@ -127,9 +129,14 @@ class Job:
         return self._sorted[kind]
 
     def derived(self, key: Hashable, make: Callable[[], T], reads: Iterable[type[Entity]] = ()) -> T:
-        """What ``make`` says under that key, worked out once until the next edit of the kinds it reads (none: any)."""
+        """What ``make`` says under that key, worked out once until the next edit of the kinds it reads.
+
+        None said: of any kind but what is only logged (``LOGGED``), which decides nothing but its own sheet.
+        """
         kinds = tuple(reads)
-        age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self._edits
+        age: object = tuple(self._edits_of.get(kind, 0) for kind in kinds)
+        if not kinds:
+            age = sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)
         known = self._derived.get(key)
         if known is None or known[0] != age:
             known = (age, make())
@@ -201,7 +208,6 @@ class Job:
             touched = was if entity is None else entity
             if touched is not None:
                 self._edits_of[type(touched)] = self._edits_of.get(type(touched), 0) + 1
-        self._edits += 1
         self.pending = {**self.pending, **changes}
         self.copied = self.copied and not changes
         if self._file is not None and self.pending:

@@ -9,6 +9,7 @@ widens the interval by itself). All lengths in mm. The solver is in ``vernus.cor
 from __future__ import annotations
 
 import math
+from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
@@ -241,13 +242,17 @@ def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> l
     """Every pair that meets somewhere while each axis stays in its range (None: its whole travel)."""
     within = envelope.full if ranges is None else ranges
     found: list[Meeting] = []
+    between: dict[tuple[str, str], tuple[Moves, list[Range]] | None] = {}
     for a, b in movable_pairs(envelope.boxes):
-        if frozenset((a.member, b.member)) in envelope.minded:
+        members = a.member, b.member
+        if members not in between:
+            moves = envelope.moves(*members)
+            still = frozenset(members) in envelope.minded or not any(moves.by_coordinate)
+            between[members] = None if still else (moves, [moves.span(c, within) for c in range(3)])
+        moving = between[members]
+        if moving is None:
             continue
-        moves = envelope.moves(a.member, b.member)
-        if not any(moves.by_coordinate):
-            continue
-        spans = [moves.span(c, within) for c in range(3)]
+        moves, spans = moving
         bounds = pair_bounds(a, b, envelope.clearance_mm)
         if meets(bounds, spans):
             found.append(_meeting(a, b, moves, bounds, spans))
@@ -256,10 +261,13 @@ def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> l
 
 def movable_pairs(boxes: Sequence[Box]) -> Iterable[tuple[Box, Box]]:
     """Pairs of boxes on different members that are there in one pose and not made to touch."""
+    members = {b.member for b in boxes}
+    elsewhere = {m: [n for n, b in enumerate(boxes) if b.member != m] for m in members}
     for n, a in enumerate(boxes):
-        for b in boxes[n + 1 :]:
+        others = elsewhere[a.member]
+        for b in (boxes[k] for k in others[bisect_right(others, n) :]):
             posed = not a.pose or not b.pose or a.pose == b.pose
-            if a.member != b.member and posed and not (a.group and a.group == b.group):
+            if posed and not (a.group and a.group == b.group):
                 yield a, b
 
 

@@ -220,6 +220,7 @@ def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Swe
     found = job.derived(
         ("passes", axis_id, plane, target),
         lambda: [s for s in job.of_axis(Sweep, axis_id) if s.plane == plane and s.target == target],
+        (Sweep,),
     )
     return list(found)
 

@@ -52,6 +52,10 @@ def supplied_mm(job: Job, axis: Axis) -> float | None:
 
 def cable_result(job: Job, axis: Axis) -> CableResult:
     """What the cable of an axis needs, and what is wrong with it."""
+    return job.derived(("cable", axis.id), lambda: _cable_result(job, axis))
+
+
+def _cable_result(job: Job, axis: Axis) -> CableResult:
     cable = cable_of(job, axis, "none")
     findings = limit_findings(cable) + wire_findings(job, axis)
     anchors = [Anchor(a.name or "an anchor", a.member, (a.x.mm, a.y.mm, a.z.mm)) for a in anchors_of(job, axis)]

@@ -54,6 +54,10 @@ def weights_of(job: Job) -> dict[str, float]:
 
 def faces_result(job: Job, axis: Axis) -> FacesResult:
     """Every candidate face of an axis judged beside the others."""
+    return job.derived(("faces", axis.id), lambda: _faces_result(job, axis))
+
+
+def _faces_result(job: Job, axis: Axis) -> FacesResult:
     problems = geometry_findings(job)
     faces = faces_of(job, axis)
     if problems or not faces:
@@ -103,13 +107,13 @@ def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[s
     found: list[tuple[str, str, Sentence | None]] = []
     if result.kept is None:
         return found
+    envelope = envelope_of(job, ())
     for feature in keep_reachable(job):
         box = solid(feature)
         still = [p for p in parts if p.member == box.member and _overlap(p, box)]
         if still:
             found.append((feature.name, feature.why, None))
             continue
-        envelope = envelope_of(job, ())
         moving = replace(envelope, boxes=(box, *(p for p in parts if p.member != box.member)))
         met = [m for m in meetings(moving, result.kept) if m.a is box]
         if met:
@@ -123,6 +127,10 @@ def _overlap(a: Box, b: Box) -> bool:
 
 def face_findings(job: Job, axis: Axis) -> list[Finding]:
     """What the chosen face of an axis costs: features covered, and the Abbe error it makes."""
+    return job.derived(("face findings", axis.id), lambda: _face_findings(job, axis))
+
+
+def _face_findings(job: Job, axis: Axis) -> list[Finding]:
     face = chosen_face(job, axis)
     if face is None or geometry_findings(job):
         return []

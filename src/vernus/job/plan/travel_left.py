@@ -93,6 +93,11 @@ def envelope_result(job: Job) -> EnvelopeResult:
 
     Raises BadInputError for a machine that can't be one.
     """
+    metal_of(job)
+    return job.derived("envelope", lambda: _envelope_result(job))
+
+
+def _envelope_result(job: Job) -> EnvelopeResult:
     metal = metal_of(job)
     envelope, result = metal.envelope, metal.result
     findings = list(result.findings)
@@ -214,6 +219,10 @@ def _volume(box: Box) -> float:
 
 def what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     """Variants of an axis's plan compared at once: as planned, no cover, slimmer, 10 mm either way, the other faces."""
+    return job.derived(("what ifs", axis.id), lambda: _what_ifs(job, axis))
+
+
+def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     face = chosen_face(job, axis)
     if plan_of(job, axis) is None or face is None or geometry_findings(job):
         return []
