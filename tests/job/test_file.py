@@ -16,7 +16,8 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError, JobWriteError, ReadOnlyError
-from vernus.job.file import APPLICATION_ID, JobFile, _added, _row_sum, recover
+from vernus.job.file import JobFile, recover
+from vernus.job.rows import APPLICATION_ID, added, row_sum
 
 VERSION_1 = Path(__file__).parents[1] / "data" / "version-1"
 
@@ -149,9 +150,9 @@ def test_bad_rows_load_nothing(job, path, sql, part):
         whole = (0, 0)
         for row_id, kind, body in db.execute("SELECT id, kind, body FROM entity").fetchall():
             if isinstance(body, str):
-                row_sum = _row_sum(row_id, kind, body)
-                whole = _added(whole, 1, row_sum)
-                db.execute("UPDATE entity SET sum=? WHERE id=?", (row_sum, row_id))
+                now = row_sum(row_id, kind, body)
+                whole = added(whole, 1, now)
+                db.execute("UPDATE entity SET sum=? WHERE id=?", (now, row_id))
         db.execute("UPDATE whole SET entries=?, sum=?", whole)
     refused(path, part)
 

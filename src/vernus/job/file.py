@@ -11,74 +11,36 @@ from __future__ import annotations
 
 import errno
 import fcntl
-import hashlib
+import gc
 import json
 import os
 import sqlite3
 import stat
-from collections.abc import Iterable, Mapping, Sequence
-from contextlib import closing
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from contextlib import closing, contextmanager
 from pathlib import Path
-from typing import IO, Any
+from typing import IO
 from urllib.parse import quote
 
-from pydantic import ValidationError
-
 from vernus.job.disk import is_there, reason, shown, write_whole
-from vernus.job.entities import ENTITY_TYPES, Axis, Entity, JobInfo, Machine
+from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError, JobWriteError
 from vernus.job.migration import VERSION, upgrade
+from vernus.job.rows import (
+    APPLICATION_ID,
+    FIRST_SCHEMA,
+    SCHEMA,
+    Whole,
+    added,
+    check_whole,
+    entity_from_json,
+    entity_of,
+    fill_tables,
+    row_of,
+    whole_of,
+)  # fmt: skip
 
-APPLICATION_ID = 0x5645524E  # "VERN"
 _MAGIC = b"SQLite format 3\0"
-_FIRST_SCHEMA = ("CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)",)
-_SCHEMA = (
-    "CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL, sum INTEGER NOT NULL)",
-    "CREATE TABLE whole (entries INTEGER NOT NULL, sum INTEGER NOT NULL)",
-)
-_LARGEST_BODY = 16_000_000
-
-
-def entity_from_json(kind: str, body: str | bytes) -> Entity:
-    """The entity of ``kind`` in the JSON text ``body``; raises JobContentError naming the field."""
-    model = ENTITY_TYPES.get(kind)
-    if model is None:
-        raise JobContentError(f"an entry of the unknown kind “{kind[:40]}”")
-    try:
-        return model.model_validate_json(body)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole entry"
-        raise JobContentError(f"an entry of kind “{kind}” with a bad {where}: {first['msg']}") from None
-
-
-Whole = tuple[int, int]
-"""How many entries a file holds, and the sum of their checksums."""
-
-
-def _row_sum(row_id: str, kind: str, body: str) -> int:
-    text = "\0".join((row_id, kind, body)).encode("utf-8", "surrogatepass")
-    return int.from_bytes(hashlib.blake2b(text, digest_size=8).digest(), "big", signed=True)
-
-
-def _added(whole: Whole, entries: int, by: int) -> Whole:
-    """The sum wraps at 64 bits, as the database's integers do."""
-    return whole[0] + entries, (whole[1] + by + 2**63) % 2**64 - 2**63
-
-
-def check_whole(entities: Iterable[Entity]) -> None:
-    """Raise JobContentError unless there are one job entry, one machine, and axes of different names."""
-    given = list(entities)
-    for kind, word in ((JobInfo, "job"), (Machine, "machine")):
-        n = sum(isinstance(e, kind) for e in given)
-        if n != 1:
-            raise JobContentError(f"{n} {word} entries where there must be exactly one")
-    names = [e.name for e in given if isinstance(e, Axis)]
-    if not names:
-        raise JobContentError("no axes")
-    twice = next((n for n in names if not n.strip() or names.count(n) > 1), None)
-    if twice is not None:
-        raise JobContentError(f"two axes named “{twice[:40]}”" if twice.strip() else "an axis without a name")
 
 
 class JobFile:
@@ -95,7 +57,7 @@ class JobFile:
         self.told = tuple(told)
         self._db = db
         self._lock = lock
-        self._whole = _whole_of(db)
+        self._whole = whole_of(db)
         self._seen = self._look()
 
     @classmethod
@@ -105,7 +67,7 @@ class JobFile:
             _refuse_in_use(path)
         db = sqlite3.connect(":memory:", isolation_level=None)
         try:
-            _fill(db, entities)
+            fill_tables(db, entities)
             content = db.serialize()
         finally:
             db.close()
@@ -145,13 +107,17 @@ class JobFile:
 
     def load(self) -> dict[str, Entity]:
         """Every entity by id; raises JobFileError when one can't be read, and then loads nothing."""
+        with _collecting_nothing():
+            return self._load()
+
+    def _load(self) -> dict[str, Entity]:
         entities: dict[str, Entity] = {}
         found: Whole = (0, 0)
         try:
             for row in self._db.execute("SELECT id, kind, body, sum FROM entity"):
-                entity = _entity_of(row)
+                entity = entity_of(row)
                 entities[entity.id] = entity
-                found = _added(found, 1, row[3])
+                found = added(found, 1, row[3])
             if found != self._whole:
                 missing = self._whole[0] - found[0]
                 raise JobContentError(f"{missing} entries are missing" if missing > 0 else "entries were changed")
@@ -175,10 +141,10 @@ class JobFile:
             whole = self._whole
             for entity_id in changes:
                 for (was,) in self._db.execute("SELECT sum FROM entity WHERE id=?", (entity_id,)):
-                    whole = _added(whole, -1, -was)
-            rows = [_row(e) for e in changes.values() if e is not None]
+                    whole = added(whole, -1, -was)
+            rows = [row_of(e) for e in changes.values() if e is not None]
             for row in rows:
-                whole = _added(whole, 1, row[3])
+                whole = added(whole, 1, row[3])
             self._db.executemany("DELETE FROM entity WHERE id=?", [(i,) for i, e in changes.items() if e is None])
             self._db.executemany("INSERT OR REPLACE INTO entity VALUES (?,?,?,?)", rows)
             self._db.execute("UPDATE whole SET entries=?, sum=?", whole)
@@ -206,7 +172,7 @@ class JobFile:
             return
         fresh = _connect(self.path, "ro")
         try:
-            if _whole_of(fresh) != self._whole:
+            if whole_of(fresh) != self._whole:
                 raise OSError(errno.ESTALE, "another job, or an older copy of it, was written over the file")
         finally:
             fresh.close()
@@ -215,6 +181,18 @@ class JobFile:
         """What changes when anybody writes into the file."""
         found = os.fstat(self._lock.fileno())
         return found.st_mtime_ns, found.st_size
+
+
+@contextmanager
+def _collecting_nothing() -> Iterator[None]:
+    """No look for garbage while a job is read: nothing of it is any, and looking takes longer than reading."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 def is_job_file(path: Path) -> bool:
@@ -242,7 +220,7 @@ def recover(path: Path) -> tuple[list[Entity], list[str]]:
         with closing(_connect(path, "ro")) as db:
             for way in ("", " DESC"):
                 _read_what_can_be(db, way, rows, bad)
-            wanted = _whole_of(db)[0]
+            wanted = whole_of(db)[0]
     except (sqlite3.Error, JobContentError) as error:
         if not rows:
             raise _damaged(path, str(error)) from None
@@ -261,45 +239,12 @@ def _read_what_can_be(db: sqlite3.Connection, way: str, rows: dict[str, Entity],
     try:
         for row in db.execute(f"SELECT id, kind, body, sum FROM entity ORDER BY rowid{way}"):
             try:
-                entity = _entity_of(row)
+                entity = entity_of(row)
                 rows[entity.id] = entity
             except JobContentError:
                 bad.add(row[1] if row[1] in ENTITY_TYPES else "?")
     except sqlite3.Error:
         bad.add("?")
-
-
-def _entity_of(row: tuple[Any, ...]) -> Entity:
-    row_id, kind, body, row_sum = row
-    if not (isinstance(row_id, str) and isinstance(kind, str) and isinstance(body, str) and len(body) < _LARGEST_BODY):
-        raise JobContentError("an entry that is not text")
-    if row_sum != _row_sum(row_id, kind, body):
-        raise JobContentError(f"an entry of kind “{kind[:40]}” that was altered")
-    entity = entity_from_json(kind, body)
-    if entity.id != row_id:
-        raise JobContentError(f"an entry filed under the wrong id “{row_id[:40]}”")
-    return entity
-
-
-def _whole_of(db: sqlite3.Connection) -> Whole:
-    found = db.execute("SELECT entries, sum FROM whole").fetchall()
-    if len(found) != 1 or not all(isinstance(n, int) for n in found[0]):
-        raise JobContentError("its number of entries can't be read")
-    return found[0][0], found[0][1]
-
-
-def _fill(db: sqlite3.Connection, entities: Iterable[Entity]) -> None:
-    """Make today's tables in an empty database and put the entities in."""
-    for table in _SCHEMA:
-        db.execute(table)
-    db.execute(f"PRAGMA application_id={APPLICATION_ID}")
-    db.execute(f"PRAGMA user_version={VERSION}")
-    whole: Whole = (0, 0)
-    for entity in entities:
-        row = _row(entity)
-        whole = _added(whole, 1, row[3])
-        db.execute("INSERT INTO entity VALUES (?,?,?,?)", row)
-    db.execute("INSERT INTO whole VALUES (?,?)", whole)
 
 
 def _take_lock(lock: IO[bytes]) -> tuple[str, list[str]]:
@@ -321,11 +266,6 @@ def _refuse_in_use(path: Path) -> None:
     except OSError as error:
         if error.errno in (errno.EWOULDBLOCK, errno.EACCES):
             raise JobFileError(f"{path.name} is open in a window; choose another name for the copy.") from None
-
-
-def _row(entity: Entity) -> tuple[str, str, str, int]:
-    body = entity.model_dump_json()
-    return entity.id, entity.kind, body, _row_sum(entity.id, entity.kind, body)
 
 
 def _connect(path: Path, mode: str) -> sqlite3.Connection:
@@ -373,7 +313,7 @@ def _checked(path: Path, mode: str, version: int) -> sqlite3.Connection:
         if result != "ok":
             raise _damaged(path, str(result).splitlines()[-1])
         things = db.execute("SELECT type, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
-        if things != [("table", sql) for sql in (_SCHEMA if version == VERSION else _FIRST_SCHEMA)]:
+        if things != [("table", sql) for sql in (SCHEMA if version == VERSION else FIRST_SCHEMA)]:
             raise JobFileError(f"{path.name} holds tables that Vernus did not make; it was not opened.")
     except (sqlite3.Error, JobFileError) as error:
         if db is not None:
@@ -433,7 +373,7 @@ def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
     except (TypeError, ValueError, RecursionError) as error:
         raise _damaged(path, str(error)) from None
     db.execute("DROP TABLE entity")
-    _fill(db, entities)
+    fill_tables(db, entities)
     return told
 
 

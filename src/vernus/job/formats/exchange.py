@@ -21,9 +21,10 @@ from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
-from vernus.job.file import check_whole, entity_from_json, is_job_file, recover
+from vernus.job.file import is_job_file, recover
 from vernus.job.formats.json_text import parse_json
 from vernus.job.migration import VERSION, upgrade
+from vernus.job.rows import check_whole, entity_from_json
 
 FORMAT = "vernus-job"
 _LARGEST = 500_000_000
@@ -44,9 +45,9 @@ def export_job(job: Job, folder: Path) -> list[Path]:
 
 
 def job_json(entities: Iterable[Entity]) -> str:
-    """The whole job as JSON text."""
-    content = [{"kind": e.kind, **e.model_dump(mode="json")} for e in entities]
-    return json.dumps({"format": FORMAT, "version": VERSION, "entities": content}, ensure_ascii=False, indent=1)
+    """The whole job as JSON text, an entity on each line."""
+    lines = (f'{{"kind":{json.dumps(e.kind)},{e.model_dump_json()[1:]}' for e in entities)
+    return f'{{"format":"{FORMAT}","version":{VERSION},"entities":[\n' + ",\n".join(lines) + "\n]}\n"
 
 
 def read_export(source: Path, told: list[str] | None = None) -> list[Entity]:
