@@ -9,9 +9,10 @@ test:            ## set up, then run every test
 	@tools/setup dev
 	.venv/bin/python -m pytest -n 2 --dist loadfile
 
-soak:            ## the large counts: the laws over 600 random jobs
+soak:            ## the large counts: the laws over 600 random jobs; mutations, flipped bits, undo storms, kills
 	@tools/setup dev
 	.venv/bin/python -m tests.job.test_laws 600
+	.venv/bin/python -m tests.soak
 
 lint:            ## the linters of CI
 	@tools/setup dev
