@@ -371,7 +371,7 @@ class Window(QMainWindow):
 
     def ask_and_import(self) -> None:
         """Ask for an export and for the file to make of it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import an export", "", "Exported job (job.json)")
+        name, _ = QFileDialog.getOpenFileName(self, "Import an export, or recover a job file", "", "Exports and job files (job.json *.vernus)")
         path = self._ask_new("Make a job of it") if name else None
         if path is not None:
             self.attempt(lambda: self.session.import_job(Path(name), path))
@@ -433,11 +433,11 @@ class Window(QMainWindow):
 
     def _ask_to_leave(self, why: str) -> bool:
         """What is to become of edits that could not be written; true when the job may be left now."""
-        text = f"{why} Save a copy elsewhere, or leave them behind: they are lost then."
+        text = f"{why} Save a copy elsewhere, or leave it behind: it is lost then."
         box = QMessageBox(QMessageBox.Icon.Warning, "Vernus", text, parent=self)
         box.setTextFormat(Qt.TextFormat.PlainText)
         copy = box.addButton("Save a copy as…", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Leave them behind", QMessageBox.ButtonRole.DestructiveRole)
+        leave = box.addButton("Leave it behind", QMessageBox.ButtonRole.DestructiveRole)
         stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(copy)
         box.setEscapeButton(stay)
