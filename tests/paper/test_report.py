@@ -3,11 +3,13 @@ from pypdf import PdfReader
 
 from vernus.desktop.demo import demo_source
 from vernus.job.document import Job
+from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import read_export
 from vernus.paper.cautions import CAUTIONS
 from vernus.paper.ink import LIGHT, PRINT, load_fonts
-from vernus.paper.report import write_report
+from vernus.paper.page import MARGIN
+from vernus.paper.report import Report, write_report
 
 
 @pytest.fixture
@@ -121,3 +123,16 @@ def test_text_has_a_contrast_of_4_5_to_1(inks, name):
         light, dark = sorted((luminance(getattr(set_, name)), luminance(ground)), reverse=True)
         assert (light + 0.05) / (dark + 0.05) >= 4.5
     assert LIGHT.ground != set_.ink
+
+
+def test_a_note_longer_than_a_page_goes_on_over_pages_and_a_long_word_stays_on_paper(qapp, tmp_path):
+    job = Job(read_export(demo_source("lathe")))
+    text = " ".join(f"word{n}" for n in range(1, 2200)) + " " + "W" * 900
+    job.apply("note", [LogEntry(id="long", text=text)])
+    pages = Report(job).pages
+    page = Report(job).page
+    assert all(p.place.bottom() <= page.height() - MARGIN for placed in pages for p in placed)
+    write_report(job, tmp_path / "long.pdf")
+    found = " ".join(p.extract_text() for p in PdfReader(tmp_path / "long.pdf").pages)
+    assert {f"word{n}" for n in range(1, 2200)} <= set(found.split())
+    assert found.count("W") >= 900

@@ -371,7 +371,8 @@ class Window(QMainWindow):
 
     def ask_and_import(self) -> None:
         """Ask for an export and for the file to make of it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import an export, or recover a job file", "", "Exports and job files (job.json *.vernus)")
+        kinds = "Exports and job files (job.json *.vernus)"
+        name, _ = QFileDialog.getOpenFileName(self, "Import an export, or recover a job file", "", kinds)
         path = self._ask_new("Make a job of it") if name else None
         if path is not None:
             self.attempt(lambda: self.session.import_job(Path(name), path))

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
+from bisect import bisect_left
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Protocol
 
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
@@ -15,6 +17,7 @@ MARGIN = 58.0
 FOOT = 34.0
 _WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
 _TALL = 100_000.0
+_LONG_WORD = re.compile(r"(\S{24})(?=\S)")
 
 
 class Block(Protocol):
@@ -33,9 +36,30 @@ class Block(Protocol):
         """Paint into ``place``."""
         ...
 
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """Itself, or what it is parted into where it is taller than ``room``."""
+        ...
+
+
+def _breakable(text: str) -> str:
+    """``text`` in which a word longer than any real one may be broken."""
+    return _LONG_WORD.sub("\\1\u200b", text)
+
 
 def _wrapped(text: str, kind: QFont, width: float) -> float:
-    return QFontMetricsF(kind).boundingRect(QRectF(0, 0, width, _TALL), int(_WRAP), text).height()
+    box = QRectF(0, 0, width, _TALL)
+    return QFontMetricsF(kind).boundingRect(box, int(_WRAP), _breakable(text)).height()
+
+
+def _cut(text: str, kind: QFont, width: float, tall: float) -> tuple[str, str]:
+    """As much of ``text`` as is at most ``tall``, ended at a space where there is one, and the rest."""
+    if _wrapped(text, kind, width) <= tall:
+        return text, ""
+    fits = bisect_left(range(1, len(text)), True, key=lambda n: _wrapped(text[:n], kind, width) > tall)
+    at = max(1, fits)
+    space = max(text.rfind(mark, 0, at + 1) for mark in (" ", "\n"))
+    at = space if space > at // 2 else at
+    return text[:at].rstrip(), text[at:].lstrip()
 
 
 @dataclass
@@ -49,6 +73,14 @@ class Words:
     after: float = 6.0
     keep_with_next: bool = False
 
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """Paragraphs of at most that height."""
+        if self.height(width) <= room:
+            return [self]
+        kind = font(self.size, bold=self.bold)
+        first, rest = _cut(self.text, kind, width - self.indent, room - self.after)
+        return [replace(self, text=first, after=0.0), *replace(self, text=rest).parts(width, room)]
+
     def height(self, width: float) -> float:
         """Height of the wrapped text and the space after it."""
         return _wrapped(self.text, font(self.size, bold=self.bold), width - self.indent) + self.after
@@ -57,7 +89,8 @@ class Words:
         """Paint the text."""
         painter.setFont(font(self.size, bold=self.bold))
         painter.setPen(pen(PRINT.ink))
-        painter.drawText(place.adjusted(self.indent, 0, 0, 0), int(_WRAP | Qt.TextFlag.TextDontClip), self.text)
+        box = place.adjusted(self.indent, 0, 0, 0)
+        painter.drawText(box, int(_WRAP | Qt.TextFlag.TextDontClip), _breakable(self.text))
 
 
 def heading(text: str) -> Words:
@@ -77,6 +110,10 @@ class Picture:
     draw: Callable[[QPainter, QRectF], None]
     tall: float
     keep_with_next: bool = False
+
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """A drawing stays whole."""
+        return [self]
 
     def height(self, width: float) -> float:
         """The height given."""
@@ -107,6 +144,16 @@ class Row:
     def _font(self) -> QFont:
         return font(11, bold=self.head)
 
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """Rows of at most that height, each cell going on in the next."""
+        rows, rest = list[Block](), self
+        while rest.height(width) > room:
+            kind = self._font()
+            cut = [_cut(c, kind, width * s - 10, room - 14) for c, s in zip(rest.cells, self.shares, strict=True)]
+            rows.append(replace(self, cells=[a for a, _ in cut], last=False))
+            rest = replace(self, cells=[b for _, b in cut])
+        return [*rows, rest]
+
     def height(self, width: float) -> float:
         """The tallest cell."""
         tall = max(
@@ -124,7 +171,7 @@ class Row:
             painter.setFont(self._font())
             painter.setPen(pen(PRINT.ink))
             box = QRectF(x + 2, place.top() + 2, width - 10, low - place.top())
-            painter.drawText(box, int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap), cell)
+            painter.drawText(box, int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap), _breakable(cell))
             x += width
         painter.setPen(pen(PRINT.ink if self.head else PRINT.hairline, 1.0 if self.head else 0.5))
         painter.drawLine(QPointF(place.left(), low), QPointF(place.right(), low))
@@ -148,8 +195,12 @@ class Placed:
 
 
 def flow(blocks: Sequence[Block], page: QSizeF) -> list[list[Placed]]:
-    """Lay blocks out over pages; a block kept with the next one starts a page together with it."""
+    """Lay blocks out over pages; a block kept with the next one starts a page together with it.
+
+    What is taller than most of a page goes on on the next one.
+    """
     width, bottom = page.width() - 2 * MARGIN, page.height() - MARGIN - FOOT
+    blocks = [part for block in blocks for part in block.parts(width, 0.8 * (bottom - MARGIN))]
     heights = [b.height(width) for b in blocks]
     pages: list[list[Placed]] = [[]]
     y = MARGIN
