@@ -1,6 +1,7 @@
 """The house as it is meant to be: short functions, rooms of about a dozen files, one subject a file."""
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -26,3 +27,9 @@ def test_a_room_holds_about_a_dozen_files():
 def test_every_room_says_what_it_is(layer):
     for folder in (p for p in (SOURCE / layer).iterdir() if p.is_dir() and p.name != "__pycache__"):
         assert ast.get_docstring(ast.parse((folder / "__init__.py").read_text(encoding="utf-8"))), folder.name
+
+
+def test_every_file_is_written_by_the_one_writer():
+    writes = re.compile(r"\.write_(text|bytes)\(|\.save\(str|shutil\.|\bopen\([^)]*[\"'][wa]b?[\"']|QSaveFile|QFile\(")
+    others = [p.name for p in FILES if p.name != "disk.py" and writes.search(p.read_text(encoding="utf-8"))]
+    assert others == []

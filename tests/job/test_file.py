@@ -345,3 +345,27 @@ def test_a_folder_that_cannot_be_written(tmp_path):
 
 def test_the_file_is_marked_as_ours(job, path):
     assert path.read_bytes()[68:72] == APPLICATION_ID.to_bytes(4, "big") == b"VERN"
+
+
+def test_an_edit_is_flushed_with_its_folder(job):
+    assert job._file._db.execute("PRAGMA synchronous").fetchone() == (3,)
+    assert job._file._db.execute("PRAGMA journal_mode").fetchone() == ("delete",)
+
+
+def test_a_hot_journal_where_nothing_may_be_written_is_said_as_that(job, path, tmp_path, monkeypatch):
+    """A crash in the middle of an edit, then the file opened from a folder that is read-only."""
+    folder = tmp_path / "stick"
+    folder.mkdir()
+    db = job._file._db
+    db.execute("PRAGMA cache_size=1")
+    db.execute("BEGIN IMMEDIATE")
+    db.executemany("INSERT INTO entity VALUES (?,'log','x',0)", [(f"{n}" * 2000,) for n in range(40)])
+    for name in ("mill.vernus", "mill.vernus-journal"):
+        shutil.copy(tmp_path / name, folder / name)
+    db.execute("ROLLBACK")
+    monkeypatch.setattr(os, "access", lambda *_: False)
+    with pytest.raises(JobFileError, match="left in the middle of an edit by a crash"):
+        Job.open(folder / "mill.vernus")
+    monkeypatch.undo()
+    with closing(Job.open(folder / "mill.vernus")) as tidied:
+        assert tidied.entities() == job.entities()

@@ -8,12 +8,13 @@ import traceback
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QBuffer, QIODevice, QTimer
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
+from vernus.job.disk import make_folder, write_whole
 from vernus.paper.ink import load_fonts
 
 
@@ -59,13 +60,15 @@ def _write_and_leave(window: Window, folder: Path) -> None:
 
     code = 0
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        make_folder(folder)
         assert window.session.job is not None
         write_report(window.session.job, folder / "demo-report.pdf")
-        if not window.grab().save(str(folder / "demo-screenshot.png")):
-            raise VernusError(f"Could not write the screenshot to {folder}.")
+        picture = QBuffer()
+        picture.open(QIODevice.OpenModeFlag.WriteOnly)
+        window.grab().save(picture, "PNG")
+        write_whole(folder / "demo-screenshot.png", bytes(picture.data().data()))
         sys.stdout.write(f"Wrote demo-report.pdf and demo-screenshot.png to {folder}\n")
-    except (VernusError, OSError) as error:
+    except VernusError as error:
         sys.stderr.write(f"vernus: {error}\n")
         code = 1
     window.close()
