@@ -14,7 +14,7 @@ from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.session import Session
 from vernus.desktop.window import KEYS, SHEETS
-from vernus.job.entities import Axis, JobInfo, LogEntry, Sweep
+from vernus.job.entities import Axis, JobInfo, LogEntry, SolidBox, Sweep
 from vernus.job.formats.exchange import read_export
 
 EVIL = '<img src="/dev/zero"><b>&amp;'
@@ -218,3 +218,37 @@ def test_a_damaged_job_is_recovered_by_importing_it(window, bench_mill, tmp_path
     assert {e.id for e in window.session.job.all(LogEntry)} == {f"n{n}" for n in range(30)} - {"n17"}
     assert len(read_export(path)) == len(window.session.job.entities())
     assert len(window.session.job.all(JobInfo)) == 1
+
+
+def test_a_text_that_is_too_long_is_said_and_stays_in_the_field(window, hands, bench_mill):
+    hands.press(KEYS["machine"])
+    sheet = window.sheets["machine"]
+    sheet.boxes.table.selectRow(0)
+    field = next(f for f in sheet.boxes.fields if f.name == "name")
+    before = bench_mill.job.entities()
+    field.setFocus()
+    field.editor.setText("")
+    hands.type("v" * 201)
+    hands.press("Return")
+    assert "201 characters; at most 200 fit" in window.statusBar().currentMessage()
+    assert bench_mill.job.entities() == before
+    bench_mill.changed.emit()
+    assert field.editor.text() == "v" * 201
+    hands.press("Backspace")
+    hands.press("Return")
+    assert "v" * 200 in {b.name for b in bench_mill.job.all(SolidBox)}
+
+
+def test_a_name_too_long_at_start_is_said_and_kept(window, hands):
+    window.start.name.setText("n" * 230)
+    hands.click(window.start.begin)
+    assert "has 230 characters; at most 200 fit" in window.start.complaint.text()
+    assert window.start.name.text() == "n" * 230
+
+
+def test_a_note_too_long_is_said_and_kept(window, hands, bench_mill):
+    hands.press(KEYS["log"])
+    window.sheets["log"].line.setText("n" * 20_001)
+    hands.press("Return")
+    assert "20001 characters; at most 20000 fit" in window.statusBar().currentMessage()
+    assert len(window.sheets["log"].line.text()) == 20_001

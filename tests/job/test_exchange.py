@@ -62,10 +62,35 @@ def test_readings_come_out_as_tables(demo, tmp_path):
     }  # fmt: skip
 
 
-def test_text_that_a_spreadsheet_would_run_is_quoted(tmp_path):
-    job = Job([*new_job_entities("x", "mini-mill"), LogEntry(id="l", created="2026", text='=HYPERLINK("x")')])
+@pytest.mark.parametrize(
+    "text",
+    [
+        '=HYPERLINK("x")',
+        "  +1",
+        "-1",
+        "@a",
+        "\t=1",
+        "＝1",
+        "＋1",
+        "－1",
+        "＠a",
+        "\u200b=1",
+        "\ufeff=1",
+        "\u2060\u00a0=1",
+        "\x00=1",
+    ],
+)
+def test_text_that_a_spreadsheet_would_run_is_quoted(tmp_path, text):
+    job = Job([*new_job_entities("x", "mini-mill"), LogEntry(id="l", created="2026", text=text)])
     export_job(job, tmp_path)
-    assert "'=HYPERLINK" in (tmp_path / "log.csv").read_text()
+    with (tmp_path / "log.csv").open(newline="", encoding="utf-8") as file:
+        assert next(csv.DictReader(file))["text"] == "'" + text.replace("\0", "")
+
+
+def test_plain_text_is_left_as_it_is(tmp_path):
+    job = Job([*new_job_entities("x", "mini-mill"), LogEntry(id="l", created="2026", text="0.02 - fine, 3 = 3")])
+    export_job(job, tmp_path)
+    assert "0.02 - fine, 3 = 3" in (tmp_path / "log.csv").read_text()
 
 
 def test_the_schema_in_the_docs_is_the_one_generated(demo):

@@ -28,7 +28,7 @@ class LogSheet(Sheet):
         super().__init__(session)
         self.line = Line()
         self.line.setAccessibleName("Note")
-        self.line.setMaxLength(2000)
+        self.line.setMaxLength(1_000_000)  # what is too long is told, not cut
         self.line.returnPressed.connect(self._log)
         self.about = Words("", "faint")
         self.entry.addWidget(self.about)
