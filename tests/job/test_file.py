@@ -369,3 +369,19 @@ def test_a_hot_journal_where_nothing_may_be_written_is_said_as_that(job, path, t
     monkeypatch.undo()
     with closing(Job.open(folder / "mill.vernus")) as tidied:
         assert tidied.entities() == job.entities()
+
+
+def test_a_new_job_is_never_put_beside_the_journal_of_another(tmp_path):
+    (tmp_path / "new.vernus-journal").write_bytes(b"\xd9\xd5\x05\xf9 a journal")
+    with pytest.raises(JobFileError, match="from a crash"):
+        Job.create(tmp_path / "new.vernus", new_job_entities("New", "mini-mill"))
+    assert not (tmp_path / "new.vernus").exists()
+
+
+def test_a_file_overwritten_in_place_by_rubbish_keeps_the_edit_in_memory(job, path):
+    log(job, "first")
+    path.write_bytes(b"rubbish" * 2000)
+    with pytest.raises(JobWriteError, match="kept in memory"):
+        log(job, "second")
+    assert list(job.pending) == ["second"]
+    assert path.read_bytes() == b"rubbish" * 2000

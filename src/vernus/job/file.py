@@ -73,9 +73,8 @@ class JobFile:
             db.close()
         if not path.parent.is_dir():
             raise JobFileError(f"There is no folder {shown(path.parent)}. Choose another folder.")
+        _refuse_left_journal(path)
         write_whole(path, content, replace=replace)
-        for left in (path.with_name(path.name + "-journal"), path.with_name(path.name + "-wal")):
-            left.unlink(missing_ok=True)
         return cls.open(path)
 
     @classmethod
@@ -88,6 +87,7 @@ class JobFile:
         told: list[str] = []
         because = "" if os.access(path, os.W_OK) and os.access(path.parent, os.W_OK) else "the file can't be written"
         lock = path.open("rb")
+        db: sqlite3.Connection | None = None
         try:
             if not because:
                 because, told = _take_lock(lock)
@@ -98,11 +98,12 @@ class JobFile:
                 db = _in_memory(db)
                 told += _rewrite(db, path, found)
             return cls(path, db, lock, because, told)
-        except (sqlite3.Error, JobContentError) as error:
+        except BaseException as error:
+            if db is not None:
+                db.close()
             lock.close()
-            raise _damaged(path, str(error)) from None
-        except BaseException:
-            lock.close()
+            if isinstance(error, sqlite3.Error | JobContentError):
+                raise _damaged(path, str(error)) from None
             raise
 
     def load(self) -> dict[str, Entity]:
@@ -150,7 +151,7 @@ class JobFile:
             self._db.execute("UPDATE whole SET entries=?, sum=?", whole)
             self._db.execute("COMMIT")
             self._whole, self._seen = whole, self._look()
-        except (OSError, sqlite3.Error) as error:
+        except (OSError, sqlite3.Error, JobContentError) as error:
             if self._db.in_transaction:
                 self._db.execute("ROLLBACK")
             raise JobWriteError(
@@ -256,6 +257,16 @@ def _take_lock(lock: IO[bytes]) -> tuple[str, list[str]]:
             return "it is open in another window", []
         return "", ["This drive can't lock files: see that no other window has the same job open."]
     return "", []
+
+
+def _refuse_left_journal(path: Path) -> None:
+    """SQLite would play a journal left by a crash back into whatever file is put beside it."""
+    left = path.with_name(path.name + "-journal")
+    if is_there(left):
+        raise JobFileError(
+            f"{left.name} lies there from a crash and belongs to another job file. Open {path.name} first if it is "
+            "there, or choose another name."
+        )
 
 
 def _refuse_in_use(path: Path) -> None:
