@@ -9,6 +9,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
 
+from vernus.core.errors import BadInputError
 from vernus.job.entities import Axis, Entity, FeelRecord, GapCheck, JobInfo, LogEntry, Machine, PositioningRun, Sweep
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
@@ -131,7 +132,8 @@ class Job:
     def derived(self, key: Hashable, make: Callable[[], T], reads: Iterable[type[Entity]] = ()) -> T:
         """What ``make`` says under that key, worked out once until the next edit of the kinds it reads.
 
-        None said: of any kind but what is only logged (``LOGGED``), which decides nothing but its own sheet.
+        None said: of any kind but what is only logged (``LOGGED``), which decides nothing but its own sheet. A
+        BadInputError of ``make`` is kept and raised in the same way. What comes back is shared: nobody changes it.
         """
         kinds = tuple(reads)
         age: object = tuple(self._edits_of.get(kind, 0) for kind in kinds)
@@ -139,8 +141,13 @@ class Job:
             age = sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)
         known = self._derived.get(key)
         if known is None or known[0] != age:
-            known = (age, make())
+            try:
+                known = (age, make())
+            except BadInputError as error:
+                known = (age, error)
             self._derived[key] = known
+        if isinstance(known[1], BadInputError):
+            raise known[1]
         found: T = known[1]
         return found
 

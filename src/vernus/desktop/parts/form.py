@@ -165,7 +165,6 @@ class BoundField(QWidget):
             changed = entity.with_(**{name: value})
         except VernusError as error:
             self._mark(str(error))
-            self._session.told.emit(str(error))
             return
         self._session.apply(self.label.lower(), [self._settle(changed) if self._store_of is None else changed])
 

@@ -76,24 +76,18 @@ def face_place(face: Face, length_mm: float | None = None) -> FacePlace:
 
 def machine_boxes(job: Job) -> list[Box]:
     """The machine's solids, the head in every pose it is tilted to; raises BadInputError."""
+    return list(job.derived("boxes", lambda: _machine_boxes(job), (Machine, SolidBox)))
 
-    def make() -> list[Box] | BadInputError:
-        machine = job.machine
-        boxes: list[Box] = []
-        for entity in job.all(SolidBox):
-            if entity.role == "keep":
-                continue
-            try:
-                box = solid(entity)
-            except BadInputError as error:
-                return error
-            boxes += _posed(machine, box) if entity.role == "head" and machine.tilt_deg > 0 else [box]
-        return boxes
 
-    found = job.derived("boxes", make, (Machine, SolidBox))
-    if isinstance(found, BadInputError):
-        raise found
-    return found
+def _machine_boxes(job: Job) -> list[Box]:
+    machine = job.machine
+    boxes: list[Box] = []
+    for entity in job.all(SolidBox):
+        if entity.role == "keep":
+            continue
+        box = solid(entity)
+        boxes += _posed(machine, box) if entity.role == "head" and machine.tilt_deg > 0 else [box]
+    return boxes
 
 
 def _posed(machine: Machine, box: Box) -> list[Box]:
@@ -148,7 +142,7 @@ def keep_reachable(job: Job) -> list[SolidBox]:
 
 def geometry_findings(job: Job) -> list[Finding]:
     """What is wrong with the machine's own boxes, and with the faces of the axes that get a scale."""
-    return job.derived("geometry", lambda: _geometry_findings(job), (Machine, SolidBox, Face, Axis))
+    return list(job.derived("geometry", lambda: _geometry_findings(job), (Machine, SolidBox, Face, Axis)))
 
 
 def _geometry_findings(job: Job) -> list[Finding]:

@@ -52,17 +52,7 @@ class Metal:
 
 def metal_of(job: Job) -> Metal:
     """The envelope of the job solved from mark to mark; raises BadInputError for a machine that can't be one."""
-
-    def make() -> Metal | BadInputError:
-        try:
-            return _metal(job)
-        except BadInputError as error:
-            return error
-
-    found = job.derived("metal", make, _READS)
-    if isinstance(found, BadInputError):
-        raise found
-    return found
+    return job.derived("metal", lambda: _metal(job), _READS)
 
 
 def _metal(job: Job) -> Metal:

@@ -127,7 +127,7 @@ def _overlap(a: Box, b: Box) -> bool:
 
 def face_findings(job: Job, axis: Axis) -> list[Finding]:
     """What the chosen face of an axis costs: features covered, and the Abbe error it makes."""
-    return job.derived(("face findings", axis.id), lambda: _face_findings(job, axis))
+    return list(job.derived(("face findings", axis.id), lambda: _face_findings(job, axis)))
 
 
 def _face_findings(job: Job, axis: Axis) -> list[Finding]:

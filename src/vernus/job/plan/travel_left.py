@@ -93,7 +93,6 @@ def envelope_result(job: Job) -> EnvelopeResult:
 
     Raises BadInputError for a machine that can't be one.
     """
-    metal_of(job)
     return job.derived("envelope", lambda: _envelope_result(job))
 
 
@@ -219,7 +218,7 @@ def _volume(box: Box) -> float:
 
 def what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     """Variants of an axis's plan compared at once: as planned, no cover, slimmer, 10 mm either way, the other faces."""
-    return job.derived(("what ifs", axis.id), lambda: _what_ifs(job, axis))
+    return list(job.derived(("what ifs", axis.id), lambda: _what_ifs(job, axis)))
 
 
 def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
