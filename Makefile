@@ -31,7 +31,7 @@ screenshots:     ## refresh docs/screenshots from the demo job
 
 schema:          ## refresh docs/job.schema.json from the entities
 	@tools/setup run
-	.venv/bin/python -m vernus.job.schema > docs/job.schema.json
+	.venv/bin/python -m vernus.job.formats.schema > docs/job.schema.json
 
 bench:           ## print the benchmark ratios
 	@tools/setup dev

@@ -17,7 +17,7 @@ from pathlib import Path
 
 
 def child(path: Path) -> None:
-    """Log 0, 1, 2, … µm for ever through the window at ``path``."""
+    """Log 0, 10, 20, … µm (whole divisions, so that nothing is asked about) for ever through the window at ``path``."""
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
@@ -34,7 +34,7 @@ def child(path: Path) -> None:
     sys.stdout.write("ready\n")
     n = 0
     while isinstance(app, QApplication):
-        QTest.keyClicks(sheet.reading.line, f"{n} um\r")
+        QTest.keyClicks(sheet.reading.line, f"{10 * n} um\r")
         app.processEvents()
         shown = sheet.table.rows.rows[n][2]
         sys.stdout.write(f"{n} {shown}\n")
@@ -63,7 +63,7 @@ def one_round(path: Path, wait_s: float) -> tuple[int, int]:
         told = [line for line in logger.stdout.read().splitlines(keepends=True) if line.endswith("\n")]
     with closing(Job.open(path)) as job:
         assert not job.read_only_because
-        found = [round(r.reading.mm * 1000) for s in job.all(Sweep) for r in s.readings]
+        found = [round(r.reading.mm * 100) for s in job.all(Sweep) for r in s.readings]
     assert found == list(range(len(found))), "readings are out of order or changed"
     assert len(told) <= len(found) <= len(told) + 1, f"{len(told)} acknowledged, {len(found)} in the file"
     return len(told), len(found)

@@ -105,6 +105,8 @@ def test_text_that_is_no_length_stays_is_marked_and_explained(window, hands, ben
 
 def test_a_negative_travel_is_kept_and_explained(window, hands, bench_mill):
     hands.enter("-262")
+    assert window.session.job.all(TravelSurvey) == []
+    hands.press("Alt+K")
     assert window.session.job.all(TravelSurvey)[0].readings[0].mm == -262
     assert any("must be more than 0" in t for t in window.findings.texts())
     assert headline(window) == "not measured yet"

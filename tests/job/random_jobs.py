@@ -109,7 +109,7 @@ class RandomJob:
             if self._good and "yes" in declared and self.chance.random() < 0.97:
                 return "yes"
             return self.chance.choice(declared) if declared else None
-        if quantity.kind == "number":
+        if quantity.kind in ("number", "temperature"):
             low = 0.0 if quantity.low is None else quantity.low
             high = 100.0 if quantity.high is None else quantity.high
             value = round(low + (high - low) * self.chance.random(), 2)

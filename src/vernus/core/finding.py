@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any, Literal, NamedTuple
 
-from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, to_unit, without_idle_zeros
+from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, format_temperature, to_unit, without_idle_zeros
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
@@ -96,6 +96,18 @@ class Ppm:
     def show(self, _system: UnitSystem) -> str:
         """Signed, in whole parts per million."""
         return f"{self.ppm:+,.0f} ppm".replace(",", "\u202f").replace("-", "−")
+
+
+@dataclass(frozen=True)
+class Temperature:
+    """A temperature inside a sentence: in °C, for readers in inches in °F as well."""
+
+    celsius: float
+
+    def show(self, system: UnitSystem) -> str:
+        """To a tenth of a degree."""
+        value = format_temperature(self.celsius, "°C")
+        return value if system == "mm" else f"{value} ({format_temperature(self.celsius, '°F')})"
 
 
 @dataclass(frozen=True)

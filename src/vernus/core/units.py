@@ -3,8 +3,8 @@
 One inch is exactly 25.4 mm (ISO 31-1; the international inch of 1959). A typed length is read into an exact
 fraction of a millimetre, so nothing is rounded before it is shown.
 
-Entry forms: ``262``, ``262 mm``, ``9.25 in``, ``9 1/4"``, ``6-5/8``, ``3/32 in``, ``3 thou``, ``12 µm``; decimal
-comma or point; short sums such as ``180 + 22,5``; turns times lead, ``53.2 × 5``.
+Entry forms: ``262``, ``262 mm``, ``9.25 in``, ``9 1/4"``, ``6-5/8``, ``3/32 in``, ``3 thou``, ``12 µm``, ``20 tpi``
+(the pitch: 1/20 in); decimal comma or point; short sums such as ``180 + 22,5``; turns times lead, ``53.2 × 5``.
 A bare number means the unit of the field it is typed into.
 """
 
@@ -114,9 +114,13 @@ def _read_quantity(text: str, clean: str, at: int, unit: UnitName) -> tuple[Frac
     found = _UNIT.match(clean, start)
     if found:
         word = found.group()
+        if word.lower() == "tpi":
+            if number == 0:
+                raise LengthSyntaxError(text, start + 1, "no thread has 0 turns per inch")
+            return MM_PER["in"] / number, "in", _skip_blanks(clean, found.end())
         known = _SPELLINGS.get(word) or _SPELLINGS.get(word.lower())
         if known is None:
-            raise LengthSyntaxError(text, start + 1, f'“{word}” is not a unit; use mm, cm, m, in, ", thou or µm')
+            raise LengthSyntaxError(text, start + 1, f'“{word}” is not a unit; use mm, cm, m, in, ", thou, µm or tpi')
         factor, named = known
         start = _skip_blanks(clean, found.end())
     return number * factor, named, start
@@ -156,6 +160,40 @@ def parse_number(text: str) -> float:
     if not math.isfinite(value):
         raise BadInputError(f"“{text.strip()[:40]}” is not a finite number.")
     return value
+
+
+DegreeName = Literal["°C", "°F"]
+_DEGREES: Final = re.compile(r"^(?P<number>.*?)\s*(?:°\s*|deg\s*)?(?P<scale>[CF])?$", re.IGNORECASE)
+
+
+def parse_temperature(text: str, degrees: DegreeName = "°C") -> tuple[float, DegreeName]:
+    """A temperature in °C and the scale it was given in: ``20``, ``20 °C``, ``68 F``; bare ones are in ``degrees``.
+
+    Raises BadInputError.
+    """
+    found = _DEGREES.match(text.strip().removesuffix("°"))
+    scale = found.group("scale") if found else None
+    named: DegreeName = degrees if scale is None else "°F" if scale.upper() == "F" else "°C"
+    try:
+        value = parse_number(found.group("number") if found else text)
+    except BadInputError:
+        raise BadInputError(f"“{text.strip()[:40]}” is not a temperature; write one such as 20 or 68 °F.") from None
+    return (value if named == "°C" else celsius(value)), named
+
+
+def celsius(fahrenheit: float) -> float:
+    """°F in °C."""
+    return (fahrenheit - 32) / 1.8
+
+
+def in_degrees(value_c: float, degrees: DegreeName) -> float:
+    """°C in the scale shown."""
+    return value_c if degrees == "°C" else value_c * 1.8 + 32
+
+
+def format_temperature(value_c: float, degrees: DegreeName) -> str:
+    """A temperature to a tenth of a degree, without idle zeros."""
+    return f"{without_idle_zeros(f'{in_degrees(value_c, degrees):.1f}')} {degrees}"
 
 
 def to_unit(mm: float, unit: UnitName) -> float:

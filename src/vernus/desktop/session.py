@@ -11,7 +11,7 @@ from vernus.bench.line import pattern_by_id
 from vernus.bench.machine import SimulatedBody
 from vernus.bench.serve import BenchServer
 from vernus.core.errors import VernusError
-from vernus.core.units import UnitName, UnitSystem
+from vernus.core.units import DegreeName, UnitName, UnitSystem
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
 from vernus.job.catalog.new_job import Scope, new_job_entities
@@ -46,6 +46,8 @@ class Session(QObject):
 
     changed = Signal()
     opened = Signal()
+    leaving = Signal()
+    """What is looked at is about to change: what was typed and not taken dies with it."""
     theme_changed = Signal()
     told = Signal(str)
     failed = Signal(str)
@@ -75,6 +77,17 @@ class Session(QObject):
     def unit(self, kind: Kind) -> UnitName:
         """The unit of bare numbers in a field of that kind."""
         return field_unit(kind, self.units)
+
+    @property
+    def degrees(self) -> DegreeName:
+        """The scale bare temperatures are read and shown in."""
+        return "°C" if self.job is None else self.job.info.degrees
+
+    def show_degrees(self, degrees: DegreeName) -> None:
+        """Read and show temperatures in another scale; the job remembers it."""
+        job = self.job
+        if job is not None and not job.read_only_because and job.info.degrees != degrees:
+            self._do(lambda: job.apply("degrees", [job.info.with_(degrees=degrees)], undoable=False), ())
 
     def review(self, axis: Axis) -> AxisReview:
         """The axis's review, worked out once per edit."""
@@ -148,6 +161,7 @@ class Session(QObject):
         self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
     def _show(self, job: Job, *, demo: bool = False) -> None:
+        self.leaving.emit()
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
@@ -163,6 +177,7 @@ class Session(QObject):
     def close_job(self) -> None:
         """Close the job and go back to Start; raises PendingError."""
         self.may_leave()
+        self.leaving.emit()
         if self.job is not None:
             self.job.close()
         self.job = None
@@ -171,6 +186,8 @@ class Session(QObject):
 
     def show_axis(self, axis_id: str) -> None:
         """Look at another axis."""
+        if axis_id != self.axis_id:
+            self.leaving.emit()
         self.axis_id = axis_id
         self.changed.emit()
 
@@ -193,9 +210,13 @@ class Session(QObject):
         """Accept one edit; true when it is on the disk."""
         assert self.job is not None
         job, put, drop = self.job, list(put), list(drop)
+        deletes = bool(drop) or label.startswith(("delete", "leave a station"))
         alone = all(type(e) in _OF_ONE_AXIS for e in put) and not drop
         touched = {getattr(e, "axis_id", e.id) for e in put}
-        return self._do(lambda: job.apply(label, put, drop), touched if alone else None)
+        done = self._do(lambda: job.apply(label, put, drop), touched if alone else None)
+        if done and deletes:
+            self.told.emit(f"Done: {label}. Ctrl+Z brings it back.")
+        return done
 
     def start_bench(self, seed: int = 7) -> None:
         """Start the simulated indicator and listen to it as to a real one."""

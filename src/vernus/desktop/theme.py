@@ -21,6 +21,7 @@ QMenu::item:disabled {{ color: {faint}; }}
 #instruction {{ background: {sheet}; border: 1px solid {hairline}; border-left: 5px solid {accent}; }}
 #banner {{ background: {sheet}; border: 2px solid {stop}; }}
 #notice {{ background: {wash}; border: 1px solid {hairline}; }}
+#question {{ background: {wash}; border: 1px solid {caution}; border-left: 5px solid {caution}; }}
 #faint {{ color: {faint}; }}
 #accent {{ color: {accent}; }}
 #complaint {{ color: {stop}; }}
@@ -30,6 +31,7 @@ QLineEdit, QComboBox, QSpinBox, QTableView {{
   selection-background-color: {wash}; selection-color: {ink}; }}
 QLineEdit:focus, QComboBox:focus, QSpinBox:focus, QTableView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
 QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
+QLineEdit[asked="true"] {{ border: 2px dotted {caution}; }}
 QLineEdit:read-only {{ color: {faint}; }}
 QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
 QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}

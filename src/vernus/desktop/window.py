@@ -30,7 +30,9 @@ from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
 from vernus.desktop.instrument_dialog import InstrumentDialog
+from vernus.desktop.parts.entry import Entry, drop_drafts
 from vernus.desktop.parts.findings import FindingsPanel
+from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.strip import TopStrip
@@ -103,6 +105,18 @@ class Sheets:
             self._stack.addWidget(made)
         return self._built[name]
 
+    def forget(self) -> None:
+        """Take every sheet down: nothing that was chosen, unfolded or typed in one job is there in the next."""
+        for sheet in self._built.values():
+            self._stack.removeWidget(sheet)
+            sheet.hide()
+            sheet.deleteLater()
+        self._built = {}
+
+    def drop_drafts(self) -> list[str]:
+        """Forget what is typed and not taken on any sheet; returns the texts."""
+        return [text for sheet in self._built.values() for text in (sheet.drop_draft(), *drop_drafts(sheet)) if text]
+
 
 class Window(QMainWindow):
     """One window on one job."""
@@ -147,6 +161,7 @@ class Window(QMainWindow):
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
         session.theme_changed.connect(self._dress)
+        session.leaving.connect(self._drop_drafts)
         self._opened()
         self.refresh()
 
@@ -195,6 +210,10 @@ class Window(QMainWindow):
             (job, "Quit", "Ctrl+Q", self.close),
             (edit, "Undo", "Ctrl+Z", self.session.undo),
             (edit, "Redo", "Ctrl+Shift+Z", self.session.redo),
+            (edit, "Add a row", "Ctrl+Ins", self._add_row),
+            (edit, "Delete the row", "Ctrl+Del", self._drop_row),
+            (edit, "Take the figure proposed", TAKE_KEYS, partial(self._answer, True)),
+            (edit, "Keep the figure as typed", KEEP_KEYS, partial(self._answer, False)),
             (view, "Units mm / in", "Ctrl+U", self._other_units),
             (view, "Next axis", "Ctrl+PgDown", partial(self._step_axis, 1)),
             (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
@@ -231,6 +250,8 @@ class Window(QMainWindow):
         if name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis)):
             other = next(a for a in axes_in_scope(job) if name in sheets_of(a))
             self.session.show_axis(other.id)
+        if name != self._current:
+            self._drop_drafts()
         self._current = name
         sheet = self.sheets[name]
         sheet.show_bench(self._bench)
@@ -240,6 +261,7 @@ class Window(QMainWindow):
 
     def _opened(self) -> None:
         job = self.session.job
+        self.sheets.forget()
         title = "Vernus" if job is None else f"{job.info.title} – Vernus"
         self.setWindowTitle(title)
         self._show_failure("")
@@ -247,6 +269,7 @@ class Window(QMainWindow):
             widget.setVisible(job is not None and not self._bench)
         if job is None:
             self.stack.setCurrentWidget(self.start)
+            self.start.renew()
             self.start.refresh()
             self.start.focus_entry()
             return
@@ -307,6 +330,34 @@ class Window(QMainWindow):
 
     def _other_units(self) -> None:
         self.session.show_units("in" if self.session.units == "mm" else "mm")
+
+    def _drop_drafts(self) -> None:
+        """What was typed and not taken dies with its axis, sheet or job, and that is said."""
+        dropped = self.sheets.drop_drafts()
+        if dropped:
+            texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
+            self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")
+
+    def _engine(self) -> Entry:
+        return self.start.engine if self.session.job is None else self.sheets[self._current].engine
+
+    def _add_row(self) -> None:
+        rows = self._engine().rows()
+        if rows is not None:
+            rows.add_row()
+
+    def _drop_row(self) -> None:
+        rows = self._engine().rows()
+        if rows is not None:
+            rows.drop_row()
+
+    def _answer(self, take: bool) -> None:
+        """Answer the figure asked about, on the sheet or in the strip; with none asked, the keys choose their axis."""
+        question = self._engine().question() or self.strip.engine.question()
+        if question is not None:
+            question.accept_proposal() if take else question.accept_typed()
+        else:
+            self.strip.press_axis((TAKE_KEYS if take else KEEP_KEYS)[-1])
 
     def _step_axis(self, step: int) -> None:
         job = self.session.job
@@ -463,8 +514,9 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Escape leaves the bench view."""
+        """Escape leaves the bench view; Enter presses the button in hand."""
         if self._bench and event.key() == Qt.Key.Key_Escape:
             self._other_bench()
             return
-        super().keyPressEvent(event)
+        if not self._engine().key(event):
+            super().keyPressEvent(event)

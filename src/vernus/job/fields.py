@@ -22,7 +22,7 @@ from vernus.core.units import (
     without_idle_zeros,
 )
 
-Kind = Literal["length", "fine", "number", "choice", "text", "flag"]
+Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "flag"]
 
 
 LARGEST_MM = 1e9
@@ -37,6 +37,8 @@ class LengthEntry(BaseModel):
     mm: float = Field(allow_inf_nan=False, ge=-LARGEST_MM, le=LARGEST_MM)
     text: str = Field(default="", max_length=80)
     unit: UnitName = "mm"
+    kept: bool = Field(default=False, exclude_if=lambda kept: not kept)
+    """Whether it was asked about and kept as it is."""
 
     @classmethod
     def of(cls, typed: TypedLength) -> LengthEntry:
@@ -67,7 +69,10 @@ def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
 
 @dataclass(frozen=True)
 class Quantity:
-    """What a field means. Limits are in mm for lengths; ``low_open`` excludes the lower limit itself."""
+    """What a field means. Limits are in mm for lengths, in °C for temperatures; ``low_open`` excludes the lower limit.
+
+    ``against`` names what a figure is compared with before it is taken (``vernus.job.doubts``).
+    """
 
     label: str
     kind: Kind = "length"
@@ -76,6 +81,7 @@ class Quantity:
     low_open: bool = False
     choices: tuple[tuple[str, str], ...] = ()
     help: str = ""
+    against: str = ""
 
     def complaint(self, value: float) -> str | None:
         """Why ``value`` is outside the limits and what would be right; None when it is inside."""

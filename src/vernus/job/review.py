@@ -17,6 +17,7 @@ from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
+from vernus.job.doubts import doubt_finding, doubtful
 from vernus.job.entities import (
     TARGETS,
     Axis,
@@ -120,6 +121,10 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
         passed_by = look.entered == "open" and _passed_by(job, axis, sheet)
         if next_sheet is None and not passed_by and (look.entered != "done" or look.state == "stop" or look.failed):
             next_sheet, next_step = sheet, look.step
+    for sheet, asked in _doubts(job).get(axis.id, ()):
+        if sheet in states:
+            found.append(Located(asked, axis.id, axis.name, sheet))
+            states[sheet] = "stop" if states[sheet] == "stop" else "caution"
     if on_display(axis):
         found += [Located(f, axis.id, axis.name, "calibrate") for f in change_findings(job, axis)]
     rests = rests_on(job, axis)
@@ -129,6 +134,32 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
         next_step = Sentence("Every sheet of this axis is filled in; look at the cautions that are still open.")
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
     return AxisReview(tuple(found), states, next_sheet, next_step, rests)
+
+
+_ENTERED_ON: dict[str, SheetName] = {
+    "axis": "travel", "travel": "travel", "scale": "scale", "delivery": "receive", "part": "mounts", "height": "mounts",
+    "drilled": "mounts", "feed": "feed", "mesh": "feed", "runon": "feed", "sweep": "align", "reader": "reader",
+    "gap": "reader", "cable": "cables", "powerup": "powerup", "calibration": "calibrate", "setting": "calibrate",
+    "positioning": "positioning", "feel": "positioning",
+}  # fmt: skip
+"""The sheet on which an entity of an axis is entered, by its kind."""
+
+
+def _doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
+    """Findings on stored figures that would be asked about today, by axis id; "" for those of no axis."""
+    return job.derived("doubts", lambda: _find_doubts(job))
+
+
+def _find_doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
+    found: dict[str, list[tuple[SheetName, Finding]]] = {}
+    for entity, quantity, asked in doubtful(job):
+        holder = job.get(getattr(entity, "part_id", "")) or entity
+        axis_id = entity.id if isinstance(entity, Axis) else getattr(holder, "axis_id", "")
+        sheet = _ENTERED_ON.get(entity.kind, "machine")
+        name = getattr(entity, "name", "")
+        label = f"{name}, {quantity.label.lower()}" if name and not isinstance(entity, Axis) else quantity.label
+        found.setdefault(axis_id, []).append((sheet, doubt_finding(asked, label)))
+    return found
 
 
 def _passed_by(job: Job, axis: Axis, sheet: SheetName) -> bool:
@@ -175,6 +206,7 @@ def review_machine(job: Job) -> list[Located]:
     """What concerns the machine as a whole: its boxes, the envelope of the plan, and the display."""
     wrong = geometry_findings(job)
     found = [Located(f, "", "machine", "machine") for f in wrong]
+    found += [Located(f, "", "machine", "machine") for sheet, f in _doubts(job).get("", ()) if sheet == "machine"]
     if not wrong and job.machine.members and axes_in_scope(job):
         try:
             found += [Located(f, "", "machine", "envelope") for f in envelope_result(job).findings]

@@ -42,6 +42,7 @@ Content = Callable[[Job, list[Axis], UnitSystem], Iterable[Block]]
 
 
 class Report:
+from vernus.core.units import format_temperature
     """Pages laid out and ready to paint; ``axis_ids`` limits them to some axes (None: all).
 
     ``content`` makes the blocks; None: those of the whole report.
@@ -91,7 +92,7 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
     yield Words(info.title, size=22, bold=True, after=2)
     kind = machine.kind_label or next((k.label for k in machine_kinds() if k.id == machine.machine_kind), "own kind")
     yield Words(f"{machine.name} ({kind})" + (f", {info.workshop}" if info.workshop else ""), size=13)
-    room = "" if info.room_c is None else f" Room {info.room_c:g} °C."
+    room = "" if info.room_c is None else f" Room {format_temperature(info.room_c, info.degrees)}."
     yield Words(f"Lengths in {'inches' if units == 'in' else 'millimetres'} unless said. ± is two standard "
                 f"uncertainties unless said.{room}", after=14)  # fmt: skip
     yield heading("Axes")

@@ -120,6 +120,7 @@ def test_an_indicator_of_the_kit_sets_the_pass(align, hands, bench_mill):
     assert (sweep.sense, sweep.lever_deg, sweep.range.mm) == ("away", 30, pytest.approx(0.762))
     hands.press("F4")
     hands.enter("0", "1.2")
+    hands.press("Alt+K")
     assert "indicator-out-of-range" in [at.finding.code for at in review_axis(bench_mill.job, bench_mill.axis).findings]
 
 

@@ -111,6 +111,7 @@ def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, benc
     assert "before anything is taken apart" in sheet.instruction.text()
     assert bench_mill.job.all(PowerFeed) == []
     hands.enter("-20")
+    hands.press("Alt+K")
     assert "more than 0" in sheet.instruction.text() or "Correct it" in sheet.instruction.text()
 
 

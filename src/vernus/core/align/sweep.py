@@ -148,6 +148,9 @@ def analyse_sweep(
     x = np.asarray(stations_mm, dtype=float)
     y = indicator.sign * indicator.cosine * np.asarray(readings_mm, dtype=float)
     line = fit_line(x, y, indicator.u_reading_mm)
+    verdict = judge(line.slope * line.span_mm, line.budget.expanded, tolerance_mm).verdict
+    if finer_than_the_dial(readings_mm, indicator.division_mm):
+        verdict = "unsure"
     rise = line.slope * line.span_mm
     return Alignment(
         stations_mm=tuple(map(float, x)),
@@ -157,8 +160,14 @@ def analyse_sweep(
         tolerance_mm=tolerance_mm,
         bow_mm=minimum_zone(x, y),
         sagging=is_sagging(x, y, indicator.u_reading_mm),
-        verdict=judge(rise, line.budget.expanded, tolerance_mm).verdict,
+        verdict=verdict,
     )
+
+
+def finer_than_the_dial(readings_mm: Sequence[float], division_mm: float) -> bool:
+    """Whether every reading lies below one division of the dial and not all are 0: likely typed in another unit."""
+    most = max((abs(r) for r in readings_mm), default=0.0)
+    return 0 < most < division_mm * (1 - 1e-9)
 
 
 def propose_stations(low_mm: float, high_mm: float, count: int = 7, grid_mm: float = 1.0) -> list[float]:

@@ -16,6 +16,8 @@ MovedBy = Literal["dial", "turns", "tightening"]
 
 
 @dataclass(frozen=True)
+from vernus.core.align.sweep import finer_than_the_dial
+from vernus.core.finding import Tiny
 class Gain:
     """How much of the advised correction arrived: 1 all of it, 0 none, −1 the wrong way. None: can't be judged."""
 
@@ -36,7 +38,9 @@ def review_sweep(
 ) -> list[Finding]:
     """Every finding on one sweep; readings in mm as logged, in the order they were logged."""
     findings = [*_moved_base(sweep, readings_mm, indicator), *_steep_lever(sweep, readings_mm, indicator)]
-    if sweep.verdict == "unsure":
+    if finer_than_the_dial(readings_mm, indicator.division_mm):
+        findings.append(_doubtful(max(abs(r) for r in readings_mm), indicator.division_mm))
+    elif sweep.verdict == "unsure":
         findings.append(_cannot_tell(sweep))
     if sweep.verdict == "fail":
         findings.append(_tilted(sweep))
@@ -110,6 +114,17 @@ def _tilted(sweep: Alignment) -> Finding:
         rise=Fine(abs(sweep.end_to_end_mm)),
         expanded=Fine(sweep.expanded_mm),
         tolerance=Fine(sweep.tolerance_mm),
+    )
+
+
+def _doubtful(most_mm: float, division_mm: float) -> Finding:
+    return finding(
+        "doubtful",
+        "caution",
+        "Every reading lies below one division of the dial ({division}); the largest is {most}.",
+        "Look at the unit the readings were typed in, and at the dial's division; then type them again.",
+        division=Fine(division_mm),
+        most=Tiny(most_mm),
     )
 
 

@@ -22,6 +22,7 @@ EVENT_WORDS = {"crash": "the crash", "cleaned": "the cleaning", "moved": "the ma
 
 
 @dataclass(frozen=True)
+from vernus.core.finding import Temperature
 class Proof:
     """One calibration: its day (counted from any date), the correction wanted (ppm), its u, and the room (°C)."""
 
@@ -87,7 +88,8 @@ def next_check(
         return Due(day, Sentence("Check again: it was last checked before {what}.", {"what": EVENT_WORDS[event]}), True)
     if room_c is not None and last.room_c is not None and abs(room_c - last.room_c) >= SEASON_C:
         words = Sentence(
-            "Another season: {now:.0f} °C now, {then:.0f} °C when it was checked.", {"now": room_c, "then": last.room_c}
+            "Another season: {now} now, {then} when it was checked.",
+            {"now": Temperature(room_c), "then": Temperature(last.room_c)},
         )
         return Due(today, words, True)
     wait = FIRST_DAYS if len(proofs) == 1 else LATER_DAYS

@@ -1,4 +1,4 @@
-"""A list of entities of one kind and the form of the chosen one: Insert adds, Delete drops, F4 goes to the form."""
+"""A list of entities of one kind and the form of the chosen one; the entry engine adds and deletes by keys."""
 
 from __future__ import annotations
 
@@ -6,10 +6,9 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.form import BoundField, scrolled_form
-from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
@@ -46,10 +45,11 @@ class EntityList(QWidget):
         self.table.chosen.connect(lambda _row: self.fields[0].setFocus())
         self.table.selectionModel().currentRowChanged.connect(lambda now, _was: self._select(now.row()))
         self.add = QPushButton("Add (Ctrl+Ins)")
-        press_by(self.add, "Ctrl+Ins")
-        self.add.clicked.connect(self._add)
-        self.drop = QPushButton("Delete")
-        self.drop.clicked.connect(lambda: self._drop(self.table.currentIndex().row()))
+        self.add.clicked.connect(self.add_row)
+        self.drop = QPushButton("Delete (Ctrl+Del)")
+        self.drop.setObjectName("tight")
+        self.add.setObjectName("tight")
+        self.drop.clicked.connect(self.drop_row)
         row_of = QHBoxLayout()
         row_of.addWidget(self.add)
         row_of.addWidget(self.drop)
@@ -101,12 +101,20 @@ class EntityList(QWidget):
                 field.refresh()
             self.chosen.emit()
 
-    def _add(self) -> None:
+    def drop_row(self) -> None:
+        """Delete the chosen entity."""
+        self._drop(self.table.currentIndex().row())
+
+    def add_row(self) -> None:
+        """Add an entity and put the cursor into its first field, its figures ready to be typed over."""
         made = self._make()
         if made is not None and self._session.apply(f"add to {self._what.lower()}", [made]):
             self._id = made.id
             self._session.changed.emit()
             self.fields[0].setFocus()
+            editor = self.fields[0].editor
+            if isinstance(editor, QLineEdit):
+                editor.selectAll()
 
     def _drop(self, row: int) -> None:
         entities = self._entities()

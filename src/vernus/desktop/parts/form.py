@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import Any, Literal
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
-from vernus.core.errors import BadInputError, VernusError
-from vernus.core.units import parse_number
+from vernus.core.doubt import Doubt, Yardstick
+from vernus.core.errors import VernusError
+from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.number_field import NumberField, TemperatureField
 from vernus.desktop.parts.words import Words, set_tip
 from vernus.desktop.session import Session
+from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, complaints, quantities
 from vernus.job.known import HOLLOW, SOURCE_WORDS, Known
@@ -46,6 +49,7 @@ class BoundField(QWidget):
         self._known, self._store_of = known, store
         self._session, self._field, self._current, self._settle = session, field, current, settle
         self.name, self._complaint = field, ""
+        self._other_way: dict[str, LengthEntry] | None = None
         self._quantity = quantities(model)[field]
         self.label = label or self._quantity.label
         box = QVBoxLayout(self)
@@ -62,9 +66,13 @@ class BoundField(QWidget):
     def _make(self, choices: Sequence[tuple[str, str]]) -> QWidget:
         kind = self._quantity.kind
         if kind in ("length", "fine"):
-            field = LengthField(self.label, lambda: self._session.unit(kind))
-            field.accepted.connect(self._accept_length)
-            return field
+            field = BoundLength(self.label, self._session, kind, self._yardstick, self._swapped)
+            field.take_other = self._swap
+            return self._bind(field)
+        if kind == "temperature":
+            return self._bind(TemperatureField(self.label, lambda: self._session.degrees, compare=self._yardstick))
+        if kind == "number":
+            return self._bind(NumberField(self.label, compare=self._yardstick))
         if kind == "choice":
             box = QComboBox()
             box.setAccessibleName(self.label)
@@ -76,6 +84,32 @@ class BoundField(QWidget):
         line.setAccessibleName(self.label)
         line.editingFinished.connect(lambda: self._accept_text(line))
         return line
+
+    def _bind(self, field: FigureField) -> FigureField:
+        field.accepted.connect(self._accept_figure)
+        return field
+
+    def _yardstick(self) -> Yardstick | None:
+        """What a figure typed here is compared with."""
+        entity, _ = self._target()
+        job = self._session.job
+        return None if job is None else yardstick(job, entity, self._quantity)
+
+    def _swapped(self, entry: LengthEntry) -> Doubt | None:
+        entity, name = self._target()
+        found = None if entity is None else doubt_swapped(entity, name, entry)
+        self._other_way = None if found is None else found[1]
+        return None if found is None else found[0]
+
+    def _swap(self, _text: str) -> bool:
+        """Store both sides the other way round, where that was proposed."""
+        entity, _ = self._target()
+        if self._other_way is None or entity is None or not isinstance(self.editor, LengthField):
+            return False
+        both, self._other_way = self._other_way, None
+        self.editor.drop_draft()
+        self._session.apply(f"swap {self.label.lower()}", [entity.with_(**both)])
+        return True
 
     def refresh(self) -> None:
         """Show what is stored."""
@@ -90,10 +124,12 @@ class BoundField(QWidget):
         set_tip(self.editor, f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
         if isinstance(self.editor, LengthField):
             self.editor.show_entry(value, wrong)
+        elif isinstance(self.editor, NumberField | TemperatureField):
+            self.editor.show_value(value, wrong)
         elif isinstance(self.editor, QComboBox):
             self.editor.setCurrentIndex(self.editor.findData(value))
         elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
-            self.editor.setText("" if value is None else f"{value:.10g}" if isinstance(value, float) else str(value))
+            self.editor.setText("" if value is None else str(value))
             if not self.editor.hasFocus():
                 self.editor.setCursorPosition(0)  # long words are read from their beginning
             self._mark(wrong)
@@ -119,29 +155,30 @@ class BoundField(QWidget):
         found = self._store_of() if self._store_of is not None else None
         return (self._current(), self._field) if found is None else found
 
-    def _accept_length(self, entry: LengthEntry | None) -> None:
+    def _accept_figure(self, figure: LengthEntry | float | None) -> None:
         entity, name = self._target()
         if entity is None:
             return
-        if entry is None and not _may_be_empty(entity, name) and isinstance(self.editor, LengthField):
-            self.editor.show_entry(getattr(entity, name))
+        if figure is None and not _may_be_empty(entity, name):
+            self.refresh()
             return
-        self._store(entry)
+        if isinstance(self.editor, TemperatureField) and figure is not None:
+            self._session.show_degrees(self.editor.named)
+        self._store(figure)
 
     def _accept_text(self, line: QLineEdit) -> None:
-        if not line.isModified():
-            return
-        text = line.text().strip()
-        if self._quantity.kind != "number":
-            self._store(text)
-            return
-        try:
-            value = parse_number(text) if text else None
-        except BadInputError as error:
-            self._mark(str(error))
-            return
+        if line.isModified():
+            self._store(line.text().strip())
+
+    def drop_draft(self) -> str:
+        """Forget words typed and not taken; figures are dropped by their own field."""
+        if not isinstance(self.editor, QLineEdit) or not self.editor.isModified():
+            return ""
+        text = self.editor.text().strip()
+        self.editor.setModified(False)
         self._mark("")
-        self._store(value)
+        self.refresh()
+        return text
 
     def _mark(self, complaint: str) -> None:
         if complaint == self._complaint:
@@ -167,6 +204,24 @@ class BoundField(QWidget):
             self._mark(str(error))
             return
         self._session.apply(self.label.lower(), [self._settle(changed) if self._store_of is None else changed])
+
+
+class BoundLength(LengthField):
+    """A length field of a form: it also asks when two sides of a box come to lie the wrong way round."""
+
+    def __init__(
+        self,
+        name: str,
+        session: Session,
+        kind: Literal["length", "fine"],
+        compare: Callable[[], Yardstick | None],
+        swapped: Callable[[LengthEntry], Doubt | None],
+    ) -> None:
+        super().__init__(name, lambda: session.unit(kind), compare=compare)
+        self._swapped = swapped
+
+    def doubt(self, text: str) -> Doubt | None:
+        return super().doubt(text) or self._swapped(self.parse(text))
 
 
 def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:

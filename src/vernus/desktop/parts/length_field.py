@@ -1,144 +1,84 @@
-"""The one length field: reads every entry form, keeps what was typed, says what it means and what is wrong."""
+"""The one length field: reads every entry form in the unit it shows."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
-
-from vernus.core.errors import BadInputError
-from vernus.core.units import SYSTEM_OF, UnitName, format_in
-from vernus.desktop.parts.line import Line
-from vernus.desktop.parts.words import Label
+from vernus.core.doubt import Doubt, Yardstick, doubt_length
+from vernus.core.units import SYSTEM_OF, UnitName, UnitSystem, format_in
+from vernus.desktop.parts.figure_field import FigureField
 from vernus.job.fields import LengthEntry
-from vernus.paper.ink import font
 
 _OTHER: dict[UnitName, tuple[UnitName, int]] = {"mm": ("in", 4), "in": ("mm", 3), "thou": ("mm", 4), "µm": ("thou", 2)}
 
 
-class LengthField(QWidget):
-    """A line for one length. ``accepted`` carries a LengthEntry, or None when an optional field was emptied.
+class LengthField(FigureField):
+    """A line for one length; ``accepted`` carries a LengthEntry.
 
-    ``logging`` fields act on Enter only and can be emptied after it; others also accept when left.
+    ``compare`` answers what the length is compared with before it is taken.
     """
 
-    accepted = Signal(object)
-
     def __init__(
-        self, name: str, unit: Callable[[], UnitName], *, optional: bool = True, logging: bool = False
+        self,
+        name: str,
+        unit: Callable[[], UnitName],
+        *,
+        optional: bool = True,
+        logging: bool = False,
+        compare: Callable[[], Yardstick | None] = lambda: None,
     ) -> None:
-        super().__init__()
-        self._unit, self._optional, self._shown = unit, optional, ""
+        super().__init__(name, optional=optional, logging=logging)
+        self._unit, self._compare = unit, compare
+        self.measure: UnitName = unit()
         self._entry: LengthEntry | None = None
-        self.line = Line()
-        self.line.setAccessibleName(name)
-        self.line.setMinimumWidth(96)
-        self.suffix = Label()
-        self.suffix.setObjectName("faint")
-        self.complaint = Label()
-        self.complaint.setObjectName("complaint")
-        self.complaint.setWordWrap(True)
-        self.complaint.hide()
-        row = QHBoxLayout()
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(self.line, 1)
-        row.addWidget(self.suffix)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(2)
-        box.addLayout(row)
-        box.addWidget(self.complaint)
-        self.line.textEdited.connect(self._preview)
-        if logging:
-            self.line.returnPressed.connect(self.accept)
-        else:
-            self.line.editingFinished.connect(self._finish)
-        self.setFocusProxy(self.line)
 
     @property
-    def draft(self) -> bool:
-        """Whether something is typed that isn't accepted."""
-        return self.line.text() != self._shown
+    def units(self) -> UnitSystem:
+        return SYSTEM_OF[self.measure]
 
     def show_entry(self, entry: LengthEntry | None, complaint: str = "") -> None:
         """Show what is stored; text that could not be read stays until it is mended."""
-        if self.draft and self.line.property("wrong"):
-            return
-        self._entry = entry
-        self._shown = "" if entry is None else entry.shown(self._unit())
-        if self.line.text() != self._shown:
-            self.line.setText(self._shown)
-        self._mean(entry)
-        self.complain(complaint)
+        self._show_unit()
+        if self.show_text("" if entry is None else entry.shown(self.measure), complaint):
+            self._entry = entry
+            self.suffix.setText(self.mean(entry))
+        else:
+            self.preview(self.line.text())
 
-    def enlarge(self, bench: bool) -> None:
-        """Readable from two metres, or from the chair."""
-        self.line.setFont(font(40 if bench else 11))
-        for words in (self.suffix, self.complaint):
-            words.setFont(font(20 if bench else 11))
+    def _show_unit(self) -> None:
+        """Read in the unit now shown; what was being typed in the one before keeps its own."""
+        unit = self._unit()
+        if unit == self.measure:
+            return
+        typed = self.line.text().strip()
+        if self.draft and typed and not any(c.isalpha() or c in "\"'″" for c in typed):
+            self.line.setText(f"{typed} {self.measure}")
+        self.measure = unit
 
     def clear(self) -> None:
-        """Empty the line, ready for the next value."""
-        self._shown, self._entry = "", None
-        self.line.renew()
-        self._mean(None)
-        self.complain("")
+        self._entry = None
+        self.measure = self._unit()
+        super().clear()
 
-    def read(self) -> LengthEntry | None:
-        """What is typed, complaining under the field when it can't be read."""
-        try:
-            entry = LengthEntry.read(self.line.text(), self._unit())
-        except BadInputError as error:
-            self.complain(str(error))
-            return None
-        self.complain("")
-        return entry
+    def parse(self, text: str) -> LengthEntry:
+        return LengthEntry.read(text, self.measure)
 
-    def accept(self) -> None:
-        """Take what is typed."""
-        if not self.line.text().strip() and self._optional:
-            self._shown = ""
-            self.complain("")
-            self.accepted.emit(None)
-            return
-        entry = self.read()
-        if entry is not None:
-            self._shown = self.line.text()
-            self.accepted.emit(entry)
+    def doubt(self, text: str) -> Doubt | None:
+        yardstick = self._compare()
+        return None if yardstick is None else doubt_length(text, self.measure, yardstick)
 
-    def complain(self, text: str) -> None:
-        """Mark the field and say why; an empty text takes the mark away."""
-        self.complaint.setText(text)
-        self.complaint.setVisible(bool(text))
-        if bool(self.line.property("wrong")) != bool(text):
-            self.line.setProperty("wrong", bool(text))
-            self.line.style().unpolish(self.line)
-            self.line.style().polish(self.line)
+    def kept(self, value: LengthEntry) -> LengthEntry:
+        return value.model_copy(update={"kept": True})
 
-    def _finish(self) -> None:
-        if self.draft or self._confirmed():
-            self.accept()
-
-    def _confirmed(self) -> bool:
-        """Whether a figure that nobody had typed was typed again as it stood: then it is the user's own."""
+    def confirmed(self) -> bool:
         return self.line.isModified() and self._entry is not None and not self._entry.text
 
-    def _preview(self, text: str) -> None:
-        try:
-            self._mean(LengthEntry.read(text, self._unit()) if text.strip() else None)
-        except BadInputError:
-            self.suffix.setText(self._unit())
-
-    def _mean(self, entry: LengthEntry | None) -> None:
+    def mean(self, value: LengthEntry | None) -> str:
         """The field's unit, and the value in the other system so that a slip shows at once."""
-        unit = self._unit()
-        if entry is None:
-            self.suffix.setText(unit)
-            return
+        unit = self.measure
+        if value is None:
+            return unit
         other, decimals = _OTHER[unit]
-        named = not entry.text or entry.unit == unit or SYSTEM_OF[entry.unit] != SYSTEM_OF[unit]
-        bare = named and not any(c.isalpha() or c in "\"'″" for c in entry.text)
-        self.suffix.setText(
-            f"{unit if bare or not entry.text else ''} = {format_in(entry.mm, other, decimals)}".strip()
-        )
+        named = not value.text or value.unit == unit or SYSTEM_OF[value.unit] != SYSTEM_OF[unit]
+        bare = named and not any(c.isalpha() or c in "\"'″" for c in value.text)
+        return f"{unit if bare or not value.text else ''} = {format_in(value.mm, other, decimals)}".strip()

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
-from PySide6.QtGui import QFontMetrics, QResizeEvent
+from PySide6.QtGui import QFontMetrics, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
+from vernus.core.doubt import Yardstick, doubt_length
 from vernus.core.errors import BadInputError
 from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop.parts.budget_view import BudgetDialog
+from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
+from vernus.desktop.parts.question import Question
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
@@ -121,6 +124,12 @@ class Sheet(QWidget):
         self.heading = Label(self.title)
         self.heading.setFont(font(15, bold=True))
         self.entry_zone, self.entry = _zone()
+        self.main: QPushButton | None = None
+        self.engine = Entry(self.entry_zone, lambda: self.main)
+        self.cell_question = Question()
+        self.cell_question.answered.connect(self._answer_cell)
+        self._cell: tuple[UnitName, Callable[[LengthEntry], object]] | None = None
+        self.entry.addWidget(self.cell_question)
         self.picture_zone, self.picture = _zone()
         self.headline = Headline()
         self.picture.addWidget(self.headline)
@@ -167,13 +176,46 @@ class Sheet(QWidget):
     def focus_entry(self) -> None:
         """Put the cursor where the next thing is typed."""
 
-    def read_corrected(self, text: str, unit: UnitName) -> LengthEntry | None:
-        """A figure corrected in a table; None when it can't be read, which is said: the old one stays."""
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys that no field wanted go to the entry engine."""
+        if not self.engine.key(event):
+            super().keyPressEvent(event)
+
+    def correct(
+        self, text: str, unit: UnitName, compare: Yardstick | None, take: Callable[[LengthEntry], object]
+    ) -> None:
+        """Take a figure corrected in a table, once it can be read and nothing of it is doubtful.
+
+        What can't be read is said, and the old one stays; what is doubtful is asked about above the table.
+        """
         try:
-            return LengthEntry.read(text, unit)
+            entry = LengthEntry.read(text, unit)
+            asked = None if compare is None else doubt_length(text, unit, compare)
         except BadInputError as error:
             self.session.told.emit(f"{error} The old figure stays.")
-            return None
+            return
+        if asked is None:
+            self.cell_question.withdraw()
+            take(entry)
+            return
+        self._cell = unit, take
+        self.cell_question.ask(asked, text, self.session.units)
+
+    def _answer_cell(self, text: str, kept: bool) -> None:
+        if self._cell is None:
+            return
+        unit, take = self._cell
+        self._cell = None
+        entry = LengthEntry.read(text, unit)
+        take(entry.model_copy(update={"kept": True}) if kept else entry)
+
+    def drop_draft(self) -> str:
+        """Forget a correction that waits for an answer."""
+        if not self.cell_question.open:
+            return ""
+        self._cell = None
+        self.cell_question.withdraw()
+        return self.cell_question.typed
 
     def about_axis(self) -> str:
         """“X: table, left and right” for headings."""

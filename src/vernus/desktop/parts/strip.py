@@ -8,8 +8,10 @@ from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton
 
 from vernus.core.units import UnitSystem, format_fine
+from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Label, set_tip
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
@@ -43,11 +45,12 @@ class TopStrip(QFrame):
         row.addWidget(self.link)
         row.addSpacing(10)
         session.instrument.changed.connect(self.show_link)
-        room = Label("Room, °C")
+        self.engine = Entry(self)
+        room = Label("Room")
         room.setObjectName("faint")
         self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
         self.room.title.hide()
-        self.room.setFixedWidth(70)
+        self.room.setFixedWidth(96)
         row.addWidget(room)
         row.addWidget(self.room)
         row.addSpacing(14)
@@ -66,6 +69,13 @@ class TopStrip(QFrame):
         self.redo.clicked.connect(session.redo)
         row.addWidget(self.undo)
         row.addWidget(self.redo)
+
+    def press_axis(self, letter: str) -> None:
+        """Look at the axis of that letter, if there is one."""
+        for chip in self.chips.values():
+            if chip.text().lstrip("&").upper().startswith(letter):
+                chip.click()
+                return
 
     def show_link(self) -> None:
         """The instrument's live reading, or what is wrong with it."""
@@ -90,7 +100,8 @@ class TopStrip(QFrame):
             for axis in axes:
                 chip = QPushButton("&" + axis.name)
                 chip.setShortcut(QKeySequence())
-                press_by(chip, f"Alt+{axis.name[:1]}")
+                if f"Alt+{axis.name[:1].upper()}" not in (TAKE_KEYS, KEEP_KEYS):  # those come through the window
+                    press_by(chip, f"Alt+{axis.name[:1]}")
                 chip.setCheckable(True)
                 set_tip(chip, f"Alt+{axis.name}: {axis.label}")
                 chip.setMinimumWidth(44)

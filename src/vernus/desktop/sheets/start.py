@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import cast
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -20,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
+from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
@@ -40,6 +42,7 @@ class StartSheet(QWidget):
         super().__init__()
         self._session = session
         self._kinds: list[MachineTemplate] = []
+        self.engine = Entry(self, lambda: self.begin, press=True)
         self.setObjectName("ground")
         title = Label("Vernus")
         title.setFont(font(34, bold=True))
@@ -80,7 +83,6 @@ class StartSheet(QWidget):
         self.begin = QPushButton("Begin")
         self.begin.setObjectName("main")
         self.begin.clicked.connect(self._create)
-        self.path.returnPressed.connect(self._create)
         self.complaint, self.set_aside = Words("", "complaint"), Words("", "faint")
         self.name.textEdited.connect(self._propose)
         zone, box = _zone("New job")
@@ -163,6 +165,19 @@ class StartSheet(QWidget):
         kind = self.kind.currentData()
         if kind is not None:
             self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, "none") for a in kind.axes])
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys that no field wanted go to the entry engine."""
+        if not self.engine.key(event):
+            super().keyPressEvent(event)
+
+    def renew(self) -> None:
+        """Forget what was typed for the job before."""
+        self.name.setText("My machine")
+        self.machine.clear()
+        self.path.setModified(False)
+        self.complaint.setText("")
+        self._offer_axes()
 
     def focus_entry(self) -> None:
         """Begin with the job's name."""

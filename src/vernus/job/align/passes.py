@@ -27,6 +27,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
 from vernus.job.document import Job
+from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
 from vernus.job.fields import mm_of
 from vernus.job.known import Known, family_of
@@ -71,6 +72,10 @@ def sweep_result(
     where the scale's end screws are, for those that were not measured on the pass itself.
     """
     result = _sweep_result(sweep, previous, gain, stock, screws_of(sweep, known))
+    asked = doubtful_reading(sweep)
+    if asked is not None and result.alignment is not None:
+        figures = replace(result.alignment, verdict="unsure")
+        result = replace(result, alignment=figures, correction=None, findings=(doubt_finding(asked), *result.findings))
     return replace(result, instruction=in_order(result.instruction, result.findings))
 
 

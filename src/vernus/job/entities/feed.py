@@ -15,8 +15,8 @@ _YES_NO = (("", "not yet"), ("yes", "yes"), ("no", "no"))
 _KEEP = (("yes", "stays"), ("no", "goes"))
 
 
-def _size(label: str, kind: Literal["length", "fine"] = "length") -> Quantity:
-    return Quantity(label, kind, low=0, low_open=True)
+def _size(label: str, against: str = "part") -> Quantity:
+    return Quantity(label, low=0, low_open=True, against=against)
 
 
 class PowerFeed(Entity):
@@ -24,21 +24,22 @@ class PowerFeed(Entity):
 
     kind = "feed"
     axis_id: str
-    shaft: Annotated[LengthEntry | None, _size("Screw end, diameter")] = None
+    shaft: Annotated[LengthEntry | None, _size("Screw end, diameter", "shaft")] = None
     shaft_length: Annotated[LengthEntry | None, _size("… sticks out of the bracket")] = None
-    shaft_key: Annotated[LengthEntry | None, _size("… its key, width")] = None
-    end_thread: Annotated[LengthEntry | None, _size("… end thread, diameter")] = None
-    end_pitch: Annotated[LengthEntry | None, _size("… end thread, pitch")] = None
+    shaft_key: Annotated[LengthEntry | None, _size("… its key, width", "key")] = None
+    end_thread: Annotated[LengthEntry | None, _size("… end thread, diameter", "shaft")] = None
+    end_pitch: Annotated[LengthEntry | None, _size("… end thread, pitch", "pitch")] = None
     dial: Annotated[Literal["yes", "no"], Quantity("Dial", "choice", choices=_KEEP)] = "yes"
-    dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0)] = None
+    dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0, against="part")] = None
     wheel: Annotated[Literal["yes", "no"], Quantity("Handwheel", "choice", choices=_KEEP)] = "yes"
-    wheel_hub: Annotated[LengthEntry | None, Quantity("… hub takes of the screw", low=0)] = None
+    wheel_hub: Annotated[LengthEntry | None, Quantity("… hub takes of the screw", low=0, against="part")] = None
     rim: Annotated[LengthEntry | None, _size("… rim, diameter")] = None
     claws: Annotated[
-        Literal["yes", "no"], Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes")))
+        Literal["yes", "no"],
+        Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes"))),
     ] = "no"
-    gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore")] = None
-    gear_key: Annotated[LengthEntry | None, _size("Drive gear, keyway")] = None
+    gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore", "shaft")] = None
+    gear_key: Annotated[LengthEntry | None, _size("Drive gear, keyway", "key")] = None
     gear_teeth: Annotated[Number | None, Quantity("Drive gear, teeth", "number", low=5, high=300)] = None
     gear_outside: Annotated[LengthEntry | None, _size("Drive gear, outside diameter")] = None
     gear_face: Annotated[LengthEntry | None, _size("Drive gear, face width")] = None
@@ -46,18 +47,26 @@ class PowerFeed(Entity):
     unit_outside: Annotated[LengthEntry | None, _size("Unit's gear, outside diameter")] = None
     nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
     made: Annotated[Answer, Quantity("Parts to make: made and fitted?", "choice", choices=_YES_NO)] = ""
-    hole_across: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0)] = None
-    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0)] = None
-    kit_across: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0)] = None
-    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0)] = None
-    kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter")] = None
+    hole_across: Annotated[
+        LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0, against="part")
+    ] = None
+    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0, against="part")] = None
+    kit_across: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0, against="part")] = (
+        None
+    )
+    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0, against="part")] = None
+    kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter", "hole")] = None
     hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
-    switch_across: Annotated[LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0)] = None
-    switch_kit: Annotated[LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0)] = None
-    switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter")] = None
+    switch_across: Annotated[
+        LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0, against="part")
+    ] = None
+    switch_kit: Annotated[
+        LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0, against="part")
+    ] = None
+    switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter", "hole")] = None
     switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""
-    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0)] = None
-    kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0)] = None
+    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, against="part")] = None
+    kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0, against="part")] = None
     volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
     shop_volts: Annotated[Number | None, Quantity("Shop's voltage, V", "number", low=0, low_open=True)] = None
     phases: Annotated[Phases, Quantity("Unit's phases", "choice", choices=_PHASES)] = ""
@@ -83,17 +92,23 @@ class PowerFeed(Entity):
     angle: Annotated[
         Literal["14.5", "20"], Quantity("Pressure angle, °", "choice", choices=(("20", "20"), ("14.5", "14.5")))
     ] = "20"
-    paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True)] = LengthEntry(mm=0.095)
-    wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True)] = LengthEntry(mm=0.12)
-    drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket")] = None
-    drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side")] = None
-    unit_near: Annotated[LengthEntry | None, Quantity("Unit's gear, near side")] = None
-    unit_far: Annotated[LengthEntry | None, Quantity("Unit's gear, far side")] = None
-    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0)] = LengthEntry(mm=3)
+    paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True, against="gap")] = (
+        LengthEntry(mm=0.095)
+    )
+    wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True, against="backlash")] = (
+        LengthEntry(mm=0.12)
+    )
+    drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket", against="part")] = (
+        None
+    )
+    drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side", against="part")] = None
+    unit_near: Annotated[LengthEntry | None, Quantity("Unit's gear, near side", against="part")] = None
+    unit_far: Annotated[LengthEntry | None, Quantity("Unit's gear, far side", against="part")] = None
+    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, against="part")] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
-    set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at")] = None
-    set_high: Annotated[LengthEntry | None, Quantity("High stop now trips at")] = None
+    set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at", against="along")] = None
+    set_high: Annotated[LengthEntry | None, Quantity("High stop now trips at", against="along")] = None
     bracket: Annotated[
         Literal["clamp", "replace"],
         Quantity(
@@ -114,13 +129,17 @@ class PowerFeed(Entity):
     unit_wide: Annotated[LengthEntry | None, _size("Unit, across")] = None
     unit_high: Annotated[LengthEntry | None, _size("Unit, height")] = None
     table_end: Annotated[LengthEntry | None, _size("Table's end, height")] = None
-    bearing: Annotated[LengthEntry | None, _size("Bearing, outside diameter")] = None
+    bearing: Annotated[LengthEntry | None, _size("Bearing, outside diameter", "shaft")] = None
     bearing_width: Annotated[LengthEntry | None, _size("Bearing, width")] = None
     screw_below: Annotated[LengthEntry | None, _size("Screw's axis below the table's top")] = None
-    unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across")] = LengthEntry(mm=0)
-    unit_y: Annotated[LengthEntry, Quantity("Unit's holes: middle, up (minus: below)")] = LengthEntry(mm=-60)
-    unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0)] = None
-    unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0)] = None
+    unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across", against="part")] = (
+        LengthEntry(mm=0)
+    )
+    unit_y: Annotated[LengthEntry, Quantity("Unit's holes: middle, up (minus: below)", against="part")] = LengthEntry(
+        mm=-60
+    )
+    unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0, against="part")] = None
+    unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0, against="part")] = None
     unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
     turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
     greased: Annotated[Answer, Quantity("Gears greased and covered?", "choice", choices=_YES_NO)] = ""
@@ -136,8 +155,8 @@ class MeshTrial(Entity):
 
     kind = "mesh"
     axis_id: str
-    shim: Annotated[LengthEntry, Quantity("Stand-off shim", low=0)] = LengthEntry(mm=0)
-    backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0)] = None
+    shim: Annotated[LengthEntry, Quantity("Stand-off shim", low=0, against="part")] = LengthEntry(mm=0)
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0, against="backlash")] = None
     paper: Annotated[
         Literal["", "tears", "rolls", "loose"],
         Quantity(
@@ -167,8 +186,8 @@ class RunOnTest(Entity):
     speed: Annotated[
         Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))
     ] = "slow"
-    tripped: Annotated[LengthEntry, Quantity("Tripped at")] = LengthEntry(mm=0)
-    stood: Annotated[LengthEntry, Quantity("Stood still at")] = LengthEntry(mm=0)
+    tripped: Annotated[LengthEntry, Quantity("Tripped at", against="along")] = LengthEntry(mm=0)
+    stood: Annotated[LengthEntry, Quantity("Stood still at", against="along")] = LengthEntry(mm=0)
 
 
 class RemovedPart(Entity):

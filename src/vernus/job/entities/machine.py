@@ -57,7 +57,10 @@ class JobInfo(Entity):
             ),
         ),
     ] = "own"  # fmt: skip
-    room_c: Annotated[Number | None, Quantity("Room", "number", low=-30, high=60)] = None
+    degrees: Annotated[
+        Literal["°C", "°F"], Quantity("Temperatures in", "choice", choices=(("°C", "°C"), ("°F", "°F")))
+    ] = "°C"
+    room_c: Annotated[Number | None, Quantity("Room", "temperature", low=-30, high=60, against="temperature")] = None
 
 
 class MemberPart(Value):
@@ -77,9 +80,9 @@ class Machine(Entity):
     kind_label: Name = ""
     members: tuple[MemberPart, ...] = ()
     minded: tuple[tuple[Name, Name], ...] = ()
-    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right")] = None
-    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you")] = None
-    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up")] = None
+    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right", against="machine")] = None
+    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you", against="machine")] = None
+    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up", against="machine")] = None
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
@@ -119,19 +122,28 @@ class Axis(Entity):
         Literal["", "+x", "-x", "+y", "-y", "+z", "-z"],
         Quantity("Grows toward", "choice", choices=DIRECTIONS),
     ] = ""
-    usual: Annotated[LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True)] = None
+    usual: Annotated[
+        LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True, against="travel")
+    ] = None
     home: Literal["mid", "low", "high"] = "mid"
     usual_on: Literal["moving", "still"] = "moving"
-    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True)] = None
-    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0)] = None
-    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0)] = None
+    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True, against="pitch")] = None
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0, against="backlash")] = None
+    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0, against="along")] = None
     weight: Annotated[Number, Quantity("Worth against the other axes", "number", low=0, high=100)] = 1.0
     accuracy: Annotated[
         LengthEntry | None,
-        Quantity("Accuracy wanted over the travel", "fine", low=0, low_open=True, help="It decides everything later."),
+        Quantity(
+            "Accuracy wanted over the travel",
+            "fine",
+            low=0,
+            low_open=True,
+            help="It decides everything later.",
+            against="accuracy",
+        ),
     ] = None
-    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the low end", low=0)] = None
-    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the high end", low=0)] = None
+    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the low end", low=0, against="along")] = None
+    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the high end", low=0, against="along")] = None
     give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
 
 
@@ -153,12 +165,12 @@ class SolidBox(Entity):
             ),
         ),
     ] = "solid"
-    left: Annotated[LengthEntry, Quantity("Left side, x")] = LengthEntry(mm=0)
-    right: Annotated[LengthEntry, Quantity("Right side, x")] = LengthEntry(mm=0)
-    front: Annotated[LengthEntry, Quantity("Front, y")] = LengthEntry(mm=0)
-    back: Annotated[LengthEntry, Quantity("Back, y")] = LengthEntry(mm=0)
-    bottom: Annotated[LengthEntry, Quantity("Bottom, z")] = LengthEntry(mm=0)
-    top: Annotated[LengthEntry, Quantity("Top, z")] = LengthEntry(mm=0)
+    left: Annotated[LengthEntry, Quantity("Left side, x", against="machine")] = LengthEntry(mm=0)
+    right: Annotated[LengthEntry, Quantity("Right side, x", against="machine")] = LengthEntry(mm=0)
+    front: Annotated[LengthEntry, Quantity("Front, y", against="machine")] = LengthEntry(mm=0)
+    back: Annotated[LengthEntry, Quantity("Back, y", against="machine")] = LengthEntry(mm=0)
+    bottom: Annotated[LengthEntry, Quantity("Bottom, z", against="machine")] = LengthEntry(mm=0)
+    top: Annotated[LengthEntry, Quantity("Top, z", against="machine")] = LengthEntry(mm=0)
     why: Annotated[Name, Quantity("Why it matters", "text")] = ""
 
 
@@ -170,12 +182,12 @@ class Face(Entity):
     name: Annotated[Name, Quantity("Face", "text")] = ""
     member: Annotated[Name, Quantity("Scale on the", "choice")] = ""
     reader_member: Annotated[Name, Quantity("Reader on the", "choice")] = ""
-    x: Annotated[LengthEntry, Quantity("Its left end, x")] = LengthEntry(mm=0)
-    y: Annotated[LengthEntry, Quantity("Its left end, y")] = LengthEntry(mm=0)
-    z: Annotated[LengthEntry, Quantity("Middle of its height, z")] = LengthEntry(mm=0)
+    x: Annotated[LengthEntry, Quantity("Its left end, x", against="machine")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("Its left end, y", against="machine")] = LengthEntry(mm=0)
+    z: Annotated[LengthEntry, Quantity("Middle of its height, z", against="machine")] = LengthEntry(mm=0)
     along: Annotated[Direction, Quantity("Runs toward", "choice", choices=DIRECTIONS[1:])] = "+x"
     out: Annotated[Direction, Quantity("Looks toward", "choice", choices=DIRECTIONS[1:])] = "+y"
-    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True)] = LengthEntry(mm=100)
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale")] = LengthEntry(mm=100)
     flat: Annotated[
         Literal["machined", "painted", "rough"],
         Quantity(
@@ -210,13 +222,15 @@ class Hole(Entity):
     kind = "hole"
     member: Annotated[Name, Quantity("In the", "choice")] = ""
     place: Annotated[Name, Quantity("Where", "text")] = ""
-    diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True)] = None
+    diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, against="hole")] = None
     measured_on: Annotated[
         Literal["screw", "bore"],
         Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore"))),
     ] = "screw"
-    pitch: Annotated[LengthEntry | None, Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True)] = None
-    depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True)] = None
+    pitch: Annotated[
+        LengthEntry | None, Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, against="pitch")
+    ] = None
+    depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True, against="part")] = None
     through: Annotated[
         Literal["blind", "through"], Quantity("It is", "choice", choices=(("blind", "blind"), ("through", "through")))
     ] = "blind"

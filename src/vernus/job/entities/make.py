@@ -13,12 +13,12 @@ class Delivery(Entity):
 
     kind = "delivery"
     axis_id: str
-    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
-    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True)] = None
-    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0)] = None
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
+    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True, against="scale")] = None
+    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="part")] = None
     hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
-    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True)] = None
-    cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True)] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="part")] = None
+    cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, against="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
     keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""
 
@@ -41,9 +41,9 @@ class MountPart(Entity):
             ),
         ),
     ] = "standoff"  # fmt: skip
-    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True)] = LengthEntry(mm=60)
-    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True)] = LengthEntry(mm=25)
-    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True)] = LengthEntry(mm=12)
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part")] = LengthEntry(mm=60)
+    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part")] = LengthEntry(mm=25)
+    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
     material: Annotated[
         Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass"],
         Quantity(
@@ -55,9 +55,13 @@ class MountPart(Entity):
             ),
         ),
     ] = "aluminium"
-    draft_rise: Annotated[LengthEntry | None, Quantity("Draft of the face: it leans by", "fine")] = None
-    draft_over: Annotated[LengthEntry | None, Quantity("… over a height of", low=0, low_open=True)] = None
-    wanted: Annotated[LengthEntry | None, Quantity("Height the stack must reach", low=0, low_open=True)] = None
+    draft_rise: Annotated[LengthEntry | None, Quantity("Draft of the face: it leans by", "fine", against="part")] = None
+    draft_over: Annotated[LengthEntry | None, Quantity("… over a height of", low=0, low_open=True, against="part")] = (
+        None
+    )
+    wanted: Annotated[
+        LengthEntry | None, Quantity("Height the stack must reach", low=0, low_open=True, against="part")
+    ] = None
 
 
 class DrilledHole(Entity):
@@ -65,8 +69,8 @@ class DrilledHole(Entity):
 
     kind = "drilled"
     part_id: str
-    x: Annotated[LengthEntry, Quantity("From the left edge")] = LengthEntry(mm=10)
-    y: Annotated[LengthEntry, Quantity("From the lower edge")] = LengthEntry(mm=10)
+    x: Annotated[LengthEntry, Quantity("From the left edge", against="along")] = LengthEntry(mm=10)
+    y: Annotated[LengthEntry, Quantity("From the lower edge", against="part")] = LengthEntry(mm=10)
     hole_kind: Annotated[
         Literal["tapped", "clearance", "counterbored", "slot", "bore"],
         Quantity(
@@ -87,9 +91,13 @@ class DrilledHole(Entity):
             choices=(("", "as entered"), ("first", "the scale's first hole"), ("last", "the scale's last hole")),
         ),
     ] = ""
-    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0)] = LengthEntry(mm=3)
-    bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True)] = None
-    depth: Annotated[LengthEntry | None, Quantity("A bore's depth (empty: through)", low=0, low_open=True)] = None
+    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part")] = LengthEntry(
+        mm=3
+    )
+    bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True, against="hole")] = None
+    depth: Annotated[
+        LengthEntry | None, Quantity("A bore's depth (empty: through)", low=0, low_open=True, against="part")
+    ] = None
 
 
 class StackHeight(Entity):
@@ -98,5 +106,5 @@ class StackHeight(Entity):
     kind = "height"
     part_id: str
     name: Annotated[Name, Quantity("What", "text")] = ""
-    height: Annotated[LengthEntry, Quantity("Height (minus: goes back)")] = LengthEntry(mm=0)
-    tolerance: Annotated[LengthEntry, Quantity("Known to ±", "fine", low=0)] = LengthEntry(mm=0.05)
+    height: Annotated[LengthEntry, Quantity("Height (minus: goes back)", against="part")] = LengthEntry(mm=0)
+    tolerance: Annotated[LengthEntry, Quantity("Known to ±", "fine", low=0, against="accuracy")] = LengthEntry(mm=0.05)

@@ -14,8 +14,10 @@ class TravelSurvey(Entity):
     kind = "travel"
     axis_id: str
     tool: Annotated[Name, Quantity("Tool", "choice")] = "tape"
-    division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True)]
-    readings: Annotated[tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True)] = ()
+    division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True, against="rule")]
+    readings: Annotated[
+        tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True, against="travel")
+    ] = ()
     approach: Annotated[
         Literal["same", "opposite"],
         Quantity(
@@ -32,11 +34,15 @@ class ScalePlan(Entity):
     kind = "scale"
     axis_id: str
     family: Annotated[Name, Quantity("Family", "choice")] = ""
-    margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0)] = LengthEntry(mm=10, text="10")
-    face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True)] = None
-    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True)] = None
+    margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0, against="part")] = LengthEntry(
+        mm=10, text="10"
+    )
+    face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True, against="scale")] = None
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
     face_id: str = ""
-    shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by")] = LengthEntry(mm=0)
+    shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by", against="along")] = LengthEntry(
+        mm=0
+    )
     spare_at: Annotated[
         Literal["even", "low", "high"],
         Quantity(
@@ -48,12 +54,14 @@ class ScalePlan(Entity):
             ),
         ),
     ] = "even"  # fmt: skip
-    spare: Annotated[LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0)] = None
-    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0)] = None
+    spare: Annotated[
+        LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0, against="along")
+    ] = None
+    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, against="part")] = None
     cover: Annotated[
         Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
     ] = "yes"
-    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0)] = LengthEntry(mm=1)
+    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, against="part")] = LengthEntry(mm=1)
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
     scale_on: Annotated[
         Literal["moving", "still"],
@@ -67,12 +75,14 @@ class FamilyEdit(Entity):
     kind = "family"
     family: Name
     sizes: Annotated[Name, Quantity("Sizes sold (mm, with spaces)", "text")] = ""
-    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0)] = None
-    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True)] = None
-    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True)] = None
-    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True)] = None
-    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True)] = None
-    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True)] = None
+    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0, against="part")] = None
+    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, against="part")] = None
+    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, against="part")] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="part")] = None
+    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True, against="part")] = (
+        None
+    )
+    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True, against="part")] = None
     count_um: Annotated[Number | None, Quantity("One count, µm", "number", low=0, low_open=True)] = None
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
@@ -86,7 +96,7 @@ class Display(Entity):
     functions: Annotated[Name, Quantity("Functions wanted", "text")] = "halving, hole circle, mm/inch"
     signal: Annotated[Name, Quantity("Takes which signal and plug", "text")] = ""
     place: Annotated[Name, Quantity("Where it hangs", "text")] = ""
-    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True)] = None
+    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True, against="part")] = None
     side: Annotated[
         Literal["right", "left"], Quantity("On the side", "choice", choices=(("right", "right"), ("left", "left")))
     ] = "right"

@@ -35,11 +35,13 @@ class ReferenceKit(Entity):
     ] = "1"
     pieces: Annotated[Number, Quantity("Pieces wrung together", "number", low=1, high=10)] = 1.0
     substance: Annotated[Substance, Quantity("Made of", "choice", choices=_SUBSTANCES)] = "steel"
-    stated: Annotated[LengthEntry | None, Quantity("Certificate says ± (k = 2)", "fine", low=0, low_open=True)] = None
-    detector: Annotated[LengthEntry, Quantity("Division of the zero indicator", "fine", low=0)] = LengthEntry(
-        mm=0.001, text="0.001"
+    stated: Annotated[
+        LengthEntry | None, Quantity("Certificate says ± (k = 2)", "fine", low=0, low_open=True, against="accuracy")
+    ] = None
+    detector: Annotated[LengthEntry, Quantity("Division of the zero indicator", "fine", low=0, against="accuracy")] = (
+        LengthEntry(mm=0.001, text="0.001")
     )
-    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0)] = LengthEntry(
+    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, against="division")] = LengthEntry(
         mm=0.01, text="0.01"
     )
     dial_shows: Annotated[Literal["radius", "diameter"], Quantity("The dial shows", "choice", choices=_RADIUS)] = (
@@ -57,8 +59,10 @@ class ProfileSetting(Entity):
         Literal["whole", "decimal"],
         Quantity("Counts are", "choice", choices=(("whole", "whole numbers"), ("decimal", "with decimals"))),
     ] = "whole"
-    least: Annotated[Number | None, Quantity("Least counts it takes", "number", low=0)] = None
-    most: Annotated[Number | None, Quantity("Most counts it takes", "number", low=0, low_open=True)] = None
+    least: Annotated[Number | None, Quantity("Least counts it takes", "number", low=0, against="counts")] = None
+    most: Annotated[
+        Number | None, Quantity("Most counts it takes", "number", low=0, low_open=True, against="counts")
+    ] = None
     factor: Annotated[
         Literal["multiplier", "ppm", "mm-per-m", "pair"],
         Quantity(
@@ -86,10 +90,10 @@ class ProfileSetting(Entity):
         Literal["equal", "free"],
         Quantity("Its points are", "choice", choices=(("equal", "at equal distances"), ("free", "where you like"))),
     ] = "free"
-    step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.001, text="0.001"
+    step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True, against="count")] = (
+        LengthEntry(mm=0.001, text="0.001")
     )
-    origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown")] = None
+    origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown", against="along")] = None
     decimals: Annotated[Number, Quantity("Decimals of its multiplier", "number", low=3, high=9)] = 6.0
 
 
@@ -98,9 +102,11 @@ class AxisSetting(Entity):
 
     kind = "setting"
     axis_id: str
-    counts: Annotated[Number | None, Quantity("Counts set", "number", low=0, low_open=True)] = None
+    counts: Annotated[Number | None, Quantity("Counts set", "number", low=0, low_open=True, against="counts")] = None
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "mm"
-    resolution: Annotated[LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True)] = None
+    resolution: Annotated[
+        LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True, against="count")
+    ] = None
     shows: Annotated[Literal["radius", "diameter"], Quantity("It shows", "choice", choices=_RADIUS)] = "radius"
 
 
@@ -114,8 +120,12 @@ class Check(Value):
 class Warmed(Entity):
     """A check with the temperatures it was made at."""
 
-    scale_c: Annotated[Number | None, Quantity("Scale, °C", "number", low=-30, high=60)] = None
-    reference_c: Annotated[Number | None, Quantity("Reference, °C", "number", low=-30, high=60)] = None
+    scale_c: Annotated[
+        Number | None, Quantity("Scale is at", "temperature", low=-30, high=60, against="temperature")
+    ] = None
+    reference_c: Annotated[
+        Number | None, Quantity("Reference is at", "temperature", low=-30, high=60, against="temperature")
+    ] = None
     u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
     scale_substance: Annotated[
         Substance, Quantity("The scale expands like", "choice", choices=_SUBSTANCES, help="A tape like the casting.")
@@ -135,7 +145,7 @@ class CalibrationRun(Warmed):
             choices=(("counts", "counts per unit"), ("factor", "linear factor"), ("table", "a table of points")),
         ),
     ] = "counts"
-    set_counts: Annotated[Number, Quantity("Counts set now", "number", low=0, low_open=True)] = 5080.0
+    set_counts: Annotated[Number, Quantity("Counts set now", "number", low=0, low_open=True, against="counts")] = 5080.0
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "in"
     set_factor: Annotated[Number, Quantity("Factor set now", "number", low=0, low_open=True)] = 1.0
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
@@ -143,10 +153,10 @@ class CalibrationRun(Warmed):
         "radius"
     )
     reference: Annotated[Name, Quantity("Reference", "text", help="What the move was measured with.")] = ""
-    u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0)] = LengthEntry(
-        mm=0.002, text="0.002"
+    u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0, against="accuracy")] = (
+        LengthEntry(mm=0.002, text="0.002")
     )
-    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0)] = LengthEntry(
+    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, against="count")] = LengthEntry(
         mm=0.005, text="0.005"
     )
     checks: tuple[Check, ...] = ()
@@ -191,9 +201,9 @@ class PositioningRun(Warmed):
         Quantity("Approach", "choice", choices=(("both", "both directions"), ("up", "upward only"))),
     ] = "both"
     stations: Annotated[Number, Quantity("Targets", "number", low=2, high=200)] = 5.0
-    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.005, text="0.005"
-    )
+    step: Annotated[
+        LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True, against="count")
+    ] = LengthEntry(mm=0.005, text="0.005")
     shows: Annotated[Literal["radius", "diameter"], Quantity("The display showed", "choice", choices=_RADIUS)] = (
         "radius"
     )
@@ -214,8 +224,8 @@ class FeelRecord(Entity):
             choices=(("steps", "small steps"), ("push", "push from the side"), ("zero", "back to zero")),
         ),
     ] = "steps"
-    asked: Annotated[LengthEntry, Quantity("Small step asked for", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.025, text="0.025"
+    asked: Annotated[LengthEntry, Quantity("Small step asked for", "fine", low=0, low_open=True, against="feel")] = (
+        LengthEntry(mm=0.025, text="0.025")
     )
     values: tuple[LengthEntry, ...] = ()
 

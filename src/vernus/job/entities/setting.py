@@ -22,10 +22,10 @@ class IndicatorKit(Entity):
 
     kind = "indicator"
     name: Annotated[Name, Quantity("Indicator", "text")] = ""
-    division: Annotated[LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.01, text="0.01"
-    )
-    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True)] = None
+    division: Annotated[
+        LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True, against="division")
+    ] = LengthEntry(mm=0.01, text="0.01")
+    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True, against="range")] = None
     sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Usual lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
 
@@ -34,7 +34,7 @@ class ShimKind(Entity):
     """So many shims of one thickness in the drawer."""
 
     kind = "shim"
-    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True)] = LengthEntry(
+    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True, against="gap")] = LengthEntry(
         mm=0.1, text="0.1"
     )
     count: Annotated[Number, Quantity("How many", "number", low=0, high=1000)] = 4.0
@@ -76,26 +76,32 @@ class Sweep(Entity):
             choices=(("first", "the first one again"), ("back", "back through all of them")),
         ),
     ] = "first"
-    blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from")] = None
-    blocked_to: Annotated[LengthEntry | None, Quantity("Obstacle, to")] = None
-    jack_pitch: Annotated[LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True)] = None
-    range: Annotated[LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True)] = None
-    lines_apart: Annotated[LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True)] = LengthEntry(
-        mm=20, text="20"
+    blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from", against="along")] = (
+        None
     )
-    bolts_apart: Annotated[LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True)] = LengthEntry(
-        mm=20, text="20"
-    )
+    blocked_to: Annotated[LengthEntry | None, Quantity("Obstacle, to", against="along")] = None
+    jack_pitch: Annotated[
+        LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True, against="pitch")
+    ] = None
+    range: Annotated[
+        LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True, against="range")
+    ] = None
+    lines_apart: Annotated[
+        LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True, against="part")
+    ] = LengthEntry(mm=20, text="20")
+    bolts_apart: Annotated[
+        LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True, against="part")
+    ] = LengthEntry(mm=20, text="20")
     sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
-    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.01, text="0.01"
-    )
-    tolerance: Annotated[LengthEntry, Quantity("Tolerance, end to end", "fine", low=0, low_open=True)] = LengthEntry(
-        mm=0.05, text="0.05"
-    )
-    screw_left: Annotated[LengthEntry | None, Quantity("Left screw at")] = None
-    screw_right: Annotated[LengthEntry | None, Quantity("Right screw at")] = None
+    division: Annotated[
+        LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True, against="division")
+    ] = LengthEntry(mm=0.01, text="0.01")
+    tolerance: Annotated[
+        LengthEntry, Quantity("Tolerance, end to end", "fine", low=0, low_open=True, against="accuracy")
+    ] = LengthEntry(mm=0.05, text="0.05")
+    screw_left: Annotated[LengthEntry | None, Quantity("Left screw at", against="along")] = None
+    screw_right: Annotated[LengthEntry | None, Quantity("Right screw at", against="along")] = None
     hold: Annotated[
         Literal["left", "right"],
         Quantity("Screw kept tight", "choice", choices=(("left", "left"), ("right", "right"))),
@@ -118,8 +124,10 @@ class GapCheck(Entity):
     kind = "gap"
     axis_id: str
     station: LengthEntry
-    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0)]
-    no_go: Annotated[LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True)] = None
+    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0, against="gap")]
+    no_go: Annotated[
+        LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True, against="gap")
+    ] = None
 
 
 _DONE = (("", "not yet"), ("yes", "yes"), ("no", "no"))
@@ -131,10 +139,12 @@ class ReaderSetting(Entity):
 
     kind = "reader"
     axis_id: str
-    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the low stop")] = None
-    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the high stop")] = None
-    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True)] = None
-    push: Annotated[LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine")] = None
+    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the low stop", against="part")] = None
+    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the high stop", against="part")] = None
+    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True, against="travel")] = None
+    push: Annotated[
+        LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine", against="feel")
+    ] = None
     centred: Annotated[Answer, Quantity("Head centred in height and square?", "choice", choices=_DONE)] = ""
     marks: Annotated[Answer, Quantity("Orientation marks on the same side?", "choice", choices=_DONE)] = ""
     clips: Annotated[Answer, Quantity("Shipping clips off and kept?", "choice", choices=_DONE)] = ""

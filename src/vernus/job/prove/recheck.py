@@ -21,6 +21,7 @@ _DAY = 86400.0
 
 
 @dataclass(frozen=True)
+from vernus.core.finding import Temperature
 class Kept:
     """One calibration of the history: its run, the proof, and the change since the one before."""
 
@@ -132,12 +133,12 @@ def _since(
     judged = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c, drift_mm=seen, u_drift_mm=u)
     steps.append(
         Sentence(
-            "Since {date} the scale went from {then:.1f} to {now:.1f} °C: seen {seen} ± {u}, temperature makes "
+            "Since {date} the scale went from {then} to {now}: seen {seen} ± {u}, temperature makes "
             "{least} to {most}.",
             {
                 "date": date_of(before.proof.day),
-                "then": then.scale_c,
-                "now": here.scale_c,
+                "then": Temperature(then.scale_c),
+                "now": Temperature(here.scale_c),
                 "seen": Fine(seen, sign=True),
                 "u": Fine(2 * u),
                 "least": Fine(judged.least_mm, sign=True),

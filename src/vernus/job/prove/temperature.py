@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vernus.core.budget import BudgetLine
-from vernus.core.finding import Finding, Fine, Mm, finding
+from vernus.core.finding import Finding, Fine, Mm, Temperature, finding
 from vernus.core.prove.diagnosis import Diagnosis
 from vernus.core.prove.references import Reference, temperature_lines
 from vernus.core.prove.thermal import ALPHA_PER_K, Substance, check_temperature, expected_difference
@@ -57,11 +57,11 @@ def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str) ->
         finding(
             "temperature-taken-out",
             "info",
-            "Scale at {scale:.1f} °C and reference at {reference:.1f} °C make {warm} over {where}; it is taken out, so "
+            "Scale at {scale} and reference at {reference} make {warm} over {where}; it is taken out, so "
             "that the display is right for a part at 20 °C.",
             "Better: let both reach one temperature and read again.",
-            scale=run.scale_c,
-            reference=run.reference_c,
+            scale=Temperature(run.scale_c or 0.0),
+            reference=Temperature(run.reference_c or 0.0),
             warm=Fine(warm_mm, sign=True),
             where=where,
         )

@@ -8,6 +8,7 @@ from typing import Literal, TypeVar
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.entity_list import EntityList
@@ -44,6 +45,7 @@ from vernus.job.align.passes import (
 )
 from vernus.job.catalog.shipped import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
+from vernus.job.doubts import along_yardstick, dial_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
 from vernus.job.known import HOLLOW, Known
@@ -86,8 +88,10 @@ class AlignSheet(Sheet):
             button.setCheckable(True)
             button.clicked.connect(partial(self.show_plane, plane))
             row.addWidget(button)
-        self.station = LengthField("Station", lambda: session.unit("length"), optional=False)
-        self.reading = LengthField("Reading", lambda: session.unit("fine"), optional=False, logging=True)
+        self.station = LengthField("Station", lambda: session.unit("length"), optional=False, compare=self._along)
+        self.reading = LengthField(
+            "Reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
+        )
         self.reading.accepted.connect(self._log)
         self.ask = Words("")
         self.table = Table("Readings of this pass")
@@ -95,6 +99,7 @@ class AlignSheet(Sheet):
         self.next = QPushButton("Next pass (Ctrl+Enter)")
         press_by(self.next, "Ctrl+Return")
         self.next.clicked.connect(self._next_pass)
+        self.main = self.next
         self.live = QPushButton("Log the live reading (F9)")
         press_by(self.live, "F9")
         self.live.clicked.connect(self._log_live)
@@ -268,9 +273,18 @@ class AlignSheet(Sheet):
         if sweep is None:
             return
         unit = self.session.unit("length" if field == "station" else "fine")
-        entry = self.read_corrected(text, unit)
-        if entry is None:
-            return
+        compare = self._along() if field == "station" else dial_yardstick(sweep)
+        self.correct(text, unit, compare, partial(self._correct, sweep, field, row))
+
+    def _along(self) -> Yardstick | None:
+        job, axis = self.session.job, self.session.axis
+        return along_yardstick(job, axis) if job is not None and axis is not None else None
+
+    def _dial(self) -> Yardstick | None:
+        sweep = self.sweep()
+        return None if sweep is None else dial_yardstick(sweep)
+
+    def _correct(self, sweep: Sweep, field: Literal["station", "reading"], row: int, entry: LengthEntry) -> None:
         if row < len(sweep.readings):
             self.session.apply(f"correct a {field}", [with_reading_changed(sweep, row, field, entry)])
         elif field == "station":

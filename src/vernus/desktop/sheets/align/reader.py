@@ -8,6 +8,7 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.align.reader import GapAt
+from vernus.core.doubt import Yardstick
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
@@ -19,12 +20,14 @@ from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, reader_result, setting_of
 from vernus.job.document import new_id
+from vernus.job.doubts import along_yardstick, yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
-from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.fields import LengthEntry, mm_of, quantities
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
 from vernus.paper.pages.machine.stroke import stroke_picture
 
+_SAME_MM = 1e-6
 _FIELDS = (*CHECKS, "spare_low", "spare_high", "as_built", "push")
 
 
@@ -37,9 +40,13 @@ class ReaderSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.station = LengthField("Station", lambda: session.unit("length"), optional=False, logging=True)
-        self.go = LengthField("Goes in", lambda: session.unit("fine"), optional=False, logging=True)
-        self.no_go = LengthField("Doesn't", lambda: session.unit("fine"), logging=True)
+        self.station = LengthField(
+            "Station", lambda: session.unit("length"), optional=False, logging=True, compare=self._along
+        )
+        self.go = LengthField(
+            "Goes in", lambda: session.unit("fine"), optional=False, logging=True, compare=self._feelers
+        )
+        self.no_go = LengthField("Doesn't", lambda: session.unit("fine"), logging=True, compare=self._feelers)
         self.station.accepted.connect(lambda _e: self.go.setFocus())
         self.go.accepted.connect(lambda _e: self.no_go.setFocus())
         self.no_go.accepted.connect(self._log)
@@ -81,6 +88,14 @@ class ReaderSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         return setting_of(job, axis, new_id()) if axis is not None and job is not None else None
 
+    def _along(self) -> Yardstick | None:
+        job, axis = self.session.job, self.session.axis
+        return along_yardstick(job, axis) if job is not None and axis is not None else None
+
+    def _feelers(self) -> Yardstick | None:
+        job = self.session.job
+        return None if job is None else yardstick(job, None, quantities(GapCheck)["go"])
+
     def _gaps(self) -> list[GapCheck]:
         axis, job = self.session.axis, self.session.job
         return job.of_axis(GapCheck, axis.id) if axis is not None and job is not None else []
@@ -92,7 +107,8 @@ class ReaderSheet(Sheet):
         if no_go is not None and no_go.mm <= go.mm:
             self.no_go.complain("This feeler must be thicker than the one that goes in.")
             return
-        put = GapCheck(id=new_id(), axis_id=axis.id, station=station, go=go, no_go=no_go)
+        again = next((g for g in self._gaps() if abs(g.station.mm - station.mm) < _SAME_MM), None)
+        put = GapCheck(id=new_id() if again is None else again.id, axis_id=axis.id, station=station, go=go, no_go=no_go)
         if self.session.apply("gap", [put]):
             for field in (self.station, self.go, self.no_go):
                 field.clear()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
+from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain, format_with_uncertainty
 from vernus.desktop.parts.form import BoundField
@@ -16,8 +17,9 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Label
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import tools
+from vernus.job.doubts import yardstick
 from vernus.job.entities import Axis, TravelSurvey
-from vernus.job.fields import LengthEntry
+from vernus.job.fields import LengthEntry, quantities
 from vernus.job.machine.travel import survey_with, travel_result, turns_entry
 from vernus.paper.pages.machine.stroke import stroke_picture
 
@@ -39,8 +41,9 @@ class TravelSheet(Sheet):
         self.tool.activated.connect(lambda _i: self.refresh())
         self.division = BoundField(session, TravelSurvey, "division", self._survey)
         self.reading = LengthField(
-            "Distance between the marks", lambda: session.unit("length"), optional=False, logging=True
-        )
+            "Distance between the marks", lambda: session.unit("length"), optional=False, logging=True,
+            compare=lambda: None if self._counting_turns() else self._usual(self._survey()),
+        )  # fmt: skip
         self.reading.accepted.connect(self._log)
         self.table = Table("Readings of the travel")
         self.table.delete_pressed.connect(self._delete)
@@ -114,11 +117,19 @@ class TravelSheet(Sheet):
         survey = self._survey()
         if survey is None:
             return
-        entry = self.read_corrected(text, self.session.unit("length"))
-        if entry is None:
-            return
-        readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
-        self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
+        others = (*survey.readings[:row], *survey.readings[row + 1 :])
+
+        def take(entry: LengthEntry) -> None:
+            readings = (*survey.readings[:row], entry, *survey.readings[row + 1 :])
+            self.session.apply("correct a travel reading", [survey.with_(readings=readings)])
+
+        self.correct(text, self.session.unit("length"), self._usual(survey.with_(readings=others)), take)
+
+    def _usual(self, survey: TravelSurvey | None) -> Yardstick | None:
+        """What a reading is compared with: the others, or the travel as it is known."""
+        job = self.session.job
+        quantity = quantities(TravelSurvey)["readings"]
+        return None if job is None or survey is None else yardstick(job, survey, quantity)
 
     def refresh(self) -> None:
         axis, job = self.session.axis, self.session.job

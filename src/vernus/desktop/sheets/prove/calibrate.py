@@ -8,9 +8,11 @@ from typing import Literal
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField, scrolled_form
@@ -27,6 +29,7 @@ from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import profile_starts
 from vernus.job.document import Job, new_id
+from vernus.job.doubts import along_yardstick
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.prove.calibrate import CalibrationResult, calibration_result, latest_run
@@ -60,9 +63,12 @@ class CalibrateSheet(Sheet):
         super().__init__(session)
         self._draft: Draft[CalibrationRun] = Draft()
         self._profile = ProfileSetting(id=new_id())
-        self.true = LengthField("Truly moved", lambda: session.unit("length"), optional=False, logging=True)
-        self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
+        self.true = LengthField(
+            "Truly moved", lambda: session.unit("length"), optional=False, logging=True, compare=self._along
+        )
+        self.shown = CheckField(session, self._pair)
         self.true.accepted.connect(lambda _entry: self.shown.setFocus())
+        self.shown.swapped.connect(self.true.line.setText)
         self.shown.accepted.connect(self._log)
         self.titles = {"true": Label(), "shown": Label("Display showed")}
         self.table = Table("Checks against the reference")
@@ -70,6 +76,7 @@ class CalibrateSheet(Sheet):
         self.keyed = QPushButton("Keyed in (Ctrl+Enter)")
         press_by(self.keyed, "Ctrl+Return")
         self.keyed.clicked.connect(self._key_in)
+        self.main = self.keyed
         self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.kit = EntityList(
@@ -184,10 +191,21 @@ class CalibrateSheet(Sheet):
         run = self.run()
         if run is None:
             return
-        entry = self.read_corrected(text, self.session.unit("length"))
-        if entry is None:
-            return
-        self.session.apply("correct a check", [with_check_changed(run, row, field, entry)])
+
+        def take(entry: LengthEntry) -> None:
+            self.session.apply("correct a check", [with_check_changed(run, row, field, entry)])
+
+        self.correct(text, self.session.unit("length"), self._along(), take)
+
+    def _pair(self) -> tuple[CalibrationRun, LengthEntry] | None:
+        """The check being logged and the true figure beside the shown one."""
+        run, true = self.run(), self.true.read() if self.true.line.text().strip() else None
+        return None if run is None or true is None else (run, true)
+
+    def _along(self) -> Yardstick | None:
+        """What a length of this sheet is compared with."""
+        job, axis = self.session.job, self.session.axis
+        return along_yardstick(job, axis) if job is not None and axis is not None else None
 
     def _key_in(self) -> None:
         run, job = self.run(), self.session.job

@@ -69,6 +69,7 @@ class PositioningSheet(Sheet):
         self.again = QPushButton("Next run (Ctrl+Enter)")
         press_by(self.again, "Ctrl+Return")
         self.again.clicked.connect(self._again)
+        self.main = self.again
         self.fields = [BoundField(session, PositioningRun, n, self.run, settle=self._settle) for n in _SETUP]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.sides = Tabs((("Cycles", self.setup), ("By hand", self._feel_face())))
@@ -165,10 +166,11 @@ class PositioningSheet(Sheet):
         run = self.run()
         if run is None:
             return
-        entry = self.read_corrected(text, self.session.unit("length"))
-        if entry is None:
-            return
-        self.session.apply("correct a reading", [with_shown_changed(run, len(run.readings) - 1 - row, entry)])
+
+        def take(entry: LengthEntry) -> None:
+            self.session.apply("correct a reading", [with_shown_changed(run, len(run.readings) - 1 - row, entry)])
+
+        self.correct(text, self.session.unit("length"), None, take)
 
     def _again(self) -> None:
         run = self.run()

@@ -1,0 +1,225 @@
+"""A line for one figure: keeps what was typed, says what it means and what is wrong, and asks about what is doubtful.
+
+What the label beside the line says is what bare figures are read in: both are one property (``measure``), so that a
+field can't show one unit and read another.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from vernus.core.doubt import Doubt
+from vernus.core.errors import BadInputError
+from vernus.core.units import UnitSystem
+from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.question import Question
+from vernus.desktop.parts.words import Label
+from vernus.paper.ink import font
+
+
+class FigureField(QWidget):
+    """``accepted`` carries the figure read, or None when an optional field was emptied.
+
+    ``logging`` fields act on Enter only and are cleared by who logs; others also take the figure when left. A figure
+    that is asked about is taken once it is answered, not before.
+    """
+
+    accepted = Signal(object)
+
+    def __init__(self, name: str, *, optional: bool = True, logging: bool = False) -> None:
+        super().__init__()
+        self._optional, self._logging, self._shown = optional, logging, ""
+        self.measure = ""
+        self.take_other: Callable[[str], bool] = lambda _text: False
+        self.line = Line()
+        self.line.setAccessibleName(name)
+        self.line.setMinimumWidth(96)
+        self.suffix = Label()
+        self.suffix.setObjectName("faint")
+        self.complaint = Label()
+        self.complaint.setObjectName("complaint")
+        self.complaint.setWordWrap(True)
+        self.complaint.hide()
+        self.question = Question()
+        self.question.answered.connect(self._answer)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.line, 1)
+        row.addWidget(self.suffix)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(2)
+        box.addLayout(row)
+        box.addWidget(self.complaint)
+        box.addWidget(self.question)
+        self.line.textEdited.connect(self._edited)
+        if logging:
+            self.line.returnPressed.connect(self.accept)
+        else:
+            self.line.editingFinished.connect(self._finish)
+        self.setFocusProxy(self.line)
+
+    # what a kind of figure says for itself
+
+    def parse(self, text: str) -> Any:
+        """The figure, in the unit shown; raises BadInputError."""
+        raise NotImplementedError
+
+    def doubt(self, text: str) -> Doubt | None:
+        """What is to be asked about the text."""
+        raise NotImplementedError
+
+    def kept(self, value: Any) -> Any:
+        """The figure, marked as asked about and kept."""
+        return value
+
+    def mean(self, value: Any) -> str:
+        """What stands beside the line: the unit, and what the figure is elsewhere."""
+        raise NotImplementedError
+
+    @property
+    def units(self) -> UnitSystem:
+        """The unit system the question is asked in."""
+        return "mm"
+
+    # what all share
+
+    @property
+    def draft(self) -> bool:
+        """Whether something is typed that isn't accepted."""
+        return self.line.text() != self._shown
+
+    @property
+    def unanswered(self) -> bool:
+        """Whether its figure is asked about and waits."""
+        return self.question.open
+
+    def drop_draft(self) -> str:
+        """Forget what is typed and not taken; returns it."""
+        text = self.line.text().strip() if self.draft else ""
+        self.question.withdraw()
+        self.line.renew(self._shown)
+        self.complain("")
+        return text
+
+    def show_text(self, text: str, complaint: str = "") -> bool:
+        """Show what is stored, unless something else is being typed; true when it is shown."""
+        if self.draft and (self._logging or self.unanswered or self.line.property("wrong")):
+            return False
+        self._shown = text
+        if self.line.text() != text:
+            self.line.setText(text)
+        if not self.line.hasFocus():
+            self.line.setCursorPosition(0)
+        self.complain(complaint)
+        return True
+
+    def enlarge(self, bench: bool) -> None:
+        """Readable from two metres, or from the chair."""
+        self.line.setFont(font(40 if bench else 11))
+        for words in (self.suffix, self.complaint, self.question.words):
+            words.setFont(font(20 if bench else 11))
+
+    def clear(self) -> None:
+        """Empty the line, ready for the next figure."""
+        self._shown = ""
+        self.line.renew()
+        self.suffix.setText(self.mean(None))
+        self.question.withdraw()
+        self.complain("")
+
+    def read(self) -> Any:
+        """What is typed; None, complaining under the field, when it can't be read or waits for an answer."""
+        if self.unanswered:
+            return None
+        try:
+            value = self.parse(self.line.text())
+        except BadInputError as error:
+            self.complain(str(error))
+            return None
+        self.complain("")
+        return value
+
+    def accept(self) -> None:
+        """Take what is typed, or ask about it."""
+        text = self.line.text()
+        if not text.strip() and (self._optional or self._logging):
+            self._shown = ""
+            self.question.withdraw()
+            self.complain("")
+            if self._optional:
+                self.accepted.emit(None)
+            return
+        if self.unanswered and self.question.typed == text:
+            return
+        self.question.withdraw()
+        value = self.read()
+        if value is None:
+            return
+        asked = self.doubt(text)
+        if asked is not None:
+            self.question.ask(asked, text, self.units)
+            return
+        self._take(value)
+
+    def complain(self, text: str) -> None:
+        """Mark the field and say why; an empty text takes the mark away."""
+        self.complaint.setText(text)
+        self.complaint.setVisible(bool(text))
+        if bool(self.line.property("wrong")) != bool(text):
+            self.line.setProperty("wrong", bool(text))
+            self.line.style().unpolish(self.line)
+            self.line.style().polish(self.line)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter goes on only when the figure is taken: not while it is asked about, wrong, or logged by the sheet."""
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        stays = self.unanswered or bool(self.line.property("wrong")) or (self._logging and self._logged)
+        if enter and stays and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            event.accept()
+            return
+        super().keyPressEvent(event)
+
+    _logged = False
+
+    def _take(self, value: Any) -> None:
+        if not self._logging:
+            self._shown = self.line.text()
+        self.accepted.emit(value)
+
+    def _answer(self, text: str, kept: bool) -> None:
+        if not kept and self.take_other(text):
+            return
+        self.line.setText(text)
+        self.line.setModified(True)
+        value = self.read()
+        if value is not None:
+            self._take(self.kept(value) if kept else value)
+            if self.line.isVisible() and not self._logging:
+                self.line.setFocus()
+
+    def _finish(self) -> None:
+        if self.draft or self.confirmed():
+            self.accept()
+
+    def confirmed(self) -> bool:
+        """Whether a figure that nobody had typed was typed again as it stood: then it is the user's own."""
+        return False
+
+    def _edited(self, text: str) -> None:
+        self._logged = bool(text.strip())
+        if self.unanswered and text != self.question.typed:
+            self.question.withdraw()
+        self.preview(text)
+
+    def preview(self, text: str) -> None:
+        """Say what is being typed while it is typed."""
+        try:
+            self.suffix.setText(self.mean(self.parse(text) if text.strip() else None))
+        except BadInputError:
+            self.suffix.setText(self.mean(None))

@@ -1,0 +1,225 @@
+"""Doubts: what each figure of the job is compared with before it is taken, and what of the stored ones is doubtful.
+
+A field declares what it is compared with (``Quantity.against``); the yardstick itself comes from what the job knows:
+the travel, the dial, the machine. Spans that don't follow from the job are common practice, no source: wide enough
+that nobody with a usual machine is asked, narrow enough that another unit falls out of them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import replace
+from statistics import median
+
+from vernus.core.doubt import Doubt, Yardstick, doubt_length
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun, Entity, SolidBox, Sweep, TravelSurvey
+from vernus.job.fields import LengthEntry, Quantity, quantities
+from vernus.job.known import travel
+
+_SHOP_C = (5.0, 40.0)
+_FLIP = 3e-4
+"""A ratio of shown to true nearer to 1 than this (in its logarithm) can't tell which way round it stands."""
+_PAIRS = {"left": "right", "front": "back", "bottom": "top"}
+"""The sides of a box, each with the one that lies beyond it."""
+
+
+def _fixed(low: float, high: float, words: str, *, zero: bool = True, signed: bool = False) -> Yardstick:
+    said = Sentence(words, {"low": Mm(low), "high": Mm(high), "fine_low": Fine(low), "fine_high": Fine(high)})
+    return Yardstick(low, high, said, zero, signed)
+
+
+_SPANS: dict[str, Yardstick] = {
+    "part": _fixed(0.05, 1500, "parts of such a job measure up to {high}", signed=True),
+    "shaft": _fixed(3, 80, "shafts and screws of such machines measure {low} to {high}", zero=False),
+    "key": _fixed(1, 16, "keys of such machines are {low} to {high} wide", zero=False),
+    "hole": _fixed(1, 60, "holes of such a job measure {low} to {high}", zero=False),
+    "pitch": replace(_fixed(0.2, 13, "a pitch is {low} to {high}", zero=False), pitch=True),
+    "cable": _fixed(100, 20_000, "cables are {low} to {high} long", zero=False),
+    "backlash": _fixed(0.001, 3, "backlash is at most {high}"),
+    "accuracy": _fixed(0.0005, 0.6, "it is usually {fine_low} to {fine_high}", zero=False),
+    "division": _fixed(0.0002, 0.11, "a dial's division is {fine_low} to {fine_high}", zero=False),
+    "rule": _fixed(0.005, 7, "divisions of rules and tapes are {low} to {high}", zero=False),
+    "range": _fixed(0.05, 120, "an indicator's range is {low} to {high}", zero=False),
+    "count": _fixed(0.00005, 0.11, "a display's step is {fine_low} to {fine_high}", zero=False),
+    "gap": _fixed(0.005, 6, "feelers and shims are {fine_low} to {fine_high}"),
+    "feel": _fixed(0.0002, 3, "such a figure is at most {fine_high}", signed=True),
+    "counts": Yardstick(10, 1e7, plain("counts are usually more than 10"), zero=False),
+    "temperature": Yardstick(*_SHOP_C, plain("a shop is between 5 and 40 °C, 41 and 104 °F")),
+}
+
+
+def yardstick(job: Job, entity: Entity | None, quantity: Quantity) -> Yardstick | None:
+    """What a figure typed into a field of ``entity`` is compared with; None where nothing is declared."""
+    found = _declared(job, entity, quantity.against)
+    if found is None or quantity.low is None or quantity.low < 0:
+        return found
+    return replace(found, signed=False, zero=found.zero and not quantity.low_open)
+
+
+def _declared(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
+    if against in _SPANS:
+        return _SPANS[against]
+    axis = _axis_of(job, entity)
+    if against in ("travel", "scale", "scale_part", "along"):
+        return _by_travel(job, axis, against, entity)
+    if against == "machine":
+        size = _machine_size(job, "" if entity is None else entity.id)
+        return Yardstick(
+            0.1, size, Sentence("the rest of the machine lies within {size}", {"size": Mm(size)}), signed=True
+        )
+    return None
+
+
+def _axis_of(job: Job, entity: Entity | None) -> Axis | None:
+    if isinstance(entity, Axis):
+        return entity
+    found = job.get(getattr(entity, "axis_id", "") or "")
+    return found if isinstance(found, Axis) else None
+
+
+def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None) -> Yardstick:
+    """Of the travel: about as long (travel, scale), a part of it (scale_part), or a place along it."""
+    known = travel(job, axis) if axis is not None else None
+    far = 0.0 if known is None else known.value
+    said = Sentence("the travel is {travel}", {"travel": Mm(far)})
+    if isinstance(entity, TravelSurvey) and entity.readings:
+        far = median(r.mm for r in entity.readings)
+        said = Sentence("the other readings are near {travel}", {"travel": Mm(far)})
+        return Yardstick(far / 1.5, far * 1.5, said, zero=False)
+    if known is None:
+        said = plain("travels of such machines are some hundreds of mm, some tens of inches")
+        along = against == "along"
+        return Yardstick(0 if along else 15, 6000, said, zero=along, signed=along)
+    if against == "travel":
+        return Yardstick(far / 4, far * 4, said, zero=False)
+    if against == "scale":
+        return Yardstick(far / 4, far * 4 + 400, said, zero=False)
+    return Yardstick(0 if against == "along" else 0.05, far * 2 + 400, said, signed=True)
+
+
+def _machine_size(job: Job, without: str) -> float:
+    """Twice as far as the machine's own boxes reach from the origin (mm), one of them left away."""
+    boxes = [b for b in job.all(SolidBox) if b.id != without]
+    sides = [abs(s.mm) for b in boxes for s in (b.left, b.right, b.front, b.back, b.bottom, b.top)]
+    if not sides:
+        return 4000.0
+    usual = sorted(sides)[int(0.9 * (len(sides) - 1))]
+    return 2 * usual + 400
+
+
+def dial_yardstick(sweep: Sweep) -> Yardstick:
+    """What a reading of a sweep is compared with: a fifth of the dial's division at least, its range at most."""
+    division = sweep.division.mm if sweep.division.mm > 0 else 0.001
+    most = sweep.range.mm if sweep.range is not None and sweep.range.mm > 0 else max(3.0, 300 * division)
+    said = Sentence(
+        "the dial's division is {division}, its range {most}", {"division": Fine(division), "most": Fine(most)}
+    )
+    return Yardstick(division / 5, most, said, signed=True)
+
+
+def along_yardstick(job: Job, axis: Axis) -> Yardstick:
+    """What a place along an axis is compared with."""
+    return _by_travel(job, axis, "along", None)
+
+
+def shown_yardstick(run: CalibrationRun, true_mm: float) -> Yardstick | None:
+    """What a display shows for a true move, by the other checks of the run; None while there are none."""
+    ratio = _ratio(run)
+    if ratio is None or true_mm == 0:
+        return None
+    near = ratio * true_mm
+    said = Sentence("by the other checks it shows about {near}", {"near": Mm(near)})
+    return Yardstick(abs(near) / 1.5, abs(near) * 1.5, said, zero=False, signed=True)
+
+
+def looks_swapped(run: CalibrationRun, true_mm: float, shown_mm: float) -> bool:
+    """Whether a check stands upside down against the others: it shows as much too little as they show too much."""
+    ratio = _ratio(run)
+    if ratio is None or min(ratio, true_mm, shown_mm) <= 0 or abs(math.log(ratio)) < _FLIP:
+        return False
+    return abs(math.log(shown_mm / true_mm) + math.log(ratio)) < 0.2 * abs(math.log(ratio))
+
+
+def _ratio(run: CalibrationRun) -> float | None:
+    """Shown over true in the checks of a run, their median."""
+    found = [c.shown.mm / c.true.mm for c in run.checks if c.true.mm]
+    return median(found) if found else None
+
+
+def doubt_swapped(entity: Entity, field: str, entry: LengthEntry) -> tuple[Doubt, dict[str, LengthEntry]] | None:
+    """Whether a side of a box would lie beyond the opposite one, and both sides the other way round."""
+    if not isinstance(entity, SolidBox):
+        return None
+    for low, high in _PAIRS.items():
+        if field not in (low, high):
+            continue
+        sides = {low: getattr(entity, low), high: getattr(entity, high), field: entry}
+        if sides[low].mm <= sides[high].mm or not _typed_both(entity, low, high, field):
+            return None
+        what = Sentence("The {low} lies beyond the {high}: are the two swapped?", {"low": low, "high": high})
+        return Doubt(what, "swap", "swap them"), {low: sides[high], high: sides[low]}
+    return None
+
+
+def _typed_both(box: SolidBox, low: str, high: str, now: str) -> bool:
+    """Whether the other side was typed too: while a box is being moved, only one of them is new."""
+    other: LengthEntry = getattr(box, high if now == low else low)
+    return bool(other.text)
+
+
+def doubtful(job: Job) -> Iterator[tuple[Entity, Quantity, Doubt]]:
+    """Every stored length that would be asked about today and wasn't kept: (entity, quantity, doubt)."""
+    for entity in job.entities():
+        for name, quantity in quantities(type(entity)).items():
+            if not quantity.against or quantity.kind not in ("length", "fine"):
+                continue
+            values = getattr(entity, name)
+            for entry in values if isinstance(values, tuple) else (values,):
+                if not isinstance(entry, LengthEntry) or entry.kept or not entry.text:
+                    continue
+                measure = yardstick(job, _without(entity, entry), quantity)
+                found = None if measure is None else _doubt(entry, measure)
+                if found is not None:
+                    yield entity, quantity, found
+
+
+def _without(entity: Entity, entry: LengthEntry) -> Entity:
+    """A survey without the reading that is looked at, which is compared with the others."""
+    if not isinstance(entity, TravelSurvey):
+        return entity
+    others = tuple(r for r in entity.readings if r is not entry)
+    return entity.model_copy(update={"readings": others})
+
+
+def _doubt(entry: LengthEntry, measure: Yardstick) -> Doubt | None:
+    """What would be asked about a stored entry: by its value, since its text may be from another field's unit."""
+    if measure.fits(entry.mm):
+        return None
+    return doubt_length(entry.text, entry.unit, measure)
+
+
+def doubtful_reading(sweep: Sweep) -> Doubt | None:
+    """What would be asked about the first doubtful reading of a pass that nobody kept on purpose."""
+    measure = dial_yardstick(sweep)
+    for reading in sweep.readings:
+        entry = reading.reading
+        if entry.text and not entry.kept and not measure.fits(entry.mm):
+            return _doubt(entry, measure)
+    return None
+
+
+def doubt_finding(doubt: Doubt, label: str = "Reading") -> Finding:
+    """A doubt about a stored figure, as a finding."""
+    return finding(
+        "doubtful",
+        "caution",
+        "{label}: {what}",
+        "Type it again on its sheet, "
+        + (f"{doubt.meant} if that was meant, " if doubt.meant else "")
+        + "or as it is and keep it; until then nothing rests on it.",
+        label=label,
+        what=doubt.what,
+    )
