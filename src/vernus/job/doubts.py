@@ -216,10 +216,10 @@ def doubt_finding(doubt: Doubt, label: str = "Reading") -> Finding:
     return finding(
         "doubtful",
         "caution",
-        "{label}: {what}",
+        "{label}: {asked}",
         "Type it again on its sheet, "
         + (f"{doubt.meant} if that was meant, " if doubt.meant else "")
         + "or as it is and keep it; until then nothing rests on it.",
         label=label,
-        what=doubt.what,
+        asked=doubt.what,
     )

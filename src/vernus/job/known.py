@@ -7,6 +7,7 @@ figure is kept that decides (``store_of``), so that no two copies of it can drif
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Generic, Literal, TypeVar
 
@@ -19,6 +20,7 @@ from vernus.core.plan.scales import ScaleFamily
 from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
 from vernus.core.prove.thermal import SUBSTANCES, Substance
 from vernus.job.catalog.families import families_of, family_edit
+from vernus.job.catalog.told import Told, told, told_figures
 from vernus.job.document import Job
 from vernus.job.entities import (
     Axis,
@@ -30,11 +32,14 @@ from vernus.job.entities import (
     Entity,
     Face,
     FamilyEdit,
+    Machine,
+    Measure,
     MountPart,
     PowerFeed,
     ReaderSetting,
     RunOnTest,
     ScalePlan,
+    SolidBox,
     TravelSurvey,
 )
 from vernus.job.fields import LengthEntry, complaints, mm_of
@@ -48,6 +53,9 @@ SOURCE_WORDS: dict[Source, str] = {
 }  # fmt: skip
 HOLLOW = "○"
 """The mark of a figure nobody measured."""
+
+TOLD_BY = (Machine, Axis, Measure, SolidBox, Face, TravelSurvey)
+"""The kinds of entities that boxes and faces follow from."""
 
 DEFAULT_COUNT_UM = 5.0
 DEFAULT_MARGIN_MM = 10.0
@@ -89,7 +97,20 @@ def chosen_face(job: Job, axis: Axis) -> Face | None:
     """The face an axis's scale goes on, if one is chosen."""
     plan = plan_of(job, axis)
     found = job.get(plan.face_id) if plan is not None and plan.face_id else None
-    return found if isinstance(found, Face) else None
+    return told(found, figures(job)) if isinstance(found, Face) else None
+
+
+def figures(job: Job) -> Told:
+    """Every figure of the machine that follows from measures, as they are now."""
+    return job.derived("told", lambda: told_figures(job, _travel_mm(job)), TOLD_BY)
+
+
+def _travel_mm(job: Job) -> Callable[[Axis], float | None]:
+    def far(axis: Axis) -> float | None:
+        known = travel(job, axis)
+        return None if known is None else known.value
+
+    return far
 
 
 def family_of(job: Job, axis: Axis) -> ScaleFamily | None:

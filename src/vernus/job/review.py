@@ -39,7 +39,7 @@ from vernus.job.entities import (
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.known import chosen_face, delivery_of, feed_of, plan_of, unmeasured
-from vernus.job.machine.geometry import faces_of, geometry_findings
+from vernus.job.machine.geometry import contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.survey import all_sides_typed, sides_measured
 from vernus.job.machine.travel import travel_result
@@ -206,6 +206,7 @@ def review_machine(job: Job) -> list[Located]:
     """What concerns the machine as a whole: its boxes, the envelope of the plan, and the display."""
     wrong = geometry_findings(job)
     found = [Located(f, "", "machine", "machine") for f in wrong]
+    found += [Located(contradiction_finding(c), "", "machine", "machine") for c in contradictions(job)]
     found += [Located(f, "", "machine", "machine") for sheet, f in _doubts(job).get("", ()) if sheet == "machine"]
     if not wrong and job.machine.members and axes_in_scope(job):
         try:

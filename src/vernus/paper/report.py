@@ -11,7 +11,7 @@ from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.align.sweep import Alignment
-from vernus.core.units import UnitSystem, format_fine, format_length, format_with_uncertainty
+from vernus.core.units import UnitSystem, format_fine, format_length, format_temperature, format_with_uncertainty
 from vernus.job.align.passes import PLANES, passes, result_in_job
 from vernus.job.align.reader import reader_result
 from vernus.job.catalog.shipped import machine_kinds
@@ -42,7 +42,6 @@ Content = Callable[[Job, list[Axis], UnitSystem], Iterable[Block]]
 
 
 class Report:
-from vernus.core.units import format_temperature
     """Pages laid out and ready to paint; ``axis_ids`` limits them to some axes (None: all).
 
     ``content`` makes the blocks; None: those of the whole report.

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.align.sweep import Alignment, Correction, Indicator
-from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding
+from vernus.core.align.sweep import Alignment, Correction, Indicator, finer_than_the_dial
+from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, Tiny, finding
 
 LEVER_MM = 15.0  # length of a common test indicator's lever; common practice, no source
 SHORT_SWEEP = 0.5  # of the distance between the screws
@@ -16,8 +16,6 @@ MovedBy = Literal["dial", "turns", "tightening"]
 
 
 @dataclass(frozen=True)
-from vernus.core.align.sweep import finer_than_the_dial
-from vernus.core.finding import Tiny
 class Gain:
     """How much of the advised correction arrived: 1 all of it, 0 none, −1 the wrong way. None: can't be judged."""
 

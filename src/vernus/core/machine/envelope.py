@@ -128,6 +128,8 @@ class Envelope:
     clearance_mm: float = 0.0
     minded: frozenset[frozenset[str]] = frozenset()
     """Pairs of members that the operator keeps apart by hand, such as the quill and the table."""
+    exempt: frozenset[frozenset[str]] = frozenset()
+    """Pairs of boxes, by name, that are known not to meet although their figures say so."""
     _paths: dict[str, dict[str, tuple[int, int]]] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -250,7 +252,7 @@ def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> l
             still = frozenset(members) in envelope.minded or not any(moves.by_coordinate)
             between[members] = None if still else (moves, [moves.span(c, within) for c in range(3)])
         moving = between[members]
-        if moving is None:
+        if moving is None or (envelope.exempt and frozenset((a.name, b.name)) in envelope.exempt):
             continue
         moves, spans = moving
         bounds = pair_bounds(a, b, envelope.clearance_mm)

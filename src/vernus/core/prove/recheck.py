@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.finding import Finding, Ppm, Sentence, finding
+from vernus.core.finding import Finding, Ppm, Sentence, Temperature, finding
 
 Event = Literal["", "crash", "cleaned", "moved"]
 FIRST_DAYS = 30
@@ -22,7 +22,6 @@ EVENT_WORDS = {"crash": "the crash", "cleaned": "the cleaning", "moved": "the ma
 
 
 @dataclass(frozen=True)
-from vernus.core.finding import Temperature
 class Proof:
     """One calibration: its day (counted from any date), the correction wanted (ppm), its u, and the room (°C)."""
 

@@ -11,8 +11,10 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from vernus.core.errors import BadInputError, VernusError
+from vernus.core.machine.measures import tell
+from vernus.job.catalog.told import SIDES
 from vernus.job.disk import make_folder, reason, shown, write_text
-from vernus.job.entities import Axis, Direction, Entity, Face, Machine, MemberPart, Readout, SolidBox
+from vernus.job.entities import Axis, Direction, Entity, Face, Machine, Measure, MemberPart, Readout, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.json_text import read_json
 
@@ -55,6 +57,8 @@ class BoxTemplate(_Part):
     max_mm: Place
     role: Literal["solid", "keep", "head"] = "solid"
     why: str = ""
+    shape: Literal["box", "disc-x", "disc-y", "disc-z", "slotted-x"] = "box"
+    built: dict[str, str] = {}
 
 
 class FaceTemplate(_Part):
@@ -75,6 +79,20 @@ class FaceTemplate(_Part):
     bracket: Literal["down", "up"] = "down"
     separate: Literal["no", "yes"] = "no"
     note: str = ""
+    built: dict[str, str] = {}
+
+
+class MeasureTemplate(_Part):
+    """A distance to take, between two figures of the machine; ``pose`` is the end of an axis at which it is taken."""
+
+    key: str = Field(min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_]*$")
+    label: str
+    how: str
+    value_mm: float = Field(ge=0)
+    likely_mm: float = Field(gt=0)
+    low: str = Field(default="", alias="from")
+    high: str = Field(default="", alias="to")
+    pose: str = ""
 
 
 class MachineTemplate(_Part):
@@ -88,6 +106,8 @@ class MachineTemplate(_Part):
     axes: tuple[AxisTemplate, ...]
     boxes: tuple[BoxTemplate, ...] = ()
     faces: tuple[FaceTemplate, ...] = ()
+    measures: tuple[MeasureTemplate, ...] = ()
+    tool_built: dict[str, str] = {}
 
     @model_validator(mode="after")
     def _names_are_there(self) -> MachineTemplate:
@@ -103,10 +123,27 @@ class MachineTemplate(_Part):
         for what, name, there in asked:
             if name not in there:
                 raise ValueError(f"{what} names “{name}”, which is not there")
+        self._sums_are_told()
         for box in self.boxes:
             if any(low > high for low, high in zip(box.min_mm, box.max_mm, strict=True)):
                 raise ValueError(f"box {box.name} has a min_mm above its max_mm")
         return self
+
+    def _sums_are_told(self) -> None:
+        """Every sum can be told from measures, travels and sides; raises BadInputError, which is a ValueError."""
+        given = {m.key: m.value_mm for m in self.measures} | {f"{a.name}.travel": a.travel_mm for a in self.axes}
+        sums = {f"tool.{side}": text for side, text in self.tool_built.items()}
+        for box in self.boxes:
+            sides = zip(SIDES, (v for pair in zip(box.min_mm, box.max_mm, strict=True) for v in pair), strict=True)
+            given |= {f"{box_key(box.name)}.{s}": v for s, v in sides if s not in box.built}
+            sums |= {f"{box_key(box.name)}.{s}": text for s, text in box.built.items()}
+        faces = {f"{n}.{s}": text for n, face in enumerate(self.faces) for s, text in face.built.items()}
+        tell(sums | faces, given)
+
+
+def box_key(name: str) -> str:
+    """The name by which sums speak of a box: ``T-slot ends`` is ``t_slot_ends``."""
+    return re.sub(r"\W+", "_", name).strip("_").lower()
 
 
 def read_template(path: Path) -> MachineTemplate:
@@ -123,7 +160,7 @@ def read_template(path: Path) -> MachineTemplate:
 def write_template(template: MachineTemplate, path: Path) -> None:
     """Write a template as JSON; raises JobFileError when it can't be written."""
     make_folder(path.parent)
-    write_text(path, json.dumps(template.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n")
+    write_text(path, json.dumps(template.model_dump(mode="json", by_alias=True), ensure_ascii=False, indent=1) + "\n")
 
 
 def own_templates(folder: Path) -> tuple[list[MachineTemplate], list[str]]:
@@ -168,6 +205,7 @@ def template_entities(template: MachineTemplate, machine_name: str, new_id: Any)
         tool_x=_at(template.tool_mm[0]),
         tool_y=_at(template.tool_mm[1]),
         tool_z=_at(template.tool_mm[2]),
+        built=tuple((f"tool_{side}", text) for side, text in template.tool_built.items()),
     )
     axes = {
         a.name: Axis(
@@ -183,11 +221,18 @@ def template_entities(template: MachineTemplate, machine_name: str, new_id: Any)
             id=new_id(), axis_id=axes[f.axis].id, name=f.name, member=f.member, reader_member=f.reader_member,
             x=_at(f.at_mm[0]), y=_at(f.at_mm[1]), z=_at(f.at_mm[2]), along=f.along, out=f.out, length=_at(f.length_mm),
             flat=f.flat, exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
-            note=f.note,
+            note=f.note, built=tuple(f.built.items()),
         )
         for f in template.faces
     ]  # fmt: skip
-    return [machine, *axes.values(), *boxes, *faces]
+    measures = [
+        Measure(
+            id=new_id(), key=m.key, label=m.label, how=m.how, pose=m.pose, low=m.low, high=m.high,
+            likely_mm=m.likely_mm, value=_at(m.value_mm),
+        )
+        for m in template.measures
+    ]  # fmt: skip
+    return [machine, *axes.values(), *measures, *boxes, *faces]
 
 
 def box_entity(box: BoxTemplate, entity_id: str) -> SolidBox:
@@ -196,6 +241,7 @@ def box_entity(box: BoxTemplate, entity_id: str) -> SolidBox:
     return SolidBox(
         id=entity_id, name=box.name, member=box.member, role=box.role, left=_at(left), right=_at(right),
         front=_at(front), back=_at(back), bottom=_at(bottom), top=_at(top), why=box.why,
+        key=box_key(box.name), built=tuple(box.built.items()), shape=box.shape,
     )  # fmt: skip
 
 
@@ -221,6 +267,7 @@ def template_of(entities: Sequence[Entity], label: str) -> MachineTemplate:
                 BoxTemplate(
                     name=b.name, member=b.member, min_mm=_triple(b.left, b.front, b.bottom),
                     max_mm=_triple(b.right, b.back, b.top), role=b.role, why=b.why,
+                    shape=b.shape, built=dict(b.built),
                 )
                 for b in entities
                 if isinstance(b, SolidBox)
@@ -230,11 +277,20 @@ def template_of(entities: Sequence[Entity], label: str) -> MachineTemplate:
                     axis=names[f.axis_id], name=f.name, member=f.member, reader_member=f.reader_member,
                     at_mm=_triple(f.x, f.y, f.z), along=f.along, out=f.out, length_mm=f.length.mm, flat=f.flat,
                     exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
-                    note=f.note,
+                    note=f.note, built=dict(f.built),
                 )
                 for f in entities
                 if isinstance(f, Face) and f.axis_id in names
             ),
+            measures=tuple(
+                MeasureTemplate.model_validate(
+                    {"key": m.key, "label": m.label, "how": m.how, "value_mm": m.value.mm, "likely_mm": m.likely_mm,
+                     "from": m.low, "to": m.high, "pose": m.pose}
+                )
+                for m in entities
+                if isinstance(m, Measure)
+            ),
+            tool_built={field.removeprefix("tool_"): text for field, text in machine.built},
         )  # fmt: skip
     except ValidationError as error:
         said = error.errors()[0]["msg"].removeprefix("Value error, ")

@@ -3,7 +3,18 @@
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
 from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, RunOnTest
-from vernus.job.entities.machine import Axis, Drive, Face, Hole, JobInfo, Machine, MemberPart, Readout, SolidBox
+from vernus.job.entities.machine import (
+    Axis,
+    Drive,
+    Face,
+    Hole,
+    JobInfo,
+    Machine,
+    Measure,
+    MemberPart,
+    Readout,
+    SolidBox,
+)
 from vernus.job.entities.make import Delivery, DrilledHole, MountPart, StackHeight
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
 from vernus.job.entities.proof import (
@@ -49,6 +60,7 @@ __all__ = [
     "JobInfo",
     "LogEntry",
     "Machine",
+    "Measure",
     "MemberPart",
     "MeshTrial",
     "MountPart",
@@ -83,8 +95,8 @@ __all__ = [
 ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
-        JobInfo, Machine, Axis, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit, Delivery,
-        MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
+        JobInfo, Machine, Axis, Measure, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit,
+        Delivery, MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
         PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
     )

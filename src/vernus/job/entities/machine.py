@@ -8,6 +8,9 @@ from vernus.core.units import UnitSystem
 from vernus.job.entities.base import DIRECTIONS, Direction, Entity, Name, Number, Value
 from vernus.job.fields import LengthEntry, Quantity
 
+Built = tuple[tuple[Name, Name], ...]
+"""(field, sum of measures it follows), see ``vernus.core.machine.measures``."""
+
 
 class JobInfo(Entity):
     """The job itself: its title, the workshop, and the unit system shown."""
@@ -83,6 +86,7 @@ class Machine(Entity):
     tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right", against="machine")] = None
     tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you", against="machine")] = None
     tool_z: Annotated[LengthEntry | None, Quantity("Tool, up", against="machine")] = None
+    built: Built = ()
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
@@ -147,10 +151,41 @@ class Axis(Entity):
     give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
 
 
+class Measure(Entity):
+    """A distance of the machine that a person takes, with the sentence how; boxes and faces follow from it.
+
+    ``low`` and ``high`` name the two figures it lies between (``table.right``), ``pose`` the end of an axis at which
+    it is taken (``Y+``: at the high end), ``likely_mm`` how far off a figure is that nobody measured.
+    """
+
+    kind = "measure"
+    key: Name
+    label: Name = ""
+    how: Name = ""
+    pose: Name = ""
+    low: Name = ""
+    high: Name = ""
+    likely_mm: Number = 10.0
+    value: Annotated[LengthEntry, Quantity("Measured", low=0, against="measure")] = LengthEntry(mm=0)
+
+
 class SolidBox(Entity):
     """A box on a member with every axis at 0: a solid that can meet others, or a place that must stay reachable."""
 
     kind = "box"
+    key: Name = ""
+    built: Built = ()
+    shape: Annotated[
+        Literal["box", "disc-x", "disc-y", "disc-z", "slotted-x"],
+        Quantity(
+            "Its shape",
+            "choice",
+            choices=(
+                ("box", "square-edged"), ("disc-x", "round, lying left to right"), ("disc-y", "round, front to back"),
+                ("disc-z", "round, standing"), ("slotted-x", "with T-slots, left to right"),
+            ),
+        ),
+    ] = "box"  # fmt: skip
     name: Annotated[Name, Quantity("Name", "text")] = ""
     member: Annotated[Name, Quantity("On the", "choice")] = ""
     role: Annotated[
@@ -178,6 +213,7 @@ class Face(Entity):
     """A face a scale could be screwed to."""
 
     kind = "face"
+    built: Built = ()
     axis_id: str
     name: Annotated[Name, Quantity("Face", "text")] = ""
     member: Annotated[Name, Quantity("Scale on the", "choice")] = ""

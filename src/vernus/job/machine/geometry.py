@@ -3,24 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, finding
+from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, Range, tilted_box
+from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
+from vernus.job.catalog.told import SIDES, told
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, SolidBox
 from vernus.job.fields import mm_of
-from vernus.job.known import travel
+from vernus.job.known import TOLD_BY, figures, travel
 from vernus.job.scope import in_scope, motion_name
 
 UPRIGHT = "upright"
+_HAIR_MM = 1e-6
 
 
 def faces_of(job: Job, axis: Axis) -> list[Face]:
-    """The candidate faces of an axis."""
-    return job.of_axis(Face, axis.id)
+    """The candidate faces of an axis, as they follow from the measures."""
+    now = figures(job)
+    return [told(face, now) for face in job.of_axis(Face, axis.id)]
+
+
+def boxes_of(job: Job) -> list[SolidBox]:
+    """The boxes of the machine, as they follow from the measures."""
+    return list(job.derived("told boxes", lambda: [told(b, figures(job)) for b in job.all(SolidBox)], TOLD_BY))
+
+
+def machine_told(job: Job) -> Machine:
+    """The machine with its tool where the measures put it."""
+    return told(job.machine, figures(job))
 
 
 def axis_travel(job: Job, axis: Axis) -> float | None:
@@ -76,13 +91,13 @@ def face_place(face: Face, length_mm: float | None = None) -> FacePlace:
 
 def machine_boxes(job: Job) -> list[Box]:
     """The machine's solids, the head in every pose it is tilted to; raises BadInputError."""
-    return list(job.derived("boxes", lambda: _machine_boxes(job), (Machine, SolidBox)))
+    return list(job.derived("boxes", lambda: _machine_boxes(job), TOLD_BY))
 
 
 def _machine_boxes(job: Job) -> list[Box]:
     machine = job.machine
     boxes: list[Box] = []
-    for entity in job.all(SolidBox):
+    for entity in boxes_of(job):
         if entity.role == "keep":
             continue
         box = solid(entity)
@@ -112,7 +127,7 @@ def axis_key(job: Job, axis: Axis) -> str:
     return axis_keys(job)[axis.name]
 
 
-def envelope_of(job: Job, parts: Iterable[Box] = ()) -> Envelope:
+def envelope_of(job: Job, parts: Iterable[Box] = (), *, exempting: bool = True) -> Envelope:
     """The machine from mark to mark with some parts on it; raises BadInputError naming what is wrong with it."""
     machine = job.machine
     if not machine.members:
@@ -132,23 +147,90 @@ def envelope_of(job: Job, parts: Iterable[Box] = ()) -> Envelope:
     moved = {m.id: keys.get(m.axis, m.axis) for m in machine.members}
     members = tuple(Member(m.id, m.on or None, moved[m.id] if moved[m.id] in known else None) for m in machine.members)
     minded = frozenset(frozenset(pair) for pair in machine.minded)
-    return Envelope(members, tuple(axes), (*machine_boxes(job), *parts), minded=minded)
+    exempt = frozenset(frozenset((c.moved, c.other)) for c in contradictions(job)) if exempting else frozenset()
+    return Envelope(members, tuple(axes), (*machine_boxes(job), *parts), minded=minded, exempt=exempt)
+
+
+@dataclass(frozen=True)
+class Contradiction:
+    """Two of the machine's own parts that would meet where an axis was driven: their figures are wrong, not the axis.
+
+    ``short_mm`` is how much farther apart they must be at least, ``end`` the end of the travel where they would meet.
+    """
+
+    axis: Axis
+    end: Literal["low", "high"]
+    moved: str
+    other: str
+    short_mm: float
+
+
+def contradictions(job: Job) -> list[Contradiction]:
+    """Where the template's metal would meet inside a travel that somebody measured by driving it."""
+    return list(job.derived("contradictions", lambda: _contradictions(job), TOLD_BY))
+
+
+def _contradictions(job: Job) -> list[Contradiction]:
+    nobodys = {b.name for b in job.all(SolidBox) if _nobodys(b)}
+    found: list[Contradiction] = []
+    try:
+        envelope = envelope_of(job, exempting=False)
+    except BadInputError:
+        return []
+    home = {a.id: (a.home_mm, a.home_mm) for a in envelope.axes}
+    for axis in job.axes():
+        known, key = travel(job, axis), axis_key(job, axis)
+        solid_axis = next((a for a in envelope.axes if a.id == key), None)
+        if known is None or known.source != "measured" or solid_axis is None:
+            continue
+        for pair, (start, end) in blocked_along(envelope, home, key):
+            inside = max(start, solid_axis.from_mm) < min(end, solid_axis.to_mm) - _HAIR_MM
+            if not inside or not {pair.a.name, pair.b.name} <= nobodys:
+                continue
+            at_high = start >= solid_axis.home_mm
+            short = solid_axis.to_mm - start if at_high else end - solid_axis.from_mm
+            found.append(Contradiction(axis, "high" if at_high else "low", pair.a.name, pair.b.name, short))
+    return found
+
+
+def _nobodys(box: SolidBox) -> bool:
+    """Whether a box is the template's: it came with it, or nobody typed a side; what a user put there may well meet."""
+    typed = [bool(getattr(box, side).text) for side in SIDES]
+    return not any(typed) or (bool(box.key) and not all(typed))
+
+
+def contradiction_finding(found: Contradiction) -> Finding:
+    """A contradiction between measures as a finding."""
+    return finding(
+        "measures-contradict",
+        "caution",
+        "{axis} was driven to its mark, yet by these sizes the {moved} and the {other} would meet {short} before it: "
+        "one of the sizes is wrong, so the two are not compared.",
+        "Run the axis to that mark and measure the gap between the {moved} and the {other} there.",
+        axis=found.axis.name,
+        moved=found.moved,
+        other=found.other,
+        short=Mm(found.short_mm),
+    )
 
 
 def keep_reachable(job: Job) -> list[SolidBox]:
     """The places that must stay reachable."""
-    return [b for b in job.all(SolidBox) if b.role == "keep"]
+    return [b for b in boxes_of(job) if b.role == "keep"]
 
 
 def geometry_findings(job: Job) -> list[Finding]:
     """What is wrong with the machine's own boxes, and with the faces of the axes that get a scale."""
-    return list(job.derived("geometry", lambda: _geometry_findings(job), (Machine, SolidBox, Face, Axis)))
+    return list(job.derived("geometry", lambda: _geometry_findings(job), TOLD_BY))
 
 
 def _geometry_findings(job: Job) -> list[Finding]:
     found: list[Finding] = []
     members = {m.id for m in job.machine.members}
-    for entity in job.all(SolidBox):
+    trouble = figures(job).trouble
+    if trouble:
+        found.append(_wrong(trouble))
+    for entity in boxes_of(job):
         try:
             solid(entity)
         except BadInputError as error:
@@ -156,7 +238,7 @@ def _geometry_findings(job: Job) -> list[Finding]:
         if entity.member not in members:
             found.append(_wrong(f"Box {entity.name} is on “{entity.member}”, which is not a member."))
     scoped = {a.id for a in job.axes() if in_scope(a)}
-    for face in job.all(Face):
+    for face in (told(f, figures(job)) for f in job.all(Face)):
         if face.axis_id not in scoped:
             continue
         try:

@@ -18,6 +18,7 @@ from vernus.job.entities import (
     Face,
     FamilyEdit,
     Machine,
+    Measure,
     MountPart,
     PowerFeed,
     ReaderSetting,
@@ -32,7 +33,7 @@ from vernus.job.machine.planned import all_planned_parts
 from vernus.job.refusals import refusal
 
 _READS = (
-    Machine, Axis, SolidBox, Face, ScalePlan, FamilyEdit, Delivery, MountPart, PowerFeed, ReaderSetting,
+    Machine, Axis, Measure, SolidBox, Face, ScalePlan, FamilyEdit, Delivery, MountPart, PowerFeed, ReaderSetting,
     TravelSurvey,
 )  # fmt: skip
 _HAIR_MM = 1e-6

@@ -21,6 +21,7 @@ from vernus.job.machine.geometry import (
     faces_of,
     geometry_findings,
     keep_reachable,
+    machine_told,
     solid,
 )
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
@@ -77,7 +78,7 @@ def _faces_result(job: Job, axis: Axis) -> FacesResult:
 
 
 def _tool(job: Job) -> tuple[float, float, float]:
-    machine = job.machine
+    machine = machine_told(job)
     return mm_of(machine.tool_x) or 0.0, mm_of(machine.tool_y) or 0.0, mm_of(machine.tool_z) or 0.0
 
 

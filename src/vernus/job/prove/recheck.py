@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny
+from vernus.core.finding import Finding, Fine, Mm, Sentence, Temperature, Tiny
 from vernus.core.prove.calibration import MM_PER_INCH
 from vernus.core.prove.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, check_drift
@@ -21,7 +21,6 @@ _DAY = 86400.0
 
 
 @dataclass(frozen=True)
-from vernus.core.finding import Temperature
 class Kept:
     """One calibration of the history: its run, the proof, and the change since the one before."""
 
@@ -133,8 +132,7 @@ def _since(
     judged = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c, drift_mm=seen, u_drift_mm=u)
     steps.append(
         Sentence(
-            "Since {date} the scale went from {then} to {now}: seen {seen} ± {u}, temperature makes "
-            "{least} to {most}.",
+            "Since {date} the scale went from {then} to {now}: seen {seen} ± {u}, temperature makes {least} to {most}.",
             {
                 "date": date_of(before.proof.day),
                 "then": Temperature(then.scale_c),

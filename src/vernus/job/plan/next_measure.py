@@ -1,0 +1,104 @@
+"""What to measure next: the measure of the machine that moves the plan most while nobody has taken it.
+
+Each measure that is still the template's is moved by its likely error to either side, the whole plan is solved again
+exactly, and the answer that changes most is what the measure decides.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial
+
+from vernus.core.finding import Mm, Sentence
+from vernus.core.machine.measures import Influence, influence
+from vernus.job.document import Job
+from vernus.job.entities import Axis, Measure
+from vernus.job.fields import LengthEntry
+from vernus.job.known import body_length, chosen_face, length_of
+from vernus.job.machine.stroke import stroke_of
+from vernus.job.plan.faces import faces_result
+from vernus.job.scope import axes_in_scope, gets_scale
+
+IDLE_MM = 0.5
+"""Below this no measure is worth taking for the plan."""
+_WHOLE_MM = 1000.0
+"""What a yes that turns into a no counts for in the ranking."""
+
+
+@dataclass(frozen=True)
+class NextMeasure:
+    """The measure to take next, None when none matters, and the influence of every one nobody took, largest first."""
+
+    measure: Measure | None
+    ranked: tuple[Influence, ...]
+    words: Sentence
+
+
+def unmeasured(job: Job) -> list[Measure]:
+    """The measures that nobody took, in the order of the template."""
+    return [m for m in job.all(Measure) if not m.value.text]
+
+
+def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> NextMeasure:
+    """What to measure next; stops early, without an answer, when cancelled."""
+    ranked: list[Influence] = []
+    for measure in unmeasured(job):
+        if cancelled():
+            return NextMeasure(None, (), Sentence(""))
+        answers = partial(_with, job, measure)
+        ranked.append(influence(measure.key, measure.value.mm, measure.likely_mm, answers))
+    ranked.sort(key=lambda i: -i.most_mm)
+    by_key = {m.key: m for m in job.all(Measure)}
+    if not ranked:
+        return NextMeasure(None, (), Sentence("Every measure is taken. Go on to Travel."))
+    first = ranked[0]
+    if first.most_mm < IDLE_MM:
+        words = Sentence("What is not measured yet no longer matters for this plan. Go on.")
+        return NextMeasure(None, tuple(ranked), words)
+    measure = by_key[first.key]
+    second = ranked[1].most_mm if len(ranked) > 1 else 0.0
+    rest = " The rest no longer matters." if second < IDLE_MM else ""
+    decides = "{of}" if first.of.startswith("whether") else "{most} of {of}"
+    words = Sentence(
+        f"Measure next: {{label}}. {{how}} It decides {decides}.{rest}",
+        {"label": measure.label, "how": measure.how, "most": Mm(first.most_mm), "of": first.of},
+    )
+    return NextMeasure(measure, tuple(ranked), words)
+
+
+def _with(job: Job, measure: Measure, mm: float) -> Mapping[str, float]:
+    """The plan's answers (mm) with one measure at another value."""
+    changed = measure.model_copy(update={"value": LengthEntry(mm=mm)})
+    return plan_answers(Job([changed if e.id == measure.id else e for e in job.entities()]))
+
+
+def plan_answers(job: Job) -> dict[str, float]:
+    """What the plan comes to, by name (mm): stops, fit, and what each face still to be chosen from takes of travel."""
+    found: dict[str, float] = {}
+    for axis in axes_in_scope(job):
+        line = stroke_of(job, axis).stroke
+        for need in line.needs if line is not None else ():
+            if need.why == "metal":
+                found[f"the {need.end} stop of {axis.name}"] = need.before_mark_mm
+        if not gets_scale(axis):
+            continue
+        face = chosen_face(job, axis)
+        if face is None:
+            found |= _by_face(job, axis)
+            continue
+        body = body_length(job, axis)
+        if body is not None:
+            short = body.value > length_of(job, axis, face)
+            found[f"whether the {axis.name} scale fits {face.name}"] = _WHOLE_MM if short else 0.0
+    return found
+
+
+def _by_face(job: Job, axis: Axis) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for judged in faces_result(job, axis).judged:
+        costs, where = judged.ranked.costs, f"{axis.name} {judged.face.name}"
+        found[f"whether a scale for {where} works"] = 0.0 if costs.possible and costs.fits else _WHOLE_MM
+        if costs.possible:
+            found[f"the travel kept with {where}"] = sum(costs.lost_mm.values())
+    return found
