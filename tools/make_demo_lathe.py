@@ -23,9 +23,9 @@ from vernus.job.entities import (
     IndicatorKit,
     JobInfo,
     Machine,
+    Measure,
     ReaderSetting,
     ScalePlan,
-    SolidBox,
     Step,
 )
 
@@ -42,6 +42,7 @@ _number = itertools.count(1)
 fitted = {"X": "new", "Z": "new", "T": "own"}
 wanted = {"X": "1 thou", "Z": "2 thou", "T": "5 thou"}
 axis_of: dict[str, str] = {}
+TAKEN = {"slide_front": "7-1/2", "slide_back": "5-1/8", "tail_gap": "0.47", "carriage_length": "6-7/16"}
 for part in template_entities(machine_kind("lathe-mid"), "Long Wubbo, toolroom lathe", lambda: f"part-{next(_number)}"):
     kept = part
     if isinstance(part, Machine):
@@ -62,8 +63,8 @@ for part in template_entities(machine_kind("lathe-mid"), "Long Wubbo, toolroom l
             kept = kept.model_copy(update=changes)
         if part.name == "rear of the bed":
             kept = kept.model_copy(update={"id": "face-z"})
-    elif isinstance(part, SolidBox) and part.name == "cross slide":
-        kept = part.model_copy(update={"front": inch("-7-1/2"), "back": inch("5-1/8")})
+    elif isinstance(part, Measure) and part.key in TAKEN:
+        kept = part.model_copy(update={"value": inch(TAKEN[part.key])})
     add(kept)
 
 note("", "Isolator off and the key on the nail. Chuck off, board over the ways; ways and rack brushed clean.")

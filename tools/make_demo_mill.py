@@ -30,6 +30,7 @@ from vernus.job.entities import (
     IndicatorKit,
     JobInfo,
     Machine,
+    Measure,
     MeshTrial,
     MountPart,
     PositioningRun,
@@ -42,7 +43,6 @@ from vernus.job.entities import (
     RunOnTest,
     ScalePlan,
     ShimKind,
-    SolidBox,
     StackHeight,
     Step,
     Wire,
@@ -63,6 +63,7 @@ _number = itertools.count(1)
 fitted = {"X": ("new", "new"), "Y": ("new", "none"), "W": ("new", "none")}
 wanted = {"X": "0.03", "Y": "0.03", "W": "0.05"}
 renamed: dict[str, str] = {}
+TAKEN = ("table_length", "table_width", "table_thick", "wheel_gap", "wheel_saddle", "column_gap", "saddle_gap")
 for part in template_entities(
     machine_kind("knee-mill-universal"), "Big Agda, universal mill", lambda: f"part-{next(_number)}"
 ):
@@ -87,9 +88,8 @@ for part in template_entities(
             )
         if part.name == "right flank of the knee":
             part = part.model_copy(update={"id": "face-y-right", "length": mm("365")})
-    elif isinstance(part, SolidBox) and part.name in ("table", "column", "saddle"):
-        sides = ("left", "right", "front", "back", "bottom", "top")
-        part = part.model_copy(update={s: mm(f"{getattr(part, s).mm:g}") for s in sides})
+    elif isinstance(part, Measure) and part.key in TAKEN:
+        part = part.model_copy(update={"value": mm(f"{part.value.mm:g}")})
     add(part)
 
 note("", "Isolator locked off, key on the nail. Table and ways wiped down; drain hole under the table kept free.")

@@ -5,7 +5,7 @@ import random
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds, scale_families
 from vernus.job.document import Job, new_id
-from vernus.job.entities import ENTITY_TYPES, Approach, Axis, Check, Face, Machine, Reading, SolidBox
+from vernus.job.entities import ENTITY_TYPES, Approach, Axis, Check, Face, Machine, Measure, Reading, SolidBox
 from vernus.job.fields import LengthEntry, quantities
 
 _LONG = {
@@ -41,7 +41,7 @@ class RandomJob:
         elif what < 0.3:
             self._change(self.chance.choice(self.job.entities()))
         else:
-            kinds = [k for k in ENTITY_TYPES if k not in ("job", "machine", "axis", "box", "face", "family")]
+            kinds = [k for k in ENTITY_TYPES if k not in ("job", "machine", "axis", "box", "face", "family", "measure")]
             self._put(ENTITY_TYPES[self.chance.choice(kinds)])
 
     def _put(self, model):
@@ -57,6 +57,9 @@ class RandomJob:
         fields = self._fields(type(entity), 0.2)
         if isinstance(entity, Axis):
             fields.pop("direction", None)
+        if isinstance(entity, Measure):
+            near = entity.value.mm * self.chance.uniform(0.7, 1.3)
+            fields = {"value": LengthEntry(mm=near, text="m")}
         if isinstance(entity, SolidBox) and self.chance.random() < 0.9:
             fields = {}
         if entity.kind == "scale":

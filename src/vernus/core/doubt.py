@@ -87,6 +87,11 @@ def doubt_length(text: str, unit: UnitName, yardstick: Yardstick) -> Doubt | Non
     return Doubt(what)
 
 
+def doubt_value(mm: float, unit: UnitName, yardstick: Yardstick) -> Doubt | None:
+    """What is to be asked about a length (mm) that was taken in ``unit``; None when it fits."""
+    return doubt_length(format_in(mm, unit, _DECIMALS[unit]), unit, yardstick)
+
+
 def _in_field(meant: str, mm: float, unit: UnitName) -> str:
     """How the proposal reads: as it was meant, and in the field's own unit where that is another one."""
     if meant.endswith(f" {unit}"):

@@ -113,9 +113,10 @@ class Sheets:
             sheet.deleteLater()
         self._built = {}
 
-    def drop_drafts(self) -> list[str]:
-        """Forget what is typed and not taken on any sheet; returns the texts."""
-        return [text for sheet in self._built.values() for text in (sheet.drop_draft(), *drop_drafts(sheet)) if text]
+    def drop_drafts(self, name: str) -> list[str]:
+        """Forget what is typed and not taken on a sheet, the only one that can hold any; returns the texts."""
+        sheet = self._built.get(name)
+        return [] if sheet is None else [t for t in (sheet.drop_draft(), *drop_drafts(sheet)) if t]
 
 
 class Window(QMainWindow):
@@ -333,7 +334,7 @@ class Window(QMainWindow):
 
     def _drop_drafts(self) -> None:
         """What was typed and not taken dies with its axis, sheet or job, and that is said."""
-        dropped = self.sheets.drop_drafts()
+        dropped = self.sheets.drop_drafts(self._current)
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
             self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")

@@ -12,10 +12,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 from statistics import median
 
-from vernus.core.doubt import Doubt, Yardstick, doubt_length
+from vernus.core.doubt import Doubt, Yardstick, doubt_value
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Entity, SolidBox, Sweep, TravelSurvey
+from vernus.job.entities import Axis, CalibrationRun, Entity, Measure, SolidBox, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry, Quantity, quantities
 from vernus.job.known import travel
 
@@ -62,6 +62,10 @@ def yardstick(job: Job, entity: Entity | None, quantity: Quantity) -> Yardstick 
 def _declared(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
     if against in _SPANS:
         return _SPANS[against]
+    if isinstance(entity, Measure):
+        said = Sentence("the template's machine has {usual}", {"usual": Mm(entity.value.mm)})
+        usual = max(entity.value.mm, entity.likely_mm)
+        return Yardstick(usual / 8 if entity.value.mm > entity.likely_mm else 0.0, 6 * usual, said)
     axis = _axis_of(job, entity)
     if against in ("travel", "scale", "scale_part", "along"):
         return _by_travel(job, axis, against, entity)
@@ -195,10 +199,8 @@ def _without(entity: Entity, entry: LengthEntry) -> Entity:
 
 
 def _doubt(entry: LengthEntry, measure: Yardstick) -> Doubt | None:
-    """What would be asked about a stored entry: by its value, since its text may be from another field's unit."""
-    if measure.fits(entry.mm):
-        return None
-    return doubt_length(entry.text, entry.unit, measure)
+    """What would be asked about a stored entry: by its value, whatever its text is."""
+    return None if measure.fits(entry.mm) else doubt_value(entry.mm, entry.unit, measure)
 
 
 def doubtful_reading(sweep: Sweep) -> Doubt | None:

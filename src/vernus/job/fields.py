@@ -6,7 +6,7 @@ Forms, validation, CSV headers and report rows are all made from these declarati
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -93,6 +93,7 @@ class Quantity:
         return None
 
 
+@cache
 def quantities(model: type[BaseModel]) -> dict[str, Quantity]:
     """The declared quantities of an entity, by field name, in order."""
     found: dict[str, Quantity] = {}

@@ -19,6 +19,7 @@ from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful
 from vernus.job.entities import (
+    ENTITY_TYPES,
     TARGETS,
     Axis,
     CableAnchor,
@@ -30,7 +31,6 @@ from vernus.job.entities import (
     PositioningRun,
     PowerUpCheck,
     ReaderSetting,
-    SolidBox,
     Step,
     Sweep,
     TravelSurvey,
@@ -39,9 +39,10 @@ from vernus.job.entities import (
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.known import chosen_face, delivery_of, feed_of, plan_of, unmeasured
-from vernus.job.machine.geometry import contradiction_finding, contradictions, faces_of, geometry_findings
+from vernus.job.machine.geometry import boxes_of, contradiction_finding, contradictions, faces_of, geometry_findings
+from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.stroke import stroke_of
-from vernus.job.machine.survey import all_sides_typed, sides_measured
+from vernus.job.machine.survey import told_so_far
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.make.mounts import mount_result, parts_of
@@ -147,7 +148,7 @@ _ENTERED_ON: dict[str, SheetName] = {
 
 def _doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
     """Findings on stored figures that would be asked about today, by axis id; "" for those of no axis."""
-    return job.derived("doubts", lambda: _find_doubts(job))
+    return job.derived("doubts", lambda: _find_doubts(job), ENTITY_TYPES.values())
 
 
 def _find_doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
@@ -175,13 +176,14 @@ def rests_on(job: Job, axis: Axis) -> tuple[str, ...]:
     if not in_scope(axis):
         return ()
     known = [k.name for k in unmeasured(job, axis)]
-    return tuple(dict.fromkeys([*known, *(f"size of the {name}" for name in _unmeasured_boxes(job, axis))]))
+    return tuple(dict.fromkeys([*known, *_unmeasured_boxes(job, axis)]))
 
 
 def _unmeasured_boxes(job: Job, axis: Axis) -> list[str]:
-    """The machine's own boxes that decide a stop of the axis while some of their sides are only the template's."""
+    """What nobody measured under the machine's own boxes that decide a stop of the axis, across its direction."""
     deciding = {b.name for pair in stroke_of(job, axis).blocks.values() for b in (pair.a, pair.b) if not b.group}
-    return [b.name for b in job.all(SolidBox) if b.name in deciding and not all_sides_typed(b)]
+    across = "xyz".index(axis.direction[1]) if axis.direction else None
+    return [name for b in boxes_of(job) if b.name in deciding for name in unmeasured_under(job, b, across)]
 
 
 def _rests(names: tuple[str, ...]) -> Finding:
@@ -388,10 +390,10 @@ def job_states(job: Job) -> dict[SheetName, State]:
     grave = {s: [at.finding for at in review_machine(job) if at.sheet == s] for s in ("machine", "envelope", "order")}
     fitted = [a for a in axes_in_scope(job) if gets_scale(a)]
     chosen = sum(chosen_face(job, a) is not None for a in fitted)
-    done, sides = sides_measured(job)
+    done, of = told_so_far(job)
     entered: dict[SheetName, Literal["open", "begun", "done"]] = {
         "scope": "done" if axes_in_scope(job) else "open",
-        "machine": _how_far(done, sides),
+        "machine": _how_far(done, of),
         "envelope": _how_far(chosen, len(fitted)),
         "order": _how_far(sum((display_of(job) is not None, _ordered(job))), 2),
         "card": _card_state(job),

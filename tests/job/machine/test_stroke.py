@@ -68,7 +68,7 @@ def test_the_stop_stands_on_every_list_once(behind):
     found = axes_as_json(behind.job)["Y"]
     assert [(s["end"], s["before_mark_mm"], s["why"]) for s in found["stops"]] == [("high", 14, "metal")]
     assert found["kept_mm"] == [0, 161]
-    assert "size of the column" in found["rests_on"], "the template's column decides it"
+    assert "Table to column, saddle fully back" in found["rests_on"], "the template's column decides it"
 
 
 def test_trips_of_a_feed_come_before_what_metal_takes(behind):

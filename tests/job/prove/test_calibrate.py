@@ -108,7 +108,7 @@ def test_calibrated_cold_and_checked_warm_is_worked_out(job, axis, clock):
         clock[0] += timedelta(days=120)
     found = temperature_sum(job, axis)
     assert [f.code for f in found.findings] == ["may-be-the-temperature"]
-    assert "from 8.0 to 24.0 °C: seen +0.023 mm" in found.steps[-1].text()
+    assert "from 8 °C to 24 °C: seen +0.023 mm" in found.steps[-1].text()
     assert "480 mm × 11.5 ppm/K × (24.0 − 20) K = +22.08 µm" in found.steps[0].text()
     assert history_of(job, axis)[-1].change.verdict == "unchanged", "temperature is taken out of what is compared"
     jump = checked(job, axis, line(1.0004), method="factor", step=mm("0.001"), scale_c=24.0, reference_c=24.0)

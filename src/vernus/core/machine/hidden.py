@@ -1,9 +1,9 @@
 """Hidden lines of convex solids, exactly: which stretches of which edges can be seen from a direction.
 
-A point p of an edge is hidden by a convex solid {q: n_i·q ≤ c_i} iff some q = p + s·d with s > 0 lies inside it, where d
-points to the viewer. Along the edge p(t) = a + t·e that is a linear program in t and s; eliminating s (Fourier and
-Motzkin) leaves for every pair of faces, one toward the viewer (g > 0) and one away (g < 0), one linear inequality in t:
-the hidden stretch is one interval. Parallel projection; lengths in mm.
+A point p of an edge is hidden by a convex solid {q: n_i·q ≤ c_i} iff some q = p + s·d with s > 0 lies inside it, where
+d points to the viewer. Along the edge p(t) = a + t·e that is a linear program in t and s; eliminating s (Fourier and
+Motzkin) leaves for every pair of faces, one toward the viewer (g > 0) and one away (g < 0), one linear inequality in
+t: the hidden stretch is one interval. Parallel projection; lengths in mm.
 """
 
 from __future__ import annotations
@@ -142,9 +142,7 @@ def _hidden_stretches(
     return found
 
 
-def _behind(
-    solids: Sequence[Solid], which: NDArray[np.int_], a: Points, e: Points, d: Points
-) -> tuple[Points, Points]:
+def _behind(solids: Sequence[Solid], which: NDArray[np.int_], a: Points, e: Points, d: Points) -> tuple[Points, Points]:
     """Per pair (solid ``which``, edge a + t·e) the interval of t that lies behind the solid; empty where t0 ≥ t1."""
     normals = np.array([s.normals for s in solids])[which]
     offsets = np.array([s.offsets for s in solids])[which]

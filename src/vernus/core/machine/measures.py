@@ -99,13 +99,16 @@ class Influence:
 
 
 def influence(
-    key: str, value_mm: float, likely_mm: float, answers: Callable[[float], Mapping[str, float]]
+    key: str,
+    value_mm: float,
+    likely_mm: float,
+    here: Mapping[str, float],
+    answers: Callable[[float], Mapping[str, float]],
 ) -> Influence:
     """The largest change of any answer while a measure goes from ``value_mm`` to either side of it by ``likely_mm``.
 
-    ``answers`` gives the answers (name → mm) for a value of the measure; one that isn't there is 0.
+    ``here`` are the answers (name → mm) as it is, ``answers`` gives them for another value; one that isn't there is 0.
     """
-    here = answers(value_mm)
     most, of = 0.0, ""
     for there in (answers(max(0.0, value_mm - likely_mm)), answers(value_mm + likely_mm)):
         for name in sorted(here.keys() | there.keys()):

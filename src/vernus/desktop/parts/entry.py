@@ -24,6 +24,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vernus.desktop.parts.figure_field import FigureField
+from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.question import Question
 
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
@@ -106,8 +108,8 @@ class Entry:
 
 def drop_drafts(ground: QWidget) -> list[str]:
     """Forget what is typed and not taken in every field of ``ground``; returns the texts."""
-    dropped = [w.drop_draft() for w in ground.findChildren(QWidget) if hasattr(w, "drop_draft")]
-    return [text for text in dropped if text]
+    fields: list[FigureField | BoundField] = [*ground.findChildren(FigureField), *ground.findChildren(BoundField)]
+    return [text for field in fields if (text := field.drop_draft())]
 
 
 def _open(widget: QWidget, zone: QWidget) -> bool:

@@ -10,17 +10,19 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWi
 from vernus.core.finding import Finding
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.marks import WORDS, Mark
-from vernus.desktop.parts.words import Label, Words
+from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.paper.ink import Inks
+
+_OPEN, _FOLDED = 236, 26
 
 
 class FindingsPanel(QFrame):
-    """A column of findings."""
+    """A column of findings, folded to a strip with its count while there are none: the picture gets the room."""
 
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("ground")
-        self.setFixedWidth(236)
+        self.setFixedWidth(_FOLDED)
         self._title = Label("Findings")
         self._title.setObjectName("faint")
         self._body = QWidget()
@@ -28,7 +30,7 @@ class FindingsPanel(QFrame):
         self._column = QVBoxLayout(self._body)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(10)
-        area = QScrollArea()
+        area = self._area = QScrollArea()
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._body)
@@ -50,11 +52,12 @@ class FindingsPanel(QFrame):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-        self._title.setText(f"Findings: {len(told)}" if told else "Findings")
+        self.setFixedWidth(_OPEN if told else _FOLDED)
+        self._area.setVisible(bool(told))
+        self._title.setText(f"Findings: {len(told)}" if told else "0")
+        set_tip(self._title, "" if told else "No findings here")
         for found, words in zip(findings, told, strict=True):
             self._column.addWidget(_card(found, words, inks))
-        if not told:
-            self._column.addWidget(Words("Nothing to object to here.", "faint"))
         self._column.addStretch(1)
 
     def texts(self) -> list[str]:

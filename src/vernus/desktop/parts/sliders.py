@@ -27,6 +27,7 @@ class AxisSliders(QWidget):
         self._axes: tuple[EnvelopeAxis, ...] = ()
         self._rows: dict[str, tuple[QSlider, Label, Label]] = {}
         self._units: UnitSystem = "mm"
+        self._rest: dict[str, float] = {}
 
     def show_axes(self, axes: tuple[EnvelopeAxis, ...], units: UnitSystem) -> None:
         """Show these axes, each where it was, new ones at home."""
@@ -76,6 +77,18 @@ class AxisSliders(QWidget):
             if axis.id in at:
                 value = round((at[axis.id] - axis.from_mm) / axis.travel_mm * _STEPS)
                 self._rows[axis.id][0].setValue(value)
+
+    def drive(self, axis_id: str, by_mm: float) -> None:
+        """Run one axis by so much, as far as it goes."""
+        at = self.at().get(axis_id)
+        if at is not None:
+            self._rest[axis_id] = self._rest.get(axis_id, 0.0) + by_mm
+            axis = next(a for a in self._axes if a.id == axis_id)
+            steps = round(self._rest[axis_id] / axis.travel_mm * _STEPS)
+            if steps:
+                self._rest[axis_id] -= steps * axis.travel_mm / _STEPS
+                slider = self._rows[axis_id][0]
+                slider.setValue(slider.value() + steps)
 
     def _moved(self) -> None:
         self._tell()

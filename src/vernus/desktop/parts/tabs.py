@@ -23,6 +23,7 @@ class Tabs(QWidget):
         for n, (words, face) in enumerate(faces):
             button = QPushButton(words)
             button.setCheckable(True)
+            button.setObjectName("tight")
             button.setChecked(n == 0)
             button.clicked.connect(partial(self._turn, n))
             self.buttons[words.replace("&", "").lower()] = button

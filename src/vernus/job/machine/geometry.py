@@ -158,7 +158,7 @@ class Contradiction:
     ``short_mm`` is how much farther apart they must be at least, ``end`` the end of the travel where they would meet.
     """
 
-    axis: Axis
+    axis: str
     end: Literal["low", "high"]
     moved: str
     other: str
@@ -189,7 +189,7 @@ def _contradictions(job: Job) -> list[Contradiction]:
                 continue
             at_high = start >= solid_axis.home_mm
             short = solid_axis.to_mm - start if at_high else end - solid_axis.from_mm
-            found.append(Contradiction(axis, "high" if at_high else "low", pair.a.name, pair.b.name, short))
+            found.append(Contradiction(key, "high" if at_high else "low", pair.a.name, pair.b.name, short))
     return found
 
 
@@ -207,7 +207,7 @@ def contradiction_finding(found: Contradiction) -> Finding:
         "{axis} was driven to its mark, yet by these sizes the {moved} and the {other} would meet {short} before it: "
         "one of the sizes is wrong, so the two are not compared.",
         "Run the axis to that mark and measure the gap between the {moved} and the {other} there.",
-        axis=found.axis.name,
+        axis=found.axis,
         moved=found.moved,
         other=found.other,
         short=Mm(found.short_mm),

@@ -7,6 +7,7 @@ from vernus.core.make.threads import identify_thread, name_thread
 from vernus.job.document import Job
 from vernus.job.entities import Hole, SolidBox
 from vernus.job.machine.geometry import geometry_findings
+from vernus.job.machine.measures import measures_of, taken
 
 _SIDES = ("left", "right", "front", "back", "bottom", "top")
 
@@ -20,30 +21,28 @@ def hole_thread(hole: Hole) -> Sentence:
     return name_thread(identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on))
 
 
-def sides_measured(job: Job) -> tuple[int, int]:
-    """How many sides of the machine's boxes somebody typed, and how many there are."""
+def told_so_far(job: Job) -> tuple[int, int]:
+    """How many measures somebody took, and how many there are; without measures, of the sides of the boxes."""
+    if measures_of(job):
+        return taken(job)
     sides = [getattr(b, side) for b in job.all(SolidBox) for side in _SIDES]
     return sum(bool(s.text) for s in sides), len(sides)
-
-
-def all_sides_typed(box: SolidBox) -> bool:
-    """Whether somebody typed every side of a box."""
-    return all(getattr(box, side).text for side in _SIDES)
 
 
 def machine_summary(job: Job) -> tuple[str, str, Sentence]:
     """Headline, the line under it, and what to do about the machine."""
     boxes = job.all(SolidBox)
     keep = sum(b.role == "keep" for b in boxes)
-    measured, sides = sides_measured(job)
-    figure = f"{len(boxes) - keep} boxes, {keep} to keep free"
-    under = f"{measured} of {sides} sides measured; the others are the template's"
+    done, of = told_so_far(job)
+    what = "measures taken" if measures_of(job) else "sides measured"
+    figure = f"{done} of {of} {what}"
+    under = f"{len(boxes) - keep} boxes, {keep} places to keep free; what isn't measured is the template's"
     wrong = geometry_findings(job)
     if wrong:
         return figure, under, wrong[0].what
     if not boxes:
         return figure, "", Sentence("Add what can meet: table, saddle, column, head, handwheels. Boxes are enough.")
-    if measured < sides:
+    if done < of:
         return (
             figure,
             under,

@@ -10,15 +10,18 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 
+from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 from vernus.core.machine.measures import Influence, influence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.known import body_length, chosen_face, length_of
+from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import stroke_of
-from vernus.job.plan.faces import faces_result
-from vernus.job.scope import axes_in_scope, gets_scale
+from vernus.job.plan.travel_left import kept_with, lost_against
+from vernus.job.scope import axes_in_scope, gets_scale, has_feed
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
@@ -43,11 +46,12 @@ def unmeasured(job: Job) -> list[Measure]:
 def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> NextMeasure:
     """What to measure next; stops early, without an answer, when cancelled."""
     ranked: list[Influence] = []
+    here = plan_answers(job)
     for measure in unmeasured(job):
         if cancelled():
             return NextMeasure(None, (), Sentence(""))
         answers = partial(_with, job, measure)
-        ranked.append(influence(measure.key, measure.value.mm, measure.likely_mm, answers))
+        ranked.append(influence(measure.key, measure.value.mm, measure.likely_mm, here, answers))
     ranked.sort(key=lambda i: -i.most_mm)
     by_key = {m.key: m for m in job.all(Measure)}
     if not ranked:
@@ -77,7 +81,7 @@ def plan_answers(job: Job) -> dict[str, float]:
     """What the plan comes to, by name (mm): stops, fit, and what each face still to be chosen from takes of travel."""
     found: dict[str, float] = {}
     for axis in axes_in_scope(job):
-        line = stroke_of(job, axis).stroke
+        line = stroke_of(job, axis).stroke if chosen_face(job, axis) is not None or has_feed(axis) else None
         for need in line.needs if line is not None else ():
             if need.why == "metal":
                 found[f"the {need.end} stop of {axis.name}"] = need.before_mark_mm
@@ -95,10 +99,20 @@ def plan_answers(job: Job) -> dict[str, float]:
 
 
 def _by_face(job: Job, axis: Axis) -> dict[str, float]:
+    """What each face of an axis would take of travel, and whether a scale on it works at all."""
     found: dict[str, float] = {}
-    for judged in faces_result(job, axis).judged:
-        costs, where = judged.ranked.costs, f"{axis.name} {judged.face.name}"
-        found[f"whether a scale for {where} works"] = 0.0 if costs.possible and costs.fits else _WHOLE_MM
-        if costs.possible:
-            found[f"the travel kept with {where}"] = sum(costs.lost_mm.values())
+    others = all_planned_parts(job, without=axis.id)
+    try:
+        bare = kept_with(job, others).kept
+        for face in faces_of(job, axis):
+            bulk = bulk_of(job, axis, face)
+            kept = kept_with(job, [*others, *planned_parts(job, axis, face)]).kept
+            lost = lost_against(bare or {}, kept)
+            fits = bulk is None or bulk.overall_mm <= length_of(job, axis, face)
+            where = f"{axis.name} {face.name}"
+            found[f"whether a scale for {where} works"] = 0.0 if lost is not None and fits else _WHOLE_MM
+            if lost is not None:
+                found[f"the travel kept with {where}"] = sum(lost.values())
+    except BadInputError:
+        return {}
     return found

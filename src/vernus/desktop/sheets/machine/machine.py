@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
-from functools import partial
+from collections.abc import Mapping
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
+from vernus.core.machine.envelope import Envelope
 from vernus.core.units import format_plain
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
-from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.session import Session
+from vernus.desktop.sheets.machine.measures_face import MeasuresFace
 from vernus.job.document import new_id
 from vernus.job.entities import Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import envelope_of, geometry_findings, keep_reachable, solid
+from vernus.job.machine.geometry import axis_keys, boxes_of, envelope_of, geometry_findings
+from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
 from vernus.job.machine.survey import hole_thread, machine_summary
-from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.drawing.machine.solid import Dimension
+from vernus.paper.drawing.machine.views import Scene
 
 _BOX = ("name", "member", "role", "left", "right", "front", "back", "bottom", "top", "why")
 _HOLE = ("place", "member", "measured_on", "diameter", "pitch", "depth", "through", "used_by")
@@ -31,7 +35,7 @@ _ROLE = {"solid": "metal", "keep": "keep", "head": "head"}
 
 
 class MachineSheet(Sheet):
-    """Boxes and holes as lists with their forms; the machine drawn from three sides, driven by sliders."""
+    """Measures first, boxes and holes as lists with their forms; the machine drawn in the round, driven by hand."""
 
     name = "machine"
     title = "Machine"
@@ -48,6 +52,9 @@ class MachineSheet(Sheet):
             [Column("where", False), Column("thread", False)],
             lambda h: [h.place, hole_thread(h).text()], self._new_hole,
         )  # fmt: skip
+        self.measures = MeasuresFace(session)
+        self.measures.turned.connect(self._pose)
+        self.measures.advised.connect(self._say)
         tool = QWidget()
         column = QVBoxLayout(tool)
         column.setContentsMargins(0, 0, 0, 0)
@@ -55,13 +62,18 @@ class MachineSheet(Sheet):
         for field in self.fields:
             column.addWidget(field)
         column.addStretch(1)
-        self.tabs = Tabs((("&Boxes", self.boxes), ("&Holes", self.holes), ("&Tool", tool)))
+        self.tabs = Tabs(
+            (("&Measures", self.measures), ("&Boxes", self.boxes), ("&Holes", self.holes), ("&Tool", tool))
+        )
         self.tabs.turned.connect(self.refresh)
         self.sliders = AxisSliders()
         self.sliders.moved.connect(self._paint)
         self.boxes.chosen.connect(self._paint)
         self.entry.addWidget(self.tabs, 1)
-        self.view = Picture("The machine from three sides", QSize(320, 300))
+        self.view = MachineView("The machine", QSize(320, 300))
+        self.view.chosen.connect(self._choose_box)
+        self.view.asked.connect(self._choose_measure)
+        self.view.driven.connect(self.sliders.drive)
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.sliders)
         self.not_on_bench = [self.view, self.tabs, self.sliders]
@@ -99,37 +111,81 @@ class MachineSheet(Sheet):
             entities.refresh()
         for field in self.fields:
             field.refresh()
+        self.measures.refresh()
         self.heading.setText(f"Machine: {machine.name}")
-        figure, under, ask = machine_summary(job)
+        figure, under, _ = machine_summary(job)
         self.headline.show_answer(self.session, figure, under)
-        self.instruction.setText(ask.text(self.session.units))
+        self._say()
         try:
             self.sliders.show_axes(envelope_of(job).axes, self.session.units)
         except BadInputError as error:
             self.instruction.setText(str(error))
         self._paint()
 
+    def _say(self) -> None:
+        """What to measure next, by its number; what is wrong before that."""
+        job = self.session.job
+        if job is None:
+            return
+        advice, ask = self.measures.advice, machine_summary(job)[2]
+        good = advice is not None and not geometry_findings(job) and bool(self.measures.current())
+        self.instruction.setText((advice.words if good and advice is not None else ask).text(self.session.units))
+
+    def _pose(self) -> None:
+        """Run the axes to where the measure in hand is taken."""
+        job, held = self.session.job, self.measures.current()
+        if job is None or held is None or geometry_findings(job):
+            return
+        self.sliders.go(pose_of(held, envelope_of(job), axis_keys(job)))
+        self._paint()
+
+    def _choose_box(self, name: str) -> None:
+        box = next((b for b in self._all_boxes() if b.name == name), None)
+        if box is None:
+            return
+        if self.measures.isVisible():
+            key = next((m.key for m in measures_of(self.session.job) if f"{box.key}." in m.high), "")  # type: ignore[arg-type]
+            self.measures.choose(key)
+        else:
+            self.boxes.choose(box.id)
+        self._paint()
+
+    def _choose_measure(self, key: str) -> None:
+        self.measures.choose(key)
+        self.measures.field.setFocus()
+
     def _paint(self) -> None:
         job = self.session.job
         if job is None or geometry_findings(job) or not job.machine.members:
-            self.view.show_drawing(None)
+            self.view.show_machine(None, {}, self.session.inks)
             return
-        envelope = envelope_of(job)
-        keep = [solid(b) for b in keep_reachable(job)]
-        marked = self.boxes.current()
-        scene = Scene(envelope, self.sliders.at(), keep, (), marked.name if marked is not None else "")
-        draw = partial(
-            paint_views, scene=scene, spans=scene_spans(envelope, keep), inks=self.session.inks,
-            units=self.session.units, kept=envelope.full,
-        )  # fmt: skip
-        self.view.show_drawing(draw)
-        if marked is not None and self.boxes.isVisible():
-            sides = [
-                f"{format_plain(b.mm - a.mm, self.session.units)} {word}"
-                for word, a, b in (
-                    ("wide", marked.left, marked.right),
-                    ("deep", marked.front, marked.back),
-                    ("high", marked.bottom, marked.top),
-                )
-            ]
-            self.headline.under.setText(f"{marked.name}: " + ", ".join(sides))
+        envelope, at = envelope_of(job), self.sliders.at()
+        marked = self.boxes.current() if self.boxes.isVisible() else None
+        scene = Scene(envelope, at, (), (), marked.name if marked is not None else "")
+        shapes = {b.name: b.shape for b in boxes_of(job)}
+        names = {b.name: b.name for b in envelope.boxes}
+        asked = self._dimensions(envelope, at) if self.measures.isVisible() else []
+        self.view.show_machine(scene, shapes, self.session.inks, names, asked)
+        if marked is not None:
+            self._say_size(next(b for b in boxes_of(job) if b.id == marked.id))
+
+    def _dimensions(self, envelope: Envelope, at: Mapping[str, float]) -> list[Dimension]:
+        job, held = self.session.job, self.measures.current()
+        found: list[Dimension] = []
+        for measure in measures_of(job) if job is not None else []:
+            span = span_of(job, measure, envelope, at) if job is not None else None
+            if span is None or (measure.pose and measure is not held):
+                continue
+            figure = format_plain(measure.value.mm, self.session.units) if is_taken(measure) else ""
+            here = held is not None and measure.key == held.key
+            found.append(Dimension(measure.key, measure.label, figure, span.start, span.end, here))
+        return found
+
+    def _say_size(self, box: SolidBox) -> None:
+        sides = [
+            f"{format_plain(b.mm - a.mm, self.session.units)} {word}"
+            for word, a, b in (
+                ("wide", box.left, box.right), ("deep", box.front, box.back), ("high", box.bottom, box.top),
+            )
+        ]  # fmt: skip
+        self.headline.under.setText(f"{box.name}: " + ", ".join(sides))

@@ -10,14 +10,16 @@ from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import meetings
 from vernus.core.units import format_plain
 from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.pictures import Picture, StrokeView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
-from vernus.job.machine.geometry import keep_reachable, solid
+from vernus.job.machine.geometry import boxes_of, keep_reachable, solid
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, lost_against, show_lost, what_ifs
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.pages.machine.stroke import stroke_picture
@@ -46,12 +48,15 @@ class EnvelopeSheet(Sheet):
             self.entry.addWidget(field)
         self.entry.addWidget(self.what_if_words)
         self.entry.addWidget(self.what_if, 1)
-        self.view = Picture("The machine with the planned parts", QSize(320, 320))
+        self.view = Picture("The machine from three sides", QSize(320, 280))
+        self.round = MachineView("The machine with the planned parts", QSize(320, 280))
+        self.round.driven.connect(self.sliders.drive)
+        self.views = Tabs((("In the round", self.round), ("Three sides", self.view)))
         self.line = StrokeView(QSize(300, 92), still=True)
         self.line.setMaximumHeight(120)
-        self.picture.addWidget(self.view, 1)
+        self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.line)
-        self.not_on_bench = [self.view, self.line, self.what_if, self.what_if_words, self.axis_words, *self.fields]
+        self.not_on_bench = [self.views, self.line, self.what_if, self.what_if_words, self.axis_words, *self.fields]
 
     def focus_entry(self) -> None:
         self.sliders.setFocus()
@@ -72,6 +77,7 @@ class EnvelopeSheet(Sheet):
             self.headline.show_answer(self.session, "not known yet")
             self.instruction.setText(str(error))
             self.view.show_drawing(None)
+            self.round.show_machine(None, {}, self.session.inks)
             self.what_if.rows.show_rows([], [])
             return
         result = self._result
@@ -111,3 +117,6 @@ class EnvelopeSheet(Sheet):
             units=self.session.units, kept=result.left or None,
         )  # fmt: skip
         self.view.show_drawing(draw)
+        shapes = {b.name: b.shape for b in boxes_of(job)}
+        named = {b.name: b.name for b in result.envelope.boxes}
+        self.round.show_machine(scene, shapes, self.session.inks, named)

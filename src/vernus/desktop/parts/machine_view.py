@@ -1,0 +1,173 @@
+"""The machine drawn in the round: turned, its members dragged along their axes, its boxes and dimensions clicked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+
+from vernus.core.machine.hidden import Line, View
+from vernus.desktop.parts.pictures import Picture
+from vernus.paper.drawing.machine.solid import (
+    Dimension,
+    Model,
+    Sight,
+    box_at,
+    lines_of,
+    model_of,
+    paint_dimensions,
+    paint_names,
+    paint_solids,
+    sight_of,
+    swept_corners,
+)
+from vernus.paper.drawing.machine.views import Scene
+from vernus.paper.ink import LIGHT, Inks, pen
+
+_REST_MS = 90
+_CLICK_PX = 4.0
+_TURNS = {
+    Qt.Key.Key_Left: (-10.0, 0.0), Qt.Key.Key_Right: (10.0, 0.0),
+    Qt.Key.Key_Up: (0.0, 8.0), Qt.Key.Key_Down: (0.0, -8.0),
+}  # fmt: skip
+
+
+class MachineView(Picture):
+    """``chosen`` carries the name of a box clicked, ``asked`` the key of a dimension, ``driven`` (member, mm)."""
+
+    chosen = Signal(str)
+    asked = Signal(str)
+    driven = Signal(str, float)
+
+    def __init__(self, name: str, least: QSize) -> None:
+        super().__init__(f"{name}: arrow keys turn it, Home brings it back; drag a member to run its axis", least)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.view = View()
+        self._scene: Scene | None = None
+        self._model: Model | None = None
+        self._lines: list[Line] | None = None
+        self._corners = np.zeros((1, 3))
+        self._inks: Inks = LIGHT
+        self._names: Mapping[str, str] = {}
+        self._dimensions: Sequence[Dimension] = ()
+        self._places: dict[str, QRectF] = {}
+        self._pressed: QPointF | None = None
+        self._held = ""
+        self._moved = False
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST_MS)
+        self._rest.timeout.connect(self._settle)
+
+    def show_machine(
+        self,
+        scene: Scene | None,
+        shapes: Mapping[str, str],
+        inks: Inks,
+        names: Mapping[str, str] | None = None,
+        dimensions: Sequence[Dimension] = (),
+    ) -> None:
+        """Show a machine as it stands; the hidden lines are removed at once unless it is being turned or driven."""
+        self._scene, self._inks, self._dimensions = scene, inks, dimensions
+        if scene is not None and scene.envelope.boxes:
+            self._corners = swept_corners(scene.envelope, scene.envelope.boxes)
+        self._names = names or {}
+        self._model = None if scene is None else model_of(scene, shapes)
+        self._lines = None
+        if self._model is not None and self._pressed is None:
+            self._lines = lines_of(self._model, self.view)
+        elif self._pressed is not None:
+            self._rest.start()
+        self.update()
+
+    def turn(self, azimuth_deg: float, height_deg: float) -> None:
+        """Look from another side."""
+        height = min(88.0, max(-25.0, self.view.height_deg + height_deg))
+        self.view = View((self.view.azimuth_deg + azimuth_deg) % 360, height)
+        self._lines = None
+        self._rest.start()
+        self.update()
+
+    def _settle(self) -> None:
+        if self._model is not None:
+            self._lines = lines_of(self._model, self.view)
+            self.update()
+
+    def _sight(self) -> Sight:
+        return sight_of(QRectF(self.rect()), self._corners, self.view)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        scene, model = self._scene, self._model
+        if scene is None or model is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._lines is not None)
+        sight, room = self._sight(), QRectF(self.rect())
+        paint_solids(painter, model, scene, sight, self._inks, self._lines)
+        self._places = paint_dimensions(painter, self._dimensions, sight, self._inks, room)
+        words = self._places.pop("", None)
+        if self._lines is not None:
+            paint_names(painter, model, sight, self._inks, self._names, [] if words is None else [words])
+        if self.hasFocus():
+            painter.setPen(pen(self._inks.accent, 1, (2, 3)))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """The arrow keys turn the machine, Home shows it as at first."""
+        step = _TURNS.get(Qt.Key(event.key()))
+        if step is not None:
+            self.turn(*step)
+        elif event.key() == Qt.Key.Key_Home:
+            self.view = View()
+            self.turn(0.0, 0.0)
+        else:
+            super().keyPressEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed, self._moved = event.position(), False
+        box = box_at(self._model, self._sight(), event.position()) if self._model is not None else None
+        self._held = "" if box is None else box.member
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is None:
+            return
+        step = event.position() - self._pressed
+        if not self._moved and abs(step.x()) + abs(step.y()) < _CLICK_PX:
+            return
+        self._moved, self._pressed = True, event.position()
+        if not (self._held and self._drive(step)):
+            self.turn(-0.5 * step.x(), 0.4 * step.y())
+
+    def _drive(self, step: QPointF) -> bool:
+        """Run the axis of the member held by as much as the hand moved along it; false for one without an axis."""
+        if self._scene is None:
+            return False
+        envelope = self._scene.envelope
+        moved_by = {m.id: m.axis for m in envelope.members}.get(self._held)
+        axis = next((a for a in envelope.axes if a.id == moved_by), None)
+        if axis is None:
+            return False
+        sight, ahead = self._sight(), [0.0, 0.0, 0.0]
+        ahead[axis.coordinate] = float(axis.sign)
+        along = sight.at(ahead) - sight.at((0.0, 0.0, 0.0))
+        square = along.x() ** 2 + along.y() ** 2
+        if square < 1e-6:
+            return True
+        self.driven.emit(axis.id, (step.x() * along.x() + step.y() * along.y()) / square)
+        return True
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        clicked = self._pressed is not None and not self._moved
+        self._pressed = None
+        self._rest.start()
+        if not clicked:
+            return
+        key = next((k for k, place in self._places.items() if place.contains(event.position())), "")
+        box = box_at(self._model, self._sight(), event.position()) if self._model is not None else None
+        if key:
+            self.asked.emit(key)
+        elif box is not None:
+            self.chosen.emit(box.name)

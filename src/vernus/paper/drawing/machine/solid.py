@@ -1,0 +1,262 @@
+"""The machine in the round: an axonometric line drawing, hidden lines removed, quietly shaded, to scale.
+
+Thick visible outlines, thin inner edges and dimensions (widths after ISO 128, dimensions after ISO 129, from memory).
+While it turns, solids are painted over one another from the back; at rest their hidden lines are worked out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPolygonF
+
+from vernus.core.machine.envelope import Box, Envelope, Triple
+from vernus.core.machine.hidden import Line, Mark, View, back_to_front, visible_lines
+from vernus.core.machine.solids import Solid, box_solid, disc_solid
+from vernus.paper.drawing.lines import label, text_width
+from vernus.paper.drawing.machine.views import Scene
+from vernus.paper.ink import Inks, font, pen
+
+_EDGE = 20.0
+_SLOTS = 3
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A distance to draw: between two points of the machine (mm), named, with its figure ("": not measured)."""
+
+    key: str
+    name: str
+    figure: str
+    start: Triple
+    end: Triple
+    in_hand: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class Model:
+    """The solids of a scene where they stand, back to front numbers left to whoever paints; made once per position."""
+
+    boxes: tuple[Box, ...]
+    solids: tuple[Solid, ...]
+    marks: tuple[Mark, ...]
+
+
+def model_of(scene: Scene, shapes: Mapping[str, str]) -> Model:
+    """The solids of the boxes of a scene; ``shapes`` by box name says which are round or slotted."""
+    boxes = tuple(b for b in scene.envelope.boxes if b.pose in ("", "upright"))
+    solids = tuple(_solid(scene, box, shapes.get(box.name, "box")) for box in boxes)
+    marks = [m for n, b in enumerate(boxes) if shapes.get(b.name) == "slotted-x" for m in _slots(n, solids[n])]
+    return Model(boxes, solids, tuple(marks))
+
+
+def _solid(scene: Scene, box: Box, shape: str) -> Solid:
+    spans = scene.placed(box)
+    low, high = (spans[0][0], spans[1][0], spans[2][0]), (spans[0][1], spans[1][1], spans[2][1])
+    return disc_solid(low, high, "xyz".index(shape[-1])) if shape.startswith("disc") else box_solid(low, high)
+
+
+def _slots(number: int, solid: Solid) -> list[Mark]:
+    """The edges of the T-slots along the top of a table."""
+    low, high = solid.points.min(axis=0), solid.points.max(axis=0)
+    top = next(n for n, normal in enumerate(solid.normals) if normal[2] > 0.9)
+    wide = (high[1] - low[1]) / (4 * _SLOTS)
+    middles = [low[1] + (high[1] - low[1]) * (k + 0.5) / _SLOTS for k in range(_SLOTS)]
+    sides = [y + way * wide / 2 for y in middles for way in (-1, 1)]
+    return [Mark(number, top, (float(low[0]), y, float(high[2])), (float(high[0]), y, float(high[2]))) for y in sides]
+
+
+@dataclass(frozen=True)
+class Sight:
+    """How the machine lies in its place: the view, the scale (px per mm), and where the machine's origin falls."""
+
+    view: View
+    per_mm: float
+    origin: QPointF
+
+    def at(self, point: Triple | Sequence[float]) -> QPointF:
+        """A point of the machine on the picture."""
+        right, up, _ = self.view.flat(np.array([point], dtype=float))[0]
+        return self.on(float(right), float(up))
+
+    def on(self, right: float, up: float) -> QPointF:
+        """A point given as it lies on the picture, mm."""
+        return QPointF(self.origin.x() + right * self.per_mm, self.origin.y() - up * self.per_mm)
+
+
+def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
+    """The corners (n, 3) of the space that each box sweeps while the axes go from mark to mark."""
+    root, corners = envelope.members[0].id, list[tuple[float, float, float]]()
+    for box in boxes:
+        moves = envelope.moves(box.member, root)
+        ways = [moves.span(c, envelope.full) for c in range(3)]
+        spans = [(box.min_mm[c] + ways[c][0], box.max_mm[c] + ways[c][1]) for c in range(3)]
+        corners += [(x, y, z) for x in spans[0] for y in spans[1] for z in spans[2]]
+    return np.array(corners, dtype=float)
+
+
+def sight_of(room: QRectF, corners: np.ndarray[tuple[int, int], np.dtype[np.float64]], view: View) -> Sight:
+    """A sight in which everything has its place, however the axes stand; ``corners`` as ``swept_corners`` says."""
+    flat = view.flat(corners)
+    low, high = flat.min(axis=0), flat.max(axis=0)
+    wide, tall = max(1.0, float(high[0] - low[0])), max(1.0, float(high[1] - low[1]))
+    per_mm = max(1e-6, min((room.width() - 2 * _EDGE) / wide, (room.height() - 2 * _EDGE) / tall))
+    middle = (float(low[0] + high[0]) / 2, float(low[1] + high[1]) / 2)
+    origin = QPointF(room.center().x() - middle[0] * per_mm, room.center().y() + middle[1] * per_mm)
+    return Sight(view, per_mm, origin)
+
+
+def paint_solids(
+    painter: QPainter,
+    model: Model,
+    scene: Scene,
+    sight: Sight,
+    inks: Inks,
+    lines: Sequence[Line] | None,
+) -> None:
+    """Paint the machine; ``lines`` are its visible lines, None while it turns: edges come with the faces then."""
+    for n in back_to_front(model.solids, sight.view):
+        _faces(painter, model, n, scene, sight, inks, edged=lines is None)
+    if lines is None:
+        return
+    for box_style in (False, True):
+        for outline in (False, True):
+            painter.setPen(pen(inks.accent if box_style else inks.ink, 1.7 if outline else 0.9))
+            for line in lines:
+                planned = _stands_out(model.boxes[line.solid], scene)
+                if line.outline == outline and planned == box_style:
+                    painter.drawLine(sight.on(*line.start), sight.on(*line.end))
+
+
+def lines_of(model: Model, view: View) -> list[Line]:
+    """The visible lines of a model."""
+    return visible_lines(model.solids, view, model.marks)
+
+
+def _stands_out(box: Box, scene: Scene) -> bool:
+    return bool(box.group) or box.name == scene.marked
+
+
+def _faces(painter: QPainter, model: Model, n: int, scene: Scene, sight: Sight, inks: Inks, *, edged: bool) -> None:
+    """The faces of a solid that look to the viewer, shaded by where they look; hatched where it meets something."""
+    solid, box = model.solids[n], model.boxes[n]
+    flat = sight.view.flat(solid.points) * sight.per_mm
+    xs, ys = flat[:, 0] + sight.origin.x(), sight.origin.y() - flat[:, 1]
+    front = solid.normals @ sight.view.toward > 0
+    meeting = box.name in scene.meeting
+    for f in np.nonzero(front)[0].tolist():
+        shape = QPolygonF([QPointF(float(xs[k]), float(ys[k])) for k in solid.faces[f]])
+        colour = _shade(inks, solid.normals[f], planned=bool(box.group))
+        rounded = f in solid.smooth
+        edge = pen(inks.faint, 1.0) if edged and not rounded else pen(colour, 0.6)
+        painter.setPen(edge)
+        painter.setBrush(QBrush(QColor(colour)))
+        painter.drawPolygon(shape)
+        if meeting:
+            painter.setPen(pen(inks.stop, 1.0))
+            painter.setBrush(QBrush(QColor(inks.stop), Qt.BrushStyle.DiagCrossPattern))
+            painter.drawPolygon(shape)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def _shade(inks: Inks, normal: np.ndarray[tuple[int], np.dtype[np.float64]], *, planned: bool) -> str:
+    """The tone of a face: light from above and a little from the right."""
+    light = 0.55 + 0.36 * float(normal[2]) + 0.12 * float(normal[0]) - 0.1 * float(normal[1])
+    share = min(1.0, max(0.0, light))
+    dark, bright = (inks.wash, inks.sheet) if planned else (inks.hairline, inks.sheet)
+    a, b, much = QColor(dark), QColor(bright), 0.35 + 0.65 * share
+    pairs = ((a.red(), b.red()), (a.green(), b.green()), (a.blue(), b.blue()))
+    red, green, blue = (round(p + (q - p) * much) for p, q in pairs)
+    return QColor(red, green, blue).name()
+
+
+def paint_names(
+    painter: QPainter, model: Model, sight: Sight, inks: Inks, names: Mapping[str, str], taken: Sequence[QRectF] = ()
+) -> None:
+    """The names of boxes (box name → word) on a face that is seen, where they fit and nothing is ``taken`` already."""
+    painter.setFont(font())
+    taken = list(taken)
+    for n in reversed(back_to_front(model.solids, sight.view)):
+        word = names.get(model.boxes[n].name)
+        if word is None:
+            continue
+        solid = model.solids[n]
+        flat = sight.view.flat(solid.points) * sight.per_mm
+        faces = [f for f in range(len(solid.faces)) if solid.normals[f] @ sight.view.toward > 0]
+        shapes = [QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]]) for f in faces]
+        wide = text_width(painter, word)
+        for shape in sorted(shapes, key=lambda s: -s.boundingRect().width() * s.boundingRect().height()):
+            middle = shape.boundingRect().center()
+            place = QRectF(middle.x() - wide / 2, middle.y() - 9, wide, 18)
+            path = QPainterPath()
+            path.addPolygon(shape)
+            if path.contains(place) and not any(place.intersects(t) for t in taken):
+                taken.append(place)
+                label(painter, middle, word, inks, colour=inks.faint)
+                break
+
+
+def _on(sight: Sight, flat: Sequence[float]) -> tuple[float, float]:
+    return float(flat[0]) + sight.origin.x(), sight.origin.y() - float(flat[1])
+
+
+def box_at(model: Model, sight: Sight, where: QPointF) -> Box | None:
+    """The nearest box under a place of the picture."""
+    for n in reversed(back_to_front(model.solids, sight.view)):
+        solid = model.solids[n]
+        flat = sight.view.flat(solid.points) * sight.per_mm
+        for f in np.nonzero(solid.normals @ sight.view.toward > 0)[0].tolist():
+            shape = QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]])
+            if shape.containsPoint(where, Qt.FillRule.OddEvenFill):
+                return model.boxes[n]
+    return None
+
+
+def paint_dimensions(
+    painter: QPainter, dimensions: Sequence[Dimension], sight: Sight, inks: Inks, room: QRectF
+) -> dict[str, QRectF]:
+    """Paint distances on the machine; returns where each one lies, to be clicked, and under "" where its words stand.
+
+    The one in hand is drawn in the accent with arrows and its name; of the others only a thin line, dashed where nobody
+    measured.
+    """
+    places: dict[str, QRectF] = {}
+    for asked in sorted(dimensions, key=lambda d: d.in_hand):
+        start, end = sight.at(asked.start), sight.at(asked.end)
+        places[asked.key] = QRectF(start, end).normalized().adjusted(-6, -6, 6, 6)
+        if not asked.in_hand:
+            painter.setPen(pen(inks.accent, 0.8, () if asked.figure else (4, 4)))
+            painter.drawLine(start, end)
+            continue
+        places[""] = _in_hand(painter, asked, start, end, inks, room)
+    return places
+
+
+def _in_hand(painter: QPainter, asked: Dimension, start: QPointF, end: QPointF, inks: Inks, room: QRectF) -> QRectF:
+    painter.setPen(pen(inks.accent, 2.2, () if asked.figure else (5, 3)))
+    painter.drawLine(start, end)
+    along = end - start
+    length = max(1e-6, (along.x() ** 2 + along.y() ** 2) ** 0.5)
+    unit = QPointF(along.x() / length, along.y() / length)
+    across = QPointF(-unit.y(), unit.x())
+    painter.setBrush(QBrush(QColor(inks.accent)))
+    for tip, way in ((start, -1.0), (end, 1.0)):
+        out = way if length > 34 else -way
+        back = tip - unit * (out * 10)
+        painter.drawPolygon(QPolygonF([tip, back + across * 3.4, back - across * 3.4]))
+        painter.setPen(pen(inks.accent, 1.2))
+        painter.drawLine(tip - across * 9, tip + across * 9)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    words = f"{asked.name}: {asked.figure}" if asked.figure else asked.name
+    wide = text_width(painter, words)
+    middle = QPointF((start.x() + end.x()) / 2, min(start.y(), end.y()) - 14)
+    x = min(room.right() - wide - 8, max(room.left() + 8, middle.x() - wide / 2))
+    y = max(room.top() + 12, middle.y())
+    ground, place = QColor(inks.sheet), QRectF(x - 5, y - 11, wide + 10, 22)
+    ground.setAlpha(225)
+    painter.fillRect(place, ground)
+    label(painter, QPointF(x, y), words, inks, anchor="left", bold=False, colour=inks.accent)
+    return place
