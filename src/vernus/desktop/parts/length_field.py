@@ -31,6 +31,7 @@ class LengthField(FigureField):
         self._unit, self._compare = unit, compare
         self.measure: UnitName = unit()
         self._entry: LengthEntry | None = None
+        self.suffix.setText(self.measure)
 
     @property
     def units(self) -> UnitSystem:

@@ -20,6 +20,8 @@ STATIONS = 7
 UNKNOWN_SWEEP_MM = 300.0
 SCREW_FROM_END_MM = 8.0  # usual distance of the end holes; common practice, no source. To be measured.
 
+_SAME_MM = 1e-6
+
 
 def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSystem) -> Sweep:
     """A fresh pass: stations from the travel and the plan, screws and indicator as last noted on this target."""
@@ -120,7 +122,13 @@ def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
 
 
 def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
-    """The pass with one more reading."""
+    """The pass with one more reading; one taken again at a station before the pass is through takes the first's place.
+
+    Once every station is read, the first ones are read again to see that nothing moved: those are added.
+    """
+    again = next((n for n, r in enumerate(sweep.readings) if abs(r.station.mm - station.mm) < _SAME_MM), None)
+    if again is not None and len(sweep.readings) < len(sweep.stations) and sweep.plane != "roll":
+        return with_reading_changed(sweep, again, "reading", reading)
     return _fresh(sweep, readings=(*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
 
 
