@@ -41,8 +41,8 @@ def test_check_tells_states_stops_and_what_rests_on_what_of_every_axis(job_file,
         "X": ("new", "new"), "Y": ("new", "none"), "W": ("new", "none"),
     }  # fmt: skip
     assert set(axes["Y"]) == {"scope", "drive", "states", "stops", "kept_mm", "rests_on"}
-    assert axes["Y"]["stops"] == [{"end": "high", "before_mark_mm": pytest.approx(16.2), "why": "metal"}]
-    assert axes["Y"]["kept_mm"] == pytest.approx([0, 246.2])
+    assert axes["Y"]["stops"] == [{"end": "high", "before_mark_mm": pytest.approx(16.0), "why": "metal"}]
+    assert axes["Y"]["kept_mm"] == pytest.approx([0, 246.4])
     assert "body length" in axes["Y"]["rests_on"]
     assert set(axes["Y"]["states"].values()) <= {"open", "begun", "done", "caution", "stop"}
     assert "feed" not in axes["Y"]["states"]

@@ -114,9 +114,7 @@ def test_what_is_being_typed_keeps_its_unit_when_the_units_change(window, hands,
 
 
 @pytest.mark.parametrize("leave", ["axis", "sheet", "job"])
-def test_what_is_typed_and_not_taken_dies_with_its_context_and_that_is_said(
-    window, hands, bench_mill, tmp_path, leave
-):
+def test_what_is_typed_and_not_taken_dies_with_its_context_and_that_is_said(window, hands, bench_mill, tmp_path, leave):
     hands.press(KEYS["align"])
     hands.type("0.5")
     told = []

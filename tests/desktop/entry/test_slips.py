@@ -162,6 +162,7 @@ def test_a_thousands_mark_is_asked_about(window, hands, bench_mill):
 
 def test_a_handwheel_of_four_hundred_inches(window, hands, inch_mill):
     hands.press(KEYS["machine"])
+    hands.click(window.sheets["machine"].tabs.buttons["boxes"])
     boxes = window.sheets["machine"].boxes
     wheel = next(b for b in inch_mill.job.all(SolidBox) if b.name == "right handwheel")
     boxes.choose(wheel.id)
@@ -174,6 +175,7 @@ def test_a_handwheel_of_four_hundred_inches(window, hands, inch_mill):
 
 def test_left_and_right_swapped_are_put_right_by_one_key(window, hands, bench_mill):
     hands.press(KEYS["machine"])
+    hands.click(window.sheets["machine"].tabs.buttons["boxes"])
     boxes = window.sheets["machine"].boxes
     boxes.choose(bench_mill.job.all(SolidBox)[0].id)
     type_into(hands, named(boxes.fields, "left"), "320")
@@ -198,6 +200,7 @@ def test_true_and_shown_swapped_are_put_right_by_one_key(window, hands, bench_mi
 @pytest.mark.parametrize(("text", "word"), [("17 315 121.75", "character"), ("17315121.75", "?")])
 def test_a_length_beyond_any_machine_is_not_taken(window, hands, bench_mill, text, word):
     hands.press(KEYS["machine"])
+    hands.click(window.sheets["machine"].tabs.buttons["boxes"])
     boxes = window.sheets["machine"].boxes
     box = bench_mill.job.all(SolidBox)[0]
     boxes.choose(box.id)

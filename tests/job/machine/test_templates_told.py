@@ -97,3 +97,26 @@ def test_driven_travel_against_typed_sizes_is_a_contradiction_and_not_a_stop():
     assert max(c.short_mm for c in found) == pytest.approx(90 + 87.5 - 160)
     pairs = [{m.a.name, m.b.name} for m in meetings(envelope_of(job))]
     assert {"table", "column"} not in pairs
+
+
+def test_an_own_box_stands_by_its_gap_and_moves_along_with_its_neighbour():
+    job = Job(new_job_entities("x", "bench-mill"))
+    table = next(b for b in job.all(SolidBox) if b.key == "table")
+    wall = SolidBox(
+        id="w", key="own_w", name="wall", member="base", near=table.id, side="back", gap=LengthEntry.read("2 in"),
+        wide=LengthEntry.read("900"), deep=LengthEntry.read("100"), high=LengthEntry.read("500"),
+    )  # fmt: skip
+    job.apply("wall", [wall])
+
+    def now():
+        return next(b for b in boxes_of(job) if b.id == "w")
+
+    assert (now().front.mm, now().back.mm) == (pytest.approx(90 + 50.8), pytest.approx(240.8))
+    assert (now().left.mm, now().right.mm, now().top.mm) == (-450, 450, pytest.approx(225))
+    width = next(m for m in job.all(Measure) if m.key == "table_width")
+    job.apply("measured", [width.with_(value=LengthEntry.read("200"))])
+    assert now().front.mm == pytest.approx(100 + 50.8)
+    job.apply("typed", [now().with_(back=LengthEntry.read("400"))])
+    assert (now().front.mm, now().back.mm) == (pytest.approx(150.8), 400)
+    job.apply("gone", drop=[table.id])
+    assert now().back.mm == 400

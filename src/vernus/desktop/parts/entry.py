@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
+    QScrollArea,
     QWidget,
 )
 
@@ -118,6 +119,11 @@ def _open(widget: QWidget, zone: QWidget) -> bool:
 
 
 def _enter(field: QWidget) -> None:
+    around = field.parentWidget()
+    while around is not None and not isinstance(around, QScrollArea):
+        around = around.parentWidget()
+    if isinstance(around, QScrollArea):
+        around.ensureWidgetVisible(field, 10, 60)
     field.setFocus(Qt.FocusReason.TabFocusReason)
     if isinstance(field, QLineEdit):
         field.selectAll()

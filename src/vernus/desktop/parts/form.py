@@ -134,6 +134,23 @@ class BoundField(QWidget):
                 self.editor.setCursorPosition(0)  # long words are read from their beginning
             self._mark(wrong)
 
+    def mm(self) -> float | None:
+        """The length stored or known for this field, None when there is none."""
+        entity, name = self._target()
+        value = getattr(entity, name) if entity is not None else None
+        known = self._known()
+        if isinstance(value, LengthEntry) and (value.text or known is None):
+            return value.mm
+        return None if known is None else known.value
+
+    def hollow(self) -> bool:
+        """Whether nobody measured, typed or chose what is shown here."""
+        entity, name = self._target()
+        value = getattr(entity, name) if entity is not None else None
+        known = self._known()
+        typed = isinstance(value, LengthEntry) and bool(value.text)
+        return not typed and (known is None or not known.sure)
+
     def offer(self, choices: Sequence[tuple[str, str]]) -> None:
         """Offer other choices than the declared ones."""
         if not isinstance(self.editor, QComboBox):

@@ -200,6 +200,22 @@ class SolidBox(Entity):
             ),
         ),
     ] = "solid"
+    near: Annotated[Name, Quantity("Next to the", "choice")] = ""
+    side: Annotated[
+        Literal["", "right", "left", "back", "front", "above", "below"],
+        Quantity(
+            "On which side of it",
+            "choice",
+            choices=(
+                ("", "given by its sides below"), ("right", "to its right"), ("left", "to its left"),
+                ("back", "behind it"), ("front", "in front of it"), ("above", "above it"), ("below", "below it"),
+            ),
+        ),
+    ] = ""  # fmt: skip
+    gap: Annotated[LengthEntry, Quantity("Gap between the two", low=0, against="part")] = LengthEntry(mm=0)
+    wide: Annotated[LengthEntry | None, Quantity("Width, left to right", low=0, low_open=True, against="part")] = None
+    deep: Annotated[LengthEntry | None, Quantity("Depth, front to back", low=0, low_open=True, against="part")] = None
+    high: Annotated[LengthEntry | None, Quantity("Height", low=0, low_open=True, against="part")] = None
     left: Annotated[LengthEntry, Quantity("Left side, x", against="machine")] = LengthEntry(mm=0)
     right: Annotated[LengthEntry, Quantity("Right side, x", against="machine")] = LengthEntry(mm=0)
     front: Annotated[LengthEntry, Quantity("Front, y", against="machine")] = LengthEntry(mm=0)

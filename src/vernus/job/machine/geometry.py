@@ -196,7 +196,7 @@ def _contradictions(job: Job) -> list[Contradiction]:
 def _nobodys(box: SolidBox) -> bool:
     """Whether a box is the template's: it came with it, or nobody typed a side; what a user put there may well meet."""
     typed = [bool(getattr(box, side).text) for side in SIDES]
-    return not any(typed) or (bool(box.key) and not all(typed))
+    return bool(box.built) and not all(typed) if box.key else not any(typed)
 
 
 def contradiction_finding(found: Contradiction) -> Finding:

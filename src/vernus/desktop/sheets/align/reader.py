@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from vernus.core.align.reader import GapAt
 from vernus.core.doubt import Yardstick
 from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture, StrokeView
@@ -23,8 +24,10 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
 from vernus.job.fields import LengthEntry, mm_of, quantities
+from vernus.job.known import body_length, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
+from vernus.paper.drawing.align.head import head_sketch
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _SAME_MM = 1e-6
@@ -59,11 +62,21 @@ class ReaderSheet(Sheet):
         self.chart = Picture("Gap over the stroke", QSize(320, 160))
         self.checks = Words("")
         self.line = StrokeView(QSize(300, 228), still=True)
+        self.head = AskedView("The reader over its scale", QSize(320, 150), lambda: self.fields)
+        self.picture.addWidget(self.head, 1)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
         self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]
-        self.not_on_bench = [self.setup.summary, self.setup.turn, self.table, self.chart, self.line, self.checks]
+        self.not_on_bench = [
+            self.setup.summary,
+            self.setup.turn,
+            self.table,
+            self.chart,
+            self.head,
+            self.line,
+            self.checks,
+        ]
 
     def _log_face(self) -> QWidget:
         face = QWidget()
@@ -143,6 +156,20 @@ class ReaderSheet(Sheet):
         self.instruction.setText(result.instruction.text(self.session.units))
         self._show(result)
 
+    def _show_head(self, result: ReaderResult) -> None:
+        """The reader over its scale; once the gap is tried its chart takes the place."""
+        job, axis = self.session.job, self.session.axis
+        wide = result.gap is None and not self.on_bench and job is not None and axis is not None
+        self.head.setVisible(wide)
+        self.chart.setVisible(not wide and not self.on_bench)
+        if not wide or job is None or axis is None:
+            return
+        _, figures, names = figures_of(self.fields, self.session.units)
+        body, reader = body_length(job, axis), reader_length(job, axis)
+        long = 500.0 if body is None else body.value
+        head = long / 5 if reader is None else min(reader.value, long)
+        self.head.show_sketch(head_sketch(long, head, figures, names, ""), self.session.inks)
+
     def _propose(self, travel_mm: float | None) -> None:
         """Both ends and the middle of the stroke, in this order."""
         gaps = self._gaps()
@@ -161,6 +188,7 @@ class ReaderSheet(Sheet):
         still = ", ".join(f.label.rstrip("?").lower() for f in self.fields if f.name in result.open_checks)
         self.checks.setText(f"Still to check: {still}." if still else "The checklist is done.")
         self.setup.summary.setText(f"Gap {wanted}. {len(result.open_checks)} of the checklist are open.")
+        self._show_head(result)
         if result.gap is None:
             self.headline.show_answer(self.session, "no gap yet", wanted)
             self.chart.show_drawing(None)

@@ -14,6 +14,7 @@ from vernus.core.finding import Sentence
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.parts import HoleRow, hole_table
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField, scrolled_form
@@ -31,6 +32,7 @@ from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import feed_of
 from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh
+from vernus.paper.drawing.feed.screw import screw_sketch
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.feed.feed import FIT_WORDS
@@ -96,13 +98,16 @@ class FeedSheet(Sheet):
         self._result: FeedResult | None = None
         self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
         self.to_mounts.clicked.connect(self._to_mounts)
+        self.sketch = AskedView("The screw's end taken apart", QSize(300, 190), self._fit_fields)
         self.picture.addWidget(self.words)
+        self.picture.addWidget(self.sketch, 4)
         self.picture.addWidget(self.table, 4)
         self.picture.addWidget(self.view, 3)
         self.picture.addWidget(self.to_mounts)
         self.blank = QWidget()
         self.picture.addWidget(self.blank, 1)
         self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
+        self.not_on_bench.append(self.sketch)
 
     def _face(self, section: int) -> QWidget:
         """The entry of a section, built when it is first turned to: there are many figures."""
@@ -217,11 +222,24 @@ class FeedSheet(Sheet):
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 4)
         self._result = result
+        self._show_sketch()
         self._paint()
         wanted = result.speeds is not None and self.section.currentIndex() in (3, 4)
         self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
         self.words.setVisible(wanted and not self.on_bench)
         self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
+
+    def _fit_fields(self) -> list[BoundField]:
+        """The fields of the fit check, which its drawing asks for."""
+        return [self.fields[name] for name in _FIT if name in self.fields]
+
+    def _show_sketch(self) -> None:
+        shown = self.section.currentIndex() == 0 and not self.on_bench
+        self.sketch.setVisible(shown)
+        if shown:
+            self.sketch.show_sketch(
+                screw_sketch(*figures_of(self._fit_fields(), self.session.units)), self.session.inks
+            )
 
     def _paint(self) -> None:
         feed, result = self._feed(), self._result
@@ -314,7 +332,7 @@ class FeedSheet(Sheet):
         if section == 0:
             row = self.table.currentIndex().row()
             items = [result.fit.items[row]] if 0 <= row < len(result.fit.items) else []
-            for item in (*items, *result.fit.items):
+            for item in items:
                 if item.part is not None:
                     return partial(paint_made, part=item.part, inks=inks, units=units)
                 if item.holes is not None:

@@ -28,7 +28,27 @@ from vernus.job.machine.survey import hole_thread, machine_summary
 from vernus.paper.drawing.machine.solid import Dimension
 from vernus.paper.drawing.machine.views import Scene
 
-_BOX = ("name", "member", "role", "left", "right", "front", "back", "bottom", "top", "why")
+_BOX = (
+    "name", "member", "role", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back", "bottom",
+    "top", "why",
+)  # fmt: skip
+    "name",
+    "member",
+    "role",
+    "near",
+    "side",
+    "gap",
+    "wide",
+    "deep",
+    "high",
+    "left",
+    "right",
+    "front",
+    "back",
+    "bottom",
+    "top",
+    "why",
+)
 _HOLE = ("place", "member", "measured_on", "diameter", "pitch", "depth", "through", "used_by")
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head"}
@@ -85,7 +105,7 @@ class MachineSheet(Sheet):
         return self.session.job.machine if self.session.job else None
 
     def _all_boxes(self) -> list[SolidBox]:
-        return self.session.job.all(SolidBox) if self.session.job else []
+        return boxes_of(self.session.job) if self.session.job else []
 
     def _all_holes(self) -> list[Hole]:
         return self.session.job.all(Hole) if self.session.job else []
@@ -95,8 +115,13 @@ class MachineSheet(Sheet):
         return machine.members[0].id if machine is not None and machine.members else ""
 
     def _new_box(self) -> SolidBox:
-        side = LengthEntry(mm=50)
-        return SolidBox(id=new_id(), name="new box", member=self._first_member(), right=side, back=side, top=side)
+        """A box next to the one chosen, to be told by the gap between them and its size."""
+        made, size, chosen = new_id(), LengthEntry(mm=50), self.boxes.current()
+        near, member = (chosen.id, chosen.member) if chosen is not None and chosen.key else ("", self._first_member())
+        return SolidBox(
+            id=made, key=f"own_{made}", name="new box", member=member, right=size, back=size, top=size, near=near,
+            side="back" if near else "", wide=size, deep=size, high=size,
+        )  # fmt: skip
 
     def _new_hole(self) -> Hole:
         return Hole(id=new_id(), place="where it is", member=self._first_member())
@@ -108,6 +133,8 @@ class MachineSheet(Sheet):
         members = [(m.id, m.id) for m in machine.members]
         for entities in (self.boxes, self.holes):
             entities.offer("member", members)
+        self.boxes.offer("near", [("", "–"), *((b.id, b.name) for b in self._all_boxes() if b.key)])
+        for entities in (self.boxes, self.holes):
             entities.refresh()
         for field in self.fields:
             field.refresh()

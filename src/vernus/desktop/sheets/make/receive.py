@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import QSize
+
 from vernus.core.units import format_plain
+from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery
-from vernus.job.known import delivery_of
+from vernus.job.known import body_length, delivery_of, measuring_length
 from vernus.job.make.delivered import compare_delivery
+from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
 
@@ -28,9 +32,11 @@ class ReceiveSheet(Sheet):
         self.fields = [BoundField(session, Delivery, name, self._delivery) for name in _FIELDS]
         area = scrolled_form(self.fields)
         self.entry.addWidget(area, 1)
+        self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.fields)
         self.table = Table("Planned and delivered")
-        self.picture.addWidget(self.table, 1)
-        self.not_on_bench = [area, self.table]
+        self.picture.addWidget(self.view, 3)
+        self.picture.addWidget(self.table, 2)
+        self.not_on_bench = [area, self.view, self.table]
 
     def focus_entry(self) -> None:
         self.fields[0].setFocus()
@@ -53,6 +59,11 @@ class ReceiveSheet(Sheet):
             field.refresh()
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)
+        sizes, figures, names = figures_of(self.fields, units)
+        for name, planned in (("measuring", measuring_length(job, axis)), ("overall", body_length(job, axis))):
+            if sizes[name] is None and planned is not None:
+                sizes[name] = planned.value
+        self.view.show_sketch(kit_sketch(sizes, figures, names), self.session.inks)
         self.table.rows.show_rows(
             [Column("figure", False), Column("planned"), Column("delivered"), Column("off by")],
             [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
