@@ -32,23 +32,6 @@ _BOX = (
     "name", "member", "role", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back", "bottom",
     "top", "why",
 )  # fmt: skip
-    "name",
-    "member",
-    "role",
-    "near",
-    "side",
-    "gap",
-    "wide",
-    "deep",
-    "high",
-    "left",
-    "right",
-    "front",
-    "back",
-    "bottom",
-    "top",
-    "why",
-)
 _HOLE = ("place", "member", "measured_on", "diameter", "pitch", "depth", "through", "used_by")
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head"}
