@@ -117,10 +117,10 @@ def _machine_size(job: Job, without: str) -> float:
 def dial_yardstick(sweep: Sweep) -> Yardstick:
     """What a reading of a sweep is compared with: a fifth of the dial's division at least, its range at most."""
     division = sweep.division.mm if sweep.division.mm > 0 else 0.001
-    most = sweep.range.mm if sweep.range is not None and sweep.range.mm > 0 else max(3.0, 300 * division)
-    said = Sentence(
-        "the dial's division is {division}, its range {most}", {"division": Fine(division), "most": Fine(most)}
-    )
+    known = sweep.range is not None and sweep.range.mm > 0
+    most = sweep.range.mm if known and sweep.range is not None else max(3.0, 300 * division)
+    words = "the dial's division is {division}" + (", its range {most}" if known else "")
+    said = Sentence(words, {"division": Fine(division), "most": Fine(most)})
     return Yardstick(division / 5, most, said, signed=True)
 
 

@@ -91,10 +91,11 @@ class Entry:
 
     def question(self) -> Question | None:
         """The question to answer: of the field in hand, otherwise the first that is open."""
-        asked = [q for q in self._zone.findChildren(Question) if q.open and q.isVisibleTo(self._zone)]
         here = QApplication.focusWidget()
-        near = [q for q in asked if here is not None and _around(q).isAncestorOf(here)]
-        return next(iter(near or asked), None)
+        fields = [f for f in self._zone.findChildren(FigureField) if f.unanswered and f.isVisibleTo(self._zone)]
+        near = [f.question for f in fields if here is not None and f.isAncestorOf(here)]
+        others = [q for q in self._zone.findChildren(Question) if q.open and q.isVisibleTo(self._zone)]
+        return next(iter([*near, *others]), None)
 
     def rows(self) -> Rows | None:
         """The list the cursor is in; otherwise the first one in view."""
@@ -127,8 +128,3 @@ def _enter(field: QWidget) -> None:
     field.setFocus(Qt.FocusReason.TabFocusReason)
     if isinstance(field, QLineEdit):
         field.selectAll()
-
-
-def _around(question: Question) -> QWidget:
-    """The field a question belongs to."""
-    return question.parentWidget() or question

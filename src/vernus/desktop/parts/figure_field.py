@@ -21,6 +21,8 @@ from vernus.desktop.parts.question import Question
 from vernus.desktop.parts.words import Label
 from vernus.paper.ink import font
 
+_LINE_PX = 30
+
 
 class FigureField(QWidget):
     """``accepted`` carries the figure read, or None when an optional field was emptied.
@@ -39,6 +41,7 @@ class FigureField(QWidget):
         self.line = Line()
         self.line.setAccessibleName(name)
         self.line.setMinimumWidth(96)
+        self.line.setMinimumHeight(_LINE_PX)
         self.suffix = Label()
         self.suffix.setObjectName("faint")
         self.complaint = Label()
@@ -63,6 +66,15 @@ class FigureField(QWidget):
         else:
             self.line.editingFinished.connect(self._finish)
         self.setFocusProxy(self.line)
+
+    def ask_in(self, column: QVBoxLayout) -> None:
+        """Put complaint and question into another column: a field that shares its line has no room for them."""
+        self.compact = True
+        for widget in (self.complaint, self.question):
+            column.addWidget(widget)
+
+    compact = False
+    """Whether only the unit stands beside the line."""
 
     # what a kind of figure says for itself
 

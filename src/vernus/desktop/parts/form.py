@@ -76,12 +76,14 @@ class BoundField(QWidget):
         if kind == "choice":
             box = QComboBox()
             box.setAccessibleName(self.label)
+            box.setMinimumHeight(30)
             for value, words in choices:
                 box.addItem(words, value)
             box.activated.connect(lambda _index: self._store(box.currentData()))
             return box
         line = Line()
         line.setAccessibleName(self.label)
+        line.setMinimumHeight(30)
         line.editingFinished.connect(lambda: self._accept_text(line))
         return line
 
@@ -254,11 +256,17 @@ def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:
     for box in form.findChildren(QComboBox):
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(8)
+    return scrolled(form)
+
+
+def scrolled(face: QWidget) -> QScrollArea:
+    """A face that takes the room there is and scrolls when that is too little, instead of squeezing its lines."""
+    face.setObjectName("plain")
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    area.setWidget(form)
+    area.setWidget(face)
     return area
 
 

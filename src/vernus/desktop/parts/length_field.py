@@ -77,7 +77,7 @@ class LengthField(FigureField):
     def mean(self, value: LengthEntry | None) -> str:
         """The field's unit, and the value in the other system so that a slip shows at once."""
         unit = self.measure
-        if value is None:
+        if value is None or self.compact:
             return unit
         other, decimals = _OTHER[unit]
         named = not value.text or value.unit == unit or SYSTEM_OF[value.unit] != SYSTEM_OF[unit]

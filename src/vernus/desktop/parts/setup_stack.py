@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PySide6.QtWidgets import QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from vernus.desktop.parts.form import scrolled_form
+from vernus.desktop.parts.form import scrolled, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.words import Words
 
@@ -21,7 +21,7 @@ class SetupStack(QWidget):
         press_by(self.turn, "F4")
         self.turn.clicked.connect(self._turn)
         self.faces = QStackedWidget()
-        self.faces.addWidget(log_face)
+        self.faces.addWidget(scrolled(log_face))
         self.faces.addWidget(scrolled_form(fields))
         self._first, self._log_face = fields[0], log_face
         self.setFocusProxy(log_face)

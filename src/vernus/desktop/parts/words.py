@@ -6,6 +6,7 @@ import re
 from html import escape
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
 _KEPT = "\u00a0"
@@ -49,6 +50,18 @@ class Words(Label):
 
     def setText(self, text: str) -> None:
         super().setText(kept_together(text))
+        self._keep_height()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._keep_height()
+
+    def _keep_height(self) -> None:
+        """Never lower than the lines it takes at its width: a layout would squeeze them otherwise."""
+        if self.width() > 40:
+            high = self.heightForWidth(self.width())
+            if high != self.minimumHeight():
+                self.setMinimumHeight(max(0, high))
 
     def text(self) -> str:
         """The words as they were given."""

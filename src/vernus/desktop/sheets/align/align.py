@@ -168,6 +168,8 @@ class AlignSheet(Sheet):
             column.addStretch(1)
             row.addLayout(column, 1)
         box.addLayout(row)
+        for field in (self.station, self.reading):
+            field.ask_in(box)
         box.addWidget(self.live)
         box.addWidget(self.table, 1)
         box.addWidget(self.next)

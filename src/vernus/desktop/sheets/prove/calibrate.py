@@ -133,6 +133,8 @@ class CalibrateSheet(Sheet):
             column.addStretch(1)
             row.addLayout(column, 1)
         box.addLayout(row)
+        for field in (self.true, self.shown):
+            field.ask_in(box)
         box.addWidget(self.table, 1)
         box.addWidget(self.keyed)
         face.setFocusProxy(self.true)

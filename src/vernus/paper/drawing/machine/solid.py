@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
 from vernus.core.machine.envelope import Box, Envelope, Triple
 from vernus.core.machine.hidden import Line, Mark, View, back_to_front, visible_lines
@@ -179,24 +179,38 @@ def paint_names(
     """The names of boxes (box name → word) on a face that is seen, where they fit and nothing is ``taken`` already."""
     painter.setFont(font())
     taken = list(taken)
-    for n in reversed(back_to_front(model.solids, sight.view)):
-        word = names.get(model.boxes[n].name)
+    seen = _shapes(model, sight)
+    for box in dict.fromkeys(box for box, _ in seen):
+        word = names.get(box.name)
         if word is None:
             continue
-        solid = model.solids[n]
-        flat = sight.view.flat(solid.points) * sight.per_mm
-        faces = [f for f in range(len(solid.faces)) if solid.normals[f] @ sight.view.toward > 0]
-        shapes = [QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]]) for f in faces]
         wide = text_width(painter, word)
-        for shape in sorted(shapes, key=lambda s: -s.boundingRect().width() * s.boundingRect().height()):
+        mine = [shape for other, shape in seen if other is box]
+        for shape in sorted(mine, key=lambda s: -s.boundingRect().width() * s.boundingRect().height()):
             middle = shape.boundingRect().center()
             place = QRectF(middle.x() - wide / 2, middle.y() - 9, wide, 18)
-            path = QPainterPath()
-            path.addPolygon(shape)
-            if path.contains(place) and not any(place.intersects(t) for t in taken):
-                taken.append(place)
-                label(painter, middle, word, inks, colour=inks.faint)
-                break
+            spots = [place.topLeft(), place.topRight(), place.bottomLeft(), place.bottomRight(), middle]
+            if any(place.intersects(t) for t in taken) or any(_top(seen, spot) is not box for spot in spots):
+                continue
+            taken.append(place)
+            label(painter, middle, word, inks, colour=inks.faint)
+            break
+
+
+def _shapes(model: Model, sight: Sight) -> list[tuple[Box, QPolygonF]]:
+    """The faces that look to the viewer, on the picture, nearest solids first."""
+    found: list[tuple[Box, QPolygonF]] = []
+    for n in reversed(back_to_front(model.solids, sight.view)):
+        solid = model.solids[n]
+        flat = sight.view.flat(solid.points) * sight.per_mm
+        for f in np.nonzero(solid.normals @ sight.view.toward > 0)[0].tolist():
+            found.append((model.boxes[n], QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]])))
+    return found
+
+
+def _top(seen: Sequence[tuple[Box, QPolygonF]], where: QPointF) -> Box | None:
+    """The box whose face is seen at a place of the picture."""
+    return next((box for box, shape in seen if shape.containsPoint(where, Qt.FillRule.OddEvenFill)), None)
 
 
 def _on(sight: Sight, flat: Sequence[float]) -> tuple[float, float]:
@@ -205,14 +219,7 @@ def _on(sight: Sight, flat: Sequence[float]) -> tuple[float, float]:
 
 def box_at(model: Model, sight: Sight, where: QPointF) -> Box | None:
     """The nearest box under a place of the picture."""
-    for n in reversed(back_to_front(model.solids, sight.view)):
-        solid = model.solids[n]
-        flat = sight.view.flat(solid.points) * sight.per_mm
-        for f in np.nonzero(solid.normals @ sight.view.toward > 0)[0].tolist():
-            shape = QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]])
-            if shape.containsPoint(where, Qt.FillRule.OddEvenFill):
-                return model.boxes[n]
-    return None
+    return _top(_shapes(model, sight), where)
 
 
 def paint_dimensions(

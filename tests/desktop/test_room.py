@@ -1,0 +1,76 @@
+"""Nothing is cut: every word of every sheet, of both demos, has the room it takes, at three sizes and in both units."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView
+
+from vernus.desktop.window import SHEETS
+
+SIZES = [(1200, 700), (1366, 768), (1920, 1080)]
+
+
+def cut(window):
+    """What can't be read whole: (kind of control, its text)."""
+    found = []
+    for label in window.findChildren(QLabel):
+        if not label.isVisible() or not label.text() or label.visibleRegion().isEmpty():
+            continue
+        if label.wordWrap():
+            wanted = label.heightForWidth(label.width())
+            if wanted > label.height() + 3 and label.text()[-1] != "…":
+                found.append(("words", label.text()))
+        elif label.fontMetrics().horizontalAdvance(label.text()) > label.width() + 2:
+            found.append(("label", label.text()))
+    for button in window.findChildren(QAbstractButton):
+        text = button.text().replace("&&", "\0").replace("&", "").replace("\0", "&")
+        if button.isVisible() and text and button.fontMetrics().horizontalAdvance(text) > button.width() - 4:
+            found.append(("button", text))
+    for line in (*window.findChildren(QLineEdit), *window.findChildren(QComboBox)):
+        if line.isVisible() and line.height() < line.fontMetrics().height() + 4:
+            found.append(("squeezed", line.accessibleName()))
+    for table in window.findChildren(QTableView):
+        if table.isVisible():
+            found += [("cell", text) for text in cells_cut(table)]
+    return found
+
+
+def cells_cut(table):
+    model, found = table.model(), []
+    header = table.horizontalHeader()
+    for column in range(model.columnCount()):
+        if table.isColumnHidden(column):
+            continue
+        title = str(model.headerData(column, Qt.Orientation.Horizontal) or "")
+        if header.fontMetrics().horizontalAdvance(title) > header.sectionSize(column) - 6:
+            found.append(f"header: {title}")
+        for row in range(min(model.rowCount(), 60)):
+            text = str(model.data(model.index(row, column)) or "")
+            words = max(text.split(" "), key=len, default="") if table.wordWrap() else text
+            if table.fontMetrics().horizontalAdvance(words) > table.columnWidth(column) - 8:
+                found.append(text)
+    return found
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("which", ["mill", "lathe"])
+@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+def test_every_word_of_every_sheet_can_be_read(window, size, which, units):
+    window.resize(*size)
+    window.open_demo(which)
+    window.session.show_units(units)
+    window.statusBar().clearMessage()
+    wrong = []
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        QApplication.processEvents()
+        wrong += [(sheet.name, *what) for what in cut(window)]
+    assert wrong == []
+
+
+def test_a_combo_box_shows_its_longest_choice_or_wraps_it_in_its_list(window, demo):
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        for box in window.sheets[sheet.name].findChildren(QComboBox):
+            if box.isVisible() and box.count():
+                longest = max(box.fontMetrics().horizontalAdvance(box.itemText(n)) for n in range(box.count()))
+                assert longest <= max(box.width() - 36, box.view().minimumWidth()) or box.toolTip() or longest < 340
