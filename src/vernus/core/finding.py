@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal, NamedTuple
 
 from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, format_temperature, to_unit, without_idle_zeros
@@ -111,17 +111,38 @@ class Temperature:
 
 
 @dataclass(frozen=True)
+class Directions:
+    """What the ends of an axis and of its scale are called: computed as low and high, left and right, read by name."""
+
+    ends: tuple[str, str]
+    sides: tuple[str, str] = ("left", "right")
+
+    def said(self, text: str) -> str:
+        """The text with the names of this axis in place of low and high, and of left and right on its scale."""
+        text = _ENDS.sub(lambda found: self.ends[found.group() == "high"], text)
+        if self.sides == ("left", "right"):
+            return text
+        return _SIDES.sub(lambda found: self.sides[found.group() == "right"], text)
+
+
+_ENDS = re.compile(r"\b(?:low|high)\b(?= (?:end|mark|stop|side|trip)s?\b)|(?<=mm at the )high\b|(?<=in at the )high\b")
+_SIDES = re.compile(r"\b(?:left|right)\b(?=(?: end)? (?:screw|end|one|bolt|shim)\b)")
+
+
+@dataclass(frozen=True)
 class Sentence:
     """A template and the values that fill it; lengths among them follow the reader's unit system."""
 
     template: str
     values: dict[str, Any] = field(default_factory=dict)
+    directions: Directions | None = field(default=None, compare=False)
 
     def text(self, system: UnitSystem = "mm") -> str:
         """The sentence as read in ``system``; lengths in it are printed with the digits that keep them apart."""
         extra = _digits_apart([v for v in self.values.values() if isinstance(v, Mm)], system)
         shown = {k: _shown(v, system, extra) for k, v in self.values.items()}
-        return self.template.format_map(shown)
+        said = self.template.format_map(shown)
+        return said if self.directions is None else self.directions.said(said)
 
     def show(self, system: UnitSystem) -> str:
         """The same, as a value inside another sentence."""
@@ -167,6 +188,11 @@ class Finding:
 
 
 _CONCLUDES = re.compile(r"\b(key in|key it|leave|leaves|proved|finished|is set|is in|connected|go on)\b", re.IGNORECASE)
+
+
+def directed(what: Sentence, directions: Directions) -> Sentence:
+    """The sentence told in an axis's own words of direction."""
+    return replace(what, directions=directions)
 
 
 def in_order(words: Sentence, findings: Iterable[Finding]) -> Sentence:

@@ -22,6 +22,7 @@ from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapChe
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export
+from vernus.job.machine.directions import directions_of
 from vernus.job.review import AxisReview, review_axis
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import DARK, LIGHT, Inks
@@ -77,6 +78,12 @@ class Session(QObject):
     def unit(self, kind: Kind) -> UnitName:
         """The unit of bare numbers in a field of that kind."""
         return field_unit(kind, self.units)
+
+    def said(self, text: str) -> str:
+        """A text in the words of direction of the axis shown: left mark for low mark, and so on."""
+        if self.job is None or self.axis is None:
+            return text
+        return directions_of(self.job, self.axis).said(text)
 
     @property
     def degrees(self) -> DegreeName:

@@ -7,11 +7,11 @@ or caution of it is its state before all.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import SEVERITIES, Finding, Sentence, finding
+from vernus.core.finding import SEVERITIES, Finding, Sentence, directed, finding
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
@@ -39,6 +39,7 @@ from vernus.job.entities import (
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.known import chosen_face, delivery_of, feed_of, plan_of, unmeasured
+from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.machine.geometry import boxes_of, contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.stroke import stroke_of
@@ -134,7 +135,9 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
     if next_sheet is None and any(at.finding.severity != "info" for at in found):
         next_step = Sentence("Every sheet of this axis is filled in; look at the cautions that are still open.")
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))
-    return AxisReview(tuple(found), states, next_sheet, next_step, rests)
+    words = directions_of(job, axis)
+    located = tuple(replace(at, finding=finding_directed(at.finding, words)) for at in found)
+    return AxisReview(located, states, next_sheet, directed(next_step, words), rests)
 
 
 _ENTERED_ON: dict[str, SheetName] = {

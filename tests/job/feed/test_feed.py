@@ -135,7 +135,7 @@ def test_the_scale_of_the_same_axis_limits_the_stops_and_reopens_its_plan(axis, 
     job.apply("set", [feed.with_(set_high=mm(399))])
     review = review_axis(job, axis)
     assert (review.states["scale"], review.next_sheet) == ("stop", "scale")
-    assert "beyond the scale's high end at +402 mm" in next(
+    assert "beyond the scale's right end at +402 mm" in next(
         f.finding.what.text() for f in review.findings if f.finding.code == "scale-runs-out"
     )
 

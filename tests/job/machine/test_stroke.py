@@ -45,7 +45,7 @@ def test_giving_up_more_than_metal_takes_keeps_the_stop_and_lengthens_the_bumper
     assert (stop(behind).before_mark_mm, stop(behind).why) == (20, "given up")
     assert bumper(behind) == pytest.approx(pillar + 6), "metal still meets metal first, at the stop that is fitted"
     result = envelope_result(behind.job)
-    assert "20 mm before its high end mark" in result.instruction.text()
+    assert "20 mm before its back mark" in result.instruction.text()
     assert "whole travel" not in result.instruction.text()
     (told,) = [f for f in stroke_of(behind.job, behind.axis("Y")).findings if f.code == "stop-needed"]
     assert "column is met 14 mm before the mark" in told.what.text(), "the other reason is told beside it"

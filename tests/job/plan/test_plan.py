@@ -85,7 +85,7 @@ def test_a_scale_behind_the_table_takes_cross_travel_and_asks_for_a_bumper():
     assert "stop at +73.5 mm" in bumper.what.text()
     assert "+2.894 in" in bumper.what.text("in")
     assert "45 mm long" in bumper.what.text()
-    assert "14 mm before its high end mark" in result.instruction.text()
+    assert "14 mm before its back mark" in result.instruction.text()
 
 
 def test_a_body_that_meets_the_column_only_with_the_knee_up_says_so():
@@ -193,7 +193,7 @@ def test_the_order_list_has_scale_cover_bracket_bumper_stop_and_display():
     items = buying_list(job)
     what = [i.what.text() for i in items]
     assert what[:3] == ["Sealed glass, slim", "Cover", "Bracket and standoffs"]
-    assert {"Bumper pillar", "Stop at the high end", "Display for 2 axes, 7 digits"} <= set(what)
+    assert {"Bumper pillar", "Stop at the back end", "Display for 2 axes, 7 digits"} <= set(what)
     assert total_price(items) == (200, 1)
 
 

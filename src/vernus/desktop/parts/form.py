@@ -122,19 +122,30 @@ class BoundField(QWidget):
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
         hollow = known is not None and not known.sure
-        self.title.setText(f"{HOLLOW} {self.label}" if hollow else self.label)
+        label = self._session.said(self.label)
+        self.title.setText(f"{HOLLOW} {label}" if hollow else label)
         set_tip(self.editor, f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
         if isinstance(self.editor, LengthField):
             self.editor.show_entry(value, wrong)
         elif isinstance(self.editor, NumberField | TemperatureField):
             self.editor.show_value(value, wrong)
         elif isinstance(self.editor, QComboBox):
+            self._say_choices(self.editor)
             self.editor.setCurrentIndex(self.editor.findData(value))
         elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
             self.editor.setText("" if value is None else str(value))
             if not self.editor.hasFocus():
                 self.editor.setCursorPosition(0)  # long words are read from their beginning
             self._mark(wrong)
+
+    def _say_choices(self, box: QComboBox) -> None:
+        """The declared choices in the words of direction of the axis in view."""
+        declared = dict(self._quantity.choices)
+        for n in range(box.count()):
+            words = declared.get(box.itemData(n), "")
+            if words and box.itemText(n) in (words, box.property(f"said{n}")):
+                box.setProperty(f"said{n}", self._session.said(words))
+                box.setItemText(n, self._session.said(words))
 
     def mm(self) -> float | None:
         """The length stored or known for this field, None when there is none."""

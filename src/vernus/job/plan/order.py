@@ -86,7 +86,7 @@ def stop_items(job: Job) -> list[Item]:
     for stop in stops_of(job):
         own = stop.motion == stop.axis.name
         where = "" if own else f" of the {stop.motion}"
-        words = Sentence("Stop at the {end} end" + where, {"end": stop.need.end})
+        words = Sentence("Stop at the {end} end" + where, {"end": stop.end})
         detail = Sentence(
             "{mm} before the mark: {why}", {"mm": Mm(stop.need.before_mark_mm), "why": stop.need.in_words()}
         )

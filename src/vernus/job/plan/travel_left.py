@@ -17,6 +17,7 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, length_of, plan_of
+from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import axis_key, envelope_of, face_place, faces_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
@@ -30,6 +31,7 @@ class AxisStop:
     axis: Axis
     motion: str
     need: Need
+    end: str
 
 
 @dataclass(frozen=True)
@@ -84,7 +86,7 @@ def stops_of(job: Job) -> list[AxisStop]:
         line = stroke_of(job, axis).stroke
         for need in line.stops if line is not None else ():
             if in_scope(axis) or need.why == "metal":
-                found.append(AxisStop(axis, axis_key(job, axis), need))
+                found.append(AxisStop(axis, axis_key(job, axis), need, end_words(job, axis)[need.end == "high"]))
     return found
 
 
@@ -134,7 +136,7 @@ def _stop_words(stops: Sequence[AxisStop]) -> Sentence:
     parts: list[str] = []
     values: dict[str, object] = {}
     for n, stop in enumerate(stops):
-        parts.append(f"{{motion{n}}} {{short{n}}} before its {stop.need.end} end mark ({{why{n}}})")
+        parts.append(f"{{motion{n}}} {{short{n}}} before its {stop.end} mark ({{why{n}}})")
         values |= {f"motion{n}": stop.motion, f"short{n}": Mm(stop.need.before_mark_mm), f"why{n}": _why(stop.need)}
     return Sentence("Fit stops so that metal meets metal first: " + "; ".join(parts) + ".", values)
 

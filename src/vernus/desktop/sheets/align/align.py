@@ -325,7 +325,7 @@ class AlignSheet(Sheet):
         previous = sweep_before(job, sweep)
         result = result_in_job(job, sweep)
         self.setup.summary.setText(self._summary(sweep))
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         self._show_figures(sweep, result)
         self.view.show_sweep(sweep, result, previous)
         self.view.show_passes(done, result, self.height() > _ROOM_FOR_PASSES)

@@ -153,7 +153,7 @@ class ReaderSheet(Sheet):
         )
         self.line.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)
         result = reader_result(job, axis)
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         self._show(result)
 
     def _show_head(self, result: ReaderResult) -> None:

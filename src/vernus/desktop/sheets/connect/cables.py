@@ -141,7 +141,7 @@ class CablesSheet(Sheet):
         self.wires.refresh()
         self.usual.setEnabled(not self._wires())
         result = self._result = cable_result(job, axis)
-        self.instruction.setText(result.instruction.text(units))
+        self.advise(result.instruction)
         cable = self._cable()
         supplied = supplied_mm(job, axis)
         if result.need is None:

@@ -83,7 +83,7 @@ class PowerupSheet(Sheet):
             field.refresh()
         result = powerup_result(job, axis)
         one = count(job, axis).value
-        self.instruction.setText(result.instruction.text(units))
+        self.advise(result.instruction)
         found = {f.code for f in result.findings}
         figure = {"pass": "close it up", "fail": "look first", None: "not finished"}[result.verdict]
         self.headline.show_answer(

@@ -211,7 +211,7 @@ class FeedSheet(Sheet):
         for entities in self.lists:
             entities.refresh()
         result = feed_result(job, axis, feed)
-        self.instruction.setText(self._instruction(result).text(units))
+        self.advise(self._instruction(result))
         self._show_headline(result)
         rows = self._rows(result, units)
         self.table.setVisible(bool(rows) and not self.on_bench)
@@ -281,7 +281,7 @@ class FeedSheet(Sheet):
         elif section in (3, 4) and line is not None and line.trips_mm is not None:
             low, high = (format_plain(mm, units) for mm in line.trips_mm)
             sure = "run-on measured" if result.stops.measured else "run-on only estimated"
-            under = f"trip positions from the low mark; {sure}; {_decided(line)}"
+            under = self.session.said(f"trip positions from the low mark; {sure}; {_decided(line)}")
             self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
         elif section == 5 and result.bracket is not None:
             part = result.bracket.part

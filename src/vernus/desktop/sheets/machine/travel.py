@@ -159,7 +159,7 @@ class TravelSheet(Sheet):
         )
         self.table.narrow_first()
         result = travel_result(job, axis)
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         self.view.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)
         if result.best is None:
             self.headline.show_answer(self.session, "not measured yet")

@@ -179,7 +179,7 @@ class MountsSheet(Sheet):
             self._show_rows(None)
             return
         result = mount_result(job, part)
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         self._show_headline(part, result)
         self._show_rows(result)
 

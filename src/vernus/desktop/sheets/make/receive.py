@@ -74,7 +74,7 @@ class ReceiveSheet(Sheet):
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"
         under = "" if not known else f"{off or 'none'} of them off by more than {_say(0.5, units)}"
         self.headline.show_answer(self.session, figure, under)
-        self.instruction.setText(ask.text(units))
+        self.advise(ask)
 
 
 def _say(mm: float | None, units: str) -> str:

@@ -93,7 +93,7 @@ class EnvelopeSheet(Sheet):
             self.headline.show_answer(self.session, f"{worst} loses {format_plain(lost[worst], units)}", under)
         else:
             self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")
-        self.instruction.setText(result.instruction.text(units))
+        self.advise(result.instruction)
         rows = [[w.words.text(units), show_lost(w.lost_mm, units)] for w in what_ifs(job, axis)]
         self.what_if_words.setText(
             f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."

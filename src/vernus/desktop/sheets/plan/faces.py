@@ -143,7 +143,7 @@ class FacesSheet(Sheet):
         self.setup.summary.hide()
         self._result = faces_result(job, axis)
         self._show_table()
-        self.instruction.setText(self._result.why.text(self.session.units))
+        self.advise(self._result.why)
         self._show_chosen()
 
     def _show_table(self) -> None:

@@ -159,7 +159,7 @@ class ScaleSheet(Sheet):
         self._show_choices(plan)
         self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
         self.setup.summary.setText(self._on_face())
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         if result.spare_mm is None or result.measuring_mm is None or result.family is None:
             need = (
                 ""
@@ -171,7 +171,11 @@ class ScaleSheet(Sheet):
             grave = any(f.severity == "stop" for f in result.findings)
             figure = format_plain(result.measuring_mm, self.session.units)
             low, high = (format_plain(mm, self.session.units) for mm in result.spare_mm)
-            spare = f"{low} spare at each end" if low == high else f"{low} spare at the low end, {high} at the high"
+            spare = (
+                f"{low} spare at each end"
+                if low == high
+                else self.session.said(f"{low} spare at the low end, {high} at the high end")
+            )
             self.headline.show_answer(
                 self.session, figure, f"{result.family.label}; {spare}", "stop" if grave else None
             )
@@ -243,9 +247,8 @@ class ScaleSheet(Sheet):
         run = place.high_stop_mm - place.low_stop_mm
         reader = place.low_stop_mm + run * (at - give_up(axis)[0]) / useful
         say = partial(format_plain, system=self.session.units)
-        self.position.setText(
-            f"Axis {say(at)} from its low mark, the reader's middle {say(reader)} from the body's left end."
-        )
+        words = f"Axis {say(at)} from its low mark, the reader's middle {say(reader)} from the body's left end."
+        self.position.setText(self.session.said(words))
 
 
 def _bare(mm: float, units: UnitSystem) -> str:

@@ -253,7 +253,7 @@ class CalibrateSheet(Sheet):
         self.table.narrow_first()
         result = calibration_result(job, run)
         self.setup.summary.setText(self._summary(run))
-        self.instruction.setText(result.instruction.text(self.session.units))
+        self.advise(result.instruction)
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
         budget = result.budget

@@ -217,7 +217,6 @@ class PositioningSheet(Sheet):
         job, axis, run = self.session.job, self.session.axis, self.run()
         if job is None or axis is None or run is None:
             return
-        units = self.session.units
         self.heading.setText(f"Prove the positioning of the {self.about_axis()}")
         kit = [("", "not said"), *((k.id, k.name or "a reference") for k in job.all(ReferenceKit))]
         next(f for f in self.fields if f.name == "reference_id").offer(kit)
@@ -226,7 +225,7 @@ class PositioningSheet(Sheet):
         result = positioning_result(job, axis, run)
         self._show_log(run)
         self._show_result(run, result)
-        self.instruction.setText(result.instruction.text(units))
+        self.advise(result.instruction)
         if self.sides.stack.currentIndex() == 1:
             self._show_feel()
 
@@ -298,7 +297,7 @@ class PositioningSheet(Sheet):
             [[str(n), v.shown(unit)] for n, v in enumerate(record.values, 1)],
         )
         self.felt_table.narrow_first()
-        self.instruction.setText(result.instruction.text(units))
+        self.advise(result.instruction)
         words = {"pass": "good", "fail": "not good", None: "not done yet"}[result.verdict]
         under = "" if result.figure_mm is None else f"worst {format_fine(result.figure_mm, units)}"
         self.headline.show_answer(self.session, f"{self.test.currentText()}: {words}", under, result.verdict)

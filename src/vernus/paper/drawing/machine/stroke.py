@@ -44,6 +44,7 @@ class StrokePicture:
     at_mm: float | None = None
     set_mm: tuple[float | None, float | None] = (None, None)
     hollow: bool = False
+    ends: tuple[str, str] = ("low", "high")
 
 
 @dataclass(frozen=True)
@@ -91,7 +92,7 @@ def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: 
         _to_measure(painter, room, bar, picture, inks)
         return
     _bar(painter, bar, picture, scale, inks)
-    _stops(painter, room, bar, picture.stroke, scale, inks, units)
+    _stops(painter, room, bar, picture, scale, inks, units)
     if rich:
         _dimensions(painter, room, bar, picture, scale, inks, units)
     _trips(painter, bar, picture, scale, inks, units)
@@ -108,7 +109,7 @@ def _to_measure(painter: QPainter, room: QRectF, bar: QRectF, picture: StrokePic
     painter.setPen(pen(inks.ink, 1.2, (5, 4)))
     painter.drawRect(bar)
     label(painter, bar.center(), f"travel of the {picture.members[0]}", inks)
-    for x, word in ((bar.left(), "low mark"), (bar.right(), "high mark")):
+    for x, word in ((bar.left(), f"{picture.ends[0]} mark"), (bar.right(), f"{picture.ends[1]} mark")):
         label(painter, QPointF(x, bar.bottom() + 24), word, inks, colour=inks.faint)
     dimension(painter, bar.left(), bar.right(), bar.top() - 34, "measure this", inks, feature_y=bar.top(), room=room)
 
@@ -153,9 +154,18 @@ def _hatch(painter: QPainter, box: QRectF, inks: Inks) -> None:
 
 
 def _stops(
-    painter: QPainter, room: QRectF, bar: QRectF, stroke: Stroke, scale: StrokeScale, inks: Inks, units: UnitSystem
+    painter: QPainter,
+    room: QRectF,
+    bar: QRectF,
+    picture: StrokePicture,
+    scale: StrokeScale,
+    inks: Inks,
+    units: UnitSystem,
 ) -> None:
     """A heavy post for each stop that is needed, a thin one where the mark itself is the end."""
+    stroke = picture.stroke
+    if stroke is None:
+        return
     y = bar.bottom() + 20
     said = {end: stroke.stop_at(end) for end in ENDS}
     half = bar.center().x()
@@ -164,7 +174,7 @@ def _stops(
         x = scale.x(stroke.limit_mm(end))
         painter.setPen(pen(inks.ink, 1.2) if need is None else pen(inks.accent, 4.0))
         painter.drawLine(QPointF(x, bar.top() - 8), QPointF(x, bar.bottom() + 8))
-        words = f"{end} mark" if need is None else _stop_words(need, units)
+        words = f"{picture.ends[end == 'high']} mark" if need is None else _stop_words(need, units)
         width = text_width(painter, words)
         most = half - 6 - room.left() if n == 0 else room.right() - half - 6
         if need is not None and width > most:

@@ -8,6 +8,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.fields import mm_of
 from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, travel
+from vernus.job.machine.directions import end_words
 from vernus.job.machine.stroke import candidate_stroke, stroke_of
 from vernus.paper.drawing.machine.stroke import ScaleRow, StrokePicture
 
@@ -37,4 +38,5 @@ def stroke_picture(
         at_mm,
         (None, None) if feed is None else (mm_of(feed.set_low), mm_of(feed.set_high)),
         far is not None and not far.sure,
+        end_words(job, axis),
     )

@@ -1,0 +1,34 @@
+"""What the ends of an axis are called: left and right, front and back, bottom and top; on a lathe its own words."""
+
+from __future__ import annotations
+
+from vernus.core.finding import Directions, Finding, directed
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.known import chosen_face
+
+_ENDS = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}
+_LATHE = {"x": ("headstock", "tailstock"), "y": ("outer", "inner"), "z": ("bottom", "top")}
+
+
+def end_words(job: Job, axis: Axis) -> tuple[str, str]:
+    """The names of the ends of an axis's travel, low end first; "low" and "high" for one without a direction."""
+    if not axis.direction:
+        return "low", "high"
+    lathe = any(m.id in ("bed", "tailstock") for m in job.machine.members)
+    low, high = (_LATHE if lathe else _ENDS)[axis.direction[1]]
+    return (low, high) if axis.direction[0] == "+" else (high, low)
+
+
+def directions_of(job: Job, axis: Axis) -> Directions:
+    """The words of direction of an axis: its ends, and the ends of its scale where that stands upright."""
+    face = chosen_face(job, axis)
+    along = face.along if face is not None else axis.direction
+    upright = bool(along) and along[1] == "z"
+    sides = ("left", "right") if not upright else ("lower", "upper") if along[0] == "+" else ("upper", "lower")
+    return Directions(end_words(job, axis), sides)
+
+
+def finding_directed(found: Finding, directions: Directions) -> Finding:
+    """A finding told in an axis's own words of direction."""
+    return Finding(found.code, found.severity, directed(found.what, directions), directed(found.remedy, directions))
