@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -30,13 +31,13 @@ class View:
     azimuth_deg: float = -62.0
     height_deg: float = 28.0
 
-    @property
+    @cached_property
     def toward(self) -> NDArray[np.float64]:
         """The unit vector that points to the viewer; a hair off the machine's own directions."""
         a, h = math.radians(self.azimuth_deg + 1e-5), math.radians(min(89.9, max(-89.9, self.height_deg)) + 1e-5)
         return np.array([math.cos(h) * math.cos(a), math.cos(h) * math.sin(a), math.sin(h)])
 
-    @property
+    @cached_property
     def frame(self) -> NDArray[np.float64]:
         """Rows: to the right on the picture, up on it, and to the viewer."""
         d = self.toward

@@ -8,14 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
 from vernus.core.machine.envelope import Box, Envelope, Triple
 from vernus.core.machine.hidden import Line, Mark, View, back_to_front, visible_lines
-from vernus.core.machine.solids import Solid, box_solid, disc_solid
+from vernus.core.machine.solids import Points, Solid, box_solid, disc_solid
 from vernus.paper.drawing.lines import label, text_width
 from vernus.paper.drawing.machine.views import Scene
 from vernus.paper.ink import Inks, font, pen
@@ -43,6 +44,25 @@ class Model:
     boxes: tuple[Box, ...]
     solids: tuple[Solid, ...]
     marks: tuple[Mark, ...]
+
+    @cached_property
+    def points(self) -> Points:
+        """The points of all solids, one under the other."""
+        return np.concatenate([s.points for s in self.solids]) if self.solids else np.zeros((0, 3))
+
+    @cached_property
+    def normals(self) -> Points:
+        """The normals of all their faces."""
+        return np.concatenate([s.normals for s in self.solids]) if self.solids else np.zeros((0, 3))
+
+    @cached_property
+    def begins(self) -> tuple[tuple[int, int], ...]:
+        """Per solid the numbers of its first point and its first face."""
+        points, faces, found = 0, 0, list[tuple[int, int]]()
+        for solid in self.solids:
+            found.append((points, faces))
+            points, faces = points + len(solid.points), faces + len(solid.faces)
+        return tuple(found)
 
 
 def model_of(scene: Scene, shapes: Mapping[str, str]) -> Model:
@@ -87,7 +107,7 @@ class Sight:
         return QPointF(self.origin.x() + right * self.per_mm, self.origin.y() - up * self.per_mm)
 
 
-def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
+def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> Points:
     """The corners (n, 3) of the space that each box sweeps while the axes go from mark to mark."""
     root, corners = envelope.members[0].id, list[tuple[float, float, float]]()
     for box in boxes:
@@ -98,7 +118,7 @@ def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> np.ndarray[tuple[
     return np.array(corners, dtype=float)
 
 
-def sight_of(room: QRectF, corners: np.ndarray[tuple[int, int], np.dtype[np.float64]], view: View) -> Sight:
+def sight_of(room: QRectF, corners: Points, view: View) -> Sight:
     """A sight in which everything has its place, however the axes stand; ``corners`` as ``swept_corners`` says."""
     flat = view.flat(corners)
     low, high = flat.min(axis=0), flat.max(axis=0)
@@ -118,8 +138,9 @@ def paint_solids(
     lines: Sequence[Line] | None,
 ) -> None:
     """Paint the machine; ``lines`` are its visible lines, None while it turns: edges come with the faces then."""
+    seen = _seen(model, sight)
     for n in back_to_front(model.solids, sight.view):
-        _faces(painter, model, n, scene, sight, inks, edged=lines is None)
+        _faces(painter, model, n, scene, seen, inks, edged=lines is None)
     if lines is None:
         return
     for box_style in (False, True):
@@ -140,20 +161,35 @@ def _stands_out(box: Box, scene: Scene) -> bool:
     return bool(box.group) or box.name == scene.marked
 
 
-def _faces(painter: QPainter, model: Model, n: int, scene: Scene, sight: Sight, inks: Inks, *, edged: bool) -> None:
+@dataclass(frozen=True)
+class _Seen:
+    """All corners of a model on the picture, and which faces look to the viewer."""
+
+    corners: list[QPointF]
+    front: list[bool]
+    tones: list[tuple[float, float, float]]
+
+
+def _seen(model: Model, sight: Sight) -> _Seen:
+    flat = sight.view.flat(model.points) * sight.per_mm
+    xs, ys = (flat[:, 0] + sight.origin.x()).tolist(), (sight.origin.y() - flat[:, 1]).tolist()
+    front = (model.normals @ sight.view.toward > 0).tolist()
+    tones = [(x, y, z) for x, y, z in np.round(model.normals, 2).tolist()]
+    return _Seen([QPointF(x, y) for x, y in zip(xs, ys, strict=True)], front, tones)
+
+
+def _faces(painter: QPainter, model: Model, n: int, scene: Scene, seen: _Seen, inks: Inks, *, edged: bool) -> None:
     """The faces of a solid that look to the viewer, shaded by where they look; hatched where it meets something."""
     solid, box = model.solids[n], model.boxes[n]
-    flat = sight.view.flat(solid.points) * sight.per_mm
-    xs, ys = flat[:, 0] + sight.origin.x(), sight.origin.y() - flat[:, 1]
-    front = solid.normals @ sight.view.toward > 0
+    first_point, first_face = model.begins[n]
     meeting = box.name in scene.meeting
-    for f in np.nonzero(front)[0].tolist():
-        shape = QPolygonF([QPointF(float(xs[k]), float(ys[k])) for k in solid.faces[f]])
-        colour = _shade(inks, solid.normals[f], planned=bool(box.group))
-        rounded = f in solid.smooth
-        edge = pen(inks.faint, 1.0) if edged and not rounded else pen(colour, 0.6)
+    for f, loop in enumerate(solid.faces):
+        if not seen.front[first_face + f]:
+            continue
+        shape = QPolygonF([seen.corners[first_point + k] for k in loop])
+        edge, fill = _tone(inks, seen.tones[first_face + f], bool(box.group), edged and f not in solid.smooth)
         painter.setPen(edge)
-        painter.setBrush(QBrush(QColor(colour)))
+        painter.setBrush(fill)
         painter.drawPolygon(shape)
         if meeting:
             painter.setPen(pen(inks.stop, 1.0))
@@ -162,15 +198,16 @@ def _faces(painter: QPainter, model: Model, n: int, scene: Scene, sight: Sight, 
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
-def _shade(inks: Inks, normal: np.ndarray[tuple[int], np.dtype[np.float64]], *, planned: bool) -> str:
-    """The tone of a face: light from above and a little from the right."""
-    light = 0.55 + 0.36 * float(normal[2]) + 0.12 * float(normal[0]) - 0.1 * float(normal[1])
-    share = min(1.0, max(0.0, light))
+@lru_cache(maxsize=512)
+def _tone(inks: Inks, normal: tuple[float, float, float], planned: bool, edged: bool) -> tuple[QPen, QBrush]:
+    """Pen and brush of a face: light from above and a little from the right."""
+    share = min(1.0, max(0.0, 0.55 + 0.36 * normal[2] + 0.12 * normal[0] - 0.1 * normal[1]))
     dark, bright = (inks.wash, inks.sheet) if planned else (inks.hairline, inks.sheet)
     a, b, much = QColor(dark), QColor(bright), 0.35 + 0.65 * share
     pairs = ((a.red(), b.red()), (a.green(), b.green()), (a.blue(), b.blue()))
     red, green, blue = (round(p + (q - p) * much) for p, q in pairs)
-    return QColor(red, green, blue).name()
+    colour = QColor(red, green, blue)
+    return pen(inks.faint, 1.0) if edged else QPen(colour, 0.6), QBrush(colour)
 
 
 def paint_names(
