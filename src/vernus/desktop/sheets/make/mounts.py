@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.make.parts import HoleRow
 from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.pictures import Picture
@@ -34,6 +35,7 @@ from vernus.job.make.mounts import (
     parts_of,
     with_usual_holes,
 )
+from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.make.template import write_template_pdf
 
@@ -82,12 +84,14 @@ class MountsSheet(Sheet):
         self.from_face = self._button("From face", self._face, buttons)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
         self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
+        self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.fields)
+        self.picture.addWidget(self.block, 4)
         self.picture.addWidget(self.view, 4)
         self.picture.addWidget(self.table, 3)
         self.picture.addWidget(self.tools)
         self.picture.addLayout(buttons)
         self.picture.addLayout(files)
-        self.not_on_bench = [self.tabs, self.view, self.table, self.tools, self.usual]
+        self.not_on_bench = [self.tabs, self.block, self.view, self.table, self.tools, self.usual]
         self.not_on_bench += [self.from_face, self.dxf, self.paper, self.hand, *self.schools]
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
@@ -196,6 +200,7 @@ class MountsSheet(Sheet):
 
     def _show_rows(self, result: MountResult | None) -> None:
         units = self.session.units
+        self._show_block(result)
         if result is None or result.part is None:
             self.view.show_drawing(None)
             self.table.rows.show_rows([], [])
@@ -228,6 +233,15 @@ class MountsSheet(Sheet):
         draft = draft_words(part) if part is not None else None
         words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []
         self.tools.setText("\n".join([*words, *([draft.text(units)] if draft is not None else [])]))
+
+    def _show_block(self, result: MountResult | None) -> None:
+        """The part's sizes while it has no holes; then the part with its holes."""
+        bare = self.part() is not None and (result is None or not result.rows) and not self.on_bench
+        self.block.setVisible(bare)
+        self.view.setVisible(not bare and not self.on_bench)
+        if bare:
+            sketch = block_sketch(*figures_of(self.parts.fields, self.session.units))
+            self.block.show_sketch(sketch, self.session.inks)
 
     def _result(self) -> MountResult | None:
         part, job = self.part(), self.session.job
