@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from html import escape
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
@@ -56,12 +56,16 @@ class Words(Label):
         super().resizeEvent(event)
         self._keep_height()
 
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() in (QEvent.Type.FontChange, QEvent.Type.StyleChange):
+            self._keep_height()
+
     def _keep_height(self) -> None:
         """Never lower than the lines it takes at its width: a layout would squeeze them otherwise."""
         if self.width() > 40:
-            high = self.heightForWidth(self.width())
-            if high != self.minimumHeight():
-                self.setMinimumHeight(max(0, high))
+            self.setMinimumHeight(0)  # what it takes is never less than its minimum
+            self.setMinimumHeight(max(0, self.heightForWidth(self.width())))
 
     def text(self) -> str:
         """The words as they were given."""

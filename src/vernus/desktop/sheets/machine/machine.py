@@ -8,6 +8,7 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Sentence
 from vernus.core.machine.envelope import Envelope
 from vernus.core.units import format_plain
 from vernus.desktop.parts.entity_list import EntityList
@@ -138,8 +139,10 @@ class MachineSheet(Sheet):
         if job is None:
             return
         advice, ask = self.measures.advice, machine_summary(job)[2]
-        good = advice is not None and not geometry_findings(job) and bool(self.measures.current())
-        self.instruction.setText((advice.words if good and advice is not None else ask).text(self.session.units))
+        if self.measures.current() is not None and not geometry_findings(job):
+            waiting = Sentence("Take the measures one by one; which of them matters most is being worked out.")
+            ask = waiting if advice is None else advice.words
+        self.instruction.setText(ask.text(self.session.units))
 
     def _pose(self) -> None:
         """Run the axes to where the measure in hand is taken."""

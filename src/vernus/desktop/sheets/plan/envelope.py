@@ -118,5 +118,5 @@ class EnvelopeSheet(Sheet):
         )  # fmt: skip
         self.view.show_drawing(draw)
         shapes = {b.name: b.shape for b in boxes_of(job)}
-        named = {b.name: b.name for b in result.envelope.boxes}
+        named = {b.name: f"{b.name} meets" if b.name in names else b.name for b in result.envelope.boxes}
         self.round.show_machine(scene, shapes, self.session.inks, named)

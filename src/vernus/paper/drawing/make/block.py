@@ -15,14 +15,12 @@ def block_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], 
     far = beside + thick
     shapes = (
         Shape("rect", (0, 0), (long, wide)),
-        Shape("rect", (beside, 0), (beside + thick, wide), "cut"),
+        Shape("rect", (beside, 0), (far, wide), "cut"),
         Shape("centre", (-long * 0.05, wide / 2), (long * 1.05, wide / 2)),
     )
     asked = (
         Asked("length", names["length"], figures.get("length", ""), (0, 0), (long, 0), 1),
         Asked("width", names["width"], figures.get("width", ""), (0, 0), (0, wide), -1),
-        Asked(
-            "thickness", names["thickness"], figures.get("thickness", ""), (beside, wide), (beside + thick, wide), -1
-        ),
+        Asked("thickness", names["thickness"], figures.get("thickness", ""), (beside, wide), (far, wide), -1),
     )
     return Sketch(shapes, asked)
