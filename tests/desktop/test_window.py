@@ -184,7 +184,7 @@ def test_the_reader_is_dragged_along_its_stroke(window, hands, demo):
     view.setFocus()
     hands.press("Home")
     at_start = window.sheets["scale"].position.text()
-    assert at_start.startswith("Axis 0 mm from its low mark")
+    assert at_start.startswith("Axis 0 mm from its left mark")
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(view.width() // 2, view.height() // 2))
     assert window.sheets["scale"].position.text().startswith("Axis 3")
     hands.press("End")

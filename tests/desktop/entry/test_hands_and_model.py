@@ -57,7 +57,8 @@ def outcome(window, model, field, text):
         assert field.line.text() == text
         return
     same = field.line.text() == text or not field.isVisible()
-    assert same, f"“{text}” is neither taken nor asked about nor there"
+    told = f"{field.line.accessibleName()}: “{text}” is neither taken nor asked about nor there, but {field.line.text()!r}"
+    assert same, told
 
 
 def answer(field, model, before, text, unit):

@@ -71,7 +71,9 @@ class MeasuresFace(QWidget):
         """Take a measure in hand by its key."""
         if key == self._key or key not in [m.key for m in self._measures()]:
             return
-        self.field.drop_draft()
+        dropped = self.field.drop_draft()
+        if dropped:
+            self._session.told.emit(f"Typed but not taken, so not kept: “{dropped[:30]}”.")
         self._key = key
         self.refresh()
         self.turned.emit()
@@ -169,7 +171,8 @@ class MeasuresFace(QWidget):
         if not advice.words.template:
             return
         self.advice = advice
-        if advice.measure is not None and self.current() is not None and not self.field.line.hasFocus():
+        busy = self.field.line.hasFocus() or self.field.draft or self.field.unanswered
+        if advice.measure is not None and self.current() is not None and not busy:
             self.choose(advice.measure.key)
         self.advised.emit()
 
