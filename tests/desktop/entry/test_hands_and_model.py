@@ -57,8 +57,8 @@ def outcome(window, model, field, text):
         assert field.line.text() == text
         return
     same = field.line.text() == text or not field.isVisible()
-    told = f"{field.line.accessibleName()}: “{text}” is neither taken nor asked about nor there, but {field.line.text()!r}"
-    assert same, told
+    now = field.line.text()
+    assert same, f"{field.line.accessibleName()}: “{text}” is neither taken nor asked about; there is {now!r}"
 
 
 def answer(field, model, before, text, unit):
