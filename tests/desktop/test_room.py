@@ -6,7 +6,11 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 
 from vernus.desktop.window import SHEETS
 
-SIZES = [(1200, 700), (1366, 768), (1920, 1080)]
+CASES = [
+    ((1200, 700), "mill", "mm"), ((1200, 700), "mill", "in"), ((1200, 700), "lathe", "mm"),
+    ((1200, 700), "lathe", "in"), ((1366, 768), "lathe", "in"), ((1920, 1080), "mill", "mm"),
+]  # fmt: skip
+"""The smallest in every way, where words are cut first; the others once."""
 
 
 def cut(window):
@@ -51,9 +55,7 @@ def cells_cut(table):
     return found
 
 
-@pytest.mark.parametrize("units", ["mm", "in"])
-@pytest.mark.parametrize("which", ["mill", "lathe"])
-@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+@pytest.mark.parametrize(("size", "which", "units"), CASES, ids=str)
 def test_every_word_of_every_sheet_can_be_read(window, size, which, units):
     window.resize(*size)
     window.open_demo(which)

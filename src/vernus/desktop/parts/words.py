@@ -64,8 +64,9 @@ class Words(Label):
     def _keep_height(self) -> None:
         """Never lower than the lines it takes at its width: a layout would squeeze them otherwise."""
         if self.width() > 40:
-            self.setMinimumHeight(0)  # what it takes is never less than its minimum
-            self.setMinimumHeight(max(0, self.heightForWidth(self.width())))
+            high = max(0, self.heightForWidth(self.width()))
+            if high != self.minimumHeight():
+                self.setMinimumHeight(high)
 
     def text(self) -> str:
         """The words as they were given."""
