@@ -267,8 +267,7 @@ ADVISING = (
 )  # fmt: skip
 
 
-@pytest.mark.parametrize("dark", [False, True])
-@pytest.mark.parametrize("size", [(1200, 700), (1280, 800), (1920, 1080)])
+@pytest.mark.parametrize(("size", "dark"), [((1200, 700), False), ((1280, 800), True), ((1920, 1080), False)])
 def test_the_advice_is_visible_without_scrolling(window, demo, dark, size):
     window.resize(*size)
     window.session.show_theme(dark)
