@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, Signal
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
@@ -112,7 +112,10 @@ class Table(QTableView):
     def wrap_words(self) -> None:
         """Let long words run over several lines, each row as high as it needs."""
         self.setWordWrap(True)
-        self.horizontalHeader().sectionResized.connect(lambda *_: self.resizeRowsToContents())
+        self._rows_fit = QTimer(self)
+        self._rows_fit.setSingleShot(True)
+        self._rows_fit.timeout.connect(self.resizeRowsToContents)
+        self.horizontalHeader().sectionResized.connect(lambda *_: self._rows_fit.start(0))
 
     def sizeHintForRow(self, row: int) -> int:
         """As high as the wrapped words; Qt's own figure leaves out the padding of the style and then cuts words off."""
@@ -121,7 +124,7 @@ class Table(QTableView):
         flags, high = Qt.TextFlag.TextWordWrap, self.verticalHeader().defaultSectionSize()
         for column in range(len(self.rows.columns)):
             room = QRect(0, 0, max(1, self.columnWidth(column) - _PADDING), 10_000)
-            words = self.fontMetrics().boundingRect(room, flags, str(self.rows.rows[row][column]))
+            words = self.fontMetrics().boundingRect(room, flags, kept_together(str(self.rows.rows[row][column])))
             high = max(high, words.height() + 8)
         return high
 

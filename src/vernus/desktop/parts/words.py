@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from html import escape
 
-from PySide6.QtCore import QEvent, Qt
+from PySide6.QtCore import QEvent, QRect, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
@@ -64,7 +64,8 @@ class Words(Label):
     def _keep_height(self) -> None:
         """Never lower than the lines it takes at its width: a layout would squeeze them otherwise."""
         if self.width() > 40:
-            high = max(0, self.heightForWidth(self.width()))
+            room = QRect(0, 0, self.contentsRect().width(), 10_000)
+            high = self.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, super().text()).height()
             if high != self.minimumHeight():
                 self.setMinimumHeight(high)
 

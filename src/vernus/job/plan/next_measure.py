@@ -17,6 +17,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.known import body_length, chosen_face, length_of
+from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import stroke_of
@@ -84,7 +85,7 @@ def plan_answers(job: Job) -> dict[str, float]:
         line = stroke_of(job, axis).stroke if chosen_face(job, axis) is not None or has_feed(axis) else None
         for need in line.needs if line is not None else ():
             if need.why == "metal":
-                found[f"the {need.end} stop of {axis.name}"] = need.before_mark_mm
+                found[f"the {end_words(job, axis)[need.end == 'high']} stop of {axis.name}"] = need.before_mark_mm
         if not gets_scale(axis):
             continue
         face = chosen_face(job, axis)

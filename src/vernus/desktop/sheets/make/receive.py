@@ -34,6 +34,7 @@ class ReceiveSheet(Sheet):
         self.entry.addWidget(area, 1)
         self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.fields)
         self.table = Table("Planned and delivered")
+        self.table.wrap_words()
         self.picture.addWidget(self.view, 3)
         self.picture.addWidget(self.table, 2)
         self.not_on_bench = [area, self.view, self.table]
@@ -69,6 +70,7 @@ class ReceiveSheet(Sheet):
             [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
         )
         self.table.fix_widths({1: 94, 2: 94, 3: 92})
+        self.table.resizeRowsToContents()
         known = sum(r.delivered_mm is not None for r in rows)
         off = sum(r.off_mm is not None and abs(r.off_mm) > 0.5 for r in rows)
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"
