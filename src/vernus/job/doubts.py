@@ -8,8 +8,9 @@ that nobody with a usual machine is asked, narrow enough that another unit falls
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
+from functools import lru_cache
 from statistics import median
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_value
@@ -53,15 +54,25 @@ _SPANS: dict[str, Yardstick] = {
 
 def yardstick(job: Job, entity: Entity | None, quantity: Quantity) -> Yardstick | None:
     """What a figure typed into a field of ``entity`` is compared with; None where nothing is declared."""
-    found = _declared(job, entity, quantity.against)
+    fixed = _fixed_span(quantity)
+    return fixed if fixed is not None else _within_limits(_by_job(job, entity, quantity.against), quantity)
+
+
+@lru_cache(maxsize=1024)
+def _fixed_span(quantity: Quantity) -> Yardstick | None:
+    """The span of a quantity that is compared with the same whatever the job, None for the others."""
+    return _within_limits(_SPANS.get(quantity.against), quantity)
+
+
+def _within_limits(found: Yardstick | None, quantity: Quantity) -> Yardstick | None:
+    """A span that takes the declared limits in: no sign where none is possible, no zero where it is excluded."""
     if found is None or quantity.low is None or quantity.low < 0:
         return found
     return replace(found, signed=False, zero=found.zero and not quantity.low_open)
 
 
-def _declared(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
-    if against in _SPANS:
-        return _SPANS[against]
+def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
+    """What follows from the job: its travel, its machine, the template's measure."""
     if isinstance(entity, Measure):
         said = Sentence("the template's machine has {usual}", {"usual": Mm(entity.value.mm)})
         usual = max(entity.value.mm, entity.likely_mm)
@@ -174,9 +185,9 @@ def _typed_both(box: SolidBox, low: str, high: str, now: str) -> bool:
     return bool(other.text)
 
 
-def doubtful(job: Job) -> Iterator[tuple[Entity, Quantity, Doubt]]:
-    """Every stored length that would be asked about today and wasn't kept: (entity, quantity, doubt)."""
-    for entity in job.entities():
+def doubtful(job: Job, entities: Iterable[Entity]) -> Iterator[tuple[Entity, Quantity, Doubt]]:
+    """Every stored length of these that would be asked about today and wasn't kept: (entity, quantity, doubt)."""
+    for entity in entities:
         for name, quantity in quantities(type(entity)).items():
             if not quantity.against or quantity.kind not in ("length", "fine"):
                 continue
@@ -206,9 +217,11 @@ def _doubt(entry: LengthEntry, measure: Yardstick) -> Doubt | None:
 def doubtful_reading(sweep: Sweep) -> Doubt | None:
     """What would be asked about the first doubtful reading of a pass that nobody kept on purpose."""
     measure = dial_yardstick(sweep)
+    low, high = measure.low, measure.high
     for reading in sweep.readings:
         entry = reading.reading
-        if entry.text and not entry.kept and not measure.fits(entry.mm):
+        mm = abs(entry.mm)
+        if mm and not low <= mm <= high and entry.text and not entry.kept:
             return _doubt(entry, measure)
     return None
 

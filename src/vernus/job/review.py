@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -16,15 +17,15 @@ from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
 from vernus.job.connect.powerup import powerup_result
-from vernus.job.document import Job
+from vernus.job.document import LOGGED, Job
 from vernus.job.doubts import doubt_finding, doubtful
 from vernus.job.entities import (
-    ENTITY_TYPES,
     TARGETS,
     Axis,
     CableAnchor,
     CableRun,
     CalibrationRun,
+    Entity,
     FeelRecord,
     GapCheck,
     LogEntry,
@@ -38,7 +39,7 @@ from vernus.job.entities import (
 )
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
-from vernus.job.known import chosen_face, delivery_of, feed_of, plan_of, unmeasured
+from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
 from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.machine.geometry import boxes_of, contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.measures import unmeasured_under
@@ -150,13 +151,27 @@ _ENTERED_ON: dict[str, SheetName] = {
 
 
 def _doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
-    """Findings on stored figures that would be asked about today, by axis id; "" for those of no axis."""
-    return job.derived("doubts", lambda: _find_doubts(job), ENTITY_TYPES.values())
+    """Findings on stored figures that would be asked about today, by axis id; "" for those of no axis.
+
+    What is only logged is looked at apart from the rest, so that a reading costs no look at everything else.
+    """
+    parts = [job.derived("doubts", lambda: _find_doubts(job, [e for e in job.entities() if type(e) not in LOGGED]))]
+    for kind in LOGGED:
+        parts.append(job.derived(("doubts", kind), partial(_doubts_of, job, kind), (kind, *TOLD_BY)))
+    merged: dict[str, list[tuple[SheetName, Finding]]] = {}
+    for part in parts:
+        for axis_id, found in part.items():
+            merged.setdefault(axis_id, []).extend(found)
+    return merged
 
 
-def _find_doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
+def _doubts_of(job: Job, kind: type[Entity]) -> dict[str, list[tuple[SheetName, Finding]]]:
+    return _find_doubts(job, job.all(kind))
+
+
+def _find_doubts(job: Job, entities: Iterable[Entity]) -> dict[str, list[tuple[SheetName, Finding]]]:
     found: dict[str, list[tuple[SheetName, Finding]]] = {}
-    for entity, quantity, asked in doubtful(job):
+    for entity, quantity, asked in doubtful(job, entities):
         holder = job.get(getattr(entity, "part_id", "")) or entity
         axis_id = entity.id if isinstance(entity, Axis) else getattr(holder, "axis_id", "")
         sheet = _ENTERED_ON.get(entity.kind, "machine")

@@ -126,8 +126,10 @@ def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sw
 
     Once every station is read, the first ones are read again to see that nothing moved: those are added.
     """
-    again = next((n for n, r in enumerate(sweep.readings) if abs(r.station.mm - station.mm) < _SAME_MM), None)
-    if again is not None and len(sweep.readings) < len(sweep.stations) and sweep.plane != "roll":
+    through = len(sweep.readings) >= len(sweep.stations) or sweep.plane == "roll"
+    places = () if through else enumerate(r.station.mm for r in sweep.readings)
+    again = next((n for n, mm in places if abs(mm - station.mm) < _SAME_MM), None)
+    if again is not None:
         return with_reading_changed(sweep, again, "reading", reading)
     return _fresh(sweep, readings=(*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
 
