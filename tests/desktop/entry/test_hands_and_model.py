@@ -37,6 +37,8 @@ def outcome(window, model, field, text):
     shown = field.suffix.text().split(" ")[0]
     unit = shown if shown in ("mm", "in", "thou", "µm") else field.measure
     assert unit == field.measure, "the label says one unit, the field reads another"
+    if field.line.text() == text:
+        return  # the figure that stands already: nothing to take
     before = len(model.taken)
     field.line.setFocus()
     field.line.selectAll()
