@@ -39,6 +39,7 @@ def cut(window):
 
 
 def cells_cut(table):
+    """Cells whose words are wider than their column less what style and focus frame take of it (18 px)."""
     model, found = table.model(), []
     header = table.horizontalHeader()
     for column in range(model.columnCount()):
@@ -56,7 +57,7 @@ def cells_cut(table):
                 high = table.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, text).height()
                 if high > table.rowHeight(row) + 2:
                     found.append(f"row: {text}")
-            if table.fontMetrics().horizontalAdvance(words) > table.columnWidth(column) - 8:
+            if table.fontMetrics().horizontalAdvance(words) > table.columnWidth(column) - 18:
                 found.append(text)
     return found
 

@@ -147,7 +147,7 @@ class Table(QTableView):
 
     def narrow_first(self) -> None:
         """A first column that only holds row numbers."""
-        self.fix_widths({0: 32})
+        self.fix_widths({0: 44})
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         row = self.currentIndex().row()

@@ -86,7 +86,7 @@ class CardSheet(Sheet):
             Column("#", False), Column("", False), Column("axis", False), Column("step", False), Column("after", False),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        self.table.fix_widths({0: 36, 1: 56, 2: 42, 4: 64})
+        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 64})
         self.table.resizeRowsToContents()
         coming = next_line(self._lines)
         if self.table.currentIndex().row() < 0 and self._lines:

@@ -161,7 +161,7 @@ class FacesSheet(Sheet):
             Column("holes/parts"), Column("Abbe"),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 70})
+        self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 84})
         self.table.resizeRowsToContents()
         if rows and self.table.currentIndex().row() < 0:
             self.table.selectRow(0)

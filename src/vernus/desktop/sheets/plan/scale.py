@@ -220,7 +220,7 @@ class ScaleSheet(Sheet):
                 for c in self._shown
             ],
         )
-        self.table.fix_widths({1: 78, 2: 74, 3: 66, 4: 46})
+        self.table.fix_widths({1: 84, 2: 78, 3: 78, 4: 50})
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
         if self.table.currentIndex().row() < 0 and self._shown:
             self.table.selectRow(max(0, at))
