@@ -69,7 +69,7 @@ class ReceiveSheet(Sheet):
             [Column("figure", False), Column("planned"), Column("delivered"), Column("off by")],
             [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
         )
-        self.table.fix_widths({1: 103, 2: 103, 3: 91})
+        self.table.fix_widths({1: 103, 2: 103, 3: 94})
         self.table.resizeRowsToContents()
         known = sum(r.delivered_mm is not None for r in rows)
         off = sum(r.off_mm is not None and abs(r.off_mm) > 0.5 for r in rows)
