@@ -31,7 +31,6 @@ QLineEdit, QComboBox, QSpinBox, QTableView {{
   selection-background-color: {wash}; selection-color: {ink}; }}
 QLineEdit:focus, QComboBox:focus, QSpinBox:focus, QTableView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
 QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
-QLineEdit[asked="true"] {{ border: 2px dotted {caution}; }}
 QLineEdit:read-only {{ color: {faint}; }}
 QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
 QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}

@@ -334,7 +334,7 @@ class Window(QMainWindow):
 
     def _drop_drafts(self) -> None:
         """What was typed and not taken dies with its axis, sheet or job, and that is said."""
-        dropped = self.sheets.drop_drafts(self._current)
+        dropped = [*self.sheets.drop_drafts(self._current), *drop_drafts(self.strip)]
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
             self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")

@@ -74,7 +74,7 @@ def _within_limits(found: Yardstick | None, quantity: Quantity) -> Yardstick | N
 def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
     """What follows from the job: its travel, its machine, the template's measure."""
     if isinstance(entity, Measure):
-        said = Sentence("the template's machine has {usual}", {"usual": Mm(entity.value.mm)})
+        said = Sentence("it was taken to be {usual}", {"usual": Mm(entity.value.mm)})
         usual = max(entity.value.mm, entity.likely_mm)
         return Yardstick(usual / 8 if entity.value.mm > entity.likely_mm else 0.0, 6 * usual, said)
     axis = _axis_of(job, entity)

@@ -217,3 +217,12 @@ def test_other_kinds_of_entities_are_added_wherever_the_cursor_is(window, hands,
     assert len(bench_mill.job.all(MountPart)) == 2
     assert bench_mill.job.all(SolidBox)
     assert bench_mill.job.all(PowerFeed) == []
+
+
+def test_a_room_half_typed_does_not_outlive_its_job(window, hands, bench_mill, tmp_path):
+    field = window.strip.room.editor
+    field.line.setFocus()
+    hands.enter("75")
+    assert field.unanswered
+    bench_mill.new_job(tmp_path / "other.vernus", "Other", "bench-mill", "mm", "")
+    assert (field.unanswered, field.line.text(), bench_mill.job.info.room_c) == (False, "", None)

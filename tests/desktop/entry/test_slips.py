@@ -3,6 +3,7 @@
 import pytest
 
 from vernus.desktop.window import KEYS
+from vernus.job.align.passes import result_in_job
 from vernus.job.entities import (
     Axis,
     CalibrationRun,
@@ -10,11 +11,13 @@ from vernus.job.entities import (
     GapCheck,
     Hole,
     PowerFeed,
+    Reading,
     ScalePlan,
     SolidBox,
     Sweep,
     TravelSurvey,
 )
+from vernus.job.fields import LengthEntry
 
 
 def named(fields, name):
@@ -243,3 +246,26 @@ def test_one_wrong_text_leaves_the_rest_of_the_sheet_as_it_was(window, hands, de
     assert "“furlongs” is not a unit" in field.editor.complaint.text()
     assert sheet.headline.figure.text() == before
     assert all(p.margin is None or p.margin.text != "2 furlongs" for p in demo.job.all(ScalePlan))
+
+
+@pytest.mark.parametrize("plane", ["face", "roll"])
+def test_no_plane_passes_on_a_reading_that_is_doubtful_by_now(inch_mill, plane):
+    """Readings taken before anybody asked, as in an older file."""
+    rows = [(0, "top", "0.0 thou"), (0, "bottom", "0.5 thou"), (20, "top", "0.012 thou"), (20, "bottom", "0.5 thou")]
+    readings = tuple(
+        Reading(
+            station=LengthEntry.read(f"{at} in"), reading=LengthEntry.read(text), line=line if plane == "roll" else ""
+        )
+        for at, line, text in rows
+    )
+    half, two = LengthEntry.read("0.5 thou"), LengthEntry.read("2 thou")
+    sweep = Sweep(
+        id="s", axis_id=inch_mill.axis.id, plane=plane, division=half, tolerance=two, readings=readings,
+        lines_apart=LengthEntry.read("1 in"), bolts_apart=LengthEntry.read("2 in"),
+    )  # fmt: skip
+    inch_mill.apply("old", [sweep])
+    result = result_in_job(inch_mill.job, sweep)
+    judged = result.roll if plane == "roll" else result.alignment
+    assert judged.verdict == "unsure"
+    assert "doubtful" in [f.code for f in result.findings]
+    assert inch_mill.review(inch_mill.axis).states["align"] == "caution"

@@ -11,6 +11,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Measure, SolidBox, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import boxes_of, contradictions, envelope_of, faces_of
+from vernus.job.machine.measures import unmeasured_under
 
 
 def consistent(job, chance):
@@ -113,6 +114,8 @@ def test_an_own_box_stands_by_its_gap_and_moves_along_with_its_neighbour():
 
     assert (now().front.mm, now().back.mm) == (pytest.approx(90 + 50.8), pytest.approx(240.8))
     assert (now().left.mm, now().right.mm, now().top.mm) == (-450, 450, pytest.approx(225))
+    assert unmeasured_under(job, now()) == []
+    assert unmeasured_under(job, now().with_(deep=LengthEntry(mm=100))) == ["size of the wall"]
     width = next(m for m in job.all(Measure) if m.key == "table_width")
     job.apply("measured", [width.with_(value=LengthEntry.read("200"))])
     assert now().front.mm == pytest.approx(100 + 50.8)

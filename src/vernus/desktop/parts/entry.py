@@ -44,6 +44,13 @@ class Rows(Protocol):
         """Delete the chosen row."""
 
 
+class GoesOn(Protocol):
+    """A part that shows one figure of a list at a time."""
+
+    def go_on(self, step: int) -> None:
+        """Take the next figure in hand (−1: the one before)."""
+
+
 class Entry:
     """The engine of one sheet: its fields are those of ``zone`` that can be seen, in the order they are read."""
 
@@ -77,8 +84,12 @@ class Entry:
     def go_on(self, step: int = 1) -> bool:
         """Put the cursor into the next field (−1: the one before); after the last, on the main button."""
         here, fields = QApplication.focusWidget(), self.fields()
-        if here not in fields:
+        if here is None or here not in fields:
             return False
+        own = self._going_on(here)
+        if own is not None:
+            own.go_on(step)
+            return True
         at = fields.index(here) + step
         main = self._main()
         if 0 <= at < len(fields):
@@ -88,6 +99,15 @@ class Entry:
             if self._press:
                 main.click()
         return True
+
+    def _going_on(self, here: QWidget) -> GoesOn | None:
+        """What around a field has an order of its own, one field for a list of figures."""
+        at = here.parentWidget()
+        while at is not None and at is not self._zone:
+            if hasattr(at, "go_on"):
+                return at
+            at = at.parentWidget()
+        return None
 
     def question(self) -> Question | None:
         """The question to answer: of the field in hand, otherwise the first that is open."""

@@ -73,9 +73,15 @@ def sweep_result(
     """
     result = _sweep_result(sweep, previous, gain, stock, screws_of(sweep, known))
     asked = doubtful_reading(sweep)
-    if asked is not None and result.alignment is not None:
-        figures = replace(result.alignment, verdict="unsure")
-        result = replace(result, alignment=figures, correction=None, findings=(doubt_finding(asked), *result.findings))
+    if asked is not None:
+        figures, roll = result.alignment, result.roll
+        result = replace(
+            result,
+            alignment=None if figures is None else replace(figures, verdict="unsure"),
+            roll=None if roll is None else replace(roll, verdict="unsure"),
+            correction=None,
+            findings=(doubt_finding(asked), *result.findings),
+        )
     return replace(result, instruction=in_order(result.instruction, result.findings))
 
 

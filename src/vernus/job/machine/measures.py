@@ -44,6 +44,9 @@ def unmeasured_under(job: Job, box: SolidBox, coordinate: int | None = None) -> 
 
     With a coordinate (0, 1, 2) only under its two sides across that.
     """
+    if box.side:  # given by its gap to a neighbour and its size
+        told = all(e is not None and e.text for e in (box.gap, box.wide, box.deep, box.high))
+        return [] if told else [f"size of the {box.name}"]
     sums, following = sums_of(job.entities()), {field for field, _ in box.built}
     sides = [s for s in SIDES if coordinate is None or _COORDINATE[s] == coordinate]
     by_key = {m.key: m for m in measures_of(job)}

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QHideEvent, QKeyEvent
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
@@ -100,13 +100,6 @@ class MeasuresFace(QWidget):
         self.table.resizeRowsToContents()
         self._ask()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Enter that the field let pass: on to the next measure; Shift+Enter to the one before."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.field.line.hasFocus():
-            self._step(-1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
-            return
-        super().keyPressEvent(event)
-
     def _measures(self) -> list[Measure]:
         return measures_of(self._session.job) if self._session.job else []
 
@@ -131,7 +124,8 @@ class MeasuresFace(QWidget):
         if 0 <= row < len(measures):
             self.choose(measures[row].key)
 
-    def _step(self, step: int) -> None:
+    def go_on(self, step: int) -> None:
+        """Take the next measure in hand (−1: the one before); the entry engine asks for it."""
         measures = self._measures()
         keys = [m.key for m in measures]
         if not keys:
