@@ -43,6 +43,7 @@ from vernus.job.entities import (
     RunOnTest,
     ScalePlan,
     ShimKind,
+    SolidBox,
     StackHeight,
     Step,
     Wire,
@@ -69,6 +70,8 @@ for part in template_entities(
 ):
     if isinstance(part, Machine):
         part = part.model_copy(update={"id": "machine", "tilt_deg": 0.0})
+    elif isinstance(part, SolidBox) and part.name == "left handwheel":
+        part = part.model_copy(update={"fitted": "off", "note": "Off for the power feed; shelf 3, red box."})
     elif isinstance(part, Axis):
         renamed[part.id] = f"axis-{part.name.lower()}"
         part = part.model_copy(

@@ -2,14 +2,27 @@
 
 import itertools
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, meetings, tilted_box
-from vernus.core.machine.travel_kept import keep_travel, plan_bumper
+from vernus.core.machine.bumper import bumper_finding, plan_bumper
+from vernus.core.machine.envelope import (
+    Box,
+    Envelope,
+    EnvelopeAxis,
+    Member,
+    aside_meetings,
+    meetings,
+    minded_meetings,
+    overlaps,
+    tilted_box,
+    unchecked,
+)
+from vernus.core.machine.travel_kept import keep_travel
 
 FAR = 1000.0
 
@@ -177,6 +190,84 @@ def test_the_bumper_closes_the_gap_at_the_stop_at_every_knee_height():
     assert not plan_bumper(envelope, saddle, short, "Y", ranges, high=True).lands
 
 
+def test_a_bumper_stands_below_the_reader_in_line_with_what_it_meets():
+    envelope = Envelope(
+        (
+            Member("column"),
+            Member("knee", "column", "W"),
+            Member("saddle", "knee", "Y"),
+            Member("table", "saddle", "X"),
+        ),
+        (
+            EnvelopeAxis("W", "+z", -50, 50),
+            EnvelopeAxis("Y", "+y", -80, 80, home_mm=0),
+            EnvelopeAxis("X", "+x", -200, 200),
+        ),
+        (),
+    )
+    saddle = Box("saddle", "saddle", (-150, 0, 100), (150, 200, 180), own=True)
+    column = Box("column", "column", (-100, 300, -200), (100, 400, 500), own=True)
+    reader = Box("X scale reader", "saddle", (-40, 203, 150), (40, 240, 190), group="X scale")
+    body = Box("X scale body", "table", (-400, 180, 170), (400, 230, 220), group="X scale")
+    ranges = {"W": (-50, 50), "Y": (-80, 50), "X": (-200, 200)}
+    bumper = plan_bumper(envelope, saddle, column, "Y", ranges, high=True, clear_of=[reader, body])
+    # The body runs past over the whole of X, so nothing above 170 is free; the reader leaves what is below 150.
+    assert bumper.lands_mm == {"x": (-100, 100), "z": (100, 150)}
+    assert bumper.avoided == ("X scale body", "X scale reader")
+    told = bumper_finding(bumper, saddle, column, "place of W").remedy.text()
+    assert "30 mm to 80 mm below its top" in told
+    assert "50 mm to 250 mm from its left edge" in told
+    assert "It lands at every place of W." in told
+    low = Box("X scale reader", "saddle", (-140, 203, 95), (140, 240, 190), group="X scale")
+    assert not plan_bumper(envelope, saddle, column, "Y", ranges, high=True, clear_of=[low, body]).lands
+
+
+def lathe(**more):
+    members = (
+        Member("bed"), Member("carriage", "bed", "Z"), Member("tailstock", "bed", "tailstock"),
+    )  # fmt: skip
+    axes = (EnvelopeAxis("Z", "+x", -100, 100), EnvelopeAxis("tailstock", "+x", -200, 0, 0, 0, by_hand=True))
+    boxes = (
+        Box("tail", "tailstock", (130, -20, 0), (180, 20, 60), own=True),
+        Box("carriage", "carriage", (-25, -40, 0), (25, 40, 30), own=True),
+        Box("reader", "carriage", (25, -10, 10), (45, 10, 30), group="X scale"),
+        Box("guard", "bed", (-300, 50, 0), (300, 55, 100)),
+    )
+    return Envelope(members, axes, (*boxes, *more.get("boxes", ())), minded=more.get("minded", frozenset()))
+
+
+def test_what_is_slid_by_hand_costs_no_travel_and_is_told():
+    envelope = lathe()
+    result = keep_travel(envelope)
+    assert result.kept == {"Z": (-100, 100), "tailstock": (-200, 0)}
+    (met,) = aside_meetings(envelope)
+    assert met.in_words().text() == "Z above +85 mm"  # 130 − 45
+
+
+def test_a_part_on_what_is_slid_by_hand_is_compared_with_what_stands_still():
+    through = Box("T scale body", "tailstock", (140, 40, 20), (170, 60, 40), group="T scale")
+    ((a, b, deep),) = overlaps(lathe(boxes=(through,)))
+    assert {a.name, b.name} == {"guard", "T scale body"}
+    assert deep == 5
+
+
+def test_fixed_overlaps_are_told_unless_both_are_the_machines_own():
+    inside = Box("X power feed", "carriage", (-90, 0, 0), (-15, 20, 20), group="X power feed")
+    own = Box("apron", "carriage", (-30, -45, -50), (20, 45, 5), own=True)
+    found = {(a.name, b.name): deep for a, b, deep in overlaps(lathe(boxes=(inside, own)))}
+    assert found == {("carriage", "X power feed"): 10, ("X power feed", "apron"): 5}
+
+
+def test_pairs_kept_apart_at_work_cost_nothing_and_are_compared():
+    minded = lathe(minded=frozenset({frozenset({"carriage", "bed"})}), boxes=(
+        Box("chuck", "bed", (-160, -30, 0), (-110, 30, 90), own=True),
+        Box("Z scale body", "bed", (-60, 30, 10), (60, 60, 25), group="Z scale"),
+    ))  # fmt: skip
+    assert keep_travel(minded).kept["Z"] == (-100, 100)
+    assert {(m.a.name, m.b.name) for m in minded_meetings(minded)} == {("carriage", "Z scale body")}
+    assert {m.b.name for m, why in unchecked(minded)} == {"chuck"}
+
+
 # Brute force on integer machines: every end an integer, so the best ends are integers too where no two axes share one
 # coordinate.
 
@@ -207,19 +298,24 @@ def machines(draw, directions=("x", "y", "z")):
     for axis in axes:
         members.append(Member(f"m{axis.id}", draw(st.sampled_from([m.id for m in members])), axis.id))
     boxes = boxes_on(draw, [m.id for m in members], draw(st.integers(12, 14)))
-    return Envelope(tuple(members), axes, boxes)
+    boxes = tuple(replace(b, own=draw(st.booleans())) for b in boxes)
+    names = st.sampled_from([b.name for b in boxes])
+    exempt = {frozenset(draw(st.tuples(names, names))): "they slide" for _ in range(draw(st.integers(0, 6)))}
+    slid = draw(st.sampled_from(["", *(m.id for m in members[1:])]))
+    axes = tuple(replace(a, by_hand=f"m{a.id}" == slid, weight=0.0 if f"m{a.id}" == slid else a.weight) for a in axes)
+    return Envelope(tuple(members), axes, boxes, exempt=exempt)
 
 
 def best_by_brute_force(envelope):
     """The greatest score over every product of integer intervals round home, each checked point by point."""
     free = {}
     spans = [range(int(a.from_mm), int(a.to_mm) + 1) for a in envelope.axes]
-    pairs = meetings(envelope)
+    pairs = list(compared(envelope))
     # Between integer positions of integer boxes nothing changes but at half steps, so those are looked at too.
     fine = [[n / 2 for n in range(2 * s.start, 2 * (s.stop - 1) + 1)] for s in spans]
     for at in itertools.product(*fine):
         where = {a.id: v for a, v in zip(envelope.axes, at, strict=True)}
-        free[at] = not any(overlap(envelope, m.a, m.b, where) for m in pairs)
+        free[at] = not any(overlap(envelope, a, b, where) for a, b in pairs)
     best = -1.0
     options = [[(low, high) for low in s if low <= 0 for high in s if high >= 0] for s in spans]
     for choice in itertools.product(*options):
@@ -228,6 +324,25 @@ def best_by_brute_force(envelope):
         if score > best + 1e-12 and all(free[at] for at in inside):
             best = score
     return best
+
+
+def compared(envelope):
+    """Every pair that cranks alone keep apart, told independently: all but two own ones that are exempt."""
+    on = {m.id: (m.on, m.axis) for m in envelope.members}
+    by_hand = {a.id for a in envelope.axes if a.by_hand}
+
+    def axes_below(member):
+        found = set()
+        while member is not None:
+            member, axis = on[member]
+            found |= {axis} - {None}
+        return found
+
+    for a, b in itertools.combinations(envelope.boxes, 2):
+        between = axes_below(a.member) ^ axes_below(b.member)
+        exempt = a.own and b.own and frozenset((a.name, b.name)) in envelope.exempt
+        if between and not exempt and not between & by_hand:
+            yield a, b
 
 
 def overlap(envelope, a, b, where):

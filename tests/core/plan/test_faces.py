@@ -68,9 +68,11 @@ def _numbers(face):
 
 
 def test_a_face_that_cannot_work_comes_last_whatever_it_costs():
-    ranked = rank_faces([costs("wonderful", possible=False), costs("dreadful", exposure=3, holes=9, parts=9)], EVEN)
+    met = (("X scale reader", "splash guard"), ("X scale cover", "splash guard"))
+    wonderful = costs("wonderful", possible=False, meets=met)
+    ranked = rank_faces([wonderful, costs("dreadful", exposure=3, holes=9, parts=9)], EVEN)
     assert [r.costs.name for r in ranked] == ["dreadful", "wonderful"]
-    assert "meet something with every axis at home" in ranked[1].judgement.text()
+    assert "the X scale reader meets the splash guard with every axis at home" in ranked[1].judgement.text()
     assert "nothing to compare" in what_would_change(ranked, EVEN).text()
 
 

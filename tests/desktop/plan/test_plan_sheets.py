@@ -55,7 +55,7 @@ def test_a_two_axis_bench_mill_from_template_to_buying_list(window, hands, tmp_p
     sheet = window.sheets["order"]
     listed = rows(sheet.table)
     assert [r[:2] for r in listed if r[0] == "buy"] == [["buy", "X"], ["buy", "X"], ["buy", "Y"], ["buy", "Y"]]
-    assert any("Bumper" in r[2] for r in listed)
+    assert any("bumper pillar" in r[2] for r in listed)
     unit = " in" if units == "in" else " mm"
     assert unit in listed[0][3]
     assert "Say which display" in sheet.instruction.text()

@@ -193,7 +193,8 @@ def test_the_order_list_has_scale_cover_bracket_bumper_stop_and_display():
     items = buying_list(job)
     what = [i.what.text() for i in items]
     assert what[:3] == ["Sealed glass, slim", "Cover", "Bracket and standoffs"]
-    assert {"Bumper pillar", "Stop at the back end", "Display for 2 axes, 7 digits"} <= set(what)
+    assert {"Stop at the back end: bumper pillar", "Display for 2 axes, 7 digits"} <= set(what)
+    assert sum("back end" in w for w in what) == 1  # the same stop stands there once
     assert total_price(items) == (200, 1)
 
 

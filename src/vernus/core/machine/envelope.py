@@ -11,12 +11,14 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 
 COORDINATES = "xyz"
+OVERLAP_MM = 0.01
+UPRIGHT = "upright"
 Triple = tuple[float, float, float]
 Range = tuple[float, float]
 
@@ -32,6 +34,8 @@ class EnvelopeAxis:
     home_mm: float = 0.0
     weight: float = 1.0
     minimum_mm: float = 0.0
+    by_hand: bool = False
+    """Whether the member is slid along by hand, such as a tailstock: it is put aside and costs no travel."""
 
     def __post_init__(self) -> None:
         if len(self.direction) != 2 or self.direction[0] not in "+-" or self.direction[1] not in COORDINATES:
@@ -79,7 +83,8 @@ class Member:
 class Box:
     """A solid on a member, in machine coordinates with every axis at 0. ``pose`` "" is there in every pose.
 
-    Boxes of one ``group`` are made to run on each other (a scale and its reader) and are not compared.
+    Boxes of one ``group`` are made to run on each other (a scale and its reader) and are not compared. ``own`` is metal
+    that came with the machine: only two of those can be exempt. ``turns`` is a wheel or a chuck.
     """
 
     name: str
@@ -88,6 +93,8 @@ class Box:
     max_mm: Triple
     pose: str = ""
     group: str = ""
+    own: bool = False
+    turns: bool = False
 
     def __post_init__(self) -> None:
         if len(self.min_mm) != 3 or len(self.max_mm) != 3:
@@ -127,9 +134,9 @@ class Envelope:
     boxes: tuple[Box, ...]
     clearance_mm: float = 0.0
     minded: frozenset[frozenset[str]] = frozenset()
-    """Pairs of members that the operator keeps apart by hand, such as the quill and the table."""
-    exempt: frozenset[frozenset[str]] = frozenset()
-    """Pairs of boxes, by name, that are known not to meet although their figures say so."""
+    """Pairs of members that the operator keeps apart at work, such as the quill and the table: they cost no travel."""
+    exempt: Mapping[frozenset[str], str] = field(default_factory=dict)
+    """Pairs of the machine's own boxes, by name, that are not compared, and why."""
     _paths: dict[str, dict[str, tuple[int, int]]] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -170,6 +177,13 @@ class Envelope:
             moved[c] += sign * at[axis]
         return moved[0], moved[1], moved[2]
 
+    def driven(self, moves: Moves) -> Moves:
+        """The part of a displacement that cranks make; what is slid by hand stands as drawn."""
+        by_hand = {a.id for a in self.axes if a.by_hand}
+        if not by_hand:
+            return moves
+        return Moves(tuple(tuple(t for t in terms if t[0] not in by_hand) for terms in moves.by_coordinate))
+
     def moves(self, a: str, b: str) -> Moves:
         """How member ``a`` moves against member ``b``; axes below their common member fall out."""
         lists: tuple[list[tuple[str, int]], ...] = ([], [], [])
@@ -209,6 +223,11 @@ class Meeting:
     blocked: dict[str, Range]
     limits: dict[str, Range]
 
+    @property
+    def pose(self) -> str:
+        """The pose in which both are there; "" in every one."""
+        return self.a.pose or self.b.pose
+
     def in_words(self) -> Sentence | None:
         """“Y above +132 mm while W below +40 mm”; None where they meet with every axis anywhere."""
         parts: list[str] = []
@@ -241,24 +260,75 @@ def meets(bounds: Sequence[Range], spans: Sequence[Range]) -> bool:
 
 
 def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
-    """Every pair that meets somewhere while each axis stays in its range (None: its whole travel)."""
+    """Every pair that meets somewhere while each axis stays in its range (None: its whole travel).
+
+    Left away: what is exempt, what the operator keeps apart or slides aside by hand, and what never moves apart.
+    """
+    return [met for met, kind in _met(envelope, ranges) if kind == "hard"]
+
+
+def minded_meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
+    """Pairs that meet unless the operator keeps them apart at work, two of the machine's own left away."""
+    return [m for m, kind in _met(envelope, ranges) if kind == "minded" and not (m.a.own and m.b.own)]
+
+
+def aside_meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
+    """Pairs that meet where a member slid by hand stands drawn, until it is slid aside; two own ones left away."""
+    return [m for m, kind in _met(envelope, ranges) if kind == "aside" and not (m.a.own and m.b.own)]
+
+
+def unchecked(envelope: Envelope) -> list[tuple[Meeting, str]]:
+    """Pairs of the machine's own boxes that would meet by their figures and are not compared, and why."""
+    bare = replace(envelope, exempt={})
+    found = [(m, envelope.exempt.get(frozenset((m.a.name, m.b.name)), "")) for m in meetings(bare)]
+    told = [(m, why) for m, why in found if why and m.a.own and m.b.own]
+    minded = [m for m, kind in _met(bare, None) if kind == "minded" and m.a.own and m.b.own]
+    return told + [(m, "kept apart by hand at work") for m in minded]
+
+
+def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:
+    """Boxes that never move apart and take the same room, and how deep (mm, least of the three coordinates).
+
+    Two of the machine's own, and boxes of one group, may touch as they like. What is slid by hand stands as drawn.
+    """
+    found: list[tuple[Box, Box, float]] = []
+    still: dict[tuple[str, str], bool] = {}
+    for n, a in enumerate(envelope.boxes):
+        for b in envelope.boxes[n + 1 :]:
+            members = a.member, b.member
+            if members not in still:
+                still[members] = not any(envelope.driven(envelope.moves(*members)).by_coordinate)
+            if (a.own and b.own) or (a.group and a.group == b.group) or not still[members] or not _posed_alike(a, b):
+                continue
+            deep = min(min(a.max_mm[c], b.max_mm[c]) - max(a.min_mm[c], b.min_mm[c]) for c in range(3))
+            if deep > OVERLAP_MM:
+                found.append((a, b, deep))
+    return found
+
+
+def _met(envelope: Envelope, ranges: Mapping[str, Range] | None) -> Iterable[tuple[Meeting, str]]:
+    """Every pair that meets somewhere, and whether that is ``hard``, ``minded`` or put ``aside``."""
     within = envelope.full if ranges is None else ranges
-    found: list[Meeting] = []
-    between: dict[tuple[str, str], tuple[Moves, list[Range]] | None] = {}
+    between: dict[tuple[str, str], tuple[Moves, list[Range], str] | None] = {}
     for a, b in movable_pairs(envelope.boxes):
         members = a.member, b.member
         if members not in between:
-            moves = envelope.moves(*members)
-            still = frozenset(members) in envelope.minded or not any(moves.by_coordinate)
-            between[members] = None if still else (moves, [moves.span(c, within) for c in range(3)])
+            every = envelope.moves(*members)
+            moves = envelope.driven(every)
+            kind = "minded" if frozenset(members) in envelope.minded else "hard" if moves == every else "aside"
+            moved = any(moves.by_coordinate)
+            between[members] = (moves, [moves.span(c, within) for c in range(3)], kind) if moved else None
         moving = between[members]
-        if moving is None or (envelope.exempt and frozenset((a.name, b.name)) in envelope.exempt):
+        if moving is None or (a.own and b.own and envelope.exempt and frozenset((a.name, b.name)) in envelope.exempt):
             continue
-        moves, spans = moving
+        moves, spans, kind = moving
         bounds = pair_bounds(a, b, envelope.clearance_mm)
         if meets(bounds, spans):
-            found.append(_meeting(a, b, moves, bounds, spans))
-    return found
+            yield _meeting(a, b, moves, bounds, spans), kind
+
+
+def _posed_alike(a: Box, b: Box) -> bool:
+    return not a.pose or not b.pose or a.pose == b.pose
 
 
 def movable_pairs(boxes: Sequence[Box]) -> Iterable[tuple[Box, Box]]:
@@ -268,8 +338,7 @@ def movable_pairs(boxes: Sequence[Box]) -> Iterable[tuple[Box, Box]]:
     for n, a in enumerate(boxes):
         others = elsewhere[a.member]
         for b in (boxes[k] for k in others[bisect_right(others, n) :]):
-            posed = not a.pose or not b.pose or a.pose == b.pose
-            if posed and not (a.group and a.group == b.group):
+            if _posed_alike(a, b) and not (a.group and a.group == b.group):
                 yield a, b
 
 

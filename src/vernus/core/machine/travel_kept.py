@@ -19,8 +19,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, finding
-from vernus.core.machine.envelope import Box, Envelope, Meeting, Range, meetings, pair_bounds
+from vernus.core.finding import Finding, finding
+from vernus.core.machine.envelope import UPRIGHT, Envelope, Meeting, Range, meetings, pair_bounds
 
 _SAME = 1e-12
 _TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only touches
@@ -61,12 +61,19 @@ class _Ends:
         return min((sizes[2 * k] + sizes[2 * k + 1]) / t for k, t in enumerate(self.travel))
 
 
-def keep_travel(envelope: Envelope) -> TravelKept:
-    """The best travels of ``envelope``; a pair that meets at home is a finding and no result."""
+def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept:
+    """The best travels of ``envelope``; a pair that meets at home is a finding and no result.
+
+    With ``tilt_by_hand`` one that meets there in a tilted pose is a finding, and the travels are kept for the others.
+    """
     pairs = tuple(meetings(envelope))
     at_home = meetings(envelope, {k: (v, v) for k, v in envelope.home.items()})
-    if at_home:
-        return TravelKept(None, None, pairs, tuple(_home_blocked(m) for m in at_home))
+    tilted = [m for m in at_home if tilt_by_hand and m.pose not in ("", UPRIGHT)]
+    blocked = [m for m in at_home if m not in tilted]
+    if blocked:
+        return TravelKept(None, None, pairs, tuple(_home_blocked(m) for m in blocked))
+    met_tilted = {(m.a, m.b) for m in tilted}
+    pairs = tuple(m for m in pairs if (m.a, m.b) not in met_tilted)
     ends = _ends(envelope)
     problem = _Problem(ends, _ways_out(envelope, pairs))
     best = problem.solve()
@@ -80,7 +87,7 @@ def keep_travel(envelope: Envelope) -> TravelKept:
         high = axis.to_mm if best[2 * k + 1] == ends.reach[2 * k + 1] else kept[axis.id][1]
         kept[axis.id] = (low, high)
     lost = [_axis_lost(a.id) for a in envelope.axes if kept[a.id][1] - kept[a.id][0] <= 1e-9]
-    return TravelKept(kept, ends.score(best), pairs, tuple(lost))
+    return TravelKept(kept, ends.score(best), pairs, (*(_tilt_blocked(m) for m in tilted), *lost))
 
 
 def _ends(envelope: Envelope) -> _Ends:
@@ -305,8 +312,20 @@ def _home_blocked(pair: Meeting) -> Finding:
         "stop",
         "{a} and {b} already meet with every axis at home.",
         "Check both boxes, or move one: with a meeting at home no travel can be kept.",
+        a=(pair.a if pair.a.group or not pair.b.group else pair.b).name,
+        b=(pair.b if pair.a.group or not pair.b.group else pair.a).name,
+    )
+
+
+def _tilt_blocked(pair: Meeting) -> Finding:
+    return finding(
+        "tilt-blocked",
+        "caution",
+        "{a} and {b} can meet with the head {pose}: the room round a tilted part is reckoned generously.",
+        "Tilt the head by hand with the parts held in place and look, before anything is drilled.",
         a=pair.a.name,
         b=pair.b.name,
+        pose=pair.pose,
     )
 
 
@@ -328,78 +347,4 @@ def _axis_lost(axis: str) -> Finding:
         "Axis {axis} keeps no travel at all.",
         "Give it a least travel to keep, or move the part that takes it.",
         axis=axis,
-    )
-
-
-@dataclass(frozen=True)
-class Bumper:
-    """A pillar that lets metal meet metal first: its length, and where along the other coordinates it always lands.
-
-    ``lands_mm`` maps x, y or z to the interval on the moving box (coordinates at 0) in which the pillar faces the
-    still box over all of the ranges; None where no place does.
-    """
-
-    length_mm: float
-    stop_mm: float
-    axis: str
-    lands_mm: dict[str, Range | None]
-
-    @property
-    def lands(self) -> bool:
-        """Whether there is a place that always lands."""
-        return all(span is not None for span in self.lands_mm.values())
-
-
-def plan_bumper(
-    envelope: Envelope, moving: Box, still: Box, axis_id: str, ranges: dict[str, Range], high: bool
-) -> Bumper:
-    """The bumper between two boxes that stops ``axis_id`` at the end of its range (``high``: the upper one).
-
-    Raises BadInputError when the axis does not bring the two boxes together, or when the gap is already closed there.
-    """
-    axis = next(a for a in envelope.axes if a.id == axis_id)
-    c = axis.coordinate
-    moves = envelope.moves(moving.member, still.member)
-    mine = [(a, s) for a, s in moves.by_coordinate[c] if a == axis_id]
-    if not mine or len(moves.by_coordinate[c]) > 1:
-        raise BadInputError(f"{moving.name} and {still.name} do not come together along {axis_id} alone.")
-    stop = ranges[axis_id][1 if high else 0]
-    d = mine[0][1] * stop
-    toward = mine[0][1] * (1 if high else -1)
-    gap = still.min_mm[c] - (moving.max_mm[c] + d) if toward > 0 else moving.min_mm[c] + d - still.max_mm[c]
-    if gap <= 0:
-        raise BadInputError(f"{moving.name} and {still.name} leave no room for a bumper at {axis_id} {stop:g} mm.")
-    lands: dict[str, Range | None] = {}
-    for other in (n for n in range(3) if n != c):
-        low_d, high_d = moves.span(other, ranges)
-        low = max(moving.min_mm[other], still.min_mm[other] - low_d)
-        top = min(moving.max_mm[other], still.max_mm[other] - high_d)
-        lands["xyz"[other]] = (low, top) if low < top else None
-    return Bumper(gap, stop, axis_id, lands)
-
-
-def bumper_finding(bumper: Bumper, moving: Box, still: Box) -> Finding:
-    """The bumper in words."""
-    if bumper.lands:
-        return finding(
-            "bumper",
-            "info",
-            "{axis} must stop at {stop}: a bumper {length} long between {moving} and {still} makes metal meet metal "
-            "first.",
-            "Turn a pillar of that length, screw it to {moving}, and see that it is proud of everything on that side.",
-            axis=bumper.axis,
-            stop=Mm(bumper.stop_mm, sign=True),
-            length=Mm(bumper.length_mm),
-            moving=moving.name,
-            still=still.name,
-        )
-    return finding(
-        "bumper-misses",
-        "caution",
-        "{axis} must stop at {stop}, but no place on {moving} faces {still} over the whole travel of the other axes.",
-        "Use a stop on the guideway of {axis} itself instead of a bumper.",
-        axis=bumper.axis,
-        stop=Mm(bumper.stop_mm, sign=True),
-        moving=moving.name,
-        still=still.name,
     )

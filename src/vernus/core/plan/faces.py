@@ -38,6 +38,8 @@ class FaceCosts:
     abbe_mm: float
     fits: bool = True
     possible: bool = True
+    meets: tuple[tuple[str, str], ...] = ()
+    """Who meets whom with every axis at home, where the face is not possible."""
 
     def amounts(self) -> dict[str, float]:
         """The raw amount per criterion."""
@@ -80,7 +82,7 @@ def rank_faces(faces: Sequence[FaceCosts], weights: Weights) -> list[RankedFace]
 def _judge(face: FaceCosts) -> Sentence:
     """What is good and what is bad about a face, in one line."""
     if not face.possible:
-        return Sentence("Does not work: its parts meet something with every axis at home.")
+        return _does_not_work(face.meets)
     values: dict[str, object] = {}
     bad: list[str] = []
     if face.lost_mm:
@@ -100,6 +102,15 @@ def _judge(face: FaceCosts) -> Sentence:
     text = "; ".join([*(["But " + bad[0], *bad[1:]] if bad and good else bad)])
     words = (", ".join(good).capitalize() + ". " if good else "") + (text[:1].upper() + text[1:] + "." if text else "")
     return Sentence(words.strip() or "Nothing speaks for it or against it.", values)
+
+
+def _does_not_work(meets: Sequence[tuple[str, str]]) -> Sentence:
+    if not meets:
+        return Sentence("Does not work: with it no travel is left that keeps the least travels wanted.")
+    text = "Does not work: the {a} meets the {b} with every axis at home"
+    also = len(meets) - 1
+    more = "" if not also else " (and one more pair does)" if also == 1 else f" (and {also} more pairs do)"
+    return Sentence(text + more + ".", {"a": meets[0][0], "b": meets[0][1]})
 
 
 def what_would_change(ranked: Sequence[RankedFace], weights: Weights) -> Sentence:

@@ -80,11 +80,14 @@ class ScaleBulk:
     stand_off_mm: float = 0.0
     block_mm: float = 0.0
     """Length of the block at each end that holds the body off; 0: a plate as long as the body does."""
+    bracket_mm: Triple | None = None
+    """The reader's bracket as made: along the scale, across it, and its thickness; None while it is only assumed."""
 
     @property
     def depth_mm(self) -> float:
         """How far the deepest part stands out from the face, the clearance left away."""
-        deepest = READER_FROM_FACE_MM + self.family.reader_section_mm[1] + BRACKET_MM
+        thick = BRACKET_MM if self.bracket_mm is None else self.bracket_mm[2]
+        deepest = READER_FROM_FACE_MM + self.family.reader_section_mm[1] + thick
         return self.stand_off_mm + max(deepest, self.family.section_mm[1] + (COVER_MM if self.cover else 0.0))
 
 
@@ -112,13 +115,7 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
             f"{name} reader", place.reader_member, (middle - half - c, middle + half + c), (-high - tall - c, -high),
             (face, far + c),
         ),
-        place.solid(
-            f"{name} bracket", place.reader_member, (middle - half - c, middle + half + c),
-            (-high - tall - c, high + BRACKET_RISE_MM + c)
-            if place.reader_from_above
-            else (-high - tall - BRACKET_DROP_MM - c, -high),
-            (far if place.reader_from_above else face, far + BRACKET_MM + c),
-        ),
+        _bracket(place, bulk, name, (face, far)),
         place.solid(
             f"{name} stub", place.reader_member, (middle + half, middle + half + STUB_MM + c),
             (-high - tall - c, -high - tall + STUB_SIDE_MM), (face, face + STUB_SIDE_MM + c),
@@ -132,6 +129,22 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
             )
         )  # fmt: skip
     return [*parts, *_held_off(place, bulk, name)]
+
+
+def _bracket(place: FacePlace, bulk: ScaleBulk, name: str, reader_mm: tuple[float, float]) -> Box:
+    """What carries the reader: as made, or as such brackets usually are."""
+    family, c = bulk.family, bulk.clearance_mm
+    high, tall = family.section_mm[0] / 2, family.reader_section_mm[0]
+    middle, half = bulk.start_mm + bulk.reader_at_mm, family.reader_mm / 2
+    face, far = reader_mm
+    above = place.reader_from_above
+    thick, low, top = BRACKET_MM, -high - tall - (0.0 if above else BRACKET_DROP_MM), high + BRACKET_RISE_MM
+    if bulk.bracket_mm is not None:
+        half, thick = max(half, bulk.bracket_mm[0] / 2), bulk.bracket_mm[2]
+        low, top = (low, low + bulk.bracket_mm[1]) if above else (-high - bulk.bracket_mm[1], -high)
+    up = (low - c, top + c) if above else (low - c, -high)
+    out = (far if above else face, far + thick + c)
+    return place.solid(f"{name} bracket", place.reader_member, (middle - half - c, middle + half + c), up, out)
 
 
 def _held_off(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:

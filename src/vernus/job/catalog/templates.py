@@ -26,11 +26,12 @@ class _Part(BaseModel):
 
 
 class MemberTemplate(_Part):
-    """A member: what it sits on, and the axis that moves it there."""
+    """A member: what it sits on, the axis that moves it there, and the way it is pushed along by hand, if it is."""
 
     id: str = Field(min_length=1, max_length=60)
     on: str = ""
     axis: str = ""
+    slides: Direction | Literal[""] = ""
 
 
 class AxisTemplate(_Part):
@@ -55,7 +56,8 @@ class BoxTemplate(_Part):
     member: str
     min_mm: Place
     max_mm: Place
-    role: Literal["solid", "keep", "head"] = "solid"
+    role: Literal["solid", "keep", "head", "display"] = "solid"
+    fitted: Literal["yes", "off"] = "yes"
     why: str = ""
     shape: Literal["box", "disc-x", "disc-y", "disc-z", "slotted-x"] = "box"
     built: dict[str, str] = {}
@@ -202,6 +204,7 @@ def template_entities(template: MachineTemplate, machine_name: str, new_id: Any)
         kind_label=template.label,
         members=tuple(MemberPart(id=m.id, on=m.on, axis=m.axis) for m in template.members),
         minded=template.minded,
+        slid=tuple((m.id, m.slides) for m in template.members if m.slides),
         tool_x=_at(template.tool_mm[0]),
         tool_y=_at(template.tool_mm[1]),
         tool_z=_at(template.tool_mm[2]),
@@ -242,6 +245,7 @@ def box_entity(box: BoxTemplate, entity_id: str) -> SolidBox:
         id=entity_id, name=box.name, member=box.member, role=box.role, left=_at(left), right=_at(right),
         front=_at(front), back=_at(back), bottom=_at(bottom), top=_at(top), why=box.why,
         key=box_key(box.name), built=tuple(box.built.items()), shape=box.shape,
+        fitted=box.fitted,
     )  # fmt: skip
 
 
@@ -255,19 +259,22 @@ def template_of(entities: Sequence[Entity], label: str) -> MachineTemplate:
         raise BadInputError("There is no machine to keep as a template.")
     axes = [e for e in entities if isinstance(e, Axis)]
     names = {a.id: a.name for a in axes}
+    slid = dict(machine.slid)
     try:
         return MachineTemplate(
             id=template_file_name(label).removesuffix(".json"),
             label=label,
             tool_mm=_triple(machine.tool_x, machine.tool_y, machine.tool_z),
             minded=machine.minded,
-            members=tuple(MemberTemplate(id=m.id, on=m.on, axis=m.axis) for m in machine.members),
+            members=tuple(
+                MemberTemplate(id=m.id, on=m.on, axis=m.axis, slides=slid.get(m.id, "")) for m in machine.members
+            ),
             axes=tuple(_axis_template(a) for a in axes if a.direction),
             boxes=tuple(
                 BoxTemplate(
                     name=b.name, member=b.member, min_mm=_triple(b.left, b.front, b.bottom),
                     max_mm=_triple(b.right, b.back, b.top), role=b.role, why=b.why,
-                    shape=b.shape, built=dict(b.built),
+                    shape=b.shape, built=dict(b.built), fitted=b.fitted,
                 )
                 for b in entities
                 if isinstance(b, SolidBox)

@@ -82,7 +82,8 @@ def _cable_result(job: Job, axis: Axis) -> CableResult:
 
 
 def _envelope(job: Job) -> Envelope:
-    return envelope_of(job, all_planned_parts(job))
+    parts = [b for b in all_planned_parts(job) if b.group != "display"]
+    return envelope_of(job, parts, sliding=False)
 
 
 def _next(need: CableNeed, cable: CableRun) -> Sentence:
@@ -169,7 +170,10 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
     chain = _members_between(job, stub.member)
     start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
-    end = Anchor("display", chain[-1], _display_place(job, machine_boxes(job), chain[-1]))
+    display = display_of(job)
+    hangs = chain[-1] if display is None or not display.member else display.member
+    chain += [hangs] if hangs not in chain else []
+    end = Anchor("display", hangs, _display_place(job, machine_boxes(job), hangs))
     return [
         CableAnchor(
             id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),

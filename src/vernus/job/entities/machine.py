@@ -75,7 +75,10 @@ class MemberPart(Value):
 
 
 class Machine(Entity):
-    """The machine being fitted: its members, and where its tool cuts with every axis at 0."""
+    """The machine being fitted: its members, and where its tool cuts with every axis at 0.
+
+    ``slid`` names the members that are pushed along by hand, such as a tailstock, each with the direction of its way.
+    """
 
     kind = "machine"
     name: Annotated[Name, Quantity("Machine", "text")] = ""
@@ -83,6 +86,7 @@ class Machine(Entity):
     kind_label: Name = ""
     members: tuple[MemberPart, ...] = ()
     minded: tuple[tuple[Name, Name], ...] = ()
+    slid: tuple[tuple[Name, Direction], ...] = ()
     tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right", against="machine")] = None
     tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you", against="machine")] = None
     tool_z: Annotated[LengthEntry | None, Quantity("Tool, up", against="machine")] = None
@@ -189,7 +193,7 @@ class SolidBox(Entity):
     name: Annotated[Name, Quantity("Name", "text")] = ""
     member: Annotated[Name, Quantity("On the", "choice")] = ""
     role: Annotated[
-        Literal["solid", "keep", "head"],
+        Literal["solid", "keep", "head", "display"],
         Quantity(
             "It is",
             "choice",
@@ -197,9 +201,14 @@ class SolidBox(Entity):
                 ("solid", "metal in the way"),
                 ("keep", "to be kept reachable"),
                 ("head", "part of the tilting head"),
+                ("display", "the display or its arm"),
             ),
         ),
     ] = "solid"
+    fitted: Annotated[
+        Literal["yes", "off"],
+        Quantity("Fitted or off", "choice", choices=(("yes", "fitted"), ("off", "taken off"))),
+    ] = "yes"
     near: Annotated[Name, Quantity("Next to the", "choice")] = ""
     side: Annotated[
         Literal["", "right", "left", "back", "front", "above", "below"],

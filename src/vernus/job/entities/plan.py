@@ -96,6 +96,7 @@ class Display(Entity):
     functions: Annotated[Name, Quantity("Functions wanted", "text")] = "halving, hole circle, mm/inch"
     signal: Annotated[Name, Quantity("Takes which signal and plug", "text")] = ""
     place: Annotated[Name, Quantity("Where it hangs", "text")] = ""
+    member: Annotated[Name, Quantity("Hangs on the", "choice")] = ""
     reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True, against="part")] = None
     side: Annotated[
         Literal["right", "left"], Quantity("On the side", "choice", choices=(("right", "right"), ("left", "left")))

@@ -78,13 +78,18 @@ def _member(item: Any, n: int) -> Member:
 
 def _axis(item: Any, n: int) -> EnvelopeAxis:
     entry = _entry(item, f"axis {n}", ("id", "direction", "from_mm", "to_mm"), ("home_mm", "weight", "minimum_mm"))
-    rest = {k: _number(entry[k], f"axis {n}: {k}") for k in ("home_mm", "weight", "minimum_mm") if k in entry}
+    home, weight, least = (
+        _number(entry.get(k, usual), f"axis {n}: {k}")
+        for k, usual in (("home_mm", 0.0), ("weight", 1.0), ("minimum_mm", 0.0))
+    )
     return EnvelopeAxis(
         _text(entry["id"], f"axis {n}: id"),
         _text(entry["direction"], f"axis {n}: direction"),
         _number(entry["from_mm"], f"axis {n}: from_mm"),
         _number(entry["to_mm"], f"axis {n}: to_mm"),
-        **rest,
+        home,
+        weight,
+        least,
     )
 
 

@@ -8,17 +8,26 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, Range, tilted_box
+from vernus.core.machine.envelope import (
+    COORDINATES,
+    UPRIGHT,
+    Box,
+    Envelope,
+    EnvelopeAxis,
+    Member,
+    Range,
+    tilted_box,
+)
 from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
+from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.told import SIDES, told
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, Machine, SolidBox
+from vernus.job.entities import Axis, Face, Machine, MemberPart, SolidBox
 from vernus.job.fields import mm_of
 from vernus.job.known import TOLD_BY, figures, travel
 from vernus.job.scope import in_scope, motion_name
 
-UPRIGHT = "upright"
 _HAIR_MM = 1e-6
 
 
@@ -90,30 +99,73 @@ def face_place(face: Face, length_mm: float | None = None) -> FacePlace:
 
 
 def machine_boxes(job: Job) -> list[Box]:
-    """The machine's solids, the head in every pose it is tilted to; raises BadInputError."""
-    return list(job.derived("boxes", lambda: _machine_boxes(job), TOLD_BY))
+    """The machine's solids that are fitted, the head in every pose it is tilted to; raises BadInputError."""
+    return list(job.derived("boxes", lambda: posed(job, _upright_boxes(job)), TOLD_BY))
 
 
-def _machine_boxes(job: Job) -> list[Box]:
-    machine = job.machine
-    boxes: list[Box] = []
-    for entity in boxes_of(job):
-        if entity.role == "keep":
-            continue
-        box = solid(entity)
-        boxes += _posed(machine, box) if entity.role == "head" and machine.tilt_deg > 0 else [box]
-    return boxes
-
-
-def _posed(machine: Machine, box: Box) -> list[Box]:
-    """Upright and tilted to either side about the middle of the box's height."""
-    pivot = ((box.min_mm[0] + box.max_mm[0]) / 2, 0.0, (box.min_mm[2] + box.max_mm[2]) / 2)
-    upright = replace(box, pose=UPRIGHT)
-    turned = [
-        replace(tilted_box(box, "y", sign * machine.tilt_deg, pivot, word), name=f"{box.name} {word}")
-        for sign, word in ((1, "tilted left"), (-1, "tilted right"))
+def _upright_boxes(job: Job) -> list[Box]:
+    came = came_with_the_machine(job)
+    return [
+        replace(solid(entity), own=entity.id in came, turns=entity.shape.startswith("disc"))
+        for entity in boxes_of(job)
+        if entity.role != "keep" and entity.fitted == "yes"
     ]
-    return [upright, *turned]
+
+
+def came_with_the_machine(job: Job) -> set[str]:
+    """The ids of the boxes that are the machine's own metal; what a user put there is not."""
+    shipped = next((k for k in machine_kinds() if k.id == job.machine.machine_kind), None)
+    names = {b.name for b in shipped.boxes} if shipped is not None else set()
+    return {b.id for b in job.all(SolidBox) if b.key or b.name in names}
+
+
+def posed(job: Job, boxes: Iterable[Box]) -> list[Box]:
+    """Boxes with those on the tilting head there upright and tilted to either side, about the middle of the head.
+
+    What slides in the head is bounded over its whole travel when tilted: generous, never too small.
+    """
+    machine = job.machine
+    head = next((b for b in boxes_of(job) if b.role == "head" and b.fitted == "yes"), None)
+    if head is None or not machine.tilt_deg > 0:
+        return list(boxes)
+    middle = solid(head)
+    pivot = ((middle.min_mm[0] + middle.max_mm[0]) / 2, 0.0, (middle.min_mm[2] + middle.max_mm[2]) / 2)
+    found: list[Box] = []
+    for box in boxes:
+        if not _stands_on(machine, box.member, head.member):
+            found.append(box)
+            continue
+        found.append(replace(box, pose=UPRIGHT))
+        swept = _swept(job, box, head.member)
+        for sign, word in ((1, "tilted left"), (-1, "tilted right")):
+            turned = tilted_box(swept, "y", sign * machine.tilt_deg, pivot, word)
+            found.append(replace(turned, name=f"{box.name} {word}", group=box.group, own=box.own))
+    return found
+
+
+def _stands_on(machine: Machine, member: str, below: str) -> bool:
+    """Whether a member is the one below or rides on it."""
+    on = {m.id: m.on for m in machine.members}
+    at, left = member, len(on)
+    while at and at != below and left:
+        at, left = on.get(at, ""), left - 1
+    return at == below
+
+
+def _swept(job: Job, box: Box, onto: str) -> Box:
+    """The room a box takes over the travel of every axis between it and the member it is to sit on."""
+    low, high = list(box.min_mm), list(box.max_mm)
+    carried = {m.id: m for m in job.machine.members}
+    at = box.member
+    while at != onto:
+        axis = next((a for a in job.axes() if a.name == carried[at].axis), None)
+        span = None if axis is None or not axis.direction else axis_range(job, axis)
+        if axis is not None and span is not None and axis.direction:
+            c, sign = COORDINATES.index(axis.direction[1]), 1 if axis.direction[0] == "+" else -1
+            ends = [sign * v for v in span]
+            low[c], high[c] = low[c] + min(ends), high[c] + max(ends)
+        at = carried[at].on
+    return replace(box, member=onto, min_mm=(low[0], low[1], low[2]), max_mm=(high[0], high[1], high[2]))
 
 
 def axis_keys(job: Job) -> dict[str, str]:
@@ -127,8 +179,11 @@ def axis_key(job: Job, axis: Axis) -> str:
     return axis_keys(job)[axis.name]
 
 
-def envelope_of(job: Job, parts: Iterable[Box] = (), *, exempting: bool = True) -> Envelope:
-    """The machine from mark to mark with some parts on it; raises BadInputError naming what is wrong with it."""
+def envelope_of(job: Job, parts: Iterable[Box] = (), *, exempting: bool = True, sliding: bool = True) -> Envelope:
+    """The machine from mark to mark with some parts on it; raises BadInputError naming what is wrong with it.
+
+    Without ``sliding`` what is pushed along by hand stays where it is drawn.
+    """
     machine = job.machine
     if not machine.members:
         raise BadInputError("This job knows no members of its machine; start a job from a template or import one.")
@@ -143,12 +198,58 @@ def envelope_of(job: Job, parts: Iterable[Box] = (), *, exempting: bool = True) 
                     max(0.0, axis.weight), min(span[1] - span[0], max(0.0, mm_of(axis.least) or 0.0)),
                 )
             )  # fmt: skip
+    axes += _slid_by_hand(job) if sliding else []
     known = {a.id for a in axes}
-    moved = {m.id: keys.get(m.axis, m.axis) for m in machine.members}
+    moved = {m.id: keys.get(m.axis, m.axis) or m.id for m in machine.members}
     members = tuple(Member(m.id, m.on or None, moved[m.id] if moved[m.id] in known else None) for m in machine.members)
-    minded = frozenset(frozenset(pair) for pair in machine.minded)
-    exempt = frozenset(frozenset((c.moved, c.other)) for c in contradictions(job)) if exempting else frozenset()
-    return Envelope(members, tuple(axes), (*machine_boxes(job), *parts), minded=minded, exempt=exempt)
+    boxes = (*machine_boxes(job), *posed(job, parts))
+    work = [p for p in machine.minded if not _slide_on_each_other(machine, p)]
+    exempt = _exempt(job, boxes) if exempting else {}
+    return Envelope(members, tuple(axes), boxes, minded=frozenset(frozenset(p) for p in work), exempt=exempt)
+
+
+def slides(job: Job, member: MemberPart) -> str:
+    """The way a member is pushed along by hand, "" if it isn't; old jobs take it from their kind of machine."""
+    way = dict(job.machine.slid).get(member.id, "")
+    if way or member.axis:
+        return "" if member.axis else way
+    shipped = next((k for k in machine_kinds() if k.id == job.machine.machine_kind), None)
+    return next((m.slides for m in shipped.members if m.id == member.id and not m.axis), "") if shipped else ""
+
+
+def _slid_by_hand(job: Job) -> list[EnvelopeAxis]:
+    """The members that are pushed along by hand, from where they are drawn back over the longest travel that way."""
+    found: list[EnvelopeAxis] = []
+    for member in job.machine.members:
+        way = slides(job, member)
+        if not way or not member.on:
+            continue
+        spans = [span for a in job.axes() if a.direction[1:] == way[1] and (span := axis_range(job, a)) is not None]
+        reach = max((high - low for low, high in spans), default=500.0)
+        found.append(EnvelopeAxis(member.id, way, -reach, 0.0, 0.0, 0.0, by_hand=True))
+    return found
+
+
+def _slide_on_each_other(machine: Machine, pair: tuple[str, str]) -> bool:
+    return _stands_on(machine, *pair) or _stands_on(machine, pair[1], pair[0])
+
+
+def _exempt(job: Job, boxes: Sequence[Box]) -> dict[frozenset[str], str]:
+    """Pairs of the machine's own metal that are not compared, and why."""
+    machine = job.machine
+    told = {
+        frozenset((c.moved, c.other)): "their sizes contradict a travel that was driven" for c in contradictions(job)
+    }
+    minded = {frozenset(p) for p in machine.minded if _slide_on_each_other(machine, p)}
+    own = [b for b in boxes if b.own]
+    for n, a in enumerate(own):
+        for b in own[n + 1 :]:
+            pair = a.member, b.member
+            if a.member != b.member and frozenset(pair) in minded:
+                told.setdefault(frozenset((a.name, b.name)), "one slides on the other")
+            elif {a.pose, b.pose} - {"", UPRIGHT} and _slide_on_each_other(machine, pair):
+                told.setdefault(frozenset((a.name, b.name)), "the head turns on it, and its tilted room is generous")
+    return told
 
 
 @dataclass(frozen=True)

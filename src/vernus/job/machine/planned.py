@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vernus.core.machine.envelope import COORDINATES, Box
+from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
 from vernus.core.plan.plan_parts import ScaleBulk, centred_start, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, MountPart, PowerFeed
+from vernus.job.entities import Axis, Display, Face, MountPart, PowerFeed
 from vernus.job.fields import mm_of
 from vernus.job.known import (
     chosen_face,
@@ -25,8 +25,10 @@ from vernus.job.known import (
     stand_off,
 )
 from vernus.job.machine.geometry import axis_travel, face_place, low_end, machine_boxes
-from vernus.job.scope import gets_scale
+from vernus.job.scope import gets_scale, on_display
 
+DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
+ARM_MM = 40.0
 _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape")
 
 
@@ -53,6 +55,7 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
         clearance_mm=max(0.0, plan.clearance.mm) if plan is not None else 1.0,
         stand_off_mm=off,
         block_mm=_block(job, axis) if off > 0 else 0.0,
+        bracket_mm=_bracket(job, axis) if here else None,
     )
 
 
@@ -80,6 +83,15 @@ def _block(job: Job, axis: Axis) -> float:
     if any(p.part_kind == "plate" for p in parts):
         return 0.0
     return max((p.length.mm for p in parts if p.part_kind == "standoff"), default=40.0)
+
+
+def _bracket(job: Job, axis: Axis) -> Triple | None:
+    """The angle or bridge that carries the reader, as made: the largest of each size where there are several."""
+    made = [p for p in job.of_axis(MountPart, axis.id) if p.part_kind in ("angle", "bridge")]
+    made = [p for p in made if min(p.length.mm, p.width.mm, p.thickness.mm) > 0]
+    if not made:
+        return None
+    return max(p.length.mm for p in made), max(p.width.mm for p in made), max(p.thickness.mm for p in made)
 
 
 def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, here: bool) -> float:
@@ -113,7 +125,35 @@ def all_planned_parts(job: Job, without: str = "") -> list[Box]:
         face = chosen_face(job, axis)
         if face is not None and axis.id != without and (gets_scale(axis) or axis.readout == "there"):
             parts += planned_parts(job, axis, face)
-    return parts + feed_parts(job)
+    return parts + feed_parts(job) + display_parts(job)
+
+
+def display_parts(job: Job) -> list[Box]:
+    """The display and its arm, where it is said how far the arm reaches; empty while no axis is read on one."""
+    wanted = job.all(Display)[-1:]
+    if not wanted or not any(on_display(a) for a in job.axes()):
+        return []
+    display, reach = wanted[0], mm_of(wanted[0].reach) or 0.0
+    boxes = machine_boxes(job) if reach > 0 else []
+    member = display.member or next((m.id for m in job.machine.members if not m.on), "")
+    mine = [b for b in boxes if b.member == member and b.pose in ("", UPRIGHT)]
+    if not mine:
+        return []
+    left = display.side == "left"
+    front, top = min(b.min_mm[1] for b in mine), max(b.max_mm[2] for b in mine)
+    edge = min(b.min_mm[0] for b in mine) if left else max(b.max_mm[0] for b in mine)
+    wide, deep, high = DISPLAY_MM
+
+    def beside(name: str, near: float, far: float, y: tuple[float, float], z: tuple[float, float]) -> Box:
+        x = (edge - far, edge - near) if left else (edge + near, edge + far)
+        return Box(name, member, (x[0], y[0], z[0]), (x[1], y[1], z[1]), group="display")
+
+    arm = beside("display arm", 0.0, reach, (front, front + ARM_MM), (top - ARM_MM, top))
+    case = beside(
+        "display case", max(0.0, reach - wide / 2), reach + wide / 2, (front - deep, front),
+        (top - ARM_MM / 2 - high / 2, top - ARM_MM / 2 + high / 2),
+    )  # fmt: skip
+    return [arm, case]
 
 
 def feed_parts(job: Job) -> list[Box]:

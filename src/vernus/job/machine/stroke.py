@@ -15,6 +15,7 @@ from vernus.job.document import Job
 from vernus.job.entities import (
     Axis,
     Delivery,
+    Display,
     Face,
     FamilyEdit,
     Machine,
@@ -34,7 +35,7 @@ from vernus.job.refusals import refusal
 
 _READS = (
     Machine, Axis, Measure, SolidBox, Face, ScalePlan, FamilyEdit, Delivery, MountPart, PowerFeed, ReaderSetting,
-    TravelSurvey,
+    TravelSurvey, Display,
 )  # fmt: skip
 _HAIR_MM = 1e-6
 
@@ -61,7 +62,7 @@ def _metal(job: Job) -> Metal:
     if problems:
         raise BadInputError(problems[0].what.text())
     envelope = envelope_of(job, all_planned_parts(job))
-    result = keep_travel(envelope)
+    result = keep_travel(envelope, tilt_by_hand=True)
     return Metal(envelope, result, None if result.kept is None else _within(job, envelope, result.kept))
 
 

@@ -25,7 +25,7 @@ from vernus.job.machine.geometry import (
     solid,
 )
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
-from vernus.job.plan.travel_left import kept_with, lost_against
+from vernus.job.plan.travel_left import home_blocked, kept_with, lost_against
 
 WEIGHTS = ("travel", "blocked", "exposure", "holes", "parts", "abbe")
 
@@ -100,6 +100,7 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
         abbe_mm=0.0 if bulk is None else abbe_offset(face_place(face), bulk, _tool(job)),
         fits=bulk is None or bulk.overall_mm <= length_of(job, axis, face),
         possible=result.kept is not None,
+        meets=home_blocked(result),
     )
 
 

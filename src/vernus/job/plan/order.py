@@ -71,24 +71,24 @@ def display_items(job: Job) -> list[Item]:
 
 
 def stop_items(job: Job) -> list[Item]:
-    """Every stop with its pillar; the one stop of an end stands here once."""
+    """Every stop once: as the pillar that makes it where there is one, otherwise as a stop."""
     try:
         found = envelope_result(job).findings
     except BadInputError:
         found = ()
-    items: list[Item] = []
+    pillars = {(str(f.what.values["axis"]), str(f.what.values["end"])): f for f in found if f.code == "bumper"}
     scoped = {a.name for a in job.axes() if in_scope(a)}
-    for bumper in (f for f in found if f.code == "bumper"):
-        axis = str(bumper.what.values["axis"])
-        words = Sentence("{length} long, between {moving} and {still}", bumper.what.values)
-        name = "Bumper pillar" if axis in scoped else f"Bumper pillar for the {axis}"
-        items.append(Item("make", axis if axis in scoped else "", Sentence(name), words))
+    items: list[Item] = []
     for stop in stops_of(job):
         own = stop.motion == stop.axis.name
+        pillar = pillars.get((stop.motion, stop.need.end)) if stop.need.why == "metal" else None
         where = "" if own else f" of the {stop.motion}"
-        words = Sentence("Stop at the {end} end" + where, {"end": stop.end})
-        detail = Sentence(
-            "{mm} before the mark: {why}", {"mm": Mm(stop.need.before_mark_mm), "why": stop.need.in_words()}
-        )
-        items.append(Item("make", stop.motion if own else "", words, detail))
+        text = "Stop at the {end} end" + where + (": bumper pillar" if pillar is not None else "")
+        values: dict[str, object] = {"mm": Mm(stop.need.before_mark_mm), "why": stop.need.in_words()}
+        detail = "{mm} before the mark: {why}"
+        if pillar is not None:
+            detail = "{length} long, between {moving} and {still}; it stops {mm} before the mark"
+            values |= {k: pillar.what.values[k] for k in ("length", "moving", "still")}
+        items.append(Item("make", stop.motion if own and stop.motion in scoped else "",
+                          Sentence(text, {"end": stop.end}), Sentence(detail, values)))  # fmt: skip
     return items

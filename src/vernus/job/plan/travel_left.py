@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Mm, Sentence, plain
+from vernus.core.machine.bumper import bumper_finding, plan_bumper
 from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
 from vernus.core.machine.stroke import ENDS, End, Need
-from vernus.core.machine.travel_kept import TravelKept, bumper_finding, keep_travel, plan_bumper
+from vernus.core.machine.travel_kept import TravelKept, keep_travel
 from vernus.core.plan.plan_parts import scale_parts
 from vernus.core.units import UnitSystem, format_plain
 from vernus.job.catalog.families import families_of
@@ -21,6 +22,7 @@ from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import axis_key, envelope_of, face_place, faces_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
 from vernus.job.scope import in_scope
 
 
@@ -49,6 +51,7 @@ class EnvelopeResult:
     stops: tuple[AxisStop, ...]
     findings: tuple[Finding, ...]
     instruction: Sentence
+    unchecked: tuple[Sentence, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -57,11 +60,18 @@ class WhatIf:
 
     words: Sentence
     lost_mm: dict[str, float] | None
+    meets: tuple[tuple[str, str], ...] = ()
 
 
 def kept_with(job: Job, parts: Sequence[Box]) -> TravelKept:
     """The travel kept with some parts on the machine; raises BadInputError."""
-    return keep_travel(envelope_of(job, parts))
+    return keep_travel(envelope_of(job, parts), tilt_by_hand=True)
+
+
+def home_blocked(result: TravelKept) -> tuple[tuple[str, str], ...]:
+    """Who meets whom with every axis at home, where nothing can be kept."""
+    found = [f.what.values for f in result.findings if f.code == "home-blocked"]
+    return tuple((str(v["a"]), str(v["b"])) for v in found)
 
 
 def lost_against(bare: Mapping[str, Range], kept: Mapping[str, Range] | None) -> dict[str, float] | None:
@@ -72,10 +82,10 @@ def lost_against(bare: Mapping[str, Range], kept: Mapping[str, Range] | None) ->
     return {k: v for k, v in lost.items() if v > 1e-6}
 
 
-def show_lost(lost: dict[str, float] | None, units: UnitSystem) -> str:
-    """What is lost, in words."""
+def show_lost(lost: dict[str, float] | None, units: UnitSystem, meets: Sequence[tuple[str, str]] = ()) -> str:
+    """What is lost, in words; where nothing can be kept, who meets whom."""
     if lost is None:
-        return "does not work"
+        return "does not work" + (f": {meets[0][0]} meets {meets[0][1]}" if meets else "")
     return ", ".join(f"{k} {format_plain(v, units)}" for k, v in sorted(lost.items())) or "nothing"
 
 
@@ -104,17 +114,22 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     findings = list(result.findings)
     if result.kept is None:
         ask = findings[0].remedy if findings else Sentence("Nothing can be kept.")
-        return EnvelopeResult(envelope, None, {}, envelope.full, result.pairs, (), tuple(findings), ask)
+        findings += room_findings(job, envelope)
+        unchecked = tuple(not_checked(envelope))
+        return EnvelopeResult(envelope, None, {}, envelope.full, result.pairs, (), tuple(findings), ask, unchecked)
     stops = tuple(stops_of(job))
     left = _left(job, envelope)
-    findings += _meeting_findings(result.pairs)
+    findings += [*meeting_findings(result.pairs), *room_findings(job, envelope)]
     for axis in job.axes():
         findings += _bumpers(job, axis, envelope, left)
         findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
     planned = any(b.group for b in envelope.boxes)
     ask = Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves.")
     words = _stop_words(stops) if planned or stops else ask
-    return EnvelopeResult(envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), words)
+    return EnvelopeResult(
+        envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), words,
+        tuple(not_checked(envelope)),
+    )  # fmt: skip
 
 
 _OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first")
@@ -145,41 +160,6 @@ def _why(need: Need) -> str:
     return {"metal": f"the {need.with_}", "given up": "given up", "scale": "the scale ends"}[need.why]
 
 
-def _meeting_findings(pairs: Sequence[Meeting]) -> list[Finding]:
-    """One finding per scale and box it meets: the part that meets it soonest, the others named beside it."""
-    groups: dict[frozenset[str], list[Meeting]] = {}
-    for pair in pairs:
-        groups.setdefault(frozenset(b.group or b.name for b in (pair.a, pair.b)), []).append(pair)
-    return [_meeting_finding(group) for group in groups.values()]
-
-
-def _blocked_most(pair: Meeting) -> float:
-    """How much of an axis a pair blocks (mm), sums that it blocks wholly left away."""
-    narrow = [
-        high - low
-        for key, (low, high) in pair.blocked.items()
-        if low > pair.limits[key][0] or high < pair.limits[key][1]
-    ]
-    return max(narrow, default=float("inf"))
-
-
-def _meeting_finding(pairs: Sequence[Meeting]) -> Finding:
-    pair = max(pairs, key=_blocked_most)
-    part, other = (pair.a, pair.b) if pair.a.group else (pair.b, pair.a)
-    names = {b.name.removeprefix(f"{b.group} ") for m in pairs for b in (m.a, m.b) if b.group == part.group and b.group}
-    also = sorted(names - {part.name.removeprefix(f"{part.group} ")})
-    return finding(
-        "meets",
-        "caution",
-        "The {a} meets the {b} with {where}{also}.",
-        "Keep out of there by a stop, slim or move the part, or choose another face.",
-        a=part.name,
-        b=other.name,
-        where=pair.in_words() or "every axis anywhere",
-        also=f" (so do {', '.join(also)})" if also else "",
-    )
-
-
 def _bumpers(job: Job, axis: Axis, envelope: Envelope, left: dict[str, Range]) -> list[Finding]:
     """The pillar of each end at which metal needs a stop, as long as the stop that is fitted there asks for."""
     line, key = stroke_of(job, axis).stroke, axis_key(job, axis)
@@ -191,26 +171,42 @@ def _bumpers(job: Job, axis: Axis, envelope: Envelope, left: dict[str, Range]) -
 
 
 def _bumper(envelope: Envelope, pairs: Sequence[Meeting], key: str, end: End, left: dict[str, Range]) -> list[Finding]:
-    """The bumper between the member that the axis moves and what it would meet there."""
+    """The bumper between the member that the axis moves and what it would meet there.
+
+    It stands on the machine's own metal and lands on such metal, never on a wheel or a chuck that turns.
+    """
     member = next(m.id for m in envelope.members if m.axis == key)
+    parts = [b for b in envelope.boxes if b.group]
     for pair in pairs:
         if all(key not in name.replace("-", "+").split("+") for name in pair.blocked):
             continue
         still = pair.b if envelope.moves(pair.a.member, pair.b.member).by_coordinate != ((), (), ()) else pair.a
         if member in (pair.b.member,):
             still = pair.a
-        solids = [b for b in envelope.boxes if b.member == member and not b.group and b.member != still.member]
+        solids = [b for b in envelope.boxes if b.member == member and _bears(b) and b.member != still.member]
         for mine in sorted(solids, key=lambda b: -_volume(b)):
             for other in (still, pair.a, pair.b):
-                if other.group or other.member == member:
+                if not _bears(other) or other.member == member:
                     continue
                 try:
-                    bumper = plan_bumper(envelope, mine, other, key, left, end == "high")
+                    bumper = plan_bumper(envelope, mine, other, key, left, end == "high", parts)
                 except BadInputError:
                     continue
                 if bumper.lands:
-                    return [bumper_finding(bumper, mine, other)]
+                    return [bumper_finding(bumper, mine, other, _over(envelope, mine, other, key))]
     return []
+
+
+def _bears(box: Box) -> bool:
+    """Whether a pillar can be screwed to a box, or land on it."""
+    return not box.group and not box.turns and not box.pose
+
+
+def _over(envelope: Envelope, mine: Box, other: Box, key: str) -> str:
+    """Over which other motions a bumper lands: “place of X and knee”."""
+    moves = envelope.moves(mine.member, other.member)
+    others = sorted({axis for terms in moves.by_coordinate for axis, _ in terms} - {key})
+    return ("place of the " if others and len(others[0]) > 1 else "place of ") + " and ".join(others) if others else ""
 
 
 def _volume(box: Box) -> float:
@@ -246,4 +242,5 @@ def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     for other in faces_of(job, axis):
         if other.id != face.id:
             variants.append((plain(other.name), planned_parts(job, axis, other)))
-    return [WhatIf(said, lost_against(bare.kept, kept_with(job, [*others, *parts]).kept)) for said, parts in variants]
+    tried = [(said, kept_with(job, [*others, *parts])) for said, parts in variants]
+    return [WhatIf(said, lost_against(bare.kept, kept.kept), home_blocked(kept)) for said, kept in tried]

@@ -30,12 +30,16 @@ from vernus.paper.drawing.machine.solid import Dimension
 from vernus.paper.drawing.machine.views import Scene
 
 _BOX = (
-    "name", "member", "role", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back", "bottom",
-    "top", "why",
+    "name", "member", "role", "fitted", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back",
+    "bottom", "top", "why",
 )  # fmt: skip
 _HOLE = ("place", "member", "measured_on", "diameter", "pitch", "depth", "through", "used_by")
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
-_ROLE = {"solid": "metal", "keep": "keep", "head": "head"}
+_ROLE = {"solid": "metal", "keep": "keep", "head": "head", "display": "display"}
+
+
+def _is(box: SolidBox) -> str:
+    return "off" if box.fitted == "off" else _ROLE[box.role]
 
 
 class MachineSheet(Sheet):
@@ -49,7 +53,8 @@ class MachineSheet(Sheet):
         super().__init__(session)
         self.boxes = EntityList(
             session, "Boxes", SolidBox, _BOX, self._all_boxes,
-            [Column("box", False), Column("is", False)], lambda b: [b.name, _ROLE[b.role]], self._new_box, 70,
+            [Column("box", False), Column("is", False)], lambda b: [b.name, _is(b)],
+            self._new_box, 70,
         )  # fmt: skip
         self.holes = EntityList(
             session, "Holes there are", Hole, _HOLE, self._all_holes,

@@ -42,12 +42,14 @@ class EnvelopeSheet(Sheet):
         self.what_if = Table("What if")
         self.what_if.wrap_words()
         self.what_if_words = Words("", "faint")
+        self.unchecked = Words("", "faint")
         self.entry.addWidget(self.sliders)
         self.entry.addWidget(self.axis_words)
         for field in self.fields:
             self.entry.addWidget(field)
         self.entry.addWidget(self.what_if_words)
         self.entry.addWidget(self.what_if, 1)
+        self.entry.addWidget(self.unchecked)
         self.view = Picture("The machine from three sides", QSize(320, 280))
         self.round = MachineView("The machine with the planned parts", QSize(320, 280))
         self.round.driven.connect(self.sliders.drive)
@@ -56,7 +58,15 @@ class EnvelopeSheet(Sheet):
         self.line.setMaximumHeight(120)
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.line)
-        self.not_on_bench = [self.views, self.line, self.what_if, self.what_if_words, self.axis_words, *self.fields]
+        self.not_on_bench = [
+            self.views,
+            self.line,
+            self.what_if,
+            self.what_if_words,
+            self.unchecked,
+            self.axis_words,
+            *self.fields,
+        ]
 
     def focus_entry(self) -> None:
         self.sliders.setFocus()
@@ -94,7 +104,9 @@ class EnvelopeSheet(Sheet):
         else:
             self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")
         self.advise(result.instruction)
-        rows = [[w.words.text(units), show_lost(w.lost_mm, units)] for w in what_ifs(job, axis)]
+        said = "; ".join(w.text(units) for w in result.unchecked)
+        self.unchecked.setText(f"Not checked: {said}." if said else "Every pair is checked.")
+        rows = [[w.words.text(units), show_lost(w.lost_mm, units, w.meets)] for w in what_ifs(job, axis)]
         self.what_if_words.setText(
             f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."
         )

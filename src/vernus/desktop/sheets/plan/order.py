@@ -18,7 +18,7 @@ from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.order import Item
 from vernus.paper.pages.machine.stroke import stroke_picture
 
-_FIELDS = ("axes", "digits", "functions", "signal", "place", "side", "reach", "shared", "price")
+_FIELDS = ("axes", "digits", "functions", "signal", "place", "member", "side", "reach", "shared", "price")
 
 
 class OrderSheet(Sheet):
@@ -58,6 +58,9 @@ class OrderSheet(Sheet):
         job = self.session.job
         if job is None:
             return
+        root = next((m.id for m in job.machine.members if not m.on), "what stands still")
+        offered = [("", root), *((m.id, m.id) for m in job.machine.members if m.id != root)]
+        next(f for f in self.fields if f.name == "member").offer(offered)
         for field in self.fields:
             field.refresh()
         units, axis = self.session.units, self.session.axis
