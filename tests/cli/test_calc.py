@@ -455,3 +455,66 @@ def test_gears_key_and_stops_have_every_key_of_the_contract(answer, run):
 def test_the_feed_commands_refuse_what_cannot_be(run, words, told):
     code, _, err = run("calc", *words)
     assert (code, told in err) == (2, True), err
+
+
+def plate_file(tmp_path, **more):
+    data = {
+        "existing": [{"x_mm": 0, "y_mm": 0, "thread": "1/4-20"}, {"x_mm": "1.62 in", "y_mm": 0, "thread": "1/4-20"}],
+        "wanted": [{"x_mm": 10, "y_mm": 30, "thread": "M5"}], "thickness_mm": 12, "material": "steel", **more,
+    }  # fmt: skip
+    path = tmp_path / "plate.json"
+    path.write_text(json.dumps(data))
+    return str(path)
+
+
+def test_calc_plate_takes_both_unit_systems_and_says_no_with_exit_0(tmp_path, capsys):
+    assert main(["calc", "plate", plate_file(tmp_path), "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["feasible"] is True
+    one, two = answer["holes"][:2]
+    assert two["x_mm"] - one["x_mm"] == pytest.approx(1.62 * 25.4)
+    assert (one["drill_name"], answer["width_mm"]) == ("9/32", pytest.approx(1.62 * 25.4 + 3 * 6.35))
+    assert main(["calc", "plate", plate_file(tmp_path, keep_out=[{"from": [-5, -5], "to": [5, 5]}]), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["feasible"] is False
+
+
+@pytest.mark.parametrize(
+    ("more", "said"),
+    [
+        ({"holes": []}, "“holes” is not known"),
+        ({"material": "cheese"}, "material must be one of"),
+        ({"existing": [{"x_mm": 0, "y_mm": 0, "thread": "M5.5"}]}, "is not a thread"),
+        ({"wanted": [{"x_mm": 0, "thread": "M5"}]}, "wanted 1 has no “y_mm”"),
+        ({"wanted": [{"x_mm": 0, "y_mm": 0, "thread": "M5", "counterbore": "yes"}]}, "counterbore true or false"),
+        ({"thickness_mm": "thick"}, "thickness_mm"),
+        ({"keep_out": {"from": [0, 0]}}, "keep_out must be a list"),
+    ],
+)
+def test_calc_plate_names_what_is_wrong(tmp_path, capsys, more, said):
+    assert main(["calc", "plate", plate_file(tmp_path, **more)]) == 2
+    told = capsys.readouterr().err
+    assert said in told
+    assert "plate.json" in told
+    assert told.count("\n") == 1
+
+
+def test_calc_thread_takes_a_pitch_or_threads_per_inch(capsys):
+    assert main(["calc", "thread", "--diameter", "0.187", "--tpi", "24", "--units", "in", "--json"]) == 0
+    first = json.loads(capsys.readouterr().out)["candidates"][0]
+    assert (first["name"], first["system"]) == ("3/16 BSW", "BSW")
+    assert main(["calc", "thread", "--diameter", "7", "--pitch", "0.2", "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["candidates"] == []
+    assert answer["findings"][0]["code"] == "no-thread"
+    for wrong in (["--tpi", "0"], ["--tpi", "nan"], []):
+        try:
+            code = main(["calc", "thread", "--diameter", "7", *wrong])
+        except SystemExit as stopped:
+            code = stopped.code
+        assert code == 2
+
+
+def test_calc_size_of_a_tape_counts_its_head_once_and_alike(capsys):
+    assert main(["calc", "size", "--travel", "131", "--margin", "10", "--family", "tape", "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["required_mm"] == answer["choices"][0]["cut_to_mm"] == 131 + 20 + 40

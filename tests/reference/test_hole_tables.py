@@ -16,6 +16,9 @@ CLEARANCE_DIFFERS = {
     "M14": (15.0, 16.0, 17.0),
     "M16": (17.0, 18.0, 19.0),
 }
+# ASME B18.2.8 lists neither; ours follow its steps for the sizes beside them (1/64, 1/32 and 3/64 over #10 and 1/4;
+# 1/32, 1/16 and 7/64 over 1/2 and 5/8, from memory), the outside table's 0.007 over a #12 screw is no normal fit.
+CLEARANCE_DIFFERS |= {"#12": (0.221 * 25.4, 0.228 * 25.4, 0.246 * 25.4), "9/16": (14.68374, 15.07998, 15.47876)}
 # The outside chart's 18.5 would be 108 % of thread; every other M22×2.5 chart says 19.5 (common practice, no source).
 TAP_DRILL_WRONG_OUTSIDE = {"M22x2.5": 18.5}
 # Ten-thousandths of the American number set (0.1405, 0.1495, 0.1695, 0.1935, 0.2055 in) that the outside table rounds.
@@ -52,7 +55,7 @@ def test_clearance_holes_equal_the_outside_table(row):
         return
     theirs = tuple(size_mm(row[k], inch) for k in ("Close", "Normal", "Loose"))
     if row["Size"] in CLEARANCE_DIFFERS:
-        assert theirs == CLEARANCE_DIFFERS[row["Size"]], "the outside table changed: look again"
+        assert theirs == pytest.approx(CLEARANCE_DIFFERS[row["Size"]]), "the outside table changed: look again"
         return
     # Decimal inches in the outside table are rounded to four places.
     assert clearance_holes(threads[0]) == pytest.approx(theirs, abs=0.002)
@@ -105,4 +108,7 @@ def test_a_counterbore_takes_the_head_of_its_screw(row):
     head = float(iso) if iso else float(Fraction(asme)) * 25.4
     bore = plan_hole(thread, "steel").counterbore_mm
     assert head + 0.1 < bore < head + 6
-    assert plan_hole(thread, "steel").counterbore_depth_mm == pytest.approx(thread.major_mm)
+    height = float(row["iso4762:k"]) if iso else float(row["asme_b18.3:k"]) * 25.4
+    # DIN 974-2's allowance (from memory): 0.4 to M6, 0.6 to M20, 0.8 above; inch 1/64.
+    more = (0.4 if thread.major_mm <= 6 else 0.6 if thread.major_mm <= 20 else 0.8) if iso else 25.4 / 64
+    assert plan_hole(thread, "steel").counterbore_depth_mm == pytest.approx(height + more, abs=0.02)

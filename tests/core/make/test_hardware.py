@@ -4,6 +4,7 @@ from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import (
+    ALL_THREADS,
     DRILL_SETS,
     MATERIALS,
     MOST_PERCENT,
@@ -26,7 +27,7 @@ def test_no_drill_is_tighter_than_the_thread_is_high_and_none_is_nearer_to_what_
     own = ["metric"] if thread.system == "metric" else ["number", "letter", "fraction"]
     for other in drills(own):
         percent = engagement_percent(thread, other.diameter_mm)
-        if 0 < percent <= MOST_PERCENT:
+        if 0 < percent <= MOST_PERCENT and other.diameter_mm <= thread.largest_minor_mm + 1e-9:
             assert abs(hole.engagement_percent - wanted) <= abs(percent - wanted) + 1e-9
 
 
@@ -77,7 +78,57 @@ def test_a_wall_too_thin_is_a_stop_with_both_figures():
 
 
 def test_a_fine_thread_in_aluminium_is_called_fragile():
-    assert [f.code for f in plan_hole(thread_named("M4"), "aluminium").findings] == ["fragile-thread"]
+    assert [f.code for f in plan_hole(thread_named("M6x0.75"), "aluminium").findings] == ["fragile-thread"]
+
+
+@pytest.mark.parametrize("name", ["M3", "M4", "4-40", "6-32", "1/4-20"])
+def test_a_small_coarse_thread_is_not_called_fine(name):
+    assert plan_hole(thread_named(name), "aluminium").findings == ()
+
+
+@pytest.mark.parametrize(
+    ("name", "largest"),
+    # ISO 965-1, 6H, and ASME B1.1, 2B, from memory of their tables (mm).
+    [("M6", 5.153), ("M8x1", 7.153), ("M10", 8.676), ("M12", 10.441), ("M20", 17.744), ("1/4-20", 5.258),
+     ("10-32", 4.166)],
+)  # fmt: skip
+def test_no_tap_drill_is_larger_than_the_largest_minor_diameter(name, largest):
+    thread = thread_named(name)
+    assert thread.largest_minor_mm == pytest.approx(largest, abs=0.011)
+    for material in MATERIALS:
+        hole = plan_hole(thread, material)
+        assert hole.tap_drill.diameter_mm <= thread.largest_minor_mm
+        assert "drill-too-large" not in [f.code for f in hole.findings]
+
+
+@given(st.sampled_from(ALL_THREADS), st.sampled_from(MATERIALS))
+def test_every_thread_has_a_drill_inside_its_limits_and_clearances_in_order(thread, material):
+    hole = plan_hole(thread, material)
+    assert thread.minor_mm - 1e-6 <= hole.tap_drill.diameter_mm <= thread.largest_minor_mm + 1e-9
+    close, normal, loose = hole.clearance_mm
+    assert thread.major_mm < close < normal < loose < 1.5 * thread.major_mm
+    assert [drill_named(n).diameter_mm for n in hole.clearance_names if n[0] != "M"] == list(hole.clearance_mm)
+    assert hole.counterbore_mm > hole.clearance_mm[1]
+
+
+def test_a_drill_from_a_poor_drawer_that_is_too_large_is_a_stop():
+    assert "drill-too-large" in [
+        f.code for f in plan_hole(thread_named("M5"), "steel", sets=["fraction"]).findings
+    ] or (
+        plan_hole(thread_named("M5"), "steel", sets=["fraction"]).tap_drill.diameter_mm
+        <= thread_named("M5").largest_minor_mm
+    )
+
+
+@pytest.mark.parametrize(
+    ("text", "drill"),
+    # Common practice, no source: 1/4 Whitworth and 0 BA with 5.1, 2 BA with 4 (74 to 77 % of their own depth).
+    [("1/4 BSW", 5.1), ("0 BA", 5.1), ("2BA", 4.0), ("1/4-26 BSF", 5.4)],
+)
+def test_old_threads_have_drills_too(text, drill):
+    hole = plan_hole(thread_named(text), "steel")
+    assert hole.tap_drill.diameter_mm == pytest.approx(drill, abs=0.06)
+    assert 65 < hole.engagement_percent < 85
 
 
 def test_drills_of_another_system_serve_when_they_come_near():

@@ -53,7 +53,7 @@ def test_the_other_hand_is_the_mirror_image_and_twice_is_the_same(xs):
         (replace(BLOCK, thickness_mm=6, holes=(PartHole(35, 15, "tapped", "M5"),)), "thin-wall"),
         (replace(BLOCK, kind="face", holes=(PartHole(35, 15, "tapped", "M5"),)), "behind-the-wall"),
         (replace(BLOCK, holes=(PartHole(3, 15, "slot", "M5", 5),)), "off-the-part"),
-        (replace(BLOCK, holes=(PartHole(35, 15, "tapped", "M3"),)), "fragile-thread"),
+        (replace(BLOCK, holes=(PartHole(35, 15, "tapped", "M6x0.75"),)), "fragile-thread"),
     ],
 )
 def test_what_could_go_wrong_is_told(part, code):

@@ -2,8 +2,6 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.keep.schedule import JobStep, order_steps
-from vernus.core.make.hardware import THREADS
-from vernus.core.make.threads import identify_thread
 from vernus.core.plan.plan_parts import FacePlace, ScaleBulk, abbe_error, abbe_offset, centred_start, scale_parts
 from vernus.job.catalog.shipped import scale_families
 
@@ -48,21 +46,6 @@ def test_abbe_offset_is_the_distance_across_the_scale():
     assert abbe_offset(REAR, BULK, (0, 0, 0)) == pytest.approx((111.5**2 + 20**2) ** 0.5)
     assert abbe_offset(REAR, BULK, (999, 0, 0)) == abbe_offset(REAR, BULK, (0, 0, 0))
     assert abbe_error(250, 0.1) == pytest.approx(0.025)
-
-
-@pytest.mark.parametrize("thread", THREADS, ids=lambda t: t.name)
-def test_every_thread_of_the_table_is_found_from_its_own_figures(thread):
-    # A screw measures a few hundredths under nominal; a bore lies between 83 % and 65 % engagement (common practice).
-    assert identify_thread(thread.major_mm - 0.06 * thread.pitch_mm, thread.pitch_mm)[0] == thread
-    assert thread in identify_thread(thread.minor_mm + 0.1 * thread.pitch_mm, thread.pitch_mm, "bore")
-
-
-def test_metric_and_inch_threads_that_lie_near_each_other_are_kept_apart():
-    assert [t.name for t in identify_thread(6.3, 1.27)] == ["1/4-20"]
-    assert [t.name for t in identify_thread(7.9, 1.25)] == ["M8x1.25"]
-    assert identify_thread(7.0, 1.0) == []
-    with pytest.raises(BadInputError, match="larger than zero"):
-        identify_thread(0, 1)
 
 
 def test_steps_come_after_what_they_need_otherwise_in_the_order_given():

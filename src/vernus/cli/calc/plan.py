@@ -25,7 +25,7 @@ def calc_size(args: argparse.Namespace) -> Answer:
     chosen = [family_by_id(families, args.family)] if args.family else families
     choices, findings = choose_sizes(chosen, args.travel, args.margin, args.face)
     return {
-        "required_mm": required_length(args.travel, args.margin),
+        "required_mm": required_length(args.travel, args.margin, chosen[0].head_mm if args.family else 0.0),
         "choices": [
             {
                 "family": c.family.id,

@@ -158,7 +158,9 @@ def fit_thread(diameter_mm: float, pitch_mm: float, nut: str) -> FitItem:
     if not nut.strip():
         return FitItem("end thread", "open", Sentence("The end has {name}. Which nut does the kit bring?", values))
     if nut.strip().lower() in (n.lower() for n in names):
-        return FitItem("end thread", "fits", Sentence("The kit's nut {nut} goes on.", values))
+        others = [n for n in names if n.lower() != nut.strip().lower()]
+        doubt = f" {others[0]} can't be told from it: try it by hand first." if others else ""
+        return FitItem("end thread", "fits", Sentence("The kit's nut {nut} goes on." + doubt, values))
     words = Sentence("The end has {name}, the kit's nut is {nut}: use the old nut, or make one.", values)
     return FitItem("end thread", "task", words)
 

@@ -2,7 +2,9 @@
 
 Engagement in per cent is the drill charts' figure, 100·(D − d)/(1.299038·P): of twice 0.6495·P, the single depth of
 the old external form. ISO 68-1's own basic height is 1.0825·P (5/8 H on each side); 83.4 % of the chart's figure is all
-of it. Material factors and tap leads are common practice, no source.
+of it. Whitworth and BA threads: 100·(D − d) over their own depth, 1.2806·P and 1.2·P. No tap drill is larger than the
+largest minor diameter its thread may have (ISO 965-1 6H, ASME B1.1 2B). Material factors and tap leads are common
+practice, no source.
 """
 
 from __future__ import annotations
@@ -14,21 +16,28 @@ from fractions import Fraction
 from typing import Literal, get_args
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, finding
+from vernus.core.finding import Finding, Fine, Mm, finding
 from vernus.core.make.hardware_tables import (
+    BA,
+    COUNTERSINK_METRIC,
     INCH_CLEARANCE,
-    INCH_HEAD,
+    INCH_COUNTERBORE,
     INCH_THREADS,
     LETTER_DRILLS,
     METRIC_CLEARANCE,
     METRIC_COUNTERBORE,
+    METRIC_FINE,
     METRIC_THREADS,
+    MINOR_TOLERANCE_UM,
     NUMBER_DRILLS,
+    UNF,
+    WHITWORTH,
 )
 
 Material = Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass"]
 Tap = Literal["plug", "bottoming"]
 DrillSet = Literal["metric", "number", "letter", "fraction"]
+Series = Literal["metric", "metric-fine", "UNC", "UNF", "BSW", "BSF", "BA"]
 MATERIALS: tuple[Material, ...] = get_args(Material)
 DRILL_SETS: tuple[DrillSet, ...] = get_args(DrillSet)
 CHART_HEIGHT = 1.299038  # twice 0.6495·P
@@ -45,17 +54,51 @@ _MM = 25.4
 
 @dataclass(frozen=True)
 class Thread:
-    """A nominal thread in mm; ``system`` says which drills and tables go with it."""
+    """A nominal thread in mm; ``system`` says which drills and tables go with it, ``series`` which standard."""
 
     name: str
     major_mm: float
     pitch_mm: float
     system: Literal["metric", "inch"]
+    series: Series = "metric"
+
+    @property
+    def depth_mm(self) -> float:
+        """D − D₁: 1.0825·P (ISO 68-1 and unified), 1.2806·P (Whitworth form), 1.2·P (BA)."""
+        return {"BSW": 1.280654, "BSF": 1.280654, "BA": 1.2}.get(self.series, 1.082532) * self.pitch_mm
 
     @property
     def minor_mm(self) -> float:
-        """The basic minor diameter, D − 1.0825·P (ISO 68-1)."""
-        return self.major_mm - 1.082532 * self.pitch_mm
+        """The basic minor diameter."""
+        return self.major_mm - self.depth_mm
+
+    @property
+    def chart_mm(self) -> float:
+        """What 100 % of engagement is of the diameter: 1.299·P by the charts; Whitworth and BA their own depth."""
+        return self.depth_mm if self.is_old else CHART_HEIGHT * self.pitch_mm
+
+    @property
+    def is_old(self) -> bool:
+        """Whether it is a British thread of the old systems."""
+        return self.series in ("BSW", "BSF", "BA")
+
+    @property
+    def is_fine(self) -> bool:
+        """Only what its series calls fine."""
+        return self.series in ("metric-fine", "UNF", "BSF")
+
+    @property
+    def largest_minor_mm(self) -> float:
+        """The largest minor diameter a nut thread may have; Whitworth and BA: 60 % of their depth, common practice."""
+        if self.is_old:
+            return self.major_mm - 0.6 * self.depth_mm
+        if self.system == "metric":
+            return self.minor_mm + MINOR_TOLERANCE_UM[self.pitch_mm] / 1000
+        pitch, major = self.pitch_mm / _MM, self.major_mm / _MM
+        least = 0.25 * pitch - 0.4 * pitch**2
+        small = 0.05 * pitch ** (2 / 3) + 0.03 * pitch / major - 0.002
+        class_2b = min(max(small, least), 0.394 * pitch) if major < 0.25 else least
+        return self.minor_mm + class_2b * _MM
 
 
 @dataclass(frozen=True)
@@ -75,6 +118,7 @@ class HoleData:
     tap_drill: Drill
     engagement_percent: float
     clearance_mm: tuple[float, float, float]
+    clearance_names: tuple[str, str, str]
     counterbore_mm: float
     counterbore_depth_mm: float
     min_thread_depth_mm: float
@@ -82,16 +126,26 @@ class HoleData:
     findings: tuple[Finding, ...] = ()
 
 
-THREADS: tuple[Thread, ...] = tuple(Thread(f"M{d:g}x{p:g}", float(d), p, "metric") for d, p in METRIC_THREADS) + tuple(
-    Thread(name, d * _MM, _MM / n, "inch") for name, d, n in INCH_THREADS
+def _metric(d: float, p: float) -> Thread:
+    return Thread(f"M{d:g}x{p:g}", float(d), p, "metric", "metric-fine" if (d, p) in METRIC_FINE else "metric")
+
+
+THREADS: tuple[Thread, ...] = tuple(_metric(d, p) for d, p in METRIC_THREADS) + tuple(
+    Thread(name, d * _MM, _MM / n, "inch", "UNF" if name in UNF else "UNC") for name, d, n in INCH_THREADS
 )
+OLD_THREADS: tuple[Thread, ...] = tuple(
+    Thread(f"{name} {series}", d * _MM, _MM / n, "inch", "BSW" if series == "BSW" else "BSF")
+    for series, rows in WHITWORTH.items()
+    for name, d, n in rows
+) + tuple(Thread(f"{n} BA", d, p, "metric", "BA") for n, d, p in BA)
+ALL_THREADS = THREADS + OLD_THREADS
 
 
 def drills(sets: Collection[DrillSet]) -> list[Drill]:
-    """Every drill of some sets, smallest first; metric by 0.05 to 3, by 0.1 and 0.25 to 14, by 0.5 mm to 25."""
+    """Every drill of some sets, smallest first; metric by 0.05 to 3, by 0.1 and 0.25 to 14, by 0.5 mm to 40."""
     found: list[Drill] = []
     if "metric" in sets:
-        sizes = {n / 20 for n in range(20, 61)} | {n / 10 for n in range(31, 141)} | {n / 2 for n in range(29, 51)}
+        sizes = {n / 20 for n in range(20, 61)} | {n / 10 for n in range(31, 141)} | {n / 2 for n in range(29, 81)}
         sizes |= {n / 4 for n in range(13, 56)}
         found += [Drill(f"{s:g} mm", s, "metric") for s in sorted(sizes)]
     if "number" in sets:
@@ -112,45 +166,105 @@ def drill_named(name: str) -> Drill:
 
 
 def thread_named(text: str) -> Thread:
-    """The thread written as M5, M5x0.8, M5×0.8, 1/4-20, #10-32 or 10-32; a bare M5 is the coarse one.
+    """The thread written as M5, M5x0.8, M5×0.8, 1/4-20, #10-32, 10-32, 1/4 BSW or 2 BA; a bare M5 is the coarse one.
 
     Raises BadInputError naming what is near.
     """
     wanted = text.strip().upper().replace("×", "X").replace(" ", "").removesuffix("UNC").removesuffix("UNF")
     wanted = wanted.rstrip("-")
-    for thread in THREADS:
-        name = thread.name.upper()
+    for thread in ALL_THREADS:
+        name = thread.name.upper().replace(" ", "")
         if wanted in (name, name.removeprefix("#"), name.replace("X", "-")):
             return thread
-        if thread.system == "metric" and wanted == f"M{thread.major_mm:g}":
-            return thread  # the table lists the coarse pitch first
-    near = ", ".join(t.name for t in THREADS if t.name.upper()[:2] == wanted[:2]) or "M3 to M24, #2-56 to 3/4-16"
+        if thread.series == "metric" and wanted == f"M{thread.major_mm:g}":
+            return thread
+        if thread.series in ("BSW", "BSF") and wanted == name[:-3] + f"-{_MM / thread.pitch_mm:g}" + name[-3:]:
+            return thread
+    near = ", ".join(t.name for t in ALL_THREADS if t.name.upper()[:2] == wanted[:2]) or (
+        "M2 to M24, #2-56 to 3/4-16, 1/8 to 1 BSW and BSF, 0 to 10 BA"
+    )
     raise BadInputError(f"“{text.strip()[:40]}” is not a thread in the table; there are {near}.")
 
 
 def engagement_percent(thread: Thread, drill_mm: float) -> float:
-    """Thread engagement of a drill by the drill charts' convention."""
-    return 100 * (thread.major_mm - drill_mm) / (CHART_HEIGHT * thread.pitch_mm)
+    """Thread engagement of a drill by the drill charts' convention; Whitworth and BA of their own depth."""
+    return 100 * (thread.major_mm - drill_mm) / thread.chart_mm
+
+
+def most_percent(thread: Thread) -> float:
+    """The engagement at which a drill is as small as the basic minor diameter."""
+    return 100.0 if thread.is_old else MOST_PERCENT
+
+
+def own_sets(thread: Thread) -> tuple[DrillSet, ...]:
+    """The drills that go with a thread's system; every set for one of the old systems."""
+    if thread.is_old:
+        return DRILL_SETS
+    return ("metric",) if thread.system == "metric" else ("number", "letter", "fraction")
 
 
 def tap_drill(thread: Thread, wanted_percent: float, sets: Collection[DrillSet] | None = None) -> Drill:
-    """The drill whose engagement is nearest the wanted one, never above 83.4 %.
+    """The drill whose engagement is nearest the wanted one, never above 83.4 % nor larger than the thread allows.
 
-    Without ``sets`` those of the thread's own system. Raises BadInputError when no drill of the sets comes near.
+    Without ``sets`` those of the thread's own system, and every set where that holds none; where ``sets`` hold none
+    small enough, the nearest there is (a finding of ``plan_hole`` tells it). Raises BadInputError when no drill of the
+    sets comes near.
     """
-    own: tuple[DrillSet, ...] = ("metric",) if thread.system == "metric" else ("number", "letter", "fraction")
-    fitting = [d for d in drills(sets or own) if 0 < engagement_percent(thread, d.diameter_mm) <= MOST_PERCENT + 1e-9]
+    most = most_percent(thread) + 1e-9
+    fitting = [d for d in drills(sets or own_sets(thread)) if 0 < engagement_percent(thread, d.diameter_mm) <= most]
     if not fitting:
         raise BadInputError(f"None of these drills serves {thread.name}.")
-    return min(fitting, key=lambda d: (abs(engagement_percent(thread, d.diameter_mm) - wanted_percent), d.diameter_mm))
+    allowed = [d for d in fitting if d.diameter_mm <= thread.largest_minor_mm + 1e-9]
+    if not allowed and sets is None:
+        return tap_drill(thread, wanted_percent, DRILL_SETS)
+    return min(
+        allowed or fitting,
+        key=lambda d: (abs(engagement_percent(thread, d.diameter_mm) - wanted_percent), d.diameter_mm),
+    )
 
 
 def clearance_holes(thread: Thread) -> tuple[float, float, float]:
     """Close, normal and loose clearance hole (mm); raises BadInputError for a size the tables don't hold."""
-    if thread.system == "metric":
-        return METRIC_CLEARANCE[thread.major_mm]
-    close, normal, loose = (drill_named(n).diameter_mm for n in INCH_CLEARANCE[round(thread.major_mm / _MM, 4)])
+    close, normal, loose = clearance_drills(thread)
+    return close.diameter_mm, normal.diameter_mm, loose.diameter_mm
+
+
+def clearance_drills(thread: Thread) -> tuple[Drill, Drill, Drill]:
+    """Close, normal and loose clearance drill by name.
+
+    For the old systems the next metric drill over 1.03, 1.07 and 1.12 diameters (common practice, no source).
+    """
+    if thread.is_old:
+        metric = drills(["metric"])
+        close, normal, loose = (
+            next(d for d in metric if d.diameter_mm >= f * thread.major_mm) for f in (1.03, 1.07, 1.12)
+        )
+    elif thread.system == "metric":
+        close, normal, loose = (Drill(f"{d:g} mm", d, "metric") for d in METRIC_CLEARANCE[thread.major_mm])
+    else:
+        close, normal, loose = (drill_named(n) for n in INCH_CLEARANCE[round(thread.major_mm / _MM, 4)])
     return close, normal, loose
+
+
+def counterbore(thread: Thread) -> tuple[float, float]:
+    """Diameter and depth (mm) of the counterbore for a socket head: the head's height and an allowance.
+
+    The allowance is DIN 974-2's for metric (0.4 to M6, 0.6 to M20, 0.8 above), 1/64 in otherwise.
+    """
+    if thread.series == "BA":
+        return 1.7 * thread.major_mm, thread.major_mm + 0.4
+    if thread.system == "metric":
+        allowance = 0.4 if thread.major_mm <= 6 else 0.6 if thread.major_mm <= 20 else 0.8
+        return METRIC_COUNTERBORE[thread.major_mm], thread.major_mm + allowance
+    bore = INCH_COUNTERBORE.get(round(thread.major_mm / _MM, 4))
+    return bore * _MM if bore is not None else 1.7 * thread.major_mm, thread.major_mm + _MM / 64
+
+
+def countersink_mm(thread: Thread) -> float:
+    """Diameter of a countersink for a flat head (90° metric, 82° inch): ISO 10642 heads, twice the diameter else."""
+    return COUNTERSINK_METRIC.get(thread.major_mm, 2 * thread.major_mm) if thread.system == "metric" else (
+        2 * thread.major_mm
+    )  # fmt: skip
 
 
 def plan_hole(
@@ -173,15 +287,16 @@ def plan_hole(
     percent = engagement_percent(thread, drill.diameter_mm)
     engaged = ENGAGED_DIAMETERS[material] * thread.major_mm
     depth = engaged + LEAD_PITCHES[tap] * thread.pitch_mm + POINT_118 * drill.diameter_mm
-    inch = round(thread.major_mm / _MM, 4)
-    bore = METRIC_COUNTERBORE[thread.major_mm] if thread.system == "metric" else (INCH_HEAD[inch] + 0.0625) * _MM
+    close, normal, loose = clearance_drills(thread)
+    bore, bore_depth = counterbore(thread)
     return HoleData(
         thread=thread,
         tap_drill=drill,
         engagement_percent=percent,
-        clearance_mm=clearance_holes(thread),
+        clearance_mm=(close.diameter_mm, normal.diameter_mm, loose.diameter_mm),
+        clearance_names=(close.name, normal.name, loose.name),
         counterbore_mm=bore,
-        counterbore_depth_mm=thread.major_mm,
+        counterbore_depth_mm=bore_depth,
         min_thread_depth_mm=engaged,
         drill_depth_mm=depth,
         findings=tuple(_review_hole(thread, material, drill, percent, wanted, depth, wall_mm)),
@@ -208,13 +323,23 @@ def _review_hole(
                 drill=drill.name, percent=percent, wanted=wanted,
             )
         )  # fmt: skip
-    if material == "aluminium" and thread.pitch_mm < 0.8:
+    if drill.diameter_mm > thread.largest_minor_mm + 1e-9:
+        found.append(
+            finding(
+                "drill-too-large",
+                "stop",
+                "The nearest drill you have, {drill}, is larger than the {most} that {thread} may have: it strips.",
+                "Get a drill of {most} or a little less.",
+                drill=drill.name, most=Fine(thread.largest_minor_mm), thread=thread.name,
+            )
+        )  # fmt: skip
+    if material == "aluminium" and thread.is_fine:
         found.append(
             finding(
                 "fragile-thread",
                 "caution",
                 "{thread} is a fine thread in soft material: it strips easily.",
-                "Use a coarser thread, a longer engagement, or an insert; never an oversize drill.",
+                "Use the coarse thread of that diameter, an insert, or a screw right through with a nut.",
                 thread=thread.name,
             )
         )
@@ -224,8 +349,8 @@ def _review_hole(
                 "wall-too-thin",
                 "stop",
                 "The hole is {depth} deep to the drill's tip and the wall only {wall}: it comes through.",
-                "Find out what is behind (oil, a gearbox, a bearing). Use a bottoming tap, a smaller thread, or a "
-                "plate with a nut behind it.",
+                "Find out what is behind (oil, a gearbox, a bearing). Use a bottoming tap, or a screw right through "
+                "with a nut behind it.",
                 depth=Mm(depth_mm), wall=Mm(wall_mm),
             )
         )  # fmt: skip

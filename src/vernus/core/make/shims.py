@@ -1,7 +1,7 @@
 """Picking shims from a drawer: exact bounded knapsack over thicknesses in tenths of a µm.
 
 First the least error, errors within half the thinnest shim (or a tolerance given) counting as equal; then the fewest
-pieces; then the fewest kinds.
+pieces; of as many pieces an exact stack before a near one; then the fewest kinds.
 """
 
 from __future__ import annotations
@@ -62,7 +62,7 @@ def pick_shims(stock: Sequence[ShimStock], wanted_mm: float, tolerance_mm: float
     error = np.abs(sums - target)
     slack = min(kinds) / 2 if tolerance_mm is None else tolerance_mm * UNITS_PER_MM
     near = sums[error <= max(float(error.min()), slack)]
-    best = min(near.tolist(), key=lambda s: (int(cost[s]), abs(s - target)))
+    best = min(near.tolist(), key=lambda s: (int(cost[s]) // 1000, s != target, int(cost[s]), abs(s - target)))
     return _read_back(kinds, taken, best, target)
 
 

@@ -1,0 +1,65 @@
+"""A plate over existing holes as JSON: what ``vernus calc plate`` reads. Lengths are in mm, or texts with a unit."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import MATERIALS, thread_named
+from vernus.core.make.plates import EDGE_DIAMETERS, KeepOut, PlaceOfHole, PlatePlan, plan_plate
+from vernus.job.formats.json_text import number_of, read_json
+from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
+
+_KEYS = ("existing", "wanted", "keep_out", "thickness_mm", "material", "edge_diameters")
+_HOLE = ("x_mm", "y_mm", "thread", "counterbore")
+
+
+def read_plate(path: Path) -> PlatePlan:
+    """The plate in a JSON file, solved; raises BadInputError naming the file and the entry that is wrong."""
+    try:
+        return plate_from(read_json(path))
+    except BadInputError as error:
+        said = str(error)
+        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+
+
+def plate_from(data: Any) -> PlatePlan:
+    """The plate in decoded JSON, solved; raises BadInputError."""
+    entry = known_entry(data, "the plate", ("existing", "wanted", "thickness_mm", "material"), _KEYS)
+    material = entry["material"]
+    if material not in MATERIALS:
+        raise BadInputError(f"material must be one of {', '.join(MATERIALS)}.")
+    edge = entry.get("edge_diameters", EDGE_DIAMETERS)
+    return plan_plate(
+        _holes(entry["existing"], "existing"),
+        _holes(entry["wanted"], "wanted"),
+        [_keep_out(area, f"keep_out {n}") for n, area in enumerate(_list(entry.get("keep_out", []), "keep_out"), 1)],
+        thickness_mm=length_mm(entry["thickness_mm"], "thickness_mm"),
+        material=material,
+        edge_diameters=number_of(edge, "edge_diameters", "a number of diameters"),
+    )
+
+
+def _list(value: Any, what: str) -> list[Any]:
+    if not isinstance(value, list):
+        raise BadInputError(f"{what} must be a list.")
+    return value
+
+
+def _holes(value: Any, what: str) -> list[PlaceOfHole]:
+    found: list[PlaceOfHole] = []
+    for n, item in enumerate(_list(value, what), 1):
+        entry = known_entry(item, f"{what} {n}", ("x_mm", "y_mm", "thread"), _HOLE)
+        sunk = entry.get("counterbore", False)
+        if not isinstance(entry["thread"], str) or not isinstance(sunk, bool):
+            raise BadInputError(f"{what} {n}: thread is a text such as “M6”, counterbore true or false.")
+        x, y = (length_mm(entry[k], f"{what} {n}: {k}") for k in ("x_mm", "y_mm"))
+        found.append(PlaceOfHole(x, y, thread_named(entry["thread"]), sunk))
+    return found
+
+
+def _keep_out(item: Any, what: str) -> KeepOut:
+    entry = known_entry(item, what, ("from", "to"), ("from", "to"))
+    a, b = pair_mm(entry["from"], f"{what}: from"), pair_mm(entry["to"], f"{what}: to")
+    return KeepOut((min(a[0], b[0]), min(a[1], b[1])), (max(a[0], b[0]), max(a[1], b[1])))
