@@ -66,6 +66,20 @@ class Size(Mm):
 
 
 @dataclass(frozen=True)
+class Sold(Mm):
+    """A length as goods are sold by: in inches by the nominal inch of a 50 mm step, with the true figure beside it."""
+
+    def show(self, system: UnitSystem, extra: int = 0) -> str:
+        """“500 mm”, or “20 in (500 mm)”."""
+        nominal = round(self.mm / 25.4)
+        exact = abs(self.mm / 25.4 - nominal) < 1e-6
+        stepped = abs(self.mm / 50 - round(self.mm / 50)) < 1e-6 and abs(self.mm / 25.4 - nominal) <= 0.02 * nominal
+        if system == "mm" or nominal < 1 or not (exact or stepped):
+            return super().show(system, extra)
+        return f"{nominal} in" if exact else f"{nominal} in ({self.mm:g} mm)"
+
+
+@dataclass(frozen=True)
 class Tiny(Mm):
     """A length below an indicator's division inside a sentence."""
 

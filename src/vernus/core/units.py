@@ -89,6 +89,35 @@ def parse_length(text: str, unit: UnitName = "mm") -> TypedLength:
     return TypedLength(mm, total, text.strip(), shown)
 
 
+def parse_lengths(text: str, unit: UnitName = "mm") -> tuple[TypedLength, ...]:
+    """Read several lengths, separated by ``;``, ``×`` or ``x``, or by blanks where each is a bare number.
+
+    Raises LengthSyntaxError as ``parse_length`` does.
+    """
+    pieces = [p.strip() for p in re.split(r"[;×]|(?<=[\d\s\"n])x(?=[\d\s])", text) if p.strip()]
+    pieces = [word for piece in pieces for word in _bare_numbers(piece) or [piece]]
+    if not pieces:
+        raise LengthSyntaxError(text, 1, "nothing typed; write lengths such as 200; 400 or 8 in × 16 in")
+    return tuple(parse_length(p, unit) for p in pieces)
+
+
+def _bare_numbers(piece: str) -> list[str]:
+    """The numbers of a piece that is nothing but bare numbers with blanks between them."""
+    words = piece.split()
+    return [w.rstrip(",") for w in words] if all(re.fullmatch(r"\d+(?:[.,]\d+)?,?", w) for w in words) else []
+
+
+def with_units(text: str, unit: UnitName) -> str:
+    """Several lengths, each with its unit, so that they mean the same in every unit system; kits stay together by ×."""
+    kits = [k for k in text.split(";") if k.strip()]
+    told = []
+    for kit in kits:
+        lengths = parse_lengths(kit, unit)
+        joined = " × " if re.search(r"[×x]", kit) else "; "
+        told.append(joined.join(t.text if re.search(r"[^\d.,/ -]", t.text) else f"{t.text} {t.unit}" for t in lengths))
+    return "; ".join(told)
+
+
 def _skip_blanks(clean: str, at: int) -> int:
     while at < len(clean) and clean[at] == " ":
         at += 1

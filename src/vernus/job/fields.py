@@ -22,7 +22,7 @@ from vernus.core.units import (
     without_idle_zeros,
 )
 
-Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "flag"]
+Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "lengths", "flag"]
 
 
 LARGEST_MM = 1e9

@@ -122,10 +122,11 @@ def family_of(job: Job, axis: Axis) -> ScaleFamily | None:
     came, measuring = delivery_of(job, axis), _measuring(job, axis, plan)
     if came is None:
         return family
-    if came.overall is not None and measuring is not None and came.overall.mm >= measuring.value:
-        family = replace(family, end_piece_mm=(came.overall.mm - measuring.value) / 2)
     if came.reader is not None and came.reader.mm > 0:
-        family = replace(family, reader_mm=came.reader.mm)
+        family = family.with_reader(came.reader.mm)
+    if came.overall is not None and measuring is not None and came.overall.mm >= measuring.value:
+        ends = (came.overall.mm - measuring.value) / 2 - (family.beyond_mm - family.end_piece_mm)
+        family = replace(family, end_piece_mm=max(0.0, ends))
     if came.hole_from_end is not None and came.hole_from_end.mm >= 0:
         family = replace(family, holes_from_end_mm=came.hole_from_end.mm)
     return family
@@ -216,7 +217,7 @@ def body_length(job: Job, axis: Axis) -> Known[float] | None:
     family, measuring, came = family_of(job, axis), measuring_length(job, axis), delivery_of(job, axis)
     if family is None or measuring is None:
         return None
-    length = measuring.value + 2 * family.end_piece_mm
+    length = family.overall_mm(measuring.value)
     if came is not None and came.overall is not None and came.overall.mm >= measuring.value:
         return Known(length, "delivered", "body length")
     edit = _edit_of(job, plan_of(job, axis))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 
 from vernus.cli.calc.calls import Answer, Calls
-from vernus.core.plan.scales import choose_sizes, family_by_id, required_length
+from vernus.core.plan.scales import choose_sizes, family_by_id, family_length, required_length
 from vernus.job.catalog.shipped import scale_families
 
 
@@ -25,7 +25,11 @@ def calc_size(args: argparse.Namespace) -> Answer:
     chosen = [family_by_id(families, args.family)] if args.family else families
     choices, findings = choose_sizes(chosen, args.travel, args.margin, args.face)
     return {
-        "required_mm": required_length(args.travel, args.margin, chosen[0].head_mm if args.family else 0.0),
+        "required_mm": (
+            family_length(chosen[0], args.travel, args.margin)
+            if args.family
+            else required_length(args.travel, args.margin)
+        ),
         "choices": [
             {
                 "family": c.family.id,

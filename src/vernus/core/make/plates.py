@@ -141,7 +141,7 @@ def _too_near(holes: Sequence[PlateHole]) -> list[Finding]:
                     "holes-too-near",
                     "stop",
                     "Holes {m} and {n} are {apart} apart: {metal} of metal between them where {least} is wanted.",
-                    "Move the wanted pattern, use a hole that is farther off, or make two plates that are bolted together.",
+                    "Move the wanted pattern, use a hole that is farther off, or make two plates bolted together.",
                     m=m, n=n, apart=Mm(apart), metal=Mm(max(0.0, metal)), least=Mm(least),
                 )
             )  # fmt: skip

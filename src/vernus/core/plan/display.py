@@ -3,10 +3,26 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping, Sequence
 
 from vernus.core.finding import Finding, finding
 from vernus.core.plan.scales import ScaleFamily
+
+_MEANING = {
+    "square": (
+        r"square",
+        r"\bttl\b",
+        r"quadrature",
+        r"\ba\W?b\b",
+        r"rs-?422",
+        r"line driver",
+        r"\bpulses?\b",
+        r"5 ?v\b",
+    ),
+    "sine": (r"\bsin", r"1 ?v(ss|pp)", r"\banalog", r"11 ?µa"),
+    "bus": (r"\bbus\b", r"serial", r"\bspi\b", r"\bssi\b"),
+}
 
 
 def match_display(
@@ -44,7 +60,18 @@ def match_display(
                     axis=axis, n=whole + places, whole=whole, places=places, digits=digits,
                 )
             )  # fmt: skip
-        if signal.strip() and family.signal and not _same_signal(signal, family.signal):
+        same = same_signal(signal, family.signal)
+        if signal.strip() and family.signal and same is None:
+            found.append(
+                finding(
+                    "display-signal-unclear",
+                    "info",
+                    "{axis}: whether “{ours}” and “{theirs}” are one signal can't be told from these words.",
+                    "Ask the seller for signal, voltage, plug and pin order before ordering.",
+                    axis=axis, theirs=family.signal, ours=signal.strip(),
+                )
+            )  # fmt: skip
+        if same is False:
             found.append(
                 finding(
                     "display-other-signal",
@@ -54,7 +81,8 @@ def match_display(
                     axis=axis, theirs=family.signal, ours=signal.strip(),
                 )
             )  # fmt: skip
-    if len({family.signal for _, family in scales}) > 1 and not signal.strip():
+    unlike = any(same_signal(a.signal, b.signal) is False for _, a in scales for _, b in scales)
+    if unlike and not signal.strip():
         found.append(
             finding(
                 "scales-of-two-signals",
@@ -66,7 +94,13 @@ def match_display(
     return found
 
 
-def _same_signal(a: str, b: str) -> bool:
-    """Whether the first words of both agree, whatever plug follows."""
-    first, second = (t.lower().split(",")[0].strip() for t in (a, b))
-    return first in second or second in first
+def signal_kinds(words: str) -> frozenset[str]:
+    """What a signal is by its meaning: ``square`` wave (TTL, quadrature, A/B, line driver), ``sine`` or ``bus``."""
+    text = words.lower()
+    return frozenset(kind for kind, names in _MEANING.items() if any(re.search(name, text) for name in names))
+
+
+def same_signal(a: str, b: str) -> bool | None:
+    """Whether two descriptions mean one signal; None where one of them says nothing of it."""
+    first, second = signal_kinds(a), signal_kinds(b)
+    return None if not first or not second else bool(first & second)

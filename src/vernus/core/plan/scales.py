@@ -1,7 +1,8 @@
 """Which scale serves a travel, and where its reader must sit.
 
 Required = travel + a margin at both ends, plus the head's length for families whose head must lie wholly on the
-scale. Spare each end = (measuring length − head − travel)/2, margin included. Positions along the scale are
+scale; beams are sold by their usable stroke, which needs only the travel, and are longer by their reader. Spare each
+end = (measuring length − head − travel)/2, margin included. Positions along the scale are
 measured from the left end of its body as one faces it.
 """
 
@@ -9,13 +10,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.finding import Finding, Mm, Sentence, Sold, finding
 
 Pair = tuple[float, float]
+Sizing = Literal["measuring", "head-on", "stroke"]
 _EDGE = 1e-9  # mm; keeps a sum that is whole on paper from being rounded up a size
 
 
@@ -27,7 +29,8 @@ class ScaleFamily:
     at both ends for the overall length. ``head_mm`` counts only where the head must lie wholly on the scale.
     Sections are height × depth; ``gap_mm`` is the least and greatest gap of the reader; ``exposure`` says how well it
     bears chips and coolant, 0 (sealed) to 3 (must stay dry); ``expands_like`` is the substance of its graduation, or of
-    what carries that.
+    what carries that. ``sizing`` is the rule it is sold by: ``measuring`` length, ``head-on`` (the head wholly on it)
+    or usable ``stroke``; ``open_ended`` has no end to be driven into. ``contents`` is what comes in its box.
     """
 
     id: str
@@ -49,6 +52,38 @@ class ScaleFamily:
     signal: str = ""
     price: float | None = None
     expands_like: str = "glass"
+    sizing: Sizing = "measuring"
+    open_ended: bool = False
+    held: str = "end screws"
+    gap_by: str = "clips"
+    covered_by: str = "cover"
+    contents: tuple[str, ...] = ()
+    kits: tuple[Kit, ...] = ()
+
+    @property
+    def beyond_mm(self) -> float:
+        """What the body is longer than its measuring length at each end; half its reader where that is a stroke."""
+        return self.end_piece_mm + (self.reader_mm / 2 if self.sizing == "stroke" else 0.0)
+
+    def overall_mm(self, measuring_mm: float) -> float:
+        """The body from end to end for a measuring length (mm)."""
+        return measuring_mm + 2 * self.beyond_mm
+
+    def wanted_margin(self, margin_mm: float) -> float:
+        """The margin this family needs at each end where a person leaves this much: a usable stroke needs none."""
+        return 0.0 if self.sizing == "stroke" else margin_mm
+
+    def with_reader(self, reader_mm: float) -> ScaleFamily:
+        """The family with another reader; a head that must lie wholly on the scale counts with its own length."""
+        return replace(self, reader_mm=reader_mm, head_mm=reader_mm if self.sizing == "head-on" else self.head_mm)
+
+
+@dataclass(frozen=True)
+class Kit:
+    """Lengths sold together for one price (None: not known); lengths in mm."""
+
+    lengths_mm: tuple[float, ...]
+    price: float | None = None
 
 
 @dataclass(frozen=True)
@@ -88,6 +123,11 @@ def required_length(travel_mm: float, margin_mm: float, head_mm: float = 0.0, as
     return travel_mm + margin_mm + (margin_mm if asked_mm is None else asked_mm) + head_mm
 
 
+def family_length(family: ScaleFamily, travel_mm: float, margin_mm: float, asked_mm: float | None = None) -> float:
+    """Least measuring length (mm) of a family by its own sizing rule."""
+    return required_length(travel_mm, family.wanted_margin(margin_mm), family.head_mm, asked_mm)
+
+
 def choose_size(
     family: ScaleFamily,
     travel_mm: float,
@@ -97,25 +137,29 @@ def choose_size(
 ) -> ScaleChoice | None:
     """The smallest size of ``family`` that serves, or None when even the longest is too short.
 
-    Families that can be cut are cut to the required length rounded up to a whole millimetre; ``asked_mm`` is a spare
-    asked for at one end in place of the margin.
+    Families that can be cut are cut to the required length rounded up to a whole millimetre, those sold by their usable
+    stroke only where the face wants it; ``asked_mm`` is a spare asked for at one end in place of the margin.
     """
     if face_mm is not None and not face_mm > 0:
         raise BadInputError(f"The face must be longer than zero; {face_mm:g} mm was given.")
-    need = required_length(travel_mm, margin_mm, family.head_mm, asked_mm)
+    need = family_length(family, travel_mm, margin_mm, asked_mm)
     whole = float(math.ceil(need - _EDGE))
-    target = whole if family.can_be_cut else need
+    by_stroke = family.sizing == "stroke"
+    target = whole if family.can_be_cut and not by_stroke else need
     stock = [s for s in sorted(family.sizes_mm) if s >= target - _EDGE]
     if family.sizes_mm and not stock:
         return None
     order = stock[0] if stock else whole
-    measuring = whole if family.can_be_cut else order
-    overall = measuring + 2 * family.end_piece_mm
+    measuring = whole if family.can_be_cut and not by_stroke else order
+    if by_stroke and family.can_be_cut and face_mm is not None and family.overall_mm(order) > face_mm + _EDGE:
+        longest = float(math.floor(face_mm - 2 * family.beyond_mm + _EDGE))
+        measuring = longest if longest >= need - _EDGE else order
+    overall = family.overall_mm(measuring)
     return ScaleChoice(
         family=family,
         measuring_mm=measuring,
         overall_mm=overall,
-        cut_to_mm=whole if family.can_be_cut else None,
+        cut_to_mm=measuring if family.can_be_cut and (not by_stroke or measuring < order) else None,
         order_mm=order,
         spare_each_end_mm=(measuring - family.head_mm - travel_mm) / 2,
         fits_face=None if face_mm is None else overall <= face_mm + _EDGE,
@@ -142,7 +186,7 @@ def choose_sizes(
     for family in families:
         choice = choose_size(family, travel_mm, margin_mm, face_mm, asked_mm)
         if choice is None:
-            findings.append(_no_size(family, required_length(travel_mm, margin_mm, family.head_mm, asked_mm)))
+            findings.append(_no_size(family, family_length(family, travel_mm, margin_mm, asked_mm)))
             continue
         choices.append(choice)
         if choice.fits_face is False and face_mm is not None:
@@ -160,12 +204,14 @@ def judge_choice(choice: ScaleChoice) -> Sentence:
     )
     fits = {True: "fits the face", False: "is longer than the face", None: "face not measured yet"}[choice.fits_face]
     cut = "; buy {order} and cut it" if choice.cut_to_mm is not None and choice.order_mm > choice.measuring_mm else ""
+    cut = "; usable stroke {stroke}" + cut if family.sizing == "stroke" else cut
     price = "" if family.price is None else f", {family.price:g}"
     return Sentence(
         "{family}: section {high} by {deep}, count {count:g} µm" + price + "; {bears}; {fits}" + cut + ".",
         {
             "family": family.label, "high": Mm(family.section_mm[0]), "deep": Mm(family.section_mm[1]),
-            "count": round(family.count_um, 2), "bears": bears, "fits": fits, "order": Mm(choice.order_mm),
+            "count": round(family.count_um, 2), "bears": bears, "fits": fits, "order": Sold(choice.order_mm),
+            "stroke": Sold(choice.measuring_mm),
         },
     )  # fmt: skip
 
@@ -177,7 +223,7 @@ def _no_size(family: ScaleFamily, need_mm: float) -> Finding:
         "{family}: the longest size, {longest}, is shorter than the {need} needed.",
         "Choose a family sold in longer sizes, or give up travel at one end with a stop.",
         family=family.label,
-        longest=Mm(max(family.sizes_mm)),
+        longest=Sold(max(family.sizes_mm)),
         need=Mm(need_mm),
     )
 
@@ -216,16 +262,16 @@ def place_reader(
     """
     rest = measuring_mm - family.head_mm - travel_mm
     low_spare, high_spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
-    first = family.end_piece_mm + family.head_mm / 2
-    last = family.end_piece_mm + measuring_mm - family.head_mm / 2
+    first = family.beyond_mm + family.head_mm / 2
+    last = family.beyond_mm + measuring_mm - family.head_mm / 2
     low, high = (first + low_spare, last - high_spare) if reader_follows else (last - low_spare, first + high_spare)
     return Placement(
         mid_mm=(low + high) / 2,
         slack_mm=min(low_spare - margins_mm[0], high_spare - margins_mm[1]),
         low_stop_mm=low,
         high_stop_mm=high,
-        measuring_from_mm=family.end_piece_mm,
-        measuring_to_mm=family.end_piece_mm + measuring_mm,
+        measuring_from_mm=family.beyond_mm,
+        measuring_to_mm=family.beyond_mm + measuring_mm,
     )
 
 
@@ -243,7 +289,7 @@ def judge_plan(
     """
     rest = measuring_mm - family.head_mm - travel_mm
     spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
-    overall = measuring_mm + 2 * family.end_piece_mm
+    overall = family.overall_mm(measuring_mm)
     worst = min((0, 1), key=lambda n: spare[n] - margins_mm[n])
     values = {
         "measuring": Mm(measuring_mm),
@@ -254,6 +300,8 @@ def judge_plan(
         "over": Mm(-min(spare)),
         "end": ("low", "high")[worst],
         "off": "low" if spare[0] < spare[1] else "high",
+        "driven": "the head would run off its" if family.open_ended else "the reader would be driven into its",
+        "runs": "the head runs off its" if family.open_ended else "the reader is driven off its",
     }
     findings = _ends_of(spare, margins_mm, worst, values)
     if face_mm is not None and overall > face_mm + _EDGE:
@@ -270,7 +318,7 @@ def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> 
                 "scale-too-short",
                 "stop",
                 "The scale measures {measuring} and the travel needs {least} before any margin: "
-                "the reader would be driven into its " + ("" if even else "{off} ") + "end by {over}.",
+                "{driven} " + ("" if even else "{off} ") + "end by {over}.",
                 "Order a measuring length of {need} or more, or give up travel with a stop.",
                 **values,
             )
@@ -280,7 +328,7 @@ def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> 
             finding(
                 "scale-off-place",
                 "stop",
-                "The scale is long enough, but as it lies the reader is driven off its {off} end by {over}.",
+                "The scale is long enough, but as it lies {runs} {off} end by {over}.",
                 "Move the body or the reader until both ends have their margin.",
                 **values,
             )

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QScrollArea, QVBoxLayout, QW
 
 from vernus.core.doubt import Doubt, Yardstick
 from vernus.core.errors import VernusError
+from vernus.core.units import with_units
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
@@ -197,8 +198,16 @@ class BoundField(QWidget):
         self._store(figure)
 
     def _accept_text(self, line: QLineEdit) -> None:
-        if line.isModified():
-            self._store(line.text().strip())
+        if not line.isModified():
+            return
+        text = line.text().strip()
+        if self._quantity.kind == "lengths" and text:
+            try:
+                text = with_units(text, self._session.units)
+            except VernusError as error:
+                self._mark(str(error))
+                return
+        self._store(text)
 
     def drop_draft(self) -> str:
         """Forget words typed and not taken; figures are dropped by their own field."""

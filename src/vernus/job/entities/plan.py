@@ -74,7 +74,9 @@ class FamilyEdit(Entity):
 
     kind = "family"
     family: Name
-    sizes: Annotated[Name, Quantity("Sizes sold (mm, with spaces)", "text")] = ""
+    sizes: Annotated[Name, Quantity("Sizes sold", "lengths", help="Such as 200; 300; 400 or 8 in; 12 in.")] = ""
+    kits: Annotated[Name, Quantity("Kits of several", "lengths", help="Such as 8 in × 16 in; 8 in × 24 in.")] = ""
+    kit_price: Annotated[Number | None, Quantity("Price of a kit", "number", low=0)] = None
     end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0, against="part")] = None
     height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, against="part")] = None
     depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, against="part")] = None

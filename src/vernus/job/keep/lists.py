@@ -5,13 +5,13 @@ from __future__ import annotations
 from vernus.job.document import Job
 from vernus.job.feed.items import feed_items
 from vernus.job.make.items import made_items
-from vernus.job.plan.order import Item, bracket_item, display_items, scale_items, stop_items
+from vernus.job.plan.order import Item, bracket_item, display_items, kit_item, scale_items, stop_items
 from vernus.job.scope import axes_in_scope
 
 
 def buying_list(job: Job) -> list[Item]:
     """Everything to buy, to make and to keep for the plan as it stands; nothing for axes out of scope."""
-    items: list[Item] = []
+    items: list[Item] = [*kit_item(job)]
     for axis in axes_in_scope(job):
         made = made_items(job, axis)
         items += [*scale_items(job, axis), *(made or bracket_item(job, axis)), *feed_items(job, axis)]

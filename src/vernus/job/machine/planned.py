@@ -41,7 +41,7 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     if found is None:
         return None
     family, measuring = found
-    overall = measuring + 2 * family.end_piece_mm
+    overall = family.overall_mm(measuring)
     plan, mine = plan_of(job, axis), chosen_face(job, axis)
     here = mine is not None and mine.id == face.id
     shift = plan.shift.mm if plan is not None and here else 0.0
@@ -97,7 +97,7 @@ def _bracket(job: Job, axis: Axis) -> Triple | None:
 def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, here: bool) -> float:
     """The reader's middle from the body's left end at the position the boxes are drawn at."""
     family, measuring = scale
-    middle = family.end_piece_mm + measuring / 2
+    middle = family.beyond_mm + measuring / 2
     travel = axis_travel(job, axis) or 0.0
     if not axis.direction:
         return middle

@@ -28,7 +28,7 @@ from vernus.job.entities import (
     TravelSurvey,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known import Known, feed_of, give_up, margin, run_on, spare, spare_wanted, surveys_of, travel
+from vernus.job.known import Known, family_of, feed_of, give_up, margin, run_on, spare, spare_wanted, surveys_of, travel
 from vernus.job.machine.geometry import axis_key, envelope_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts
 from vernus.job.refusals import refusal
@@ -135,7 +135,7 @@ def _stroke(job: Job, axis: Axis, scale_mm: Pair | None) -> AxisStroke:
             meets=[m for m, _ in met],
             give_up_mm=give_up(axis),
             scale_mm=scale_mm,
-            margin_mm=margins_of(job, axis),
+            margin_mm=stop_margins(job, axis),
             feed=run,
             u_mm=surveys[0][1].expanded_mm if surveys else 0.0,
         )
@@ -230,9 +230,20 @@ def scale_ends(job: Job, axis: Axis) -> Pair | None:
     return ends if ends[0] < ends[1] else None
 
 
+def stop_margins(job: Job, axis: Axis) -> Pair:
+    """The margins that ask for a stop: none where the scale has no end to be driven into."""
+    family = family_of(job, axis)
+    return (0.0, 0.0) if family is not None and family.open_ended else margins_of(job, axis)
+
+
 def margins_of(job: Job, axis: Axis) -> Pair:
-    """The margin that counts at the low and the high end: where less spare was asked for on purpose, that."""
+    """The margin that counts at the low and the high end: where less spare was asked for on purpose, that.
+
+    A scale sold by its usable stroke needs none.
+    """
+    family = family_of(job, axis)
     wanted, habit = spare_wanted(job, axis), margin(job, axis).value
+    habit = habit if family is None else family.wanted_margin(habit)
     if wanted is None:
         return habit, habit
     end, mm = wanted

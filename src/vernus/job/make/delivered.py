@@ -33,7 +33,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         return [], [], Sentence("Nothing was planned for this axis; choose its scale first.")
     planned = {
         "Measuring length": plan.measuring.mm,
-        "Body length": plan.measuring.mm + 2 * family.end_piece_mm,
+        "Body length": family.overall_mm(plan.measuring.mm),
         "First hole from its end": family.holes_from_end_mm,
         "Reader length": family.reader_mm,
     }

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Mm, Sentence
+from vernus.core.finding import Mm, Sentence, Sold
 from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
+from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.display import display_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.travel_left import envelope_result, stops_of
@@ -33,20 +34,35 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     plan, family, measuring = plan_of(job, axis), family_of(job, axis), measuring_length(job, axis)
     if not gets_scale(axis) or plan is None or family is None or measuring is None:
         return []
+    kit = chosen_kit(job)
     stock = order_length(family, measuring.value) if family.can_be_cut else None
+    stock = kit.lengths_mm.get(axis.name, stock) if kit is not None else stock
     cut = stock is not None and stock > measuring.value
-    words = "measuring length {m}" + ("; buy {o} and cut it" if cut else "")
-    detail = Sentence(words, {"m": Mm(measuring.value), "o": Mm(stock or 0.0)})
-    price = plan.price if plan.price is not None else family.price
+    name = "usable stroke" if family.sizing == "stroke" else "measuring length"
+    words = name + (" {m}; from the kit's {o}" if kit is not None else " {m}; buy {o} and cut it" if cut else " {s}")
+    detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock or 0.0)})
+    price = plan.price if plan.price is not None else 0.0 if kit is not None else family.price
     items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
     body = body_length(job, axis)
     if plan.cover == "yes" and axis.readout == "new" and body is not None:
-        items.append(Item("buy", axis.name, Sentence("Cover"), Sentence("{m} long", {"m": Mm(body.value)})))
+        what = Sentence(family.covered_by[:1].upper() + family.covered_by[1:])
+        items.append(Item("buy", axis.name, what, Sentence("{m} long", {"m": Mm(body.value)})))
     place = place_on_face(job, axis)
     if place is not None and place.overhang_mm > 0:
         over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
         items.append(Item("make", axis.name, Sentence("Extension plate or end standoffs"), over))
     return items
+
+
+def kit_item(job: Job) -> list[Item]:
+    """The kit that brings the scales, once, with its one price."""
+    kit = chosen_kit(job)
+    if kit is None:
+        return []
+    text = "Kit of " + " × ".join(f"{{k{n}}}" for n in range(len(kit.kit.lengths_mm)))
+    values = {f"k{n}": Sold(mm) for n, mm in enumerate(kit.kit.lengths_mm)}
+    axes = ", ".join(sorted(kit.lengths_mm))
+    return [Item("buy", "", Sentence(text, values), Sentence("one price, for {axes}", {"axes": axes}), kit.kit.price)]
 
 
 def bracket_item(job: Job, axis: Axis) -> list[Item]:

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.finding import Finding, Mm, Sentence
+from vernus.core.finding import Finding, Mm, Sentence, Sold
 from vernus.core.plan.scales import (
     Placement,
     ScaleChoice,
     ScaleFamily,
     choose_sizes,
     judge_plan,
+    order_length,
     place_reader,
 )
 from vernus.job.catalog.families import families_of
@@ -104,15 +105,18 @@ def _order(
     stop = next((f for f in findings if f.severity == "stop"), None)
     if stop is not None:
         return stop.remedy
-    verb = "It has" if axis.readout == "there" else "Cut to" if family.can_be_cut else "Order"
-    words = " {size} measuring length ({family}). With the axis at mid travel set the reader's middle {mid} from the "
+    stocked = order_length(family, measuring_mm)
+    cut = family.can_be_cut and (stocked is None or not family.sizes_mm or stocked > measuring_mm)
+    verb = "It has" if axis.readout == "there" else "Cut to" if cut else "Order"
+    what = "usable stroke" if family.sizing == "stroke" else "measuring length"
+    words = " {size} " + what + " ({family}). With the axis at mid travel set the reader's middle {mid} from the "
     words += "body's left end." if figure else "body's left end, ± {slack}."
     if axis.readout == "there":
-        words = " {size} measuring length ({family}). At mid travel its reader stands {mid} from the body's left end."
+        words = " {size} " + what + " ({family}). At mid travel its reader stands {mid} from the body's left end."
     return Sentence(
         verb + words,
         {
-            "size": Mm(measuring_mm),
+            "size": Mm(measuring_mm) if cut else Sold(measuring_mm),
             "family": family.label,
             "mid": Mm(place.mid_mm),
             "slack": Mm(max(place.slack_mm, 0.0)),

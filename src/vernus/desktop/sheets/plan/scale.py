@@ -8,6 +8,7 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
 
+from vernus.core.finding import Sold
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.form import BoundField
@@ -29,7 +30,19 @@ from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _OPTIONS = ("spare_at", "spare", "shift", "stand_off", "cover", "clearance", "price")
-_FAMILY = ("sizes", "end_piece", "height", "depth", "reader", "reader_height", "reader_depth", "count_um", "price")
+_FAMILY = (
+    "sizes",
+    "kits",
+    "kit_price",
+    "end_piece",
+    "height",
+    "depth",
+    "reader",
+    "reader_height",
+    "reader_depth",
+    "count_um",
+    "price",
+)
 
 
 class ScaleSheet(Sheet):
@@ -214,7 +227,8 @@ class ScaleSheet(Sheet):
             [
                 [
                     ("● " if c.family.id == plan.family else "   ") + c.family.label,
-                    *(_bare(mm, units) for mm in (c.measuring_mm, c.overall_mm, c.spare_each_end_mm)),
+                    _size(c, units),
+                    *(_bare(mm, units) for mm in (c.overall_mm, c.spare_each_end_mm)),
                     fits[c.fits_face],
                 ]
                 for c in self._shown
@@ -249,6 +263,13 @@ class ScaleSheet(Sheet):
         say = partial(format_plain, system=self.session.units)
         words = f"Axis {say(at)} from its low mark, the reader's middle {say(reader)} from the body's left end."
         self.position.setText(self.session.said(words))
+
+
+def _size(choice: ScaleChoice, units: UnitSystem) -> str:
+    """The size as it is sold, or as it is cut."""
+    if choice.cut_to_mm is not None:
+        return _bare(choice.measuring_mm, units)
+    return Sold(choice.measuring_mm).show(units).split(" (")[0].removesuffix(f" {units}")
 
 
 def _bare(mm: float, units: UnitSystem) -> str:

@@ -30,7 +30,7 @@ def stroke_picture(
     row = None
     if family is not None and measuring is not None:
         left_at: End = "low" if reader_follows(job, axis) else "high"
-        row = ScaleRow(measuring, family.end_piece_mm, family.reader_mm, left_at)
+        row = ScaleRow(measuring, family.beyond_mm, family.reader_mm, left_at)
     return StrokePicture(
         stroke,
         (axis.moving or axis.name, axis.still or "the machine"),
