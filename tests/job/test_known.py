@@ -39,7 +39,9 @@ from vernus.job.known import (
     travel,
 )
 from vernus.job.machine.planned import planned_parts
-from vernus.job.make.mounts import face_part, holes_of, mount_result
+from vernus.job.make.mounts import mount_result
+from vernus.job.make.new_parts import face_part
+from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.prove.calibrate import calibration_result

@@ -19,7 +19,8 @@ from vernus.job.feed.feed import feed_result
 from vernus.job.keep.lists import buying_list
 from vernus.job.known import family_of, feed_of, measuring_length, reader_length
 from vernus.job.machine.stroke import stroke_of
-from vernus.job.make.mounts import holes_of, mount_result
+from vernus.job.make.mounts import mount_result
+from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.prove.calibrate import calibration_result

@@ -4,7 +4,8 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
-from vernus.core.make.parts import Part, PartHole, hole_table
+from vernus.core.make.hole_rows import hole_table
+from vernus.core.make.parts import Part, PartHole
 from vernus.job.errors import JobFileError
 from vernus.job.formats.dxf import write_dxf
 from vernus.paper.ink import load_fonts

@@ -16,7 +16,7 @@ from statistics import median
 from vernus.core.doubt import Doubt, Yardstick, doubt_value
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Entity, Measure, SolidBox, Sweep, TravelSurvey
+from vernus.job.entities import Axis, CalibrationRun, Delivery, Entity, Measure, SolidBox, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry, Quantity, quantities
 from vernus.job.known import travel
 
@@ -80,6 +80,8 @@ def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
     axis = _axis_of(job, entity)
     if against in ("travel", "scale", "scale_part", "along"):
         return _by_travel(job, axis, against, entity)
+    if isinstance(entity, Delivery):
+        return _of_delivery(job, axis, entity, against)
     if against == "machine":
         size = _machine_size(job, "" if entity is None else entity.id)
         return Yardstick(
@@ -93,6 +95,25 @@ def _axis_of(job: Job, entity: Entity | None) -> Axis | None:
         return entity
     found = job.get(getattr(entity, "axis_id", "") or "")
     return found if isinstance(found, Axis) else None
+
+
+def _of_delivery(job: Job, axis: Axis | None, came: Delivery, against: str) -> Yardstick | None:
+    """What arrived is compared with itself: a body is longer than it measures, its holes and reader lie on it."""
+    long = came.measuring or came.overall
+    far = None if axis is None else travel(job, axis)
+    usual = long.mm if long is not None else far.value if far is not None else 0.0
+    if against == "body":
+        least = 0.999 * usual if came.measuring is not None else usual / 4
+        said = Sentence("it measures {usual}" if came.measuring else "the travel is {usual}", {"usual": Mm(usual)})
+        return Yardstick(least, usual + 500, said, zero=False) if usual > 0 else _SPANS["part"]
+    body = came.overall.mm if came.overall is not None else usual
+    said = Sentence("the body is {body} long", {"body": Mm(body)})
+    if against == "end_hole":
+        return Yardstick(1.0, min(120.0, body / 4) if body > 0 else 120.0, said if body > 0 else plain("hole to end"))
+    if against == "reader":
+        most = min(400.0, body) if body > 0 else 400.0
+        return Yardstick(10.0, most, said if body > 0 else plain("readers are 10 to 400 mm long"), zero=False)
+    return None
 
 
 def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None) -> Yardstick:

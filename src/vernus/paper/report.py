@@ -31,6 +31,8 @@ from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pages.feed.feed import feed_blocks
 from vernus.paper.pages.machine.stroke import stroke_picture
+from vernus.paper.pages.make.parts import part_blocks
+from vernus.paper.pages.make.received import received_blocks
 from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pdf import pdf_pages
@@ -99,6 +101,8 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
     rows = [_overview(job, a, reviews[a.id], units) for a in axes]
     yield from table(("Axis", "Travel", "Scale", "Keyed in", "Next"), rows, (0.09, 0.24, 0.29, 0.22, 0.16))
     yield from plan_blocks(job, units)
+    yield from received_blocks(job, axes, units)
+    yield from part_blocks(job, axes, units)
     for axis in axes:
         yield from _axis(job, axis, reviews[axis.id], units)
     yield heading("Cautions")

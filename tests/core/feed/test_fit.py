@@ -9,7 +9,7 @@ from vernus.core.feed.bracket import HolePattern, solve_bracket
 from vernus.core.feed.fit import TurnedPart, compare_brackets, fit_bore, fit_holes, fit_keyway, fit_length, fit_thread
 from vernus.core.feed.keys import fit_key
 from vernus.core.feed.speeds import CHECKS, Supply, answer_finding, feed_range, feed_rate, review_supply
-from vernus.core.make.parts import hole_table
+from vernus.core.make.hole_rows import hole_table
 
 INCH = 25.4
 

@@ -31,11 +31,15 @@ def test_a_part_gets_its_usual_holes_and_a_hole_table(mounts, hands, bench_mill)
     hands.click(mounts.usual)
     assert len(bench_mill.job.all(DrilledHole)) == 3
     rows = [list(r) for r in mounts.table.rows.rows]
-    assert rows[0][3] == "4.2 mm"
-    assert rows[0][5] == "M5 77 %"
+    assert rows[0][4] == "tap M5: drill 4.2 mm through, 77 %"
     assert "tap M5x0.8" in mounts.tools.text()
+    first = bench_mill.job.all(DrilledHole)
+    hands.click(mounts.usual)
+    assert bench_mill.job.all(DrilledHole) == first  # what was entered is never overwritten without asking
+    assert "press again" in mounts.window().statusBar().currentMessage()
     hands.click(mounts.usual)
     assert len(bench_mill.job.all(DrilledHole)) == 3
+    assert bench_mill.job.all(DrilledHole) != first
 
 
 def test_in_inches_the_usual_screw_is_an_inch_one(mounts, hands, bench_mill):
@@ -43,7 +47,7 @@ def test_in_inches_the_usual_screw_is_an_inch_one(mounts, hands, bench_mill):
     hands.press("Ctrl+Ins")
     hands.click(mounts.usual)
     assert {h.thread for h in bench_mill.job.all(DrilledHole)} == {"1/4-20"}
-    assert list(mounts.table.rows.rows[0])[3] == "#7"
+    assert "drill #7" in list(mounts.table.rows.rows[0])[4]
 
 
 def test_the_thickness_is_solved_from_measured_heights_and_shims(mounts, hands, bench_mill):
@@ -115,7 +119,7 @@ def test_drills_owned_and_hole_schools_change_the_table_and_the_findings(mounts,
     hands.click(mounts.from_face)
     info = bench_mill.job.info
     bench_mill.apply("drills", [info.with_(drills_owned="inch", hole_school="none")])
-    assert list(mounts.table.rows.rows[0])[3] == "#19"
+    assert "drill #19" in list(mounts.table.rows.rows[0])[4]
     assert any("no new holes are wanted" in t for t in window.findings.texts())
 
 

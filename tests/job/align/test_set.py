@@ -7,8 +7,9 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import Delivery, GapCheck, ReaderSetting, TravelSurvey
 from vernus.job.fields import LengthEntry
+from vernus.job.keep.steps import steps_of
 from vernus.job.known import measuring_length, plan_of
-from vernus.job.make.delivered import compare_delivery
+from vernus.job.make.delivered import compare_delivery, contents_of, turned
 from vernus.job.plan.scale import scale_plan, scale_result
 
 
@@ -41,7 +42,15 @@ def test_delivered_figures_replace_the_plans_and_what_changes_is_said(job, axis)
     assert [f.code for f in findings] == ["delivered-differs", "delivered-differs"]
     assert "planned 400 mm, delivered 412 mm" in findings[0].what.text()
     assert "15.748 in" in findings[0].what.text("in")
-    assert ask.text().startswith("Keep it")
+    assert ask.text().startswith("Look in the box for: fitting kit and screws, gap clips")
+    came = job.all(Delivery)[0]
+    for item, _ in contents_of(job, axis):
+        came = turned(came, item)
+    job.apply("ticked", [turned(came, "gap clips")])  # a second time: missing
+    assert compare_delivery(job, axis)[2].text().startswith("Keep it")
+    assert "gap clips" in compare_delivery(job, axis)[1][-1].what.text()
+    assert dict(contents_of(job, axis))["gap clips"] == "missing"
+    assert "Ask for what was missing: gap clips." in [s.words for s in steps_of(job)]
 
 
 def test_a_scale_that_came_too_short_stops_the_plan(job, axis):
@@ -52,7 +61,7 @@ def test_a_scale_that_came_too_short_stops_the_plan(job, axis):
 
 
 def test_nothing_delivered_or_nothing_planned_is_asked_for(job, axis):
-    assert "Measure what arrived" in compare_delivery(job, axis)[2].text()
+    assert "Tick what is in the box" in compare_delivery(job, axis)[2].text()
     assert compare_delivery(job, job.axes()[1])[0] == []
     job.apply("came", [Delivery(id="d", axis_id=axis.id, missing="clips", measuring=mm("300"))])
     assert [f.code for f in compare_delivery(job, axis)[1]] == ["missing"]

@@ -14,7 +14,8 @@ from vernus.job.keep.lists import buying_list
 from vernus.job.machine.planned import feed_parts
 from vernus.job.machine.stroke import margins_of, scale_ends
 from vernus.job.machine.travel import survey_with
-from vernus.job.make.mounts import holes_of, mount_result
+from vernus.job.make.mounts import mount_result
+from vernus.job.make.parts import holes_of
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.review import card_lines, review_axis
 from vernus.job.scope import sheets_of

@@ -219,7 +219,7 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     assert review_axis(job, axis).next_sheet == "faces"
     job.apply("face", [choose_face(plan_of(job, axis), faces_of(job, axis)[0])])
     assert review_axis(job, axis).next_sheet == "receive"
-    came = dict.fromkeys(("hole_from_end", "reader"), mm("8"))
+    came = {"hole_from_end": mm("8"), "reader": mm("88")}
     job.apply("came", [Delivery(id="d", axis_id=axis.id, measuring=mm("300"), overall=mm("400"), **came)])
     assert review_axis(job, axis).next_sheet == "align"
     for plane in ("face", "edge"):

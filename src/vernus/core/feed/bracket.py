@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import Material, clearance_holes, thread_named
-from vernus.core.make.parts import EDGE_DIAMETERS, Part, PartHole
+from vernus.core.make.hole_rows import EDGE_DIAMETERS
+from vernus.core.make.parts import Part, PartHole
 
 POCKET_WALL_MM = 6.0
 WEB_MM = 4.0

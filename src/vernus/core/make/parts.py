@@ -1,30 +1,41 @@
-"""Parts to make: their outline and holes from a datum corner, what to drill and tap, and what could go wrong.
+"""Parts to make: blocks, angles, rings and sheet with holes and cuts on several faces, each from its own datum corner.
 
-x runs along the length from the left edge, y across the width from the lower edge, both mm. Edge distances: common
-practice, no source: a hole's middle at least 1.5 diameters from an edge.
+A part's face is ``length`` along x by ``width`` along y, seen from the front; its ``leg`` is the other leg of an angle,
+seen from outside with the bend below. Ends and edges are seen square from outside, x along their longer side as the
+face has it, y across the thickness from the back. Lengths in mm.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, get_args
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, finding
-from vernus.core.make.hardware import DrillSet, Material, Thread, clearance_holes, plan_hole, tape_flag, thread_named
-from vernus.core.make.stacks import slot_length
+from vernus.core.make.hardware import Material
 
-PartKind = Literal["standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "face"]
-HoleKind = Literal["tapped", "clearance", "counterbored", "slot", "bore"]
-EDGE_DIAMETERS = 1.5
+PartKind = Literal[
+    "standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector", "face"
+]  # fmt: skip
+PartFace = Literal["face", "leg", "left", "right", "lower", "upper", "back"]
+HoleKind = Literal[
+    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore"
+]  # fmt: skip
+CutKind = Literal["step", "tongue", "pocket", "relief"]
+PART_FACES: tuple[PartFace, ...] = get_args(PartFace)
+FACE_WORDS: dict[PartFace, str] = {
+    "face": "face", "leg": "other leg", "left": "left end", "right": "right end", "lower": "lower edge",
+    "upper": "upper edge", "back": "back",
+}  # fmt: skip
+_OTHER_SIDE: dict[PartFace, PartFace] = {"left": "right", "right": "left"}
 
 
 @dataclass(frozen=True)
 class PartHole:
-    """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along x.
+    """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along ``angle_deg`` from x.
 
     A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
+    ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
+    goes into, None while that is not known.
     """
 
     x_mm: float
@@ -34,11 +45,35 @@ class PartHole:
     adjust_mm: float = 0.0
     bore_mm: float = 0.0
     depth_mm: float | None = None
+    face: PartFace = "face"
+    angle_deg: float = 0.0
+    into: Material | None = None
+
+    @property
+    def is_slot(self) -> bool:
+        """Whether its screw can be moved along it."""
+        return "slot" in self.kind
+
+
+@dataclass(frozen=True)
+class PartCut:
+    """What is milled of a face, or left standing of it (a tongue): lower left corner, sizes and depth or height."""
+
+    kind: CutKind
+    face: PartFace
+    x_mm: float
+    y_mm: float
+    wide_mm: float
+    high_mm: float
+    depth_mm: float
 
 
 @dataclass(frozen=True)
 class Part:
-    """A part: a block of length × width × thickness (mm) with holes; a ``face`` is a place on the machine itself."""
+    """A part: a block of length × width × thickness (mm) with holes and cuts; a ``face`` is a place on the machine.
+
+    ``leg_mm`` is how far the other leg of an angle goes, outside; ``bend_deg`` the angle between its legs.
+    """
 
     name: str
     kind: PartKind
@@ -47,204 +82,54 @@ class Part:
     thickness_mm: float
     material: Material
     holes: tuple[PartHole, ...] = ()
+    cuts: tuple[PartCut, ...] = ()
+    leg_mm: float = 0.0
+    bend_deg: float = 90.0
 
     def __post_init__(self) -> None:
         if not (self.length_mm > 0 and self.width_mm > 0 and self.thickness_mm > 0):
             raise BadInputError(f"{self.name}: length, width and thickness must be larger than zero.")
-
-
-@dataclass(frozen=True)
-class HoleRow:
-    """One line of the hole table; lengths in mm, None where it doesn't apply."""
-
-    number: int
-    hole: PartHole
-    drill_name: str
-    drill_mm: float
-    engagement_percent: float | None
-    thread_depth_mm: float | None
-    drill_depth_mm: float | None
-    tape_flag_mm: float | None
-    counterbore_mm: float | None
-    slot_mm: float | None
-    findings: tuple[Finding, ...]
+        if self.leg_mm < 0 or not 20 <= self.bend_deg <= 160:
+            raise BadInputError(f"{self.name}: a leg can't be negative, nor the angle between legs beyond 20 to 160°.")
+        for hole in self.holes:
+            if hole.face == "leg" and not self.has_leg:
+                raise BadInputError(f"{self.name} has a hole on its other leg but no such leg; give the leg its size.")
 
     @property
-    def size_mm(self) -> float:
-        """The largest round this hole makes in the surface."""
-        return self.counterbore_mm or self.drill_mm
+    def has_leg(self) -> bool:
+        """Whether it is an angle with two legs."""
+        return self.kind == "angle" and self.leg_mm > 0
 
+    def size_of(self, face: PartFace) -> tuple[float, float, float]:
+        """Along, across and behind a face (mm): what a drill meets there before it comes out again."""
+        long, wide, thick = self.length_mm, self.width_mm, self.thickness_mm
+        return {
+            "face": (long, wide, thick), "back": (long, wide, thick), "leg": (long, self.leg_mm, thick),
+            "left": (wide, thick, long), "right": (wide, thick, long),
+            "lower": (long, thick, wide), "upper": (long, thick, wide),
+        }[face]  # fmt: skip
 
-def usual_holes(kind: PartKind, length_mm: float, width_mm: float, thread: str) -> tuple[PartHole, ...]:
-    """The holes a part of a kind usually has: clearance to the machine, tapped or slotted for what it carries."""
-    inset = max(9.0, min(12.0, length_mm / 4))
-    middle, ends = width_mm / 2, (inset, length_mm - inset)
-    if kind in ("spacer", "stud"):
-        return (PartHole(length_mm / 2, middle, "clearance", thread),)
-    if kind == "t-nut":
-        return tuple(PartHole(x, middle, "tapped", thread) for x in ends)
-    if kind == "standoff":
-        carried = tuple(PartHole(x, middle, "tapped", thread) for x in ends)
-        return (*carried, PartHole(length_mm / 2, middle, "counterbored", thread))
-    low, high = width_mm / 4, 3 * width_mm / 4
-    if kind in ("angle", "bridge"):
-        slots = tuple(PartHole(x, high, "slot", thread, 3.0) for x in ends)
-        return (*(PartHole(x, low, "clearance", thread) for x in ends), *slots)
-    return tuple(PartHole(x, y, "tapped", thread) for y in (low, high) for x in ends)
+    def faces_used(self) -> list[PartFace]:
+        """The front and every other face that has holes or cuts, the other leg of an angle always."""
+        used = (
+            {h.face for h in self.holes} | {c.face for c in self.cuts} | {"face"} | ({"leg"} if self.has_leg else set())
+        )
+        return [f for f in PART_FACES if f in used]
 
 
 def mirrored(part: Part, name: str) -> Part:
-    """The other hand of a part: its holes counted from the right edge."""
-    holes = tuple(replace(h, x_mm=part.length_mm - h.x_mm) for h in part.holes)
-    return replace(part, name=name, holes=holes)
-
-
-def hole_table(part: Part, sets: Sequence[DrillSet] | None = None) -> list[HoleRow]:
-    """What to drill and tap where, from the lower left corner; raises BadInputError for a thread that is none."""
-    return [_row(part, hole, number, sets) for number, hole in enumerate(part.holes, 1)]
-
-
-def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | None) -> HoleRow:
-    if hole.kind == "bore":
-        return _bored(part, hole, number)
-    thread = thread_named(hole.thread)
-    data = plan_hole(thread, part.material, sets=sets, wall_mm=None)
-    if hole.kind != "tapped":
-        size = clearance_holes(thread)[1]
-        slot = slot_length(size, hole.adjust_mm) if hole.kind == "slot" else None
-        bore = data.counterbore_mm if hole.kind == "counterbored" else None
-        name = f"{size:g} mm" if thread.system == "metric" else f"{size / 25.4:.3f} in"
-        row = HoleRow(number, hole, name, size, None, None, None, None, bore, slot, ())
-    else:
-        through = part.kind != "face" and part.thickness_mm <= data.drill_depth_mm + 1.0
-        row = HoleRow(
-            number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent,
-            min(data.min_thread_depth_mm, part.thickness_mm), None if through else data.drill_depth_mm,
-            None if through else tape_flag(data), None, None, data.findings,
-        )  # fmt: skip
-    return replace(row, findings=(*row.findings, *_review(part, row, data.min_thread_depth_mm)))
-
-
-def _bored(part: Part, hole: PartHole, number: int) -> HoleRow:
-    if not hole.bore_mm > 0:
-        raise BadInputError(f"Bore {number} of {part.name} needs a diameter larger than zero.")
-    depth = None if hole.depth_mm is None or hole.depth_mm >= part.thickness_mm else hole.depth_mm
-    row = HoleRow(number, hole, f"bore {hole.bore_mm:g} mm", hole.bore_mm, None, None, depth, None, None, None, ())
-    return replace(row, findings=tuple(_review(part, row, 0.0)))
-
-
-def _review(part: Part, row: HoleRow, wanted_mm: float) -> list[Finding]:
-    hole, found = row.hole, list[Finding]()
-    half = (row.slot_mm or 0.0) / 2
-    edges = {
-        "left": hole.x_mm - max(half, 0.0), "right": part.length_mm - hole.x_mm - max(half, 0.0),
-        "lower": hole.y_mm, "upper": part.width_mm - hole.y_mm,
-    }  # fmt: skip
-    edge = min(edges, key=lambda k: edges[k])
-    if edges[edge] < row.size_mm / 2:
-        found.append(
-            finding(
-                "off-the-part",
-                "stop",
-                "Hole {n} of {part} runs over the {edge} edge.",
-                "Move it in, or make the part larger.",
-                n=row.number, part=part.name, edge=edge,
-            )
-        )  # fmt: skip
-    elif edges[edge] < EDGE_DIAMETERS * row.drill_mm and row.slot_mm is None and hole.kind != "bore":
-        found.append(
-            finding(
-                "near-an-edge",
-                "caution",
-                "Hole {n} of {part} is only {off} from the {edge} edge.",
-                "Keep one and a half diameters, or use a smaller screw.",
-                n=row.number, part=part.name, off=Mm(edges[edge]), edge=edge,
-            )
-        )  # fmt: skip
-    if row.thread_depth_mm is not None and row.thread_depth_mm < wanted_mm - 1e-9:
-        found.append(
-            finding(
-                "thin-wall",
-                "caution",
-                "Hole {n} of {part} has {depth} of thread where {wanted} is wanted in this material.",
-                "Use a smaller thread, a thicker part, or a nut or insert behind it.",
-                n=row.number, part=part.name, depth=Mm(row.thread_depth_mm), wanted=Mm(wanted_mm),
-            )
-        )  # fmt: skip
-    if part.kind == "face" and hole.kind == "tapped":
-        found.append(
-            finding(
-                "behind-the-wall",
-                "caution",
-                "Hole {n} goes {depth} into the machine.",
-                "Find out what is behind there before drilling: oil, a gearbox, a bearing.",
-                n=row.number, depth=Mm(row.drill_depth_mm or 0.0),
-            )
-        )  # fmt: skip
-    return found
-
-
-def review_school(
-    school: str, part: Part, rows: Sequence[HoleRow], there: Sequence[tuple[str, Thread]]
-) -> list[Finding]:
-    """Findings on new holes in the machine by the school: ``none``, ``reuse``, ``stick`` or ``drill``.
-
-    ``there`` are the holes the machine has on that member: where, and their thread.
-    """
-    new = [r for r in rows if r.hole.kind == "tapped"]
-    if part.kind != "face" or not new or school == "drill":
-        return []
-    if school == "reuse":
-        return [_reuse(r, there) for r in new]
-    what = "no new holes are wanted in the machine" if school == "none" else "it is to be stuck on"
-    how = (
-        "Clamp it, use the T-slots, or carry it on a plate bolted to holes there are."
-        if school == "none"
-        else "Clean and key both faces; magnets and adhesive carry a light cover or a tape, hardly a scale body. Keep "
-        "magnets from pacemakers."
-    )
-    return [
-        finding(
-            "new-holes",
-            "caution",
-            "{n} tapped holes are planned in {part}, but " + what + ".",
-            how,
-            n=len(new),
-            part=part.name,
-        )
-    ]
-
-
-def _reuse(row: HoleRow, there: Sequence[tuple[str, Thread]]) -> Finding:
-    thread = thread_named(row.hole.thread)
-    same = [where for where, found in there if found.name == thread.name]
-    if same:
-        return finding(
-            "hole-there",
-            "info",
-            "Hole {n}: {thread} is there already: {where}.",
-            "Reach it with a slot in the bracket instead of drilling.",
-            n=row.number, thread=thread.name, where="; ".join(same),
-        )  # fmt: skip
-    others = ", ".join(f"{found.name} ({where})" for where, found in there) or "none noted"
-    return finding(
-        "no-hole-there",
-        "caution",
-        "Hole {n}: no {thread} is there to reuse; there are: {others}.",
-        "Use one of those with its own screw, or bridge to it with a plate.",
-        n=row.number, thread=thread.name, others=others,
+    """The other hand of a part: everything counted from the right edge, what was on one end now on the other."""
+    holes = tuple(_mirrored_hole(part, h) for h in part.holes)
+    cuts = tuple(
+        replace(c, face=_OTHER_SIDE.get(c.face, c.face),
+                x_mm=c.x_mm if c.face in _OTHER_SIDE else part.size_of(c.face)[0] - c.x_mm - c.wide_mm)
+        for c in part.cuts
     )  # fmt: skip
+    return replace(part, name=name, holes=holes, cuts=cuts)
 
 
-def lay_out(rows: Sequence[HoleRow]) -> list[str]:
-    """The drills, taps and counterbores to lay out, in the order they are used, each once."""
-    tools: list[str] = ["centre punch or transfer punch", "spot drill"]
-    for row in rows:
-        tools.append(f"drill {row.drill_name}")
-    for row in rows:
-        if row.counterbore_mm is not None:
-            tools.append(f"counterbore {row.counterbore_mm:g} mm for {row.hole.thread}")
-    for row in rows:
-        if row.hole.kind == "tapped":
-            tools.append(f"tap {thread_named(row.hole.thread).name}, guide block")
-    return list(dict.fromkeys(tools))
+def _mirrored_hole(part: Part, hole: PartHole) -> PartHole:
+    if hole.face in _OTHER_SIDE:
+        return replace(hole, face=_OTHER_SIDE[hole.face])
+    turned = (180.0 - hole.angle_deg) % 180.0 if hole.is_slot else hole.angle_deg
+    return replace(hole, x_mm=part.size_of(hole.face)[0] - hole.x_mm, angle_deg=turned)

@@ -60,27 +60,7 @@ def match_display(
                     axis=axis, n=whole + places, whole=whole, places=places, digits=digits,
                 )
             )  # fmt: skip
-        same = same_signal(signal, family.signal)
-        if signal.strip() and family.signal and same is None:
-            found.append(
-                finding(
-                    "display-signal-unclear",
-                    "info",
-                    "{axis}: whether “{ours}” and “{theirs}” are one signal can't be told from these words.",
-                    "Ask the seller for signal, voltage, plug and pin order before ordering.",
-                    axis=axis, theirs=family.signal, ours=signal.strip(),
-                )
-            )  # fmt: skip
-        if same is False:
-            found.append(
-                finding(
-                    "display-other-signal",
-                    "caution",
-                    "{axis}: the scale speaks “{theirs}”, the display takes “{ours}”.",
-                    "Ask for the same signal, plug and pin order, or for an adapter, before ordering.",
-                    axis=axis, theirs=family.signal, ours=signal.strip(),
-                )
-            )  # fmt: skip
+        found += _signal(axis, signal.strip(), family)
     unlike = any(same_signal(a.signal, b.signal) is False for _, a in scales for _, b in scales)
     if unlike and not signal.strip():
         found.append(
@@ -92,6 +72,32 @@ def match_display(
             )
         )
     return found
+
+
+def _signal(axis: str, signal: str, family: ScaleFamily) -> list[Finding]:
+    """What is said of a scale's signal beside the display's; nothing while neither is known."""
+    same = same_signal(signal, family.signal)
+    if not signal or not family.signal or same:
+        return []
+    if same is None:
+        return [
+            finding(
+                "display-signal-unclear",
+                "info",
+                "{axis}: whether “{ours}” and “{theirs}” are one signal can't be told from these words.",
+                "Ask the seller for signal, voltage, plug and pin order before ordering.",
+                axis=axis, theirs=family.signal, ours=signal,
+            )
+        ]  # fmt: skip
+    return [
+        finding(
+            "display-other-signal",
+            "caution",
+            "{axis}: the scale speaks “{theirs}”, the display takes “{ours}”.",
+            "Ask for the same signal, plug and pin order, or for an adapter, before ordering.",
+            axis=axis, theirs=family.signal, ours=signal,
+        )
+    ]  # fmt: skip
 
 
 def signal_kinds(words: str) -> frozenset[str]:

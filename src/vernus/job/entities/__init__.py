@@ -15,7 +15,7 @@ from vernus.job.entities.machine import (
     Readout,
     SolidBox,
 )
-from vernus.job.entities.make import Delivery, DrilledHole, MountPart, StackHeight
+from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
 from vernus.job.entities.proof import (
     Approach,
@@ -56,6 +56,7 @@ __all__ = [
     "FeelRecord",
     "GapCheck",
     "Hole",
+    "HolePattern",
     "IndicatorKit",
     "JobInfo",
     "LogEntry",
@@ -66,6 +67,7 @@ __all__ = [
     "MountPart",
     "Name",
     "Number",
+    "PartCut",
     "Plane",
     "PositioningRun",
     "PowerFeed",
@@ -96,7 +98,8 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
         JobInfo, Machine, Axis, Measure, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit,
-        Delivery, MountPart, DrilledHole, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck, ReaderSetting, CableRun,
+        Delivery, MountPart, DrilledHole, HolePattern, PartCut, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck,
+        ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
         PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
     )

@@ -278,11 +278,25 @@ class Face(Entity):
 
 
 class Hole(Entity):
-    """A hole that is already in the machine."""
+    """A hole or T-slot that is already in the machine, or a row of them.
+
+    Its place counts from the datum of the face it is named on: the face's left end and the middle of its height.
+    """
 
     kind = "hole"
+    what: Annotated[
+        Literal["threaded", "plain", "slot"],
+        Quantity(
+            "It is", "choice", choices=(("threaded", "threaded"), ("plain", "a plain hole"), ("slot", "a T-slot"))
+        ),
+    ] = "threaded"
     member: Annotated[Name, Quantity("In the", "choice")] = ""
+    face_id: Annotated[Name, Quantity("On the face", "choice")] = ""
     place: Annotated[Name, Quantity("Where", "text")] = ""
+    at_x: Annotated[LengthEntry | None, Quantity("From the face's left end", against="along")] = None
+    at_y: Annotated[LengthEntry | None, Quantity("Above the middle of its height", against="part")] = None
+    count: Annotated[Number, Quantity("How many in a row", "number", low=1, high=100)] = 1.0
+    apart: Annotated[LengthEntry | None, Quantity("Apart in the row", low=0, low_open=True, against="part")] = None
     diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, against="hole")] = None
     measured_on: Annotated[
         Literal["screw", "bore"],
@@ -293,6 +307,18 @@ class Hole(Entity):
     ] = None
     depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True, against="part")] = None
     through: Annotated[
-        Literal["blind", "through"], Quantity("It is", "choice", choices=(("blind", "blind"), ("through", "through")))
+        Literal["blind", "through"], Quantity("Ends", "choice", choices=(("blind", "blind"), ("through", "through")))
     ] = "blind"
+    mouth: Annotated[
+        LengthEntry | None, Quantity("T-slot, width of its mouth", low=0, low_open=True, against="part")
+    ] = None
+    head: Annotated[LengthEntry | None, Quantity("T-slot, width of its head", low=0, low_open=True, against="part")] = (
+        None
+    )
+    head_high: Annotated[
+        LengthEntry | None, Quantity("T-slot, height of its head", low=0, low_open=True, against="part")
+    ] = None
+    room: Annotated[
+        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")
+    ] = None
     used_by: Annotated[Name, Quantity("Used by", "text")] = ""

@@ -4,46 +4,75 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from vernus.job.entities.base import Entity, Name
+from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.fields import LengthEntry, Quantity
 
 
 class Delivery(Entity):
-    """What arrived for an axis; its figures replace the plan's from then on."""
+    """What arrived for an axis; its figures replace the plan's from then on.
+
+    ``came`` and ``lacking`` are the names of the contents that were ticked as there, and as missing.
+    """
 
     kind = "delivery"
     axis_id: str
     measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
-    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True, against="scale")] = None
-    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="part")] = None
+    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True, against="body")] = None
+    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="end_hole")] = None
     hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
-    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="part")] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="reader")] = None
     cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, against="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
     keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""
+    came: tuple[Name, ...] = ()
+    lacking: tuple[Name, ...] = ()
+
+
+PartFaceName = Literal["face", "leg", "left", "right", "lower", "upper", "back"]
+_FACES = (
+    ("face", "face"), ("leg", "other leg"), ("left", "left end"), ("right", "right end"), ("lower", "lower edge"),
+    ("upper", "upper edge"), ("back", "back"),
+)  # fmt: skip
+HoleKindName = Literal[
+    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore"
+]  # fmt: skip
+_HOLE_KINDS = (
+    ("tapped", "tapped"), ("clearance", "a clearance hole"), ("counterbored", "counterbored"),
+    ("countersunk", "countersunk"), ("slot", "a slot"), ("counterbored slot", "a counterbored slot"),
+    ("countersunk slot", "a countersunk slot"), ("bore", "a bore, such as a bearing pocket"),
+)  # fmt: skip
 
 
 class MountPart(Entity):
-    """A part to make, or a face of the machine to drill."""
+    """A part to make, or a face of the machine to drill.
+
+    ``bolts_to`` is the id of the part it is screwed to, or ``machine``, ``scale`` or ``reader``. ``gap`` is the gap
+    that it fills along its size ``fills``, measured once the others are held in place.
+    """
 
     kind = "part"
     axis_id: str
     name: Annotated[Name, Quantity("Part", "text")] = ""
     part_kind: Annotated[
-        Literal["standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "face"],
+        Literal[
+            "standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector", "face"
+        ],
         Quantity(
             "It is",
             "choice",
             choices=(
                 ("standoff", "standoff block"), ("plate", "backing plate"), ("angle", "angle bracket"),
                 ("bridge", "bridge plate"), ("t-nut", "T-nut bar"), ("stud", "stud with large washers"),
-                ("spacer", "spacer"), ("face", "face of the machine"),
+                ("spacer", "spacer"), ("ring", "ring on a collar"), ("cover", "cover or way cover"),
+                ("deflector", "chip or drain deflector"), ("face", "face of the machine"),
             ),
         ),
     ] = "standoff"  # fmt: skip
     length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part")] = LengthEntry(mm=60)
     width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part")] = LengthEntry(mm=25)
     thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
+    leg: Annotated[LengthEntry | None, Quantity("Other leg, outside", low=0, low_open=True, against="part")] = None
+    bend_deg: Annotated[Number, Quantity("Angle between its legs, °", "number", low=20, high=160)] = 90.0
     material: Annotated[
         Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass"],
         Quantity(
@@ -55,6 +84,28 @@ class MountPart(Entity):
             ),
         ),
     ] = "aluminium"
+    bolts_to: Annotated[Name, Quantity("Bolts to", "choice")] = ""
+    fills: Annotated[
+        Literal["length", "width", "thickness"],
+        Quantity(
+            "It fills a gap with its",
+            "choice",
+            choices=(("length", "length"), ("width", "width"), ("thickness", "thickness")),
+        ),
+    ] = "length"
+    gap: Annotated[LengthEntry | None, Quantity("That gap, measured", low=0, low_open=True, against="part")] = None
+    room: Annotated[
+        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")
+    ] = None
+    stock_length: Annotated[
+        LengthEntry | None, Quantity("Piece at hand, length", low=0, low_open=True, against="part")
+    ] = None
+    stock_width: Annotated[
+        LengthEntry | None, Quantity("Piece at hand, width", low=0, low_open=True, against="part")
+    ] = None
+    stock_thick: Annotated[
+        LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, against="part")
+    ] = None
     draft_rise: Annotated[LengthEntry | None, Quantity("Draft of the face: it leans by", "fine", against="part")] = None
     draft_over: Annotated[LengthEntry | None, Quantity("… over a height of", low=0, low_open=True, against="part")] = (
         None
@@ -65,24 +116,18 @@ class MountPart(Entity):
 
 
 class DrilledHole(Entity):
-    """A hole of a part, from its lower left corner."""
+    """A hole of a part, from the lower left corner of one of its faces.
+
+    ``behind`` is the gap measured behind a hole, between the casting and the part: what washers and shims fill there.
+    """
 
     kind = "drilled"
     part_id: str
+    face: Annotated[PartFaceName, Quantity("On its", "choice", choices=_FACES)] = "face"
     x: Annotated[LengthEntry, Quantity("From the left edge", against="along")] = LengthEntry(mm=10)
     y: Annotated[LengthEntry, Quantity("From the lower edge", against="part")] = LengthEntry(mm=10)
-    hole_kind: Annotated[
-        Literal["tapped", "clearance", "counterbored", "slot", "bore"],
-        Quantity(
-            "It is",
-            "choice",
-            choices=(
-                ("tapped", "tapped"), ("clearance", "a clearance hole"), ("counterbored", "counterbored"),
-                ("slot", "a slot"), ("bore", "a bore, such as a bearing pocket"),
-            ),
-        ),
-    ] = "tapped"  # fmt: skip
-    thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5 or 1/4-20.")] = "M5"
+    hole_kind: Annotated[HoleKindName, Quantity("It is", "choice", choices=_HOLE_KINDS)] = "tapped"
+    thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
     follows: Annotated[
         Literal["", "first", "last"],
         Quantity(
@@ -94,10 +139,84 @@ class DrilledHole(Entity):
     adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part")] = LengthEntry(
         mm=3
     )
+    angle: Annotated[Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180)] = 0.0
     bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True, against="hole")] = None
     depth: Annotated[
-        LengthEntry | None, Quantity("A bore's depth (empty: through)", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
     ] = None
+    behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, against="part")] = None
+
+
+class HolePattern(Entity):
+    """Holes entered once: a row, a rectangle or a circle, or those of another part, of the scale or of the reader.
+
+    ``source`` is ``""``, ``scale``, ``reader``, ``machine`` (the holes of the chosen face) or the id of a part. Carried
+    ones keep their distances; their first one lies at ``x``, ``y``; ``turned`` where the two faces look at each other.
+    """
+
+    kind = "pattern"
+    part_id: str
+    face: Annotated[PartFaceName, Quantity("On its", "choice", choices=_FACES)] = "face"
+    shape: Annotated[
+        Literal["row", "rectangle", "circle", "carried"],
+        Quantity(
+            "Pattern",
+            "choice",
+            choices=(
+                ("row", "a row"),
+                ("rectangle", "a rectangle"),
+                ("circle", "a circle"),
+                ("carried", "carried from"),
+            ),
+        ),
+    ] = "row"
+    source: Annotated[Name, Quantity("Carried from", "choice")] = ""
+    turned: Annotated[
+        Literal["yes", "no"],
+        Quantity("The two faces", "choice", choices=(("yes", "look at each other"), ("no", "look the same way"))),
+    ] = "yes"
+    x: Annotated[LengthEntry, Quantity("First (or middle) from the left edge", against="along")] = LengthEntry(mm=10)
+    y: Annotated[LengthEntry, Quantity("First (or middle) from the lower edge", against="part")] = LengthEntry(mm=10)
+    count: Annotated[Number, Quantity("How many along", "number", low=1, high=100)] = 2.0
+    apart: Annotated[LengthEntry, Quantity("Apart along", against="along")] = LengthEntry(mm=20)
+    rows: Annotated[Number, Quantity("How many rows", "number", low=1, high=50)] = 1.0
+    rows_apart: Annotated[LengthEntry, Quantity("Rows apart", against="part")] = LengthEntry(mm=20)
+    radius: Annotated[LengthEntry, Quantity("Radius of the circle", low=0, low_open=True, against="part")] = (
+        LengthEntry(mm=20)
+    )
+    start: Annotated[Number, Quantity("First one at, °", "number", low=-360, high=360)] = 0.0
+    hole_kind: Annotated[HoleKindName, Quantity("They are", "choice", choices=_HOLE_KINDS)] = "tapped"
+    thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
+    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part")] = LengthEntry(
+        mm=3
+    )
+    angle: Annotated[Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180)] = 0.0
+
+
+class PartCut(Entity):
+    """A step, tongue, pocket or relief of a part, from the lower left corner of one of its faces."""
+
+    kind = "cut"
+    part_id: str
+    cut_kind: Annotated[
+        Literal["step", "tongue", "pocket", "relief"],
+        Quantity(
+            "It is",
+            "choice",
+            choices=(
+                ("step", "a step"), ("tongue", "a tongue left standing"), ("pocket", "a pocket"),
+                ("relief", "a relief where it would rub"),
+            ),
+        ),
+    ] = "step"  # fmt: skip
+    face: Annotated[PartFaceName, Quantity("On its", "choice", choices=_FACES)] = "face"
+    x: Annotated[LengthEntry, Quantity("From the left edge", low=0, against="along")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("From the lower edge", low=0, against="part")] = LengthEntry(mm=0)
+    wide: Annotated[LengthEntry, Quantity("Wide", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
+    high: Annotated[LengthEntry, Quantity("High", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
+    deep: Annotated[LengthEntry, Quantity("Deep, or standing out", low=0, low_open=True, against="part")] = LengthEntry(
+        mm=3
+    )
 
 
 class StackHeight(Entity):

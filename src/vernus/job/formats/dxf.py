@@ -1,12 +1,22 @@
-"""A part as DXF: outline, holes, slots and centre marks, in millimetres from the datum corner."""
+"""A part as DXF: every face with its holes, slots, counterbores, cuts and centre marks, in millimetres.
+
+The front lies with its datum corner at the origin; the other faces lie below it, each named, each with its own corner.
+"""
 
 from __future__ import annotations
 
+import math
 from io import StringIO
 from pathlib import Path
+from typing import Any
 
-from vernus.core.make.parts import HoleRow, Part
+from vernus.core.make.hole_rows import HoleRow, hole_said
+from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.job.disk import write_text
+
+_GAP_MM = 20.0
+_TEXT_MM = 3.0
+LAYERS = ("outline", "holes", "sunk", "cuts", "centres", "words")
 
 
 def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
@@ -15,25 +25,58 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
 
     drawing = ezdxf.filemanagement.new("R2010", setup=True)
     drawing.header["$INSUNITS"] = 4
-    for layer in ("outline", "holes", "centres"):
+    for layer in LAYERS:
         drawing.layers.add(layer)
     space = drawing.modelspace()
-    length, width = part.length_mm, part.width_mm
-    corners = [(0, 0), (length, 0), (length, width), (0, width)]
-    space.add_lwpolyline(corners, close=True, dxfattribs={"layer": "outline"})
-    for row in rows:
-        x, y = row.hole.x_mm, row.hole.y_mm
-        radius = row.drill_mm / 2
-        if row.slot_mm is None:
-            space.add_circle((x, y), radius, dxfattribs={"layer": "holes"})
-        else:
-            reach = row.slot_mm / 2 - radius
-            points = [(x - reach, y - radius, 0), (x + reach, y - radius, 1), (x + reach, y + radius, 0),
-                      (x - reach, y + radius, 1)]  # fmt: skip
-            space.add_lwpolyline(points, format="xyb", close=True, dxfattribs={"layer": "holes"})
-        if row.counterbore_mm is not None:
-            space.add_circle((x, y), row.counterbore_mm / 2, dxfattribs={"layer": "holes"})
-        space.add_point((x, y), dxfattribs={"layer": "centres"})
+    y = 0.0
+    for face in part.faces_used():
+        across = part.size_of(face)[1]
+        y = y if face == "face" else y - across - _GAP_MM
+        _face(space, part, face, y, [r for r in rows if r.hole.face == face])
+    words = f"{part.name}: {part.length_mm:g} x {part.width_mm:g} x {part.thickness_mm:g} mm, {part.material}"
+    if part.has_leg:
+        words += f", leg {part.leg_mm:g} at {part.bend_deg:g} deg"
+    lines = [words, *(f"{r.number}: {hole_said(r).text('mm')}" for r in rows)]
+    for n, line in enumerate(lines):
+        _words(space, line, (part.length_mm + _GAP_MM, part.width_mm - 5.0 * n))
     text = StringIO()
     drawing.write(text)
     write_text(path, text.getvalue())
+
+
+def _words(space: Any, line: str, at: tuple[float, float]) -> None:
+    space.add_text(line, height=_TEXT_MM, dxfattribs={"layer": "words"}).set_placement(at)
+
+
+def _face(space: Any, part: Part, face: PartFace, low: float, rows: list[HoleRow]) -> None:
+    """One face with its lower left corner at (0, ``low``)."""
+    along, across, _ = part.size_of(face)
+    corners = [(0, low), (along, low), (along, low + across), (0, low + across)]
+    space.add_lwpolyline(corners, close=True, dxfattribs={"layer": "outline"})
+    if face != "face":
+        _words(space, FACE_WORDS[face], (0, low + across + 2.0))
+    for cut in (c for c in part.cuts if c.face == face):
+        x0, y0 = cut.x_mm, low + cut.y_mm
+        x1, y1 = x0 + cut.wide_mm, y0 + cut.high_mm
+        space.add_lwpolyline([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], close=True, dxfattribs={"layer": "cuts"})
+        _words(space, f"{cut.kind} {cut.depth_mm:g}", (x0 + 1.0, y0 + 1.0))
+    for row in rows:
+        at = (row.hole.x_mm, low + row.hole.y_mm)
+        travel = row.hole.adjust_mm if row.slot_mm is not None else 0.0
+        _round(space, at, row.drill_mm, travel, row.hole.angle_deg, "holes")
+        if row.counterbore_mm is not None:
+            _round(space, at, row.counterbore_mm, travel, row.hole.angle_deg, "sunk")
+        space.add_point(at, dxfattribs={"layer": "centres"})
+        _words(space, str(row.number), (at[0] + row.size_mm / 2 + 1.0, at[1] + 1.0))
+
+
+def _round(space: Any, at: tuple[float, float], size: float, travel: float, angle_deg: float, layer: str) -> None:
+    """A circle, or a slot whose ends lie ``travel`` either way along an angle."""
+    radius = size / 2
+    if travel <= 0:
+        space.add_circle(at, radius, dxfattribs={"layer": layer})
+        return
+    c, s = math.cos(math.radians(angle_deg)), math.sin(math.radians(angle_deg))
+    corners = ((-travel, -radius, 0), (travel, -radius, 1), (travel, radius, 0), (-travel, radius, 1))
+    points = [(at[0] + u * c - v * s, at[1] + u * s + v * c, bulge) for u, v, bulge in corners]
+    space.add_lwpolyline(points, format="xyb", close=True, dxfattribs={"layer": layer})

@@ -8,7 +8,8 @@ from dataclasses import replace
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face
+from vernus.job.known import chosen_face, family_of
+from vernus.job.make.delivered import missing_of
 from vernus.job.scope import axes_in_scope, gets_scale, on_display
 
 
@@ -24,6 +25,7 @@ def steps_of(job: Job) -> list[JobStep]:
     steps += [_survey(a) for a in axes]
     fitted = [a for a in axes if gets_scale(a)]
     steps += _planned(fitted) if fitted else []
+    steps += [_ask_for(a, missing_of(job, a)) for a in fitted if missing_of(job, a)]
     for axis in fitted:
         steps += _fitting(job, axis)
     new = [a for a in fitted if a.readout == "new"]
@@ -56,6 +58,11 @@ def _planned(fitted: list[Axis]) -> list[JobStep]:
     steps.append(JobStep("receive", "", "Measure what arrived before anything is made.", ("order",), "caliper", care))
     words, care = "Fit stops and bumpers before any reader goes on.", "Metal must meet metal before a reader its end."
     return [*steps, JobStep("stops", "", words, ("receive",), "lathe, tap", care)]
+
+
+def _ask_for(axis: Axis, missing: str) -> JobStep:
+    words = f"Ask for what was missing: {missing}."
+    return JobStep(f"missing-{axis.name}", axis.name, words, ("receive",), "", "Tick it on Receive when it is there.")
 
 
 def _one_by_one(steps: list[JobStep], fitted: list[Axis]) -> list[JobStep]:
@@ -153,10 +160,19 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
         *_reader(axis),
     )  # fmt: skip
+    if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
+        steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
     return [
         JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
         for key, need, words, tools, care in steps
     ]
+
+
+def _drills(job: Job, axis: Axis) -> bool:
+    """Whether the machine is drilled for an axis: not where no new holes are wanted, nor for what is stuck on."""
+    family = family_of(job, axis)
+    stuck = family is not None and family.held == "adhesive"
+    return job.info.hole_school not in ("none", "stick") and not stuck
 
 
 def _reader(axis: Axis) -> tuple[tuple[str, str, str, str, str], ...]:

@@ -28,6 +28,8 @@ from vernus.job.fields import mm_of
 from vernus.job.known import TOLD_BY, figures, travel
 from vernus.job.scope import in_scope, motion_name
 
+OWN_BOX = "own_"
+"""How the key of a box begins that a user put there."""
 _HAIR_MM = 1e-6
 
 
@@ -116,7 +118,9 @@ def came_with_the_machine(job: Job) -> set[str]:
     """The ids of the boxes that are the machine's own metal; what a user put there is not."""
     shipped = next((k for k in machine_kinds() if k.id == job.machine.machine_kind), None)
     names = {b.name for b in shipped.boxes} if shipped is not None else set()
-    return {b.id for b in job.all(SolidBox) if b.key or b.name in names}
+    return {
+        b.id for b in job.all(SolidBox) if (b.key and not b.key.startswith(OWN_BOX)) or (not b.key and b.name in names)
+    }
 
 
 def posed(job: Job, boxes: Iterable[Box]) -> list[Box]:

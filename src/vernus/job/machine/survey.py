@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vernus.core.finding import Sentence
+from vernus.core.finding import Mm, Sentence
 from vernus.core.make.threads import identify_thread, name_thread
 from vernus.job.document import Job
 from vernus.job.entities import Hole, SolidBox
@@ -13,7 +13,11 @@ _SIDES = ("left", "right", "front", "back", "bottom", "top")
 
 
 def hole_thread(hole: Hole) -> Sentence:
-    """The thread of an existing hole, or what to measure."""
+    """The thread of an existing hole, a T-slot's mouth, a plain hole's diameter, or what to measure."""
+    if hole.what == "slot":
+        return Sentence("measure") if hole.mouth is None else Sentence("T-slot {mm}", {"mm": Mm(hole.mouth.mm)})
+    if hole.what == "plain":
+        return Sentence("measure") if hole.diameter is None else Sentence("plain {mm}", {"mm": Mm(hole.diameter.mm)})
     if hole.diameter is None or hole.pitch is None:
         return Sentence("measure")
     if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.job.document import Job
-from vernus.job.entities import Axis
+from vernus.job.entities import Axis, Delivery
 from vernus.job.known import delivery_of, plan_of, planned_family
 
 
@@ -24,6 +25,47 @@ class Difference:
         if self.planned_mm is None or self.delivered_mm is None:
             return None
         return self.delivered_mm - self.planned_mm
+
+
+State = Literal["", "there", "missing"]
+
+
+def contents_of(job: Job, axis: Axis) -> list[tuple[str, State]]:
+    """What comes with a scale of the family chosen, ticked as there, as missing, or not looked at yet."""
+    family, came = planned_family(job, axis), delivery_of(job, axis)
+    if family is None:
+        return []
+    there = set() if came is None else set(came.came)
+    lacking = set() if came is None else set(came.lacking)
+    return [(c, "there" if c in there else "missing" if c in lacking else "") for c in family.contents]
+
+
+def turned(came: Delivery, item: str) -> Delivery:
+    """The delivery with an item ticked as there, then as missing, then as not looked at."""
+    there, lacking = list(came.came), list(came.lacking)
+    if item in there:
+        there.remove(item)
+        lacking.append(item)
+    elif item in lacking:
+        lacking.remove(item)
+    else:
+        there.append(item)
+    changed = came.with_(came=tuple(there), lacking=tuple(lacking))
+    assert isinstance(changed, Delivery)
+    return changed
+
+
+def missing_of(job: Job, axis: Axis) -> str:
+    """What is missing of an axis's delivery, in words; empty where nothing is."""
+    came = delivery_of(job, axis)
+    if came is None:
+        return ""
+    return ", ".join(
+        [
+            *(item for item, state in contents_of(job, axis) if state == "missing"),
+            *([came.missing] if came.missing else []),
+        ]
+    )
 
 
 def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Finding], Sentence]:
@@ -44,19 +86,24 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         Difference(words, mm, None if e is None else e.mm)
         for (words, mm), e in zip(planned.items(), entries, strict=True)
     ]
-    if came is None or all(r.delivered_mm is None for r in rows):
-        return rows, [], Sentence("Measure what arrived before anything is made: the body, its holes, the reader.")
     findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5]
-    if came.missing:
+    missing = missing_of(job, axis)
+    if missing:
         findings.append(
             finding(
                 "missing",
                 "caution",
                 "Missing or unsuitable: {parts}.",
-                "Ask for it now, or note it among the parts to buy or to make.",
-                parts=came.missing,
+                "Ask for it now; it stands on the job card until it is ticked as there.",
+                parts=missing,
             )
         )
+    unticked = [item for item, state in contents_of(job, axis) if not state]
+    if came is None or all(r.delivered_mm is None for r in rows):
+        ask = (
+            "Tick what is in the box (Enter), then measure it before anything is made: the body, its holes, the reader."
+        )
+        return rows, findings, Sentence(ask)
     first = rows[0].off_mm
     if first is not None and first < -0.5:
         return (
@@ -64,13 +111,10 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
             findings,
             Sentence("Shorter than planned: look at the Scale sheet, which now counts with it, before you keep it."),
         )
-    return (
-        rows,
-        findings,
-        Sentence(
-            "Keep it; the sheets count with its true figures from now on. Put clips, shims and certificates in one bag."
-        ),
-    )
+    if unticked:
+        return rows, findings, Sentence("Look in the box for: {items}.", {"items": ", ".join(unticked)})
+    keep = "Keep it; the sheets count with its true figures from now on. Put clips, shims and certificates in one bag."
+    return rows, findings, Sentence(keep)
 
 
 def _differs(row: Difference) -> Finding:

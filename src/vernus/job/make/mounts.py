@@ -1,24 +1,24 @@
-"""The parts to make: their stacks solved from measured heights, their hole tables, and the face of the machine."""
+"""What a part to make comes to: its stack solved from measured heights, its hole table, and what stands against it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, in_order, plain
-from vernus.core.make.hardware import DrillSet, Thread
-from vernus.core.make.parts import HoleRow, Part, PartHole, hole_table, lay_out, review_school, usual_holes
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
+from vernus.core.make.hardware import DrillSet
+from vernus.core.make.hole_rows import HoleRow, hole_table, lay_out
+from vernus.core.make.parts import FACE_WORDS, Part
+from vernus.core.make.patterns import chain_rest
+from vernus.core.make.reuse import HoleThere, review_school
+from vernus.core.make.screws import drill_room, stock_finding
 from vernus.core.make.shims import ShimStock, pick_shims
-from vernus.core.make.stacks import Stack, StackItem, solve_spacer, take_out_draft
-from vernus.core.make.threads import identify_thread
+from vernus.core.make.stacks import Stack, StackItem, level_plane, solve_spacer, take_out_draft
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, ShimKind, StackHeight
-from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, length_of
-from vernus.job.machine.planned import bulk_of
-from vernus.job.plan.places import PlaceOnFace, place_on_face
+from vernus.job.entities import MountPart, ShimKind
+from vernus.job.fields import mm_of
+from vernus.job.make.holes_there import holes_on_face
+from vernus.job.make.parts import axis_of, cuts_of, heights_of, holes_of, part_of, patterns_of
 from vernus.job.refusals import limit_findings, refusal
 
 _SETS: dict[str, tuple[DrillSet, ...]] = {
@@ -30,7 +30,7 @@ _SETS: dict[str, tuple[DrillSet, ...]] = {
 
 @dataclass(frozen=True)
 class MountResult:
-    """A part (None while it can't be made), its hole rows, its stack, findings, tools, and what to do."""
+    """A part (None while it can't be made), its hole rows, its stack, findings, tools, what to do, and notes on it."""
 
     part: Part | None
     rows: tuple[HoleRow, ...]
@@ -38,69 +38,39 @@ class MountResult:
     findings: tuple[Finding, ...]
     tools: tuple[str, ...]
     instruction: Sentence
-
-
-def parts_of(job: Job, axis: Axis) -> list[MountPart]:
-    """The parts of an axis."""
-    return job.of_axis(MountPart, axis.id)
-
-
-def holes_of(job: Job, part: MountPart) -> list[DrilledHole]:
-    """The holes of a part; those that follow the scale where it lies now, until somebody types another place."""
-    mine = [h for h in job.all(DrilledHole) if h.part_id == part.id]
-    axis = job.get(part.axis_id)
-    if not isinstance(axis, Axis) or not any(h.follows and not h.x.text for h in mine):
-        return mine
-    place = place_on_face(job, axis)
-    return mine if place is None else [_followed(h, place) for h in mine]
-
-
-def _followed(hole: DrilledHole, place: PlaceOnFace) -> DrilledHole:
-    if not hole.follows or hole.x.text:
-        return hole
-    x = place.first_hole_mm if hole.follows == "first" else place.last_hole_mm
-    return hole.model_copy(update={"x": LengthEntry(mm=x)})
-
-
-def heights_of(job: Job, part: MountPart) -> list[StackHeight]:
-    """The measured heights of a part's stack."""
-    return [h for h in job.all(StackHeight) if h.part_id == part.id]
+    notes: tuple[Sentence, ...] = ()
 
 
 def mount_result(job: Job, entity: MountPart) -> MountResult:
     """What a part comes to."""
-    holes = holes_of(job, entity)
-    limits = [f for e in (entity, *holes, *heights_of(job, entity)) for f in limit_findings(e)]
+    told = (entity, *holes_of(job, entity), *patterns_of(job, entity), *cuts_of(job, entity), *heights_of(job, entity))
+    limits = [f for e in told for f in limit_findings(e)]
     if limits:
         return MountResult(None, (), None, tuple(limits), (), limits[0].remedy)
     try:
-        part = Part(
-            entity.name or "part", entity.part_kind, entity.length.mm, entity.width.mm, entity.thickness.mm,
-            entity.material, tuple(_hole(h) for h in holes),
-        )  # fmt: skip
-        rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
         stack = _stack(job, entity)
+        part = part_of(job, entity)
+        rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
+        findings = [f for row in rows for f in row.findings]
+        findings += review_school(job.info.hole_school, part, rows, _holes_there(job, entity))
+        findings += [*_room(entity, rows), *_stock(entity, part), *_cuts(part), *_chain(entity)]
     except BadInputError as error:
         return MountResult(None, (), None, (refusal(error),), (), plain(str(error)))
-    findings = tuple(f for row in rows for f in row.findings)
-    findings += tuple(review_school(job.info.hole_school, part, rows, _holes_there(job)))
-    return MountResult(part, rows, stack, findings, tuple(lay_out(rows)), _instruct(job, entity, stack, rows, findings))
+    words = in_order(_next_cut(job, entity, stack, rows), tuple(findings))
+    notes = (*_made_last(entity), *_washers(job, entity), *_screws(rows))
+    return MountResult(part, rows, stack, tuple(findings), tuple(lay_out(rows)), words, notes)
 
 
-def _hole(h: DrilledHole) -> PartHole:
-    bore = 0.0 if h.bore is None else h.bore.mm
-    depth = None if h.depth is None else h.depth.mm
-    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth)
-
-
-def _holes_there(job: Job) -> list[tuple[str, Thread]]:
-    """The holes of the survey whose thread is known: where, and the thread."""
-    found: list[tuple[str, Thread]] = []
-    for hole in job.all(Hole):
-        if hole.diameter is not None and hole.pitch is not None and hole.diameter.mm > 0 and hole.pitch.mm > 0:
-            threads = identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
-            found += [(f"{hole.member}, {hole.place}", t) for t in threads[:1]]
-    return found
+def _holes_there(job: Job, entity: MountPart) -> list[HoleThere]:
+    """The holes of the face the part is, counted from its lower left corner like its own."""
+    axis = axis_of(job, entity)
+    if axis is None or entity.part_kind != "face":
+        return []
+    up = entity.width.mm / 2
+    return [
+        h if h.place_mm is None else replace(h, place_mm=(h.place_mm[0], h.place_mm[1] + up))
+        for h in holes_on_face(job, axis)
+    ]
 
 
 def shim_stock(job: Job) -> tuple[ShimStock, ...]:
@@ -127,14 +97,119 @@ def draft_words(entity: MountPart) -> Sentence | None:
     )  # fmt: skip
 
 
-def other_hand(job: Job, entity: MountPart, new_id: Callable[[], str]) -> list[Entity]:
-    """The mirror image of a part, as a part of its own."""
-    made = entity.with_(id=new_id(), created="", changed="", name=f"{entity.name}, other hand")
-    holes = [
-        h.with_(id=new_id(), created="", changed="", part_id=made.id, x=LengthEntry(mm=entity.length.mm - h.x.mm))
-        for h in holes_of(job, entity)
-    ]
-    return [made, *holes]
+def _room(entity: MountPart, rows: tuple[HoleRow, ...]) -> list[Finding]:
+    """Whether a drill gets at the holes of a face of the machine."""
+    if entity.part_kind != "face" or entity.room is None or not entity.room.mm > 0:
+        return []
+    deep = [r.drill_depth_mm for r in rows if r.hole.kind == "tapped" and r.drill_depth_mm]
+    if not deep:
+        return []
+    found = drill_room(entity.room.mm, max(deep)).finding(entity.room.mm, max(deep))
+    return [] if found is None else [found]
+
+
+def _stock(entity: MountPart, part: Part) -> list[Finding]:
+    sizes = [mm_of(e) or 0.0 for e in (entity.stock_length, entity.stock_width, entity.stock_thick)]
+    if entity.part_kind == "face" or not min(sizes) > 0:
+        return []
+    wide = part.width_mm + (part.leg_mm if part.has_leg else 0.0)  # bent from one piece
+    return [stock_finding((part.length_mm, wide, part.thickness_mm), (sizes[0], sizes[1], sizes[2]))]
+
+
+def _cuts(part: Part) -> list[Finding]:
+    """Cuts that go beyond their face or through the part."""
+    found: list[Finding] = []
+    for number, cut in enumerate(part.cuts, 1):
+        along, across, behind = part.size_of(cut.face)
+        over = cut.x_mm + cut.wide_mm > along + 1e-9 or cut.y_mm + cut.high_mm > across + 1e-9
+        through = cut.kind != "tongue" and cut.depth_mm >= behind - 1e-9
+        if over or through:
+            what = "goes over the edge of its" if over else "goes right through its"
+            found.append(
+                finding(
+                    "cut-off-the-part",
+                    "stop",
+                    "The {kind} number {n} of {part} {does} {face}.",
+                    "Correct its place or its size.",
+                    kind=cut.kind, n=number, part=part.name, does=what, face=FACE_WORDS[cut.face],
+                )
+            )  # fmt: skip
+    return found
+
+
+def _chain(entity: MountPart) -> list[Finding]:
+    """A last piece that is too short for the gap measured."""
+    if entity.gap is None or not entity.gap.mm > 0:
+        return []
+    planned = getattr(entity, entity.fills).mm
+    rest = chain_rest(planned, entity.gap.mm)
+    if rest >= -1e-9:
+        return []
+    return [
+        finding(
+            "too-short-for-the-gap",
+            "caution",
+            "The gap measured is {gap}, and {part} was planned {planned}: {short} too short.",
+            "Make it {gap}, or put a spacer of {short} under it; look first whether all other parts sit home.",
+            gap=Mm(entity.gap.mm), part=entity.name or "the part", planned=Mm(planned), short=Mm(-rest),
+        )
+    ]  # fmt: skip
+
+
+def _made_last(entity: MountPart) -> list[Sentence]:
+    if entity.gap is None or not entity.gap.mm > 0:
+        return []
+    planned = getattr(entity, entity.fills).mm
+    rest = chain_rest(planned, entity.gap.mm)
+    words = "The gap is {gap}: the {fills} was planned {planned}, so take {rest} off."
+    if abs(rest) < 0.005:
+        words = "The gap is {gap}, as planned."
+    elif rest < 0:
+        words = "The gap is {gap}: the {fills} was planned {planned}; make it {short} longer."
+    values = {"gap": Mm(entity.gap.mm), "fills": entity.fills, "planned": Mm(planned), "rest": Mm(rest)}
+    return [Sentence(words, {**values, "short": Mm(-rest)})]
+
+
+def _washers(job: Job, entity: MountPart) -> list[Sentence]:
+    """What fills the gap behind each hole, and how the casting leans where three or more were measured."""
+    gaps = [(n, h, h.behind.mm) for n, h in enumerate(holes_of(job, entity), 1) if h.behind is not None]
+    if not gaps:
+        return []
+    stock = shim_stock(job)
+    words: list[str] = []
+    values: dict[str, object] = {}
+    for n, _, gap in gaps:
+        pick = pick_shims(stock, gap) if stock and 0 < gap <= 50 else None
+        shims = "" if pick is None or not pick.pieces else f" (from the drawer {{s{n}}})"
+        words.append(f"{{g{n}}} behind hole {n}" + shims)
+        values[f"g{n}"] = Fine(gap)
+        if pick is not None and pick.pieces:
+            told = " and ".join(f"{count} of {{p{k}}}" for k, (_, count) in enumerate(pick.pieces))
+            values[f"s{n}"] = Sentence(told, {f"p{k}": Fine(mm) for k, (mm, _) in enumerate(pick.pieces)})
+    said = [Sentence("Spacers and washers: " + ", ".join(words) + ".", values)]
+    places = [(h.x.mm, h.y.mm) for _, h, _ in gaps]
+    if len(gaps) >= 3:
+        try:
+            plane = level_plane([(x, y, gap) for (x, y), (_, _, gap) in zip(places, gaps, strict=True)], places)
+        except BadInputError:
+            return said
+        text = "The casting falls away by {x} over the length and {y} over the width, which these heights take out."
+        lean = {"x": Fine(plane.slope_x * entity.length.mm), "y": Fine(plane.slope_y * entity.width.mm)}
+        said.append(Sentence(text, lean))
+    return said
+
+
+def _screws(rows: tuple[HoleRow, ...]) -> list[Sentence]:
+    """The screws to have at hand, each length once."""
+    count: dict[str, int] = {}
+    for row in rows:
+        if row.screw is not None:
+            name = row.screw.in_words().text()
+            count[name] = count.get(name, 0) + 1
+    if not count:
+        return []
+    told = ", ".join(f"{n} of {name}" for name, n in count.items())
+    return [Sentence("Screws: {told}.", {"told": told})]
 
 
 def _stack(job: Job, entity: MountPart) -> Stack | None:
@@ -145,13 +220,10 @@ def _stack(job: Job, entity: MountPart) -> Stack | None:
     return solve_spacer(items, entity.wanted.mm)
 
 
-def _instruct(
-    job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...], findings: tuple[Finding, ...]
-) -> Sentence:
-    return in_order(_next_cut(job, entity, stack, rows), findings)
-
-
 def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...]) -> Sentence:
+    last = _made_last(entity)
+    if last and entity.gap is not None and abs(getattr(entity, entity.fills).mm - entity.gap.mm) >= 0.005:
+        return last[0]
     if stack is not None and abs(stack.total_mm - entity.thickness.mm) > 0.005:
         short = stack.total_mm - entity.thickness.mm
         values = {"made": Mm(stack.total_mm), "rss": Fine(stack.rss_mm), "worst": Fine(stack.worst_mm)}
@@ -172,39 +244,3 @@ def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[Hole
         "Dry fit it first, held by clamps or magnets, and run every axis through its stroke; then spot, drill and tap "
         "square. Slots where the final place is unknown."
     )
-
-
-def with_usual_holes(entity: MountPart, thread: str, new_id: Callable[[], str]) -> list[Entity]:
-    """The holes a part of its kind usually has, as entities."""
-    return [
-        DrilledHole(
-            id=new_id(), part_id=entity.id, x=LengthEntry(mm=h.x_mm), y=LengthEntry(mm=h.y_mm), hole_kind=h.kind,
-            thread=thread, adjust=LengthEntry(mm=h.adjust_mm),
-        )
-        for h in usual_holes(entity.part_kind, entity.length.mm, entity.width.mm, thread)
-    ]  # fmt: skip
-
-
-def face_part(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Entity]:
-    """The chosen face with the end holes of the scale, to be drilled; raises BadInputError while none is chosen."""
-    face, place = chosen_face(job, axis), place_on_face(job, axis)
-    bulk = None if face is None else bulk_of(job, axis, face)
-    if face is None or place is None or bulk is None:
-        raise BadInputError("Choose the scale and its face first; the places of its end holes follow from them.")
-    high = bulk.family.section_mm[0]
-    part = MountPart(
-        id=new_id(), axis_id=axis.id, name=face.name, part_kind="face",
-        length=LengthEntry(mm=length_of(job, axis, face)),
-        width=LengthEntry(mm=high), thickness=LengthEntry(mm=25), material="cast-iron",
-    )  # fmt: skip
-    ends: tuple[tuple[Literal["first", "last"], float], ...] = (
-        ("first", place.first_hole_mm),
-        ("last", place.last_hole_mm),
-    )
-    holes = [
-        DrilledHole(
-            id=new_id(), part_id=part.id, x=LengthEntry(mm=x), y=LengthEntry(mm=high / 2), thread="M5", follows=which
-        )
-        for which, x in ends
-    ]  # fmt: skip
-    return [part, *holes]

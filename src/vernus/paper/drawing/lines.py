@@ -45,6 +45,16 @@ def arrowhead(painter: QPainter, tip: QPointF, direction: float, colour: str, si
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
+def arrowhead_at(painter: QPainter, tip: QPointF, way: tuple[float, float], colour: str, size: float = 7.0) -> None:
+    """A slim filled arrowhead pointing along a unit vector."""
+    back = tip - QPointF(way[0] * size, way[1] * size)
+    side = QPointF(-way[1] * size / 3.2, way[0] * size / 3.2)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(QColor(colour)))
+    painter.drawPolygon(QPolygonF([tip, back + side, back - side]))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
 def dimension(
     painter: QPainter, x1: float, x2: float, y: float, text: str, inks: Inks, *, feature_y: float, room: QRectF
 ) -> None:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Sentence
 from vernus.core.machine.stroke import Stroke
-from vernus.core.make.parts import HoleRow, hole_table
+from vernus.core.make.hole_rows import HoleRow, hole_table
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft

@@ -21,9 +21,9 @@ from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.machine.measures_face import MeasuresFace
 from vernus.job.document import new_id
-from vernus.job.entities import Hole, Machine, SolidBox
+from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import axis_keys, boxes_of, envelope_of, geometry_findings
+from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
 from vernus.job.machine.survey import hole_thread, machine_summary
 from vernus.paper.drawing.machine.solid import Dimension
@@ -33,7 +33,10 @@ _BOX = (
     "name", "member", "role", "fitted", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back",
     "bottom", "top", "why",
 )  # fmt: skip
-_HOLE = ("place", "member", "measured_on", "diameter", "pitch", "depth", "through", "used_by")
+_HOLE = (
+    "place", "member", "measured_on", "diameter", "pitch", "depth", "what", "through", "used_by", "face_id", "at_x",
+    "at_y", "count", "apart", "room", "mouth", "head", "head_high",
+)  # fmt: skip
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head", "display": "display"}
 
@@ -108,7 +111,7 @@ class MachineSheet(Sheet):
         made, size, chosen = new_id(), LengthEntry(mm=50), self.boxes.current()
         near, member = (chosen.id, chosen.member) if chosen is not None and chosen.key else ("", self._first_member())
         return SolidBox(
-            id=made, key=f"own_{made}", name="new box", member=member, right=size, back=size, top=size, near=near,
+            id=made, key=f"{OWN_BOX}{made}", name="new box", member=member, right=size, back=size, top=size, near=near,
             side="back" if near else "", wide=size, deep=size, high=size,
         )  # fmt: skip
 
@@ -122,6 +125,8 @@ class MachineSheet(Sheet):
         members = [(m.id, m.id) for m in machine.members]
         for entities in (self.boxes, self.holes):
             entities.offer("member", members)
+        faces = [(f.id, f"{f.name} ({f.member})") for f in job.all(Face)]
+        self.holes.offer("face_id", [("", "not named"), *faces])
         self.boxes.offer("near", [("", "–"), *((b.id, b.name) for b in self._all_boxes() if b.key)])
         for entities in (self.boxes, self.holes):
             entities.refresh()

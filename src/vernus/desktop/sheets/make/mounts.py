@@ -10,8 +10,9 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
-from vernus.core.make.parts import HoleRow
-from vernus.core.units import format_fine, format_plain
+from vernus.core.make.hole_rows import HoleRow, hole_said
+from vernus.core.make.parts import FACE_WORDS
+from vernus.core.units import UnitSystem, format_fine, format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
@@ -21,26 +22,26 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.document import new_id
-from vernus.job.entities import DrilledHole, JobInfo, MountPart, StackHeight
+from vernus.job.document import Job, new_id
+from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
 from vernus.job.formats.dxf import write_dxf
-from vernus.job.make.mounts import (
-    MountResult,
-    draft_words,
-    face_part,
-    heights_of,
-    holes_of,
-    mount_result,
-    other_hand,
-    parts_of,
-    with_usual_holes,
-)
+from vernus.job.make.mounts import MountResult, draft_words, mount_result
+from vernus.job.make.new_parts import face_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
+from vernus.job.make.parts import cuts_of, heights_of, holes_of, parts_of, patterns_of
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.make.template import write_template_pdf
 
-_PART = ("name", "part_kind", "length", "width", "thickness", "material", "wanted", "draft_rise", "draft_over")
-_HOLE = ("x", "y", "hole_kind", "thread", "adjust", "bore", "depth")
+_PART = (
+    "name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "bolts_to", "fills", "gap",
+    "room", "stock_length", "stock_width", "stock_thick", "wanted", "draft_rise", "draft_over",
+)  # fmt: skip
+_HOLE = ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "depth", "behind")
+_PATTERN = (
+    "shape", "source", "turned", "face", "x", "y", "count", "apart", "rows", "rows_apart", "radius", "start",
+    "hole_kind", "thread", "adjust", "angle",
+)  # fmt: skip
+_CUT = ("cut_kind", "face", "x", "y", "wide", "high", "deep")
 _HEIGHT = ("name", "height", "tolerance")
 
 
@@ -53,6 +54,44 @@ class MountsSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
+        self._asked = ""
+        self._make_lists(session)
+        self.tabs = Tabs(
+            (
+                ("Parts", self.parts), ("Holes", self.holes), ("Rows", self.patterns), ("Cuts", self.cuts),
+                ("Stack", self.heights),
+            )
+        )  # fmt: skip
+        self.tabs.turned.connect(self.refresh)
+        self.parts.chosen.connect(lambda: self.refresh())
+        self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
+        self.entry.addWidget(self.tabs, 1)
+        for school in self.schools:
+            self.entry.addWidget(school)
+        self.view = Picture("The part to scale", QSize(300, 170))
+        self.table = Table("Hole table")
+        self.table.wrap_words()
+        self.tools = Words("", "faint")
+        buttons, proposed, files = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        self.usual = self._button("Usual holes", self._usual, buttons)
+        self.hand = self._button("Other hand", self._other_hand, buttons)
+        self.from_face = self._button("From face", self._face, proposed)
+        self.over = self._button("Plate over holes", self._plate, proposed)
+        self.nut = self._button("T-nut bar", self._t_nut, proposed)
+        self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
+        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
+        self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.fields)
+        self.picture.addWidget(self.block, 4)
+        self.picture.addWidget(self.view, 4)
+        self.picture.addWidget(self.table, 3)
+        self.picture.addWidget(self.tools)
+        for row in (buttons, proposed, files):
+            self.picture.addLayout(row)
+        self.not_on_bench = [self.tabs, self.block, self.view, self.table, self.tools, self.usual]
+        self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand, *self.schools]
+
+    def _make_lists(self, session: Session) -> None:
+        """Parts, and the chosen part's holes, patterns, cuts and heights."""
         self.parts = EntityList(
             session, "Parts", MountPart, _PART, self._parts, [Column("part", False), Column("is", False)],
             lambda p: [p.name, p.part_kind], self._new_part, 88,
@@ -68,31 +107,16 @@ class MountsSheet(Sheet):
             lambda h: [h.name, h.height.shown(session.unit("length"))],
             lambda: self._of_part(lambda part: StackHeight(id=new_id(), part_id=part.id, name="what it is")),
         )  # fmt: skip
-        self.tabs = Tabs((("Parts", self.parts), ("Holes", self.holes), ("Stack", self.heights)))
-        self.tabs.turned.connect(self.refresh)
-        self.parts.chosen.connect(lambda: self.refresh())
-        self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
-        self.entry.addWidget(self.tabs, 1)
-        for school in self.schools:
-            self.entry.addWidget(school)
-        self.view = Picture("The part to scale", QSize(300, 170))
-        self.table = Table("Hole table")
-        self.tools = Words("", "faint")
-        buttons, files = QHBoxLayout(), QHBoxLayout()
-        self.usual = self._button("Usual holes", self._usual, buttons)
-        self.hand = self._button("Other hand", self._other_hand, buttons)
-        self.from_face = self._button("From face", self._face, buttons)
-        self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
-        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
-        self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.fields)
-        self.picture.addWidget(self.block, 4)
-        self.picture.addWidget(self.view, 4)
-        self.picture.addWidget(self.table, 3)
-        self.picture.addWidget(self.tools)
-        self.picture.addLayout(buttons)
-        self.picture.addLayout(files)
-        self.not_on_bench = [self.tabs, self.block, self.view, self.table, self.tools, self.usual]
-        self.not_on_bench += [self.from_face, self.dxf, self.paper, self.hand, *self.schools]
+        self.patterns = EntityList(
+            session, "Patterns of holes", HolePattern, _PATTERN, self._patterns,
+            [Column("pattern", False), Column("for", False)], lambda p: [p.shape, p.thread],
+            lambda: self._of_part(lambda part: HolePattern(id=new_id(), part_id=part.id)),
+        )  # fmt: skip
+        self.cuts = EntityList(
+            session, "Steps, tongues, pockets", PartCut, _CUT, self._cuts,
+            [Column("cut", False), Column("on its", False)], lambda c: [c.cut_kind, FACE_WORDS[c.face]],
+            lambda: self._of_part(lambda part: PartCut(id=new_id(), part_id=part.id)),
+        )  # fmt: skip
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
         button = QPushButton(words)
@@ -117,6 +141,14 @@ class MountsSheet(Sheet):
         part, job = self.part(), self.session.job
         return holes_of(job, part) if part is not None and job is not None else []
 
+    def _patterns(self) -> list[HolePattern]:
+        part, job = self.part(), self.session.job
+        return patterns_of(job, part) if part is not None and job is not None else []
+
+    def _cuts(self) -> list[PartCut]:
+        part, job = self.part(), self.session.job
+        return cuts_of(job, part) if part is not None and job is not None else []
+
     def _heights(self) -> list[StackHeight]:
         part, job = self.part(), self.session.job
         return heights_of(job, part) if part is not None and job is not None else []
@@ -125,7 +157,7 @@ class MountsSheet(Sheet):
         axis = self.session.axis
         return MountPart(id=new_id(), axis_id=axis.id, name="new part") if axis is not None else None
 
-    def _of_part(self, make: Callable[[MountPart], DrilledHole | StackHeight]) -> DrilledHole | StackHeight | None:
+    def _of_part(self, make: Callable[[MountPart], Entity]) -> Entity | None:
         part = self.part()
         if part is None:
             self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
@@ -144,24 +176,47 @@ class MountsSheet(Sheet):
             self.refresh()
 
     def _usual(self) -> None:
-        part = self.part()
-        if part is None:
+        part, job = self.part(), self.session.job
+        if part is None or job is None:
             self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
             return
-        thread = "1/4-20" if self.session.units == "in" else "M5"
-        drop = [h.id for h in self._holes()]
-        self.session.apply("usual holes", with_usual_holes(part, thread, new_id), drop)
+        there = self._holes()
+        if there and self._asked != part.id:
+            self._asked = part.id
+            many = "a hole" if len(there) == 1 else f"{len(there)} holes"
+            self.session.told.emit(f"This part has {many} entered: press again to put the usual ones in their place.")
+            return
+        self._asked = ""
+        try:
+            put = with_usual_holes(job, part, self._thread(), new_id)
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+            return
+        self.session.apply("usual holes", put, [h.id for h in there])
+
+    def _thread(self) -> str:
+        return "1/4-20" if self.session.units == "in" else "M5"
 
     def _face(self) -> None:
+        self._propose("the face to drill", lambda job, axis: face_part(job, axis, new_id))
+
+    def _plate(self) -> None:
+        self._propose("a plate over holes", lambda job, axis: plate_over_holes(job, axis, self._thread(), new_id)[0])
+
+    def _t_nut(self) -> None:
+        self._propose("a T-nut bar", lambda job, axis: t_nut_part(job, axis, new_id))
+
+    def _propose(self, label: str, make: Callable[[Job, Axis], list[Entity]]) -> None:
+        """Add a part that Vernus makes up from what it knows, or say what is missing."""
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
             return
         try:
-            put = face_part(job, axis, new_id)
+            put = make(job, axis)
         except BadInputError as error:
             self.session.told.emit(str(error))
             return
-        self.session.apply("the face to drill", put)
+        self.session.apply(label, put)
         self.parts.choose(put[0].id)
         self.refresh()
 
@@ -170,9 +225,11 @@ class MountsSheet(Sheet):
         if job is None or axis is None:
             return
         self.heading.setText(f"Mounts for the {self.about_axis()}")
-        for entities in (self.parts, self.holes, self.heights):
+        self._offer()
+        for entities in (self.parts, self.holes, self.patterns, self.cuts, self.heights):
             entities.refresh()
         part = self.part()
+        self._asked = self._asked if part is not None and self._asked == part.id else ""
         for school in self.schools:
             school.refresh()
         for button in (self.usual, self.dxf, self.paper, self.hand):
@@ -186,6 +243,17 @@ class MountsSheet(Sheet):
         self.advise(result.instruction)
         self._show_headline(part, result)
         self._show_rows(result)
+
+    def _offer(self) -> None:
+        """What a part can be bolted to, and what a pattern can be carried from."""
+        others = [(p.id, p.name or "a part") for p in self._parts()]
+        mine = "" if self.part() is None else self.part().id  # type: ignore[union-attr]
+        others = [o for o in others if o[0] != mine]
+        known = [("machine", "the machine"), ("scale", "the scale"), ("reader", "the reader")]
+        self.parts.offer("bolts_to", [("", "not said yet"), *known, *others])
+        holes = [("", "say from where"), ("scale", "the scale"), ("reader", "the reader"),
+                 ("machine", "holes of the chosen face"), *others]  # fmt: skip
+        self.patterns.offer("source", holes)
 
     def _show_headline(self, part: MountPart, result: MountResult) -> None:
         units = self.session.units
@@ -215,23 +283,24 @@ class MountsSheet(Sheet):
 
         self.table.rows.show_rows(
             [
-                Column("#", False), Column(f"x, {units}"), Column(f"y, {units}"), Column("drill", False),
-                Column("deep"), Column("thread", False), Column("flag at"),
+                Column("#", False), Column("on", False), Column(f"x, {units}"), Column(f"y, {units}"),
+                Column("what", False), Column("flag at"),
             ],
             [
                 [
-                    str(r.number), say(r.hole.x_mm), say(r.hole.y_mm), r.drill_name,
-                    "through" if r.drill_depth_mm is None else say(r.drill_depth_mm), hole_words(r, say),
+                    str(r.number), FACE_WORDS[r.hole.face], say(r.hole.x_mm), say(r.hole.y_mm), hole_words(r, units),
                     say(r.tape_flag_mm),
                 ]
                 for r in result.rows
             ],
         )  # fmt: skip
         self.table.narrow_first()
-        self.table.fix_widths({1: 62, 2: 62, 3: 82, 4: 76, 6: 66})
+        self.table.fix_widths({1: 78, 2: 62, 3: 62, 5: 66})
+        self.table.resizeRowsToContents()
         part = self.part()
         draft = draft_words(part) if part is not None else None
         words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []
+        words += [n.text(units) for n in result.notes]
         self.tools.setText("\n".join([*words, *([draft.text(units)] if draft is not None else [])]))
 
     def _show_block(self, result: MountResult | None) -> None:
@@ -292,12 +361,8 @@ def _for(hole: DrilledHole) -> str:
     return "bore" if hole.hole_kind == "bore" else hole.thread
 
 
-def hole_words(row: HoleRow, say: Callable[[float | None], str]) -> str:
-    """What a hole is, in the column of its thread."""
-    if row.engagement_percent is not None:
-        return f"{row.hole.thread} {row.engagement_percent:.0f} %"
-    if row.slot_mm is not None:
-        return f"slot {say(row.slot_mm)}"
-    if row.hole.kind == "bore":
-        return "pocket"
-    return f"bore {say(row.counterbore_mm)}" if row.counterbore_mm is not None else f"for {row.hole.thread}"
+def hole_words(row: HoleRow, units: UnitSystem) -> str:
+    """What a hole is, with its thread's engagement and the screw that goes in."""
+    share = "" if row.engagement_percent is None else f", {row.engagement_percent:.0f} %"
+    screw = "" if row.screw is None else f"; screw {row.screw.in_words().text(units)}"
+    return hole_said(row).text(units) + share + screw

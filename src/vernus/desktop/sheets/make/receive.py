@@ -13,7 +13,7 @@ from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery
 from vernus.job.known import body_length, delivery_of, measuring_length
-from vernus.job.make.delivered import compare_delivery
+from vernus.job.make.delivered import compare_delivery, contents_of, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
@@ -30,17 +30,32 @@ class ReceiveSheet(Sheet):
         super().__init__(session)
         self._draft: Delivery | None = None
         self.fields = [BoundField(session, Delivery, name, self._delivery) for name in _FIELDS]
+        self.contents = Table("What is in the box")
+        self.contents.wrap_words()
+        self.contents.chosen.connect(self._tick)
         area = scrolled_form(self.fields)
-        self.entry.addWidget(area, 1)
+        self.entry.addWidget(self.contents, 2)
+        self.entry.addWidget(area, 3)
         self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.fields)
         self.table = Table("Planned and delivered")
         self.table.wrap_words()
         self.picture.addWidget(self.view, 3)
         self.picture.addWidget(self.table, 2)
-        self.not_on_bench = [area, self.view, self.table]
+        self.not_on_bench = [area, self.contents, self.view, self.table]
 
     def focus_entry(self) -> None:
-        self.fields[0].setFocus()
+        (self.contents if self.contents.rows.rows else self.fields[0]).setFocus()
+
+    def _tick(self, row: int) -> None:
+        """Turn an item on: there, missing, not looked at."""
+        came, items = self._delivery(), self._items()
+        if came is not None and 0 <= row < len(items):
+            item = items[row][0]
+            self.session.apply(f"tick “{item}”", [turned(came, item)])
+
+    def _items(self) -> list[tuple[str, str]]:
+        axis, job = self.session.axis, self.session.job
+        return [] if axis is None or job is None else list(contents_of(job, axis))
 
     def _delivery(self) -> Delivery | None:
         axis, job = self.session.axis, self.session.job
@@ -58,6 +73,14 @@ class ReceiveSheet(Sheet):
         self.heading.setText(f"What arrived for the {self.about_axis()}")
         for field in self.fields:
             field.refresh()
+        items = self._items()
+        self.contents.rows.show_rows(
+            [Column("in the box", False), Column("", False)],
+            [[item, {"there": "✓ there", "missing": "✗ missing"}.get(state, "?")] for item, state in items],
+        )
+        self.contents.fix_widths({1: 92})
+        self.contents.resizeRowsToContents()
+        self.contents.setVisible(bool(items) and not self.on_bench)
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)
         sizes, figures, names = figures_of(self.fields, units)
@@ -74,6 +97,9 @@ class ReceiveSheet(Sheet):
         known = sum(r.delivered_mm is not None for r in rows)
         off = sum(r.off_mm is not None and abs(r.off_mm) > 0.5 for r in rows)
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"
+        ticked = sum(bool(state) for _, state in items)
+        if items and rows:
+            figure = f"{ticked} of {len(items)} ticked, {known} of {len(rows)} measured"
         under = "" if not known else f"{off or 'none'} of them off by more than {_say(0.5, units)}"
         self.headline.show_answer(self.session, figure, under)
         self.advise(ask)

@@ -1,74 +1,207 @@
-"""A part to scale with its holes numbered and dimensioned from the datum corner."""
+"""A part as a shop drawing: every face that has something on it, to one scale, with its datum corner and centre lines.
+
+Holes are numbered once through all views and found by the hole table, so that no place is dimensioned twice. Line kinds
+and widths of ISO 128, dimensions of ISO 129, from memory: thick visible edges, thin dimension lines, dash-dot centres.
+"""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter
+from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
-from vernus.core.make.parts import HoleRow, Part
+from vernus.core.make.hole_rows import HoleRow
+from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.core.units import UnitSystem, format_length
-from vernus.paper.drawing.lines import dimension, label
+from vernus.paper.drawing.lines import arrowhead_at, dimension, label
 from vernus.paper.ink import Inks, pen
+
+_TITLE = 18.0
+_BELOW = 44.0
+_ASIDE = 62.0
+
+
+@dataclass(frozen=True)
+class _View:
+    """A face where it is drawn: its lower left corner on the paper and the scale."""
+
+    face: PartFace
+    left: float
+    low: float
+    wide: float
+    high: float
+    per_mm: float
+
+    def at(self, x_mm: float, y_mm: float) -> QPointF:
+        return QPointF(self.left + x_mm * self.per_mm, self.low - y_mm * self.per_mm)
+
+    @property
+    def rect(self) -> QRectF:
+        return QRectF(self.left, self.low - self.high, self.wide, self.high)
 
 
 def paint_part(
     painter: QPainter, room: QRectF, part: Part, rows: Sequence[HoleRow], inks: Inks, units: UnitSystem
 ) -> None:
-    """Paint the part seen on its holes into ``room``."""
-    per_mm = min((room.width() - 70) / part.length_mm, (room.height() - 110) / part.width_mm)
-    wide, high = part.length_mm * per_mm, part.width_mm * per_mm
-    left, low = room.center().x() - wide / 2, room.top() + 44 + high
-    painter.setPen(pen(inks.ink, 1.4))
+    """Paint every view of a part into ``room``."""
+    views, profile = _lay_out(part, room)
+    for view in views:
+        _paint_view(painter, view, part, [r for r in rows if r.hole.face == view.face], inks, titled=len(views) > 1)
+    front = views[0]
+    long, wide = format_length(part.length_mm, units), format_length(part.width_mm, units)
+    dimension(painter, front.left, front.left + front.wide, front.low + 24, long, inks, feature_y=front.low, room=room)
+    upright(painter, front.low, front.low - front.high, front.left - 20, wide, inks, feature_x=front.left)
+    if profile is not None:
+        _paint_profile(painter, profile, part, inks, units, room)
+
+
+def _lay_out(part: Part, room: QRectF) -> tuple[list[_View], _View | None]:
+    """Where each view goes: the front with its profile beside it, the others below, all to the largest common scale."""
+    faces = part.faces_used()
+    sizes = {f: part.size_of(f)[:2] for f in faces}
+    beside = 0.0 if part.kind == "face" else max(part.thickness_mm, _reach(part))
+    rows: list[list[PartFace]] = [["face"]]
+    for face in faces[1:]:
+        if face == "right" and rows[-1] == ["left"]:
+            rows[-1].append(face)
+        else:
+            rows.append([face])
+    wide_mm = max(part.length_mm + beside, *(sum(sizes[f][0] for f in row) for row in rows))
+    high_mm = sum(max(sizes[f][1] for f in row) for row in rows)
+    pad_x = _ASIDE + 20 + (2 * _ASIDE if beside else 0.0)
+    pad_y = _BELOW + 8 + len(rows) * (_TITLE + 12)
+    per_mm = max(0.02, min((room.width() - pad_x) / wide_mm, (room.height() - pad_y) / high_mm))
+    left = room.left() + _ASIDE + max(0.0, (room.width() - pad_x - wide_mm * per_mm) / 2)
+    y = room.top() + _TITLE + 4
+    views: list[_View] = []
+    for row in rows:
+        x, tall = left, max(sizes[f][1] for f in row) * per_mm
+        for face in row:
+            wide, high = (v * per_mm for v in sizes[face])
+            views.append(_View(face, x, y + tall, wide, high, per_mm))
+            x += wide + 60
+        y += tall + _TITLE + 12 + (_BELOW - 12 if row == ["face"] else 0.0)
+    front = views[0]
+    profile = _View("face", front.left + front.wide + _ASIDE, front.low, beside * per_mm, front.high, per_mm)
+    return views, profile if beside else None
+
+
+def _reach(part: Part) -> float:
+    """How far an angle's other leg stands out of its profile."""
+    return part.leg_mm * math.sin(math.radians(part.bend_deg)) if part.has_leg else 0.0
+
+
+def _paint_view(
+    painter: QPainter, view: _View, part: Part, rows: Sequence[HoleRow], inks: Inks, *, titled: bool
+) -> None:
+    painter.setPen(pen(inks.ink, 1.6))
     painter.setBrush(QBrush(QColor(inks.wash)))
-    plate = QRectF(left, low - high, wide, high)
-    painter.drawRect(plate)
+    painter.drawRect(view.rect)
+    for cut in (c for c in part.cuts if c.face == view.face):
+        place = QRectF(view.at(cut.x_mm, cut.y_mm + cut.high_mm), view.at(cut.x_mm + cut.wide_mm, cut.y_mm))
+        painter.setPen(pen(inks.ink, 1.2))
+        painter.setBrush(QBrush(QColor(inks.sheet)) if cut.kind != "tongue" else Qt.BrushStyle.NoBrush)
+        painter.drawRect(place)
+        if place.height() > 16 and place.width() > 50:
+            label(painter, place.center(), cut.kind, inks, colour=inks.faint)
     painter.setBrush(QBrush(QColor(inks.sheet)))
-    middles = [QPointF(left + row.hole.x_mm * per_mm, low - row.hole.y_mm * per_mm) for row in rows]
-    sizes = [(row.size_mm * per_mm, row.drill_mm * per_mm) for row in rows]
-    taken = [QRectF(at.x() - w / 2, at.y() - h / 2, w, h) for at, (w, h) in zip(middles, sizes, strict=True)]
+    middles = [view.at(r.hole.x_mm, r.hole.y_mm) for r in rows]
+    taken = [_room_of(at, row, view.per_mm) for at, row in zip(middles, rows, strict=True)]
     for at, row in zip(middles, rows, strict=True):
-        paint_hole(painter, at, row, per_mm, inks)
+        paint_hole(painter, at, row, view.per_mm, inks)
     for at, row in zip(middles, rows, strict=True):
-        taken.append(label(painter, _number_at(at, row, taken, plate, per_mm), str(row.number), inks))
+        taken.append(label(painter, _number_at(at, row, taken, view.rect, view.per_mm), str(row.number), inks))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(pen(inks.accent, 2.4))
-    painter.drawLine(QPointF(left, low), QPointF(left + 18, low))
-    painter.drawLine(QPointF(left, low), QPointF(left, low - 18))
-    words = f"{format_length(part.length_mm, units)}"
-    dimension(painter, left, left + wide, low + 26, words, inks, feature_y=low, room=room)
-    across = f"{format_length(part.width_mm, units)} wide, {format_length(part.thickness_mm, units)} thick"
-    label(painter, QPointF(room.center().x(), low + 54), f"{across}; datum at the lower left", inks, colour=inks.faint)
+    corner = QPointF(view.left, view.low)
+    painter.drawLine(corner, corner + QPointF(min(18.0, view.wide), 0))
+    painter.drawLine(corner, corner - QPointF(0, min(18.0, view.high)))
+    if titled:
+        at = QPointF(view.left, view.low - view.high - 10)
+        label(painter, at, FACE_WORDS[view.face], inks, anchor="left", colour=inks.faint)
+
+
+def _room_of(at: QPointF, row: HoleRow, per_mm: float) -> QRectF:
+    long = (row.slot_mm or row.size_mm) * per_mm
+    across = abs(math.sin(math.radians(row.hole.angle_deg))) if row.slot_mm is not None else 0.0
+    wide, high = (row.size_mm * per_mm, long) if across > 0.7 else (long, row.size_mm * per_mm)
+    return QRectF(at.x() - wide / 2, at.y() - high / 2, wide, high)
 
 
 def _number_at(at: QPointF, row: HoleRow, taken: Sequence[QRectF], plate: QRectF, per_mm: float) -> QPointF:
     """Where a hole's number stands: above, below, right or left of it, on the plate and clear of what is there."""
-    up, aside = row.drill_mm * per_mm / 2 + 12, row.size_mm * per_mm / 2 + 12
+    mine = _room_of(at, row, per_mm)
+    up, aside = mine.height() / 2 + 12, mine.width() / 2 + 12
     places = [at + QPointF(*off) for off in ((0.0, -up), (0.0, up), (aside, 0.0), (-aside, 0.0))]
     for place in places:
         box = QRectF(place.x() - 6, place.y() - 7, 12, 14)
         if plate.contains(box) and not any(box.intersects(other) for other in taken):
             return place
-    return places[0]
+    return next(
+        (p for p in places if not any(QRectF(p.x() - 6, p.y() - 7, 12, 14).intersects(o) for o in taken)), places[0]
+    )
 
 
 def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks: Inks) -> None:
-    """A hole, slot or counterbore with its centre lines, at a scale of ``per_mm`` px a millimetre."""
-    radius = row.drill_mm / 2 * per_mm
-    painter.setPen(pen(inks.ink, 1.2))
+    """A hole, slot, counterbore or countersink with its centre lines, at a scale of ``per_mm`` px a millimetre."""
+    painter.save()
+    painter.translate(at)
     if row.slot_mm is not None:
-        half = row.slot_mm / 2 * per_mm
-        painter.drawRoundedRect(QRectF(at.x() - half, at.y() - radius, 2 * half, 2 * radius), radius, radius)
-    else:
-        if row.counterbore_mm is not None:
-            bore = row.counterbore_mm / 2 * per_mm
-            painter.drawEllipse(at, bore, bore)
-        painter.drawEllipse(at, radius, radius)
+        painter.rotate(-row.hole.angle_deg)
+    radius, travel = row.drill_mm / 2 * per_mm, (row.slot_mm - row.drill_mm) / 2 * per_mm if row.slot_mm else 0.0
+    painter.setPen(pen(inks.ink, 1.2))
+    for size in (row.counterbore_mm, row.drill_mm):
+        if size is not None:
+            r = size / 2 * per_mm
+            painter.drawRoundedRect(QRectF(-travel - r, -r, 2 * (travel + r), 2 * r), r, r)
     if row.hole.kind == "tapped":
         painter.setPen(pen(inks.faint, 0.8, (4, 3)))
-        painter.drawEllipse(at, radius * 1.2, radius * 1.2)
+        painter.drawEllipse(QPointF(0, 0), radius * 1.2, radius * 1.2)
     reach = row.size_mm / 2 * per_mm + 5
-    painter.setPen(pen(inks.accent, 0.7))
-    painter.drawLine(at - QPointF(reach, 0), at + QPointF(reach, 0))
-    painter.drawLine(at - QPointF(0, reach), at + QPointF(0, reach))
+    painter.setPen(pen(inks.accent, 0.7, (8, 3, 2, 3)))
+    painter.drawLine(QPointF(-reach - travel, 0), QPointF(reach + travel, 0))
+    for x in sorted({-travel, travel}):
+        painter.drawLine(QPointF(x, -reach), QPointF(x, reach))
+    painter.restore()
+
+
+def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units: UnitSystem, room: QRectF) -> None:
+    """The part seen from its right end: its thickness, or the legs of an angle with the angle between them."""
+    thick = part.thickness_mm
+    painter.setPen(pen(inks.ink, 1.6))
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawRect(QRectF(view.at(0, part.width_mm), view.at(thick, 0)))
+    words = format_length(thick, units)
+    if part.has_leg:
+        way = math.radians(part.bend_deg)
+        along = (math.sin(way), math.cos(way))
+        out = (-along[1], along[0])
+        corners = [(0.0, 0.0), (part.leg_mm * along[0], part.leg_mm * along[1])]
+        corners += [(x + thick * out[0], y + thick * out[1]) for x, y in reversed(corners)]
+        painter.drawPolygon(QPolygonF([view.at(x, y) for x, y in corners]))
+        words += f", leg {format_length(part.leg_mm, units)} at {part.bend_deg:g}°"
+        label(painter, QPointF(view.left, view.low + 24), words, inks, anchor="left")
+        return
+    dimension(
+        painter, view.left, view.left + thick * view.per_mm, view.low + 24, words, inks, feature_y=view.low, room=room
+    )
+
+
+def upright(painter: QPainter, y1: float, y2: float, x: float, text: str, inks: Inks, *, feature_x: float) -> None:
+    """A dimension measured up and down at ``x``, its extension lines coming from ``feature_x``; read from the right."""
+    top, low = min(y1, y2), max(y1, y2)
+    painter.setPen(pen(inks.hairline))
+    for y in (top, low):
+        painter.drawLine(QPointF(feature_x, y), QPointF(x - 4, y))
+    painter.setPen(pen(inks.faint))
+    painter.drawLine(QPointF(x, top), QPointF(x, low))
+    arrowhead_at(painter, QPointF(x, top), (0, -1), inks.faint)
+    arrowhead_at(painter, QPointF(x, low), (0, 1), inks.faint)
+    painter.save()
+    painter.translate(QPointF(x - 10, (top + low) / 2))
+    painter.rotate(-90)
+    label(painter, QPointF(0, 0), text, inks)
+    painter.restore()

@@ -9,7 +9,8 @@ from pathlib import Path
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPageSize, QPainter
 
-from vernus.core.make.parts import HoleRow, Part
+from vernus.core.make.hole_rows import HoleRow
+from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.core.units import UnitSystem, format_length
 from vernus.paper.drawing.lines import label
 from vernus.paper.drawing.make.part import paint_hole
@@ -31,46 +32,52 @@ def write_template_pdf(part: Part, rows: Sequence[HoleRow], path: Path, units: U
     """
     wide, high = _PAGES_MM[units]
     free_x, free_y = wide - 2 * BORDER_MM, high - 2 * BORDER_MM - FOOT_MM
-    across = max(1, math.ceil((part.length_mm - OVERLAP_MM) / (free_x - OVERLAP_MM)))
-    down = max(1, math.ceil((part.width_mm - OVERLAP_MM) / (free_y - OVERLAP_MM)))
+    tiles = [t for face in part.faces_used() for t in _tiles(part, face, (free_x, free_y))]
     size = QPageSize.PageSizeId.Letter if units == "in" else QPageSize.PageSizeId.A4
-    count = across * down
     with pdf_pages(path, f"{part.name}, 1:1", size, landscape=True) as (writer, painter):
-        for n in range(count):
+        for n, (face, offset) in enumerate(tiles):
             if n:
                 writer.newPage()
-            column, row = n % across, n // across
-            offset = QPointF(column * (free_x - OVERLAP_MM), row * (free_y - OVERLAP_MM))
-            _tile(painter, part, rows, offset, (free_x, free_y), units)
-            _foot(painter, part, (wide, high), f"sheet {n + 1} of {count}", units)
-    return count
+            _tile(painter, part, face, [r for r in rows if r.hole.face == face], offset, (free_x, free_y))
+            where = "" if face == "face" else f", {FACE_WORDS[face]}"
+            _foot(painter, part.name + where, (wide, high), f"sheet {n + 1} of {len(tiles)}", units)
+    return len(tiles)
+
+
+def _tiles(part: Part, face: PartFace, free_mm: tuple[float, float]) -> list[tuple[PartFace, QPointF]]:
+    """The sheets one face takes: how far each is shifted over it."""
+    along, up, _ = part.size_of(face)
+    step = free_mm[0] - OVERLAP_MM, free_mm[1] - OVERLAP_MM
+    across = max(1, math.ceil((along - OVERLAP_MM) / step[0]))
+    down = max(1, math.ceil((up - OVERLAP_MM) / step[1]))
+    return [(face, QPointF(n % across * step[0], n // across * step[1])) for n in range(across * down)]
 
 
 def _tile(
     painter: QPainter,
     part: Part,
+    face: PartFace,
     rows: Sequence[HoleRow],
     offset_mm: QPointF,
     free_mm: tuple[float, float],
-    units: UnitSystem,
 ) -> None:
-    s = PX_PER_MM
+    s, (along, up, _) = PX_PER_MM, part.size_of(face)
     painter.save()
     window = QRectF(BORDER_MM * s, BORDER_MM * s, free_mm[0] * s, free_mm[1] * s)
     painter.setClipRect(window.adjusted(-2, -2, 2, 2))
     origin = QPointF((BORDER_MM - offset_mm.x()) * s, (BORDER_MM - offset_mm.y()) * s)
     painter.setPen(pen(PRINT.ink, 0.8))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawRect(QRectF(origin.x(), origin.y(), part.length_mm * s, part.width_mm * s))
+    painter.drawRect(QRectF(origin.x(), origin.y(), along * s, up * s))
     for row in rows:
-        at = origin + QPointF(row.hole.x_mm * s, (part.width_mm - row.hole.y_mm) * s)
+        at = origin + QPointF(row.hole.x_mm * s, (up - row.hole.y_mm) * s)
         paint_hole(painter, at, row, s, PRINT)
         words = f"{row.number}: {row.drill_name}"
         label(painter, at + QPointF(row.size_mm * s / 2 + 6, -10), words, PRINT, anchor="left")
     painter.restore()
 
 
-def _foot(painter: QPainter, part: Part, page_mm: tuple[float, float], sheet: str, units: UnitSystem) -> None:
+def _foot(painter: QPainter, name: str, page_mm: tuple[float, float], sheet: str, units: UnitSystem) -> None:
     """The check bar, and what to do with it."""
     s = PX_PER_MM
     y = (page_mm[1] - BORDER_MM - 12) * s
@@ -81,4 +88,4 @@ def _foot(painter: QPainter, part: Part, page_mm: tuple[float, float], sheet: st
         painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
     words = f"This bar is {format_length(bar, units)}: measure it, and print again at 100 % if it is not."
     label(painter, QPointF(left + bar * s + 12, y), words, PRINT, anchor="left")
-    label(painter, QPointF(left, y + 22), f"{part.name}, 1:1, {sheet}", PRINT, anchor="left", colour=PRINT.faint)
+    label(painter, QPointF(left, y + 22), f"{name}, 1:1, {sheet}", PRINT, anchor="left", colour=PRINT.faint)

@@ -13,13 +13,11 @@ from vernus.job.entities import Hole
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
-from vernus.job.make.mounts import mount_result, parts_of
 from vernus.job.plan.faces import faces_result
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, lost_against, show_lost
 from vernus.job.review import card_lines, review_machine
 from vernus.job.scope import axes_in_scope, gets_scale
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
-from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
 
@@ -40,7 +38,6 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)
-    yield from _parts(job, units)
     yield from _card(job)
 
 
@@ -103,30 +100,6 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
     if items:
         rest = f"; {unknown} lines have no price yet" if unknown else ""
         yield Words(f"Prices known: {total:g}{rest}.")
-
-
-def _parts(job: Job, units: UnitSystem) -> Iterable[Block]:
-    for axis in axes_in_scope(job):
-        for entity in parts_of(job, axis):
-            result = mount_result(job, entity)
-            if result.part is None:
-                continue
-            yield subheading(f"Part for {axis.name}: {result.part.name}")
-            draw: Callable[..., Any] = partial(paint_part, part=result.part, rows=result.rows, inks=PRINT, units=units)
-            yield Picture(draw, 200)
-            rows = [
-                (
-                    str(r.number), format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units), r.drill_name,
-                    "through" if r.drill_depth_mm is None else format_length(r.drill_depth_mm, units),
-                    f"{r.hole.kind} {r.hole.thread}",
-                )
-                for r in result.rows
-            ]  # fmt: skip
-            if rows:
-                yield from table(
-                    ("#", "From left", "From below", "Drill", "Deep", "For"), rows, (0.06, 0.2, 0.2, 0.16, 0.18, 0.2)
-                )
-            yield Words(result.instruction.text(units))
 
 
 def _card(job: Job) -> Iterable[Block]:

@@ -1,0 +1,278 @@
+"""What to drill and tap where on a part, and what could go wrong with it.
+
+A hole's middle keeps 1.5 diameters of its screw from an edge, two holes one diameter of the larger between them (common
+practice, no source). Advice ends somewhere: where wall and thread don't suit, a screw right through with a nut, an
+insert, or a thicker part.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
+from vernus.core.make.parts import FACE_WORDS, Part, PartHole
+from vernus.core.make.screws import Screw, screw_for
+from vernus.core.make.stacks import slot_length
+
+EDGE_DIAMETERS = 1.5
+LIGAMENT_DIAMETERS = 1.0
+LEAST_UNDER_HEAD_MM = 1.0
+Spot = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class HoleRow:
+    """One line of the hole table; lengths in mm, None where it doesn't apply.
+
+    ``slot_mm`` is the slot's overall length, ``counterbore_mm`` also a countersink's diameter, ``nominal_mm`` the
+    diameter the edge rule counts with.
+    """
+
+    number: int
+    hole: PartHole
+    drill_name: str
+    drill_mm: float
+    engagement_percent: float | None
+    thread_depth_mm: float | None
+    drill_depth_mm: float | None
+    tape_flag_mm: float | None
+    counterbore_mm: float | None
+    counterbore_depth_mm: float | None
+    slot_mm: float | None
+    nominal_mm: float
+    screw: Screw | None = None
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def size_mm(self) -> float:
+        """The largest round this hole makes in the surface."""
+        return self.counterbore_mm or self.drill_mm
+
+    @property
+    def ends(self) -> tuple[Spot, Spot]:
+        """The middles of its two ends; twice its middle where it is round."""
+        reach = self.hole.adjust_mm if self.hole.is_slot else 0.0
+        dx = reach * math.cos(math.radians(self.hole.angle_deg))
+        dy = reach * math.sin(math.radians(self.hole.angle_deg))
+        return (self.hole.x_mm - dx, self.hole.y_mm - dy), (self.hole.x_mm + dx, self.hole.y_mm + dy)
+
+
+def hole_table(part: Part, sets: Sequence[DrillSet] | None = None) -> list[HoleRow]:
+    """What to drill and tap where, face by face, from each lower left corner; raises BadInputError for no thread."""
+    rows = [_row(part, hole, number, sets) for number, hole in enumerate(part.holes, 1)]
+    near = _too_near(part, rows)
+    return [replace(r, findings=(*r.findings, *_review(part, r), *near.get(r.number, ()))) for r in rows]
+
+
+def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | None) -> HoleRow:
+    if hole.kind == "bore":
+        return _bored(part, hole, number)
+    data = plan_hole(thread_named(hole.thread), part.material, sets=sets, wall_mm=None)
+    return _tapped(part, hole, number, data) if hole.kind == "tapped" else _clear(part, hole, number, data)
+
+
+def _tapped(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
+    behind = part.size_of(hole.face)[2]
+    wanted = data.min_thread_depth_mm if hole.depth_mm is None else hole.depth_mm
+    deep = data.drill_depth_mm - data.min_thread_depth_mm + wanted
+    through = part.kind != "face" and behind <= deep + 1.0
+    flag = replace(data, drill_depth_mm=deep)
+    return HoleRow(
+        number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent, min(wanted, behind),
+        None if through else deep, None if through else tape_flag(flag), None, None, None, data.thread.major_mm, None,
+        (*data.findings, *_thin_wall(part, hole, number, min(wanted, behind), data.min_thread_depth_mm)),
+    )  # fmt: skip
+
+
+def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
+    size, behind = data.clearance_mm[1], part.size_of(hole.face)[2]
+    slot = slot_length(size, hole.adjust_mm) if hole.is_slot else None
+    bore = depth = None
+    if hole.kind.startswith("counterbored"):
+        bore, depth = data.counterbore_mm, data.counterbore_depth_mm
+    elif hole.kind.startswith("countersunk"):
+        bore, depth = countersink_mm(data.thread), (countersink_mm(data.thread) - size) / 2
+    grip = behind - (depth if hole.kind.startswith("counterbored") and depth is not None else 0.0)
+    screw = screw_for(data.thread, grip, hole.into) if hole.into is not None and part.kind != "face" else None
+    found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
+    return HoleRow(
+        number, hole, data.clearance_names[1], size, None, None, None, None, bore, depth, slot, data.thread.major_mm,
+        screw, tuple(found),
+    )  # fmt: skip
+
+
+def _bored(part: Part, hole: PartHole, number: int) -> HoleRow:
+    if not hole.bore_mm > 0:
+        raise BadInputError(f"Bore {number} of {part.name} needs a diameter larger than zero.")
+    behind = part.size_of(hole.face)[2]
+    depth = None if hole.depth_mm is None or hole.depth_mm >= behind else hole.depth_mm
+    name = f"bore {hole.bore_mm:g} mm"
+    return HoleRow(number, hole, name, hole.bore_mm, None, None, depth, None, None, None, None, hole.bore_mm)
+
+
+def _thin_wall(part: Part, hole: PartHole, number: int, has_mm: float, wants_mm: float) -> list[Finding]:
+    if has_mm >= wants_mm - 1e-9 or hole.depth_mm is not None:
+        return []
+    return [
+        finding(
+            "thin-wall",
+            "caution",
+            "Hole {n} of {part} has {depth} of thread where {wanted} is wanted in this material.",
+            "Put the screw right through with a nut, use an insert, or a thicker part.",
+            n=number, part=part.name, depth=Mm(has_mm), wanted=Mm(wants_mm),
+        )
+    ]  # fmt: skip
+
+
+def _under_head(part: Part, number: int, depth_mm: float, behind_mm: float, major_mm: float) -> list[Finding]:
+    left = behind_mm - depth_mm
+    if left >= 0.5 * major_mm:
+        return []
+    return [
+        finding(
+            "counterbore-too-deep",
+            "stop" if left < LEAST_UNDER_HEAD_MM else "caution",
+            "Counterbore {n} of {part} is {depth} deep where it is {thick} thick: {left} is left under the head.",
+            "Take a thicker part, sink it less, or let the head stand proud where nothing passes.",
+            n=number, part=part.name, depth=Mm(depth_mm), thick=Mm(behind_mm), left=Mm(max(0.0, left)),
+        )
+    ]  # fmt: skip
+
+
+def _review(part: Part, row: HoleRow) -> list[Finding]:
+    """What is wrong with a hole's place on its face, and behind it."""
+    hole, found = row.hole, list[Finding]()
+    along, across, _ = part.size_of(hole.face)
+    xs, ys = [e[0] for e in row.ends], [e[1] for e in row.ends]
+    edges = {"left": min(xs), "right": along - max(xs), "lower": min(ys), "upper": across - max(ys)}
+    edge = min(edges, key=lambda k: edges[k])
+    least = EDGE_DIAMETERS * row.nominal_mm
+    where = "" if hole.face == "face" else f" on its {FACE_WORDS[hole.face]}"
+    if edges[edge] < row.size_mm / 2:
+        found.append(
+            finding(
+                "off-the-part",
+                "stop",
+                "Hole {n} of {part}{where} runs over the {edge} edge.",
+                "Move it in, or make the part larger.",
+                n=row.number, part=part.name, edge=edge, where=where,
+            )
+        )  # fmt: skip
+    elif edges[edge] < least - 1e-9 and hole.kind != "bore":
+        found.append(
+            finding(
+                "near-an-edge",
+                "caution",
+                "Hole {n} of {part}{where} is {off} from the {edge} edge; {least} is kept (1.5 × {d}).",
+                "Move it in by {short}, or make the part larger by as much.",
+                n=row.number, part=part.name, off=Mm(edges[edge]), edge=edge, where=where, least=Mm(least),
+                d=Mm(row.nominal_mm), short=Mm(least - edges[edge]),
+            )
+        )  # fmt: skip
+    if part.kind == "face" and hole.kind == "tapped":
+        found.append(
+            finding(
+                "behind-the-wall",
+                "caution",
+                "Hole {n} goes {depth} into the machine.",
+                "Find out what is behind there before drilling: oil, a gearbox, a bearing.",
+                n=row.number, depth=Mm(row.drill_depth_mm or 0.0),
+            )
+        )  # fmt: skip
+    return found
+
+
+def _too_near(part: Part, rows: Sequence[HoleRow]) -> dict[int, list[Finding]]:
+    """Holes of one face with less metal between them than a diameter of the larger, by the number of the second."""
+    found: dict[int, list[Finding]] = {}
+    for a, b in itertools.combinations(rows, 2):
+        if a.hole.face != b.hole.face:
+            continue
+        metal = _apart(a.ends, b.ends) - (a.size_mm + b.size_mm) / 2
+        nominal = _apart(a.ends, b.ends) - (a.nominal_mm + b.nominal_mm) / 2
+        least = LIGAMENT_DIAMETERS * max(a.nominal_mm, b.nominal_mm)
+        if (nominal >= least - 1e-9 and metal > 0) or ("bore" in (a.hole.kind, b.hole.kind) and metal > 0):
+            continue
+        found.setdefault(b.number, []).append(
+            finding(
+                "holes-too-near",
+                "stop" if metal <= 0 else "caution",
+                "Holes {m} and {n} of {part} run into each other." if metal <= 0
+                else "Holes {m} and {n} of {part} have {metal} between them; {least} is kept (1 × the larger).",
+                "Move one of them, or shorten a slot.",
+                m=a.number, n=b.number, part=part.name, metal=Mm(max(0.0, metal)), least=Mm(least),
+            )
+        )  # fmt: skip
+    return found
+
+
+def _apart(a: tuple[Spot, Spot], b: tuple[Spot, Spot]) -> float:
+    """Distance of two straight pieces; 0 where they cross."""
+    if _cross(a, b):
+        return 0.0
+    return min(_from(p, b) for p in a) if a[0] == a[1] else min(*(_from(p, b) for p in a), *(_from(p, a) for p in b))
+
+
+def _from(p: Spot, piece: tuple[Spot, Spot]) -> float:
+    (x0, y0), (x1, y1) = piece
+    long = (x1 - x0) ** 2 + (y1 - y0) ** 2
+    t = 0.0 if long == 0 else max(0.0, min(1.0, ((p[0] - x0) * (x1 - x0) + (p[1] - y0) * (y1 - y0)) / long))
+    return math.hypot(p[0] - x0 - t * (x1 - x0), p[1] - y0 - t * (y1 - y0))
+
+
+def _cross(a: tuple[Spot, Spot], b: tuple[Spot, Spot]) -> bool:
+    def side(p: Spot, q: Spot, r: Spot) -> float:
+        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
+
+    return side(*a, b[0]) * side(*a, b[1]) < 0 and side(*b, a[0]) * side(*b, a[1]) < 0
+
+
+def hole_said(row: HoleRow) -> Sentence:
+    """A hole as the shop reads it: what to drill, how deep, what is sunk, which way a slot runs and how far."""
+    hole = row.hole
+    values: dict[str, object] = {
+        "drill": row.drill_name, "d": Mm(row.drill_mm), "deep": Mm(row.drill_depth_mm or 0.0),
+        "thread": Mm(row.thread_depth_mm or 0.0), "bore": Mm(row.counterbore_mm or 0.0),
+        "sunk": Mm(row.counterbore_depth_mm or 0.0), "slot": Mm(row.slot_mm or 0.0), "travel": Mm(2 * hole.adjust_mm),
+        "name": hole.thread, "angle": hole.angle_deg,
+    }  # fmt: skip
+    through = row.drill_depth_mm is None
+    if hole.kind == "tapped":
+        words = "tap {name}: drill {drill} " + ("through" if through else "{deep} deep, thread {thread} deep")
+    elif hole.kind == "bore":
+        words = "bore {d} " + ("through" if through else "{deep} deep")
+    else:
+        words = f"{'slot' if hole.is_slot else 'hole'} {{drill}} through for {{name}}"
+    if hole.is_slot:
+        way = {0: "along the length", 90: "across the length"}.get(
+            round(hole.angle_deg) % 180, "at {angle:g}° to the length"
+        )
+        words += ", {slot} long overall (± half of {travel}), " + way
+    if row.counterbore_mm is not None:
+        words += ", counterbored {bore} × {sunk} deep" if "counterbored" in hole.kind else ", countersunk to {bore}"
+    return Sentence(words, values)
+
+
+def lay_out(rows: Sequence[HoleRow]) -> list[str]:
+    """The drills, taps and counterbores to lay out, in the order they are used, each once."""
+    return list(dict.fromkeys(_tools(rows)))
+
+
+def _tools(rows: Sequence[HoleRow]) -> Iterable[str]:
+    yield from ("centre punch or transfer punch", "spot drill")
+    for row in rows:
+        yield row.drill_name if row.hole.kind == "bore" else f"drill {row.drill_name}"
+    for row in rows:
+        if row.counterbore_mm is not None:
+            what = "counterbore" if "counterbored" in row.hole.kind else "countersink"
+            yield f"{what} {row.counterbore_mm:g} mm for {row.hole.thread}"
+        if row.slot_mm is not None:
+            yield f"end mill for slots of {row.drill_name}"
+    for row in rows:
+        if row.hole.kind == "tapped":
+            yield f"tap {thread_named(row.hole.thread).name}, guide block"

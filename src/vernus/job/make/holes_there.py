@@ -1,0 +1,72 @@
+"""The holes the machine has: on the face a scale goes on, with the places that were measured, and its T-slots."""
+
+from __future__ import annotations
+
+from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import Thread
+from vernus.core.make.reuse import HoleThere
+from vernus.core.make.screws import TSlot
+from vernus.core.make.threads import identify_thread
+from vernus.job.document import Job
+from vernus.job.entities import Axis, Hole
+from vernus.job.known import chosen_face
+
+
+def thread_of(hole: Hole) -> Thread | None:
+    """The likeliest thread of a hole; None for a plain one or one that wasn't measured."""
+    if hole.what != "threaded" or hole.diameter is None or hole.pitch is None:
+        return None
+    if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
+        return None
+    found = identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
+    return found[0] if found else None
+
+
+def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
+    """Every hole of the face chosen for an axis, one by one, or of its member where no face was named."""
+    face = chosen_face(job, axis)
+    if face is None:
+        return []
+    found: list[HoleThere] = []
+    for hole in job.all(Hole):
+        mine = hole.face_id == face.id or (not hole.face_id and hole.member == face.member)
+        if hole.what == "slot" or not mine:
+            continue
+        where = ", ".join(w for w in (hole.member, hole.place) if w) or "on this face"
+        thread = thread_of(hole)
+        if hole.what == "threaded" and thread is None:
+            continue
+        for n in range(max(1, round(hole.count))):
+            found.append(
+                HoleThere(_named(where, n, hole), thread, _place(hole, n, hole.face_id == face.id), hole.used_by)
+            )
+    return found
+
+
+def _named(where: str, n: int, hole: Hole) -> str:
+    return where if round(hole.count) <= 1 else f"{where}, number {n + 1}"
+
+
+def _place(hole: Hole, n: int, named: bool) -> tuple[float, float] | None:
+    """The place of the n-th hole of a row, from the face's left end and its middle; None while it isn't measured."""
+    if hole.at_x is None or not named:
+        return None
+    apart = 0.0 if hole.apart is None else hole.apart.mm
+    return hole.at_x.mm + n * apart, 0.0 if hole.at_y is None else hole.at_y.mm
+
+
+def slots_of(job: Job, axis: Axis) -> list[tuple[Hole, TSlot]]:
+    """The T-slots of the member an axis's scale goes on, those whose figures make sense."""
+    face = chosen_face(job, axis)
+    found: list[tuple[Hole, TSlot]] = []
+    for hole in job.all(Hole):
+        if hole.what != "slot" or (face is not None and hole.member not in (face.member, face.reader_member)):
+            continue
+        sizes = (hole.mouth, hole.head, hole.head_high, hole.depth)
+        if any(s is None for s in sizes):
+            continue
+        try:
+            found.append((hole, TSlot(*(s.mm for s in sizes if s is not None))))
+        except BadInputError:
+            continue
+    return found

@@ -1,0 +1,155 @@
+"""Parts that Vernus proposes: usual holes, the other hand, the face to drill, a plate over holes, a T-nut."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal
+
+from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import thread_named
+from vernus.core.make.parts import mirrored
+from vernus.core.make.plates import PlaceOfHole, PlatePlan, plan_plate
+from vernus.core.make.screws import t_nut
+from vernus.core.make.usual import usual_holes
+from vernus.job.document import Job
+from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PartCut
+from vernus.job.fields import LengthEntry
+from vernus.job.known import chosen_face, length_of
+from vernus.job.machine.planned import bulk_of
+from vernus.job.make.holes_there import holes_on_face, slots_of
+from vernus.job.make.parts import part_of
+from vernus.job.plan.places import place_on_face
+
+NewId = Callable[[], str]
+PLATE_MM = 12.0
+_PLATE_OVER_MM = 15.0
+"""How far above the holes there are the scale's own line lies on the plate, at least."""
+
+
+def _at(mm: float) -> LengthEntry:
+    return LengthEntry(mm=mm)
+
+
+def with_usual_holes(job: Job, entity: MountPart, thread: str, new_id: NewId) -> list[Entity]:
+    """The holes a part of its kind usually has, as entities; raises BadInputError where it is too small for them."""
+    bare = part_of(job, entity)
+    return [
+        DrilledHole(
+            id=new_id(), part_id=entity.id, x=_at(h.x_mm), y=_at(h.y_mm), hole_kind=h.kind, thread=thread, face=h.face,
+            adjust=_at(h.adjust_mm), bore=_at(h.bore_mm) if h.bore_mm else None,
+        )
+        for h in usual_holes(bare, thread)
+    ]  # fmt: skip
+
+
+def other_hand(job: Job, entity: MountPart, new_id: NewId) -> list[Entity]:
+    """The mirror image of a part, as a part of its own with every hole by its place."""
+    made = entity.with_(id=new_id(), created="", changed="", name=f"{entity.name}, other hand")
+    turned = mirrored(part_of(job, entity), entity.name)
+    holes = [
+        DrilledHole(
+            id=new_id(), part_id=made.id, x=_at(h.x_mm), y=_at(h.y_mm), hole_kind=h.kind, thread=h.thread, face=h.face,
+            adjust=_at(h.adjust_mm), angle=h.angle_deg, bore=_at(h.bore_mm) if h.bore_mm else None,
+            depth=None if h.depth_mm is None else _at(h.depth_mm),
+        )
+        for h in turned.holes
+    ]  # fmt: skip
+    cuts = [
+        PartCut(
+            id=new_id(), part_id=made.id, cut_kind=c.kind, face=c.face, x=_at(c.x_mm), y=_at(c.y_mm),
+            wide=_at(c.wide_mm), high=_at(c.high_mm), deep=_at(c.depth_mm),
+        )
+        for c in turned.cuts
+    ]  # fmt: skip
+    return [made, *holes, *cuts]
+
+
+def face_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
+    """The chosen face with the end holes of the scale, to be drilled; raises BadInputError while none is chosen."""
+    face, place = chosen_face(job, axis), place_on_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
+    if face is None or place is None or bulk is None:
+        raise BadInputError("Choose the scale and its face first; the places of its end holes follow from them.")
+    if bulk.family.held == "adhesive":
+        raise BadInputError("A tape is stuck on: there is no end screw to drill for.")
+    high = bulk.family.section_mm[0]
+    part = MountPart(
+        id=new_id(), axis_id=axis.id, name=face.name, part_kind="face",
+        length=_at(length_of(job, axis, face)),
+        width=_at(high), thickness=_at(25), material="cast-iron",
+    )  # fmt: skip
+    ends: tuple[tuple[Literal["first", "last"], float], ...] = (
+        ("first", place.first_hole_mm),
+        ("last", place.last_hole_mm),
+    )
+    holes = [
+        DrilledHole(id=new_id(), part_id=part.id, x=_at(x), y=_at(high / 2), thread="M5", follows=which)
+        for which, x in ends
+    ]
+    return [part, *holes]
+
+
+def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[list[Entity], PlatePlan]:
+    """A plate over the holes there are on the chosen face, tapped for the scale's end holes, and how it was solved.
+
+    The scale's line lies above the holes if they lie on it. Raises BadInputError without measured places.
+    """
+    place = place_on_face(job, axis)
+    there = [h for h in holes_on_face(job, axis) if h.place_mm is not None and h.thread is not None]
+    if place is None or not there:
+        raise BadInputError(
+            "Note the holes of the chosen face with their places on the Machine sheet first (from its left end)."
+        )
+    screw = thread_named(thread)
+    existing = [PlaceOfHole(h.place_mm[0], h.place_mm[1], h.thread) for h in there if h.place_mm and h.thread]
+    wanted = [(x, _free_height(x, existing, screw.major_mm)) for x in (place.first_hole_mm, place.last_hole_mm)]
+    up = max(y for _, y in wanted)
+    plan = plan_plate(
+        existing, [PlaceOfHole(x, up, screw) for x, _ in wanted], thickness_mm=PLATE_MM, material="aluminium"
+    )
+    part = MountPart(
+        id=new_id(), axis_id=axis.id, name="plate over the holes there are", part_kind="plate", bolts_to="machine",
+        length=_at(plan.width_mm), width=_at(plan.height_mm), thickness=_at(PLATE_MM),
+    )  # fmt: skip
+    holes = [
+        DrilledHole(
+            id=new_id(), part_id=part.id, x=_at(h.x_mm), y=_at(h.y_mm), thread=h.thread.name,
+            hole_kind="clearance" if h.of == "existing" else "tapped",
+        )
+        for h in plan.holes
+    ]  # fmt: skip
+    return [part, *holes], plan
+
+
+def _free_height(x_mm: float, existing: list[PlaceOfHole], major_mm: float) -> float:
+    """How far up a hole at ``x_mm`` has to lie to keep clear of those there are."""
+    near = [h for h in existing if abs(h.x_mm - x_mm) < (h.thread.major_mm + major_mm) * 1.5]
+    return max((h.y_mm + _PLATE_OVER_MM for h in near), default=0.0)
+
+
+def t_nut_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
+    """A T-nut bar for the first T-slot noted beside the axis's face; raises BadInputError without one."""
+    found = slots_of(job, axis)
+    if not found:
+        raise BadInputError(
+            "Note the T-slot on the Machine sheet first: mouth, head, its height, and the depth in all."
+        )
+    hole, slot = found[0]
+    nut = t_nut(slot)
+    side = (nut.head_mm - nut.neck_mm) / 2
+    long = 60.0
+    part = MountPart(
+        id=new_id(), axis_id=axis.id, name=f"T-nut bar, {hole.place or hole.member}", part_kind="t-nut",
+        length=_at(long), width=_at(nut.head_mm), thickness=_at(nut.high_mm), material="steel",
+    )  # fmt: skip
+    neck = nut.high_mm - nut.head_high_mm
+    cuts = [
+        PartCut(id=new_id(), part_id=part.id, cut_kind="step", x=_at(0), y=_at(y), wide=_at(long), high=_at(side),
+                deep=_at(neck))
+        for y in (0.0, nut.head_mm - side)
+    ]  # fmt: skip
+    xs = (long / 4, 3 * long / 4)
+    holes = [
+        DrilledHole(id=new_id(), part_id=part.id, x=_at(x), y=_at(nut.head_mm / 2), thread=nut.thread.name) for x in xs
+    ]
+    return [part, *cuts, *holes]

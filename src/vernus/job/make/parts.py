@@ -1,0 +1,139 @@
+"""The parts of an axis as the core makes them: their holes one by one and in patterns, carried ones followed, cuts."""
+
+from __future__ import annotations
+
+from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import Material
+from vernus.core.make.parts import Part, PartCut, PartHole
+from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
+from vernus.job.document import Job
+from vernus.job.entities import Axis, DrilledHole, HolePattern, MountPart, StackHeight
+from vernus.job.entities import PartCut as CutEntity
+from vernus.job.fields import LengthEntry
+from vernus.job.known import screws
+from vernus.job.make.holes_there import holes_on_face
+from vernus.job.plan.places import PlaceOnFace, place_on_face
+
+_DEEPEST = 6
+"""How many parts a pattern may be carried through."""
+
+
+def parts_of(job: Job, axis: Axis) -> list[MountPart]:
+    """The parts of an axis."""
+    return job.of_axis(MountPart, axis.id)
+
+
+def axis_of(job: Job, part: MountPart) -> Axis | None:
+    """The axis a part belongs to."""
+    found = job.get(part.axis_id)
+    return found if isinstance(found, Axis) else None
+
+
+def holes_of(job: Job, part: MountPart) -> list[DrilledHole]:
+    """The holes of a part; those that follow the scale where it lies now, until somebody types another place."""
+    mine = [h for h in job.all(DrilledHole) if h.part_id == part.id]
+    axis = axis_of(job, part)
+    if axis is None or not any(h.follows and not h.x.text for h in mine):
+        return mine
+    place = place_on_face(job, axis)
+    return mine if place is None else [_followed(h, place) for h in mine]
+
+
+def _followed(hole: DrilledHole, place: PlaceOnFace) -> DrilledHole:
+    if not hole.follows or hole.x.text:
+        return hole
+    x = place.first_hole_mm if hole.follows == "first" else place.last_hole_mm
+    return hole.model_copy(update={"x": LengthEntry(mm=x)})
+
+
+def patterns_of(job: Job, part: MountPart) -> list[HolePattern]:
+    """The patterns of a part."""
+    return [p for p in job.all(HolePattern) if p.part_id == part.id]
+
+
+def cuts_of(job: Job, part: MountPart) -> list[CutEntity]:
+    """The steps, tongues, pockets and reliefs of a part."""
+    return [c for c in job.all(CutEntity) if c.part_id == part.id]
+
+
+def heights_of(job: Job, part: MountPart) -> list[StackHeight]:
+    """The measured heights of a part's stack."""
+    return [h for h in job.all(StackHeight) if h.part_id == part.id]
+
+
+def solved_size(part: MountPart, thickness_mm: float | None = None) -> tuple[float, float, float]:
+    """Length, width and thickness (mm): what fills a gap as that was measured, the thickness as it is solved."""
+    size = {"length": part.length.mm, "width": part.width.mm, "thickness": thickness_mm or part.thickness.mm}
+    if part.gap is not None and part.gap.mm > 0:
+        size[part.fills] = part.gap.mm
+    return size["length"], size["width"], size["thickness"]
+
+
+def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> Part:
+    """The part with everything on it; raises BadInputError for one that can't be."""
+    long, wide, thick = solved_size(entity, thickness_mm)
+    into = into_of(job, entity)
+    holes = [_hole(h, into) for h in holes_of(job, entity)]
+    holes += [h for p in patterns_of(job, entity) for h in _pattern(job, entity, p, into)]
+    cuts = tuple(
+        PartCut(c.cut_kind, c.face, c.x.mm, c.y.mm, c.wide.mm, c.high.mm, c.deep.mm) for c in cuts_of(job, entity)
+    )
+    leg = 0.0 if entity.leg is None else entity.leg.mm
+    return Part(
+        entity.name or "part", entity.part_kind, long, wide, thick, entity.material, tuple(holes), cuts, leg,
+        entity.bend_deg,
+    )  # fmt: skip
+
+
+def into_of(job: Job, part: MountPart) -> Material | None:
+    """What the screws of a part go into: the part it bolts to, the machine's cast iron, aluminium of a scale."""
+    other = job.get(part.bolts_to) if part.bolts_to else None
+    if isinstance(other, MountPart):
+        return other.material
+    return {"machine": "cast-iron", "scale": "aluminium", "reader": "aluminium"}.get(part.bolts_to)  # type: ignore[return-value]
+
+
+def _hole(h: DrilledHole, into: Material | None) -> PartHole:
+    bore = 0.0 if h.bore is None else h.bore.mm
+    depth = None if h.depth is None else h.depth.mm
+    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth, h.face, h.angle, into)
+
+
+def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:
+    return [
+        PartHole(x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into)
+        for x, y in places_of(job, part, p, _DEEPEST)
+    ]
+
+
+def places_of(job: Job, part: MountPart, pattern: HolePattern, deep: int = _DEEPEST) -> list[Spot]:
+    """Where the holes of a pattern lie on its face (mm); raises BadInputError for one that can't be."""
+    first = pattern.x.mm, pattern.y.mm
+    if pattern.shape == "row":
+        return row(first, (pattern.apart.mm, 0.0), round(pattern.count))
+    if pattern.shape == "rectangle":
+        return rectangle(first, (pattern.apart.mm, pattern.rows_apart.mm), (round(pattern.count), round(pattern.rows)))
+    if pattern.shape == "circle":
+        return circle(first, pattern.radius.mm, round(pattern.count), pattern.start)
+    return carried(_source(job, part, pattern, deep), first, turned=pattern.turned == "yes")
+
+
+def _source(job: Job, part: MountPart, pattern: HolePattern, deep: int) -> list[Spot]:
+    """The places of what a pattern is carried from."""
+    axis = axis_of(job, part)
+    if axis is None:
+        return []
+    if pattern.source in ("scale", "reader"):
+        known = screws(job, axis, "body" if pattern.source == "scale" else "reader")
+        return [] if known is None else [(known.value[0], 0.0), (known.value[1], 0.0)]
+    if pattern.source == "machine":
+        return [h.place_mm for h in holes_on_face(job, axis) if h.place_mm is not None]
+    other = job.get(pattern.source)
+    if not isinstance(other, MountPart) or other.id == part.id:
+        raise BadInputError(f"Say what the pattern of {part.name or 'this part'} is carried from.")
+    if deep == 0:
+        raise BadInputError("These patterns are carried from each other in a circle; enter one of them by its figures.")
+    spots = [(h.x.mm, h.y.mm) for h in holes_of(job, other) if h.face == "face" and h.hole_kind != "bore"]
+    for p in patterns_of(job, other):
+        spots += places_of(job, other, p, deep - 1)
+    return spots
