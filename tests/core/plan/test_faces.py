@@ -84,7 +84,7 @@ def test_the_judgement_names_good_and_bad_with_their_numbers_in_both_systems():
 
 def test_nothing_to_choose_between_is_said_so():
     ranked = rank_faces([costs("left"), costs("right")], EVEN)
-    assert "by a hair" in what_would_change(ranked, EVEN).text()
+    assert "as good as each other" in what_would_change(ranked, EVEN).text()
     assert "no weight changes that" in what_would_change(ranked, EVEN).text()
 
 
@@ -103,3 +103,31 @@ def test_a_blocked_feature_says_when_and_why():
     told = blocked_finding("The X scale cover", "the table lock", "it is locked while milling", plain("Y above 10"))
     assert told.what.text() == "The X scale cover covers the table lock with Y above 10: it is locked while milling."
     assert blocked_finding("It", "the lock", "", None).what.text() == "It covers the lock."
+
+
+def test_a_rocking_collar_never_comes_first_where_its_play_is_larger_than_wanted():
+    collar = costs("collar", play_mm=0.12, wanted_mm=0.05, play_measured=True)
+    freed = costs("freed", holes=5.0, parts=5.0, to_make="a ring and a guide rod")
+    for key in CRITERIA:
+        weights = {**dict.fromkeys(CRITERIA, 0.1), key: 10.0}
+        ranked = rank_faces([collar, freed], weights)
+        assert ranked[0].costs.name == "freed"
+        assert "can't win by any weight" in what_would_change(ranked, weights).text()
+    assert "rocks by 0.120 mm, more than the 0.050 mm wanted" in ranked[1].judgement.text()
+    assert "To make: a ring and a guide rod." in ranked[0].judgement.text()
+    held = rank_faces([costs("collar", play_mm=0.01, wanted_mm=0.05, play_measured=True), freed], EVEN)
+    assert held[0].costs.name == "collar"
+
+
+def test_ties_are_told_as_ties():
+    ranked = rank_faces([costs("one", parts=2.0), costs("two", parts=2.0)], EVEN)
+    assert "are as good as each other" in what_would_change(ranked, EVEN).text()
+
+
+@given(amounts, amounts, weights)
+def test_a_turning_point_is_never_the_figure_that_stands_there_already(first, second, given_weights):
+    ranked = rank_faces([costs("one", **_numbers(first)), costs("two", **_numbers(second))], given_weights)
+    text = what_would_change(ranked, given_weights).text()
+    if "(now " in text:
+        then, now = text.split("more than ")[1].split(" (now ")
+        assert then != now.rstrip(").")

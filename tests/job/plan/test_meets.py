@@ -6,13 +6,14 @@ import pytest
 
 from vernus.core.machine.envelope import aside_meetings, meetings, minded_meetings, overlaps
 from vernus.job.catalog.new_job import new_job_entities
-from vernus.job.catalog.shipped import machine_kinds
+from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Display, Measure, MountPart, SolidBox
+from vernus.job.entities import Display, Measure, MountPart, ScalePlan, SolidBox
 from vernus.job.fields import LengthEntry
+from vernus.job.keep.steps import steps_of
 from vernus.job.machine.geometry import boxes_of, envelope_of, faces_of
 from vernus.job.machine.planned import all_planned_parts, planned_parts
-from vernus.job.plan.faces import choose_face, faces_result
+from vernus.job.plan.faces import choose_face, face_findings, faces_result
 from vernus.job.plan.scale import scale_plan
 from vernus.job.plan.travel_left import envelope_result, what_ifs
 
@@ -244,3 +245,110 @@ def test_what_is_not_checked_is_the_machines_own_and_has_its_reason():
     assert all(": " in s for s in said)
     lathe = job_on("lathe-mid", "tailstock side of the cross slide")
     assert [s.text() for s in envelope_result(lathe).unchecked] == []
+
+
+def accuracy(job, name, text):
+    axis = next(a for a in job.axes() if a.name == name)
+    job.apply("wanted", [axis.with_(accuracy=mm(text))])
+    return next(a for a in job.axes() if a.name == name)
+
+
+@pytest.mark.parametrize("kind", ["knee-mill-turret", "round-column", "geared-head"])
+def test_the_freed_arm_beats_a_rocking_collar_under_every_habit(kind):
+    job = Job(new_job_entities("x", kind))
+    axis = accuracy(job, "Z", "0.05").with_(readout="new", play=mm("0.12"))
+    job.apply("play", [axis])
+    for school in face_schools():
+        job.apply("school", [job.info.with_(**{f"w_{k}": v for k, v in school.weights.items()})])
+        order = [j.face.arm for j in faces_result(job, axis).judged if j.face.arm]
+        assert order == ["freed", "collar"]
+    job.apply("good", [axis.with_(play=mm("0.02"))])
+    held = next(a for a in job.axes() if a.name == "Z")
+    assert next(j.face.arm for j in faces_result(job, held).judged if j.face.arm) == "collar"
+
+
+def test_the_collars_play_is_asked_for_until_it_is_measured():
+    job = Job(new_job_entities("x", "geared-head"))
+    accuracy(job, "Z", "0.05")
+    axis = choose(job, "head front, arm from the quill collar")
+    (ask,) = [f for f in face_findings(job, axis) if f.code == "collar-rocks"]
+    assert "has not been measured" in ask.what.text()
+    job.apply("play", [axis.with_(play=mm("0.12"))])
+    (told_,) = [f for f in face_findings(job, job.get(axis.id)) if f.code == "collar-rocks"]
+    assert "0.120 mm" in told_.what.text()
+    assert "guide rod" in told_.remedy.text()
+
+
+@pytest.mark.parametrize("kind", ["lathe-small", "lathe-mid"])
+def test_the_machined_strip_behind_beats_the_apron_side(kind):
+    job = Job(new_job_entities("x", kind))
+    axis = next(a for a in job.axes() if a.name == "Z")
+    for school in face_schools():
+        job.apply("school", [job.info.with_(**{f"w_{k}": v for k, v in school.weights.items()})])
+        assert faces_result(job, axis).judged[0].face.name == "rear of the bed"
+
+
+def stops_box(job):
+    """Trip stops 40 proud of the table's front."""
+    stops = next(b for b in job.all(SolidBox) if b.name == "feed-trip stops")
+    front = next(b for b in boxes_of(job) if b.name == "table").front.mm
+    job.apply("stops", [stops.with_(built=(), front=mm(front - 40), back=mm(front), left=mm(-250), right=mm(250),
+                                    bottom=mm(-70), top=mm(-35))])  # fmt: skip
+
+
+@pytest.mark.parametrize(("off", "blocked"), [("52", False), ("36", True)])
+def test_stand_off_decides_what_stands_behind_a_body(off, blocked):
+    job = Job(new_job_entities("x", "knee-mill-turret"))
+    stops_box(job)
+    axis = choose(job, "in front of the table", stand_off=mm(off))
+    judged = next(j for j in faces_result(job, axis).judged if j.face.name == "in front of the table")
+    assert ("feed-trip stops" in judged.ranked.costs.blocked) == blocked
+    named = [f.what.text() for f in face_findings(job, axis) if f.code == "feature-blocked"]
+    assert any("feed-trip stops" in t for t in named) == blocked
+
+
+def test_lips_that_look_up_count_against_a_face_and_are_told():
+    job = Job(new_job_entities("x", "bench-mill"))
+    axis = choose(job, "in front of the table")
+    before = faces_result(job, axis).judged
+    plan = job.all(ScalePlan)[0]
+    job.apply("lips", [plan.with_(lips="up")])
+    after = faces_result(job, axis).judged
+    worse = {j.face.id: j.ranked.costs.exposure for j in after}
+    assert all(worse[j.face.id] >= j.ranked.costs.exposure for j in before)
+    assert worse != {j.face.id: j.ranked.costs.exposure for j in before}
+    assert "lips-exposed" in [f.code for f in face_findings(job, axis)]
+
+
+def test_a_covered_oil_point_done_by_hand_becomes_a_recurring_task():
+    job = Job(new_job_entities("x", "lathe-mid"))
+    choose(job, "tailstock side of the cross slide")
+    axis = job.axes()[0]
+    (found,) = [f for f in face_findings(job, axis) if f.code == "feature-blocked" and "oil" in f.what.text()]
+    assert found.severity == "caution"
+    oil = next(b for b in job.all(SolidBox) if b.name.startswith("oil"))
+    job.apply("by hand", [oil.with_(covered="by hand", every_days=7.0)])
+    codes = {f.code: f for f in face_findings(job, job.axes()[0])}
+    assert codes["feature-settled"].severity == "info"
+    assert any(s.words.startswith("By hand every 7 days: oil ball") for s in steps_of(job))
+
+
+def test_a_distance_to_the_tool_that_no_face_cures_is_no_caution():
+    job = Job(new_job_entities("x", "knee-mill-turret"))
+    accuracy(job, "X", "0.002")
+    axis = choose(job, "behind the table")
+    (found,) = [f for f in face_findings(job, axis) if f.code == "abbe"]
+    assert found.severity == "info"
+    assert "when calibrating" in found.remedy.text()
+    # The tool comes down to the work: the distance is to a little above the table, not to the head in mid travel.
+    assert found.what.values["offset"].mm < 200
+
+
+def test_a_job_with_no_new_holes_has_no_drilling_step():
+    job = job_on("bench-mill", "behind the table", "right flank of the base")
+    assert any(s.key.startswith("drill-") for s in steps_of(job))
+    job.apply("school", [job.info.with_(hole_school="none")])
+    steps = steps_of(job)
+    assert not any(s.key.startswith("drill-") for s in steps)
+    keys = {s.key for s in steps}
+    assert all(n in keys for s in steps for n in s.needs)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
 
 CRITERIA = ("travel", "blocked", "exposure", "holes", "parts", "abbe")
 CRITERION_WORDS = {
@@ -21,6 +21,8 @@ CRITERION_WORDS = {
     "abbe": "distance to the tool",
 }
 WORST = {"travel": 0.3, "blocked": 2.0, "exposure": 3.0, "holes": 6.0, "parts": 5.0, "abbe": 400.0}
+TIE = 0.01
+"""Costs nearer than that are no difference anybody could stand by; common practice, no source."""
 Weights = Mapping[str, float]
 
 
@@ -40,6 +42,16 @@ class FaceCosts:
     possible: bool = True
     meets: tuple[tuple[str, str], ...] = ()
     """Who meets whom with every axis at home, where the face is not possible."""
+    play_mm: float | None = None
+    """How far what carries the reader rocks, None where it is held."""
+    wanted_mm: float = 0.0
+    play_measured: bool = False
+    to_make: str = ""
+
+    @property
+    def rocks(self) -> bool:
+        """Whether its reader rocks by more than the accuracy wanted."""
+        return self.play_mm is not None and self.play_mm > self.wanted_mm
 
     def amounts(self) -> dict[str, float]:
         """The raw amount per criterion."""
@@ -61,7 +73,7 @@ class FaceCosts:
         total = sum(weights.values())
         bad = self.badness()
         mean = sum(weights[k] * bad[k] for k in CRITERIA) / total if total > 0 else 0.0
-        return mean + (0.0 if self.possible else 2.0) + (0.0 if self.fits else 0.05)
+        return mean + (0.0 if self.possible else 2.0) + (1.0 if self.rocks else 0.0) + (0.0 if self.fits else 0.05)
 
 
 @dataclass(frozen=True)
@@ -94,6 +106,10 @@ def _judge(face: FaceCosts) -> Sentence:
         bad.append("chips and coolant reach it")
     if not face.fits:
         bad.append("the body is longer than the face")
+    if face.rocks:
+        word = "rocks by {play}" if face.play_measured else "may rock by {play} (measure it)"
+        bad.append(f"its reader {word}, more than the {{wanted}} wanted")
+        values |= {"play": Fine(face.play_mm or 0.0), "wanted": Fine(face.wanted_mm)}
     good = [] if face.lost_mm else ["keeps all travel"]
     if not face.blocked:
         good.append("blocks nothing")
@@ -101,6 +117,8 @@ def _judge(face: FaceCosts) -> Sentence:
         good.append("stays clean")
     text = "; ".join([*(["But " + bad[0], *bad[1:]] if bad and good else bad)])
     words = (", ".join(good).capitalize() + ". " if good else "") + (text[:1].upper() + text[1:] + "." if text else "")
+    if face.to_make:
+        words += " To make: " + face.to_make.replace("{", "(").replace("}", ")") + "."
     return Sentence(words.strip() or "Nothing speaks for it or against it.", values)
 
 
@@ -123,6 +141,16 @@ def what_would_change(ranked: Sequence[RankedFace], weights: Weights) -> Sentenc
     gains = {k: weights[k] * (b[k] - a[k]) for k in CRITERIA}
     why = max(CRITERIA, key=lambda k: gains[k])
     total = sum(weights.values())
+    if first.costs.rocks == second.costs.rocks and abs(second.cost - first.cost) < TIE:
+        return Sentence(
+            f"{_safe(first)} and {_safe(second)} are as good as each other by these weights: choose the one whose "
+            "drawbacks you mind less."
+        )
+    if second.costs.rocks and not first.costs.rocks:
+        return Sentence(
+            f"{_safe(first)} comes first; {_safe(second)} can't win by any weight while its reader rocks by more than "
+            "is wanted."
+        )
     # Raising weight k by w makes both costs equal at w = total·(cost₂ − cost₁)/(a_k − b_k).
     gap = (second.cost - first.cost) * total
     needed = {k: gap / (a[k] - b[k]) for k in CRITERIA if a[k] > b[k] + 1e-9}
@@ -134,6 +162,11 @@ def what_would_change(ranked: Sequence[RankedFace], weights: Weights) -> Sentenc
         )
     key = min(needed, key=lambda k: needed[k])
     now, then = weights[key], weights[key] + needed[key]
+    if f"{then:.1f}" == f"{now:.1f}":
+        return Sentence(
+            f"{_safe(first)} comes first by a hair, {reason}; {_safe(second)} wins as soon as {CRITERION_WORDS[key]} "
+            "weighs a little more."
+        )
     return Sentence(
         f"{_safe(first)} comes first, {reason}. {_safe(second)} would win if {CRITERION_WORDS[key]} weighed more than "
         f"{then:.1f} (now {now:.1f})."
@@ -150,8 +183,8 @@ def blocked_finding(face: str, feature: str, why: str, when: Sentence | None) ->
         "feature-blocked",
         "caution",
         "{part} covers {feature}{when}" + (": {why}." if why else "."),
-        "Move the part, slim it, move or lengthen {feature}, or give it up knowingly (and make it a task to do by "
-        "hand).",
+        "Move the part, slim it, move or lengthen {feature}, or give it up knowingly: say so at its box on the Machine "
+        "sheet, and it becomes a task to do by hand.",
         part=face,
         feature=feature,
         why=why.rstrip("."),

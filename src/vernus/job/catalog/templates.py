@@ -79,6 +79,7 @@ class FaceTemplate(_Part):
     holes: float = 4
     parts: float = 2
     bracket: Literal["down", "up"] = "down"
+    arm: Literal["", "collar", "freed"] = ""
     separate: Literal["no", "yes"] = "no"
     note: str = ""
     built: dict[str, str] = {}
@@ -224,7 +225,7 @@ def template_entities(template: MachineTemplate, machine_name: str, new_id: Any)
             id=new_id(), axis_id=axes[f.axis].id, name=f.name, member=f.member, reader_member=f.reader_member,
             x=_at(f.at_mm[0]), y=_at(f.at_mm[1]), z=_at(f.at_mm[2]), along=f.along, out=f.out, length=_at(f.length_mm),
             flat=f.flat, exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
-            note=f.note, built=tuple(f.built.items()),
+            arm=f.arm, note=f.note, built=tuple(f.built.items()),
         )
         for f in template.faces
     ]  # fmt: skip
@@ -284,7 +285,7 @@ def template_of(entities: Sequence[Entity], label: str) -> MachineTemplate:
                     axis=names[f.axis_id], name=f.name, member=f.member, reader_member=f.reader_member,
                     at_mm=_triple(f.x, f.y, f.z), along=f.along, out=f.out, length_mm=f.length.mm, flat=f.flat,
                     exposure=f.exposure, holes=f.holes, parts=f.parts, bracket=f.bracket, separate=f.separate,
-                    note=f.note, built=dict(f.built),
+                    arm=f.arm, note=f.note, built=dict(f.built),
                 )
                 for f in entities
                 if isinstance(f, Face) and f.axis_id in names

@@ -137,6 +137,16 @@ class Axis(Entity):
     usual_on: Literal["moving", "still"] = "moving"
     lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True, against="pitch")] = None
     backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0, against="backlash")] = None
+    play: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "Play of the collar, measured at the scale",
+            "fine",
+            low=0,
+            help="Indicator on the arm where the scale will be, turn the collar both ways against its guide screw.",
+            against="backlash",
+        ),
+    ] = None
     least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0, against="along")] = None
     weight: Annotated[Number, Quantity("Worth against the other axes", "number", low=0, high=100)] = 1.0
     accuracy: Annotated[
@@ -232,6 +242,18 @@ class SolidBox(Entity):
     bottom: Annotated[LengthEntry, Quantity("Bottom, z", against="machine")] = LengthEntry(mm=0)
     top: Annotated[LengthEntry, Quantity("Top, z", against="machine")] = LengthEntry(mm=0)
     why: Annotated[Name, Quantity("Why it matters", "text")] = ""
+    covered: Annotated[
+        Literal["", "by hand", "moved", "given up"],
+        Quantity(
+            "If it is covered",
+            "choice",
+            choices=(
+                ("", "not decided"), ("by hand", "done by hand, as a task"), ("moved", "moved or lengthened"),
+                ("given up", "given up"),
+            ),
+        ),
+    ] = ""  # fmt: skip
+    every_days: Annotated[Number, Quantity("Then every so many days", "number", low=1, high=3650)] = 30.0
 
 
 class Face(Entity):
@@ -271,6 +293,18 @@ class Face(Entity):
         Literal["down", "up"],
         Quantity("The reader hangs from", "choice", choices=(("down", "below"), ("up", "above"))),
     ] = "down"
+    arm: Annotated[
+        Literal["", "collar", "freed"],
+        Quantity(
+            "Its reader hangs on",
+            "choice",
+            choices=(
+                ("", "what moves, held fast"),
+                ("collar", "a collar that can rock"),
+                ("freed", "an arm freed of it"),
+            ),
+        ),
+    ] = ""
     separate: Annotated[
         Literal["no", "yes"],
         Quantity("Scale with a readout of its own", "choice", choices=(("no", "no"), ("yes", "yes"))),

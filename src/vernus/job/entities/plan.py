@@ -58,6 +58,14 @@ class ScalePlan(Entity):
         LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0, against="along")
     ] = None
     stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, against="part")] = None
+    lips: Annotated[
+        Literal["down", "in", "out", "up"],
+        Quantity(
+            "Its lips look",
+            "choice",
+            choices=(("down", "down"), ("in", "in, to the casting"), ("out", "out, away from it"), ("up", "up")),
+        ),
+    ] = "down"
     cover: Annotated[
         Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
     ] = "yes"

@@ -9,7 +9,9 @@ from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, family_of
+from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
+from vernus.job.plan.faces import covered_features
 from vernus.job.scope import axes_in_scope, gets_scale, on_display
 
 
@@ -40,6 +42,7 @@ def steps_of(job: Job) -> list[JobStep]:
         steps += _feed_steps(axis) if axis.drive == "new" else []
     if fitted or any(a.drive == "new" for a in axes):
         steps.append(_put_back(axes))
+    steps += _by_hand(job, fitted)
     return steps
 
 
@@ -110,6 +113,19 @@ def _proved(axis: Axis, new: list[Axis], *, alone: bool) -> list[JobStep]:
         need = key
     words = "Prove it: targets in both directions, small steps, back to zero."
     return [*steps, JobStep(f"prove-{axis.name}", axis.name, words, (need,), "indicator")]
+
+
+def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
+    """What has to be done by hand from now on because a scale covers it."""
+    steps: list[JobStep] = []
+    named = {b.name: b for b in keep_reachable(job) if b.covered == "by hand"}
+    for axis in fitted:
+        for name in covered_features(job, axis) if named else ():
+            box = named.pop(name, None)
+            if box is not None:
+                words = f"By hand every {round(box.every_days)} days: {name}, covered by the {axis.name} scale."
+                steps.append(JobStep(f"by-hand-{box.id}", axis.name, words, (f"cover-{axis.name}",), "", box.why))
+    return steps
 
 
 def _put_back(axes: list[Axis]) -> JobStep:

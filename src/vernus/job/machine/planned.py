@@ -45,7 +45,7 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     plan, mine = plan_of(job, axis), chosen_face(job, axis)
     here = mine is not None and mine.id == face.id
     shift = plan.shift.mm if plan is not None and here else 0.0
-    off = stand_off(job, axis).value if here else 0.0
+    off = stand_off(job, axis).value if here or mine is None else 0.0
     return ScaleBulk(
         family=family,
         overall_mm=overall,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
 from vernus.core.machine.envelope import Box, Range, meetings
 from vernus.core.machine.travel_kept import TravelKept
 from vernus.core.plan.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
@@ -14,8 +14,9 @@ from vernus.core.plan.plan_parts import abbe_error, abbe_offset
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, ScalePlan
 from vernus.job.fields import mm_of
-from vernus.job.known import accuracy, chosen_face, length_of
+from vernus.job.known import accuracy, chosen_face, length_of, plan_of
 from vernus.job.machine.geometry import (
+    boxes_of,
     envelope_of,
     face_place,
     faces_of,
@@ -27,6 +28,12 @@ from vernus.job.machine.geometry import (
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.plan.travel_left import home_blocked, kept_with, lost_against
 
+WORK_HIGH_MM = 50.0
+USUAL_PLAY_MM = 0.1
+"""What a collar rocks until it is measured: a few hundredths to a tenth or two, common practice, no source."""
+LIPS = {"down": 1.0, "in": 1.2, "out": 1.6, "up": 2.5}
+"""How much more chips and coolant count by where a sealed body's lips look; common practice, no source."""
+FREED = "a ring that can pivot on the collar, a guide rod with its bushing, the arm between them"
 WEIGHTS = ("travel", "blocked", "exposure", "holes", "parts", "abbe")
 
 
@@ -78,8 +85,19 @@ def _faces_result(job: Job, axis: Axis) -> FacesResult:
 
 
 def _tool(job: Job) -> tuple[float, float, float]:
+    """Where the tool cuts: on a mill a little above the table, to which knee, head or quill bring it."""
     machine = machine_told(job)
-    return mm_of(machine.tool_x) or 0.0, mm_of(machine.tool_y) or 0.0, mm_of(machine.tool_z) or 0.0
+    x, y, z = (mm_of(e) or 0.0 for e in (machine.tool_x, machine.tool_y, machine.tool_z))
+    table = next((b for b in boxes_of(job) if b.shape == "slotted-x" or b.name == "table"), None)
+    return x, y, z if table is None else min(z, table.top.mm + WORK_HIGH_MM)
+
+
+def play_of(job: Job, axis: Axis, face: Face) -> tuple[float, bool] | None:
+    """How far the reader of a face rocks (mm) and whether that was measured; None where it is held fast."""
+    measured = mm_of(axis.play)
+    if face.arm == "collar" or (face.separate == "yes" and face.reader_member == "quill" and measured is not None):
+        return (measured, True) if measured is not None else (USUAL_PLAY_MM, False)
+    return None
 
 
 def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: TravelKept) -> FaceCosts:
@@ -89,18 +107,24 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
     share = sum(v / widths[k] for k, v in (lost or {}).items() if widths[k] > 0)
     bulk = bulk_of(job, axis, face)
     sealed = 0.0 if bulk is None else bulk.family.exposure
+    plan, play = plan_of(job, axis), play_of(job, axis, face)
+    lips = LIPS["down" if plan is None or bulk is None or bulk.family.body_type != "body" else plan.lips]
     return FaceCosts(
         name=face.name,
         travel_lost=share,
         lost_mm=lost or {},
         blocked=tuple(name for name, _, _ in _covered(job, parts, result)),
-        exposure=min(3.0, float(face.exposure) * (0.5 + sealed / 2)),
+        exposure=min(3.0, float(face.exposure) * (0.5 + sealed / 2) * lips),
         holes=face.holes,
         parts=face.parts + {"machined": 0, "painted": 0.5, "rough": 1.5}[face.flat],
         abbe_mm=0.0 if bulk is None else abbe_offset(face_place(face), bulk, _tool(job)),
         fits=bulk is None or bulk.overall_mm <= length_of(job, axis, face),
         possible=result.kept is not None,
         meets=home_blocked(result),
+        play_mm=None if play is None else play[0],
+        wanted_mm=accuracy(axis).value,
+        play_measured=play is not None and play[1],
+        to_make=FREED if face.arm == "freed" else "",
     )
 
 
@@ -142,28 +166,88 @@ def _face_findings(job: Job, axis: Axis) -> list[Finding]:
         found = [_blocking(axis, parts, job, *covered) for covered in _covered(job, parts, result)]
     except BadInputError:
         return []
-    bulk, wanted = bulk_of(job, axis, face), accuracy(axis)
+    return found + _of_the_choice(job, axis, face)
+
+
+def _of_the_choice(job: Job, axis: Axis, face: Face) -> list[Finding]:
+    """The collar's play, lips in the stream, and the Abbe error of the chosen face."""
+    found: list[Finding] = []
+    bulk, wanted, plan, play = bulk_of(job, axis, face), accuracy(axis), plan_of(job, axis), play_of(job, axis, face)
+    if play is not None and play[0] > wanted.value:
+        found.append(_collar(play[0], wanted.value, measured=play[1]))
+    lips = "down" if plan is None else plan.lips
+    if bulk is not None and bulk.family.body_type == "body" and lips in ("up", "out") and float(face.exposure) >= 1:
+        found.append(_lips(axis, lips))
     if bulk is None or not wanted.sure:
         return found
     offset = abbe_offset(face_place(face), bulk, _tool(job))
     if abbe_error(offset) > wanted.value:
-        found.append(_abbe(wanted.value, offset))
+        others = [
+            abbe_error(abbe_offset(face_place(f), bulk, _tool(job))) for f in faces_of(job, axis) if f.id != face.id
+        ]
+        found.append(_abbe(wanted.value, offset, curable=any(e <= wanted.value for e in others)))
     return found
 
 
+def _collar(play_mm: float, wanted_mm: float, *, measured: bool) -> Finding:
+    if measured:
+        what = "The collar rocks by {play}, more than the {wanted} wanted: the scale reads that as travel."
+        how = f"Free the arm of the collar: {FREED}. Or read the head instead."
+    else:
+        what = "A collar rocks by {play} or so on its guide screw, and {wanted} is wanted: that has not been measured."
+        how = "Set an indicator on the arm where the scale will be, turn the collar both ways, and note its play here."
+    return finding("collar-rocks", "caution", what, how, play=Fine(play_mm), wanted=Fine(wanted_mm))
+
+
+def _lips(axis: Axis, lips: str) -> Finding:
+    return finding(
+        "lips-exposed",
+        "caution",
+        "The lips of the {axis} scale look {lips}, where chips and coolant get in.",
+        "Turn the body so that they look down or in, or give it a cover that overlaps them.",
+        axis=axis.name,
+        lips=lips,
+    )
+
+
 def _blocking(axis: Axis, parts: Sequence[Box], job: Job, name: str, why: str, when: Sentence | None) -> Finding:
-    box = next(solid(f) for f in keep_reachable(job) if f.name == name)
+    feature = next(f for f in keep_reachable(job) if f.name == name)
+    box = solid(feature)
     part = next((p.name for p in parts if p.member == box.member and _overlap(p, box)), f"{axis.name} scale")
+    if feature.covered:
+        done = {
+            "by hand": "it is done by hand every {n} days, a task on the job card",
+            "moved": "it is moved or lengthened", "given up": "it is given up",
+        }[feature.covered]  # fmt: skip
+        return finding(
+            "feature-settled", "info", "The {part} covers the {feature}: " + done + ".",
+            "Nothing more to do here; change it on the Machine sheet.",
+            part=part, feature=name, n=round(feature.every_days),
+        )  # fmt: skip
     return blocked_finding(f"The {part}", f"the {name}", why, when)
 
 
-def _abbe(wanted_mm: float, offset_mm: float) -> Finding:
+def covered_features(job: Job, axis: Axis) -> list[str]:
+    """The names of the places that the chosen face's parts cover."""
+    face = chosen_face(job, axis)
+    if face is None or geometry_findings(job):
+        return []
+    parts = planned_parts(job, axis, face)
+    try:
+        result = kept_with(job, [*all_planned_parts(job, without=axis.id), *parts])
+        return [name for name, _, _ in _covered(job, parts, result)]
+    except BadInputError:
+        return []
+
+
+def _abbe(wanted_mm: float, offset_mm: float, *, curable: bool) -> Finding:
+    how = "Choose a face nearer to the tool, or check" if curable else "No face of this axis is nearer: check"
     return finding(
         "abbe",
-        "caution",
+        "caution" if curable else "info",
         "The scale lies {offset} from the tool: where the ways tilt by 0.1 mm per metre it misreads by {error}, more "
         "than the {wanted} wanted.",
-        "Choose a face nearer to the tool, or check the axis at the tool's height when calibrating.",
+        how + " the axis at the height and place where the tool works when calibrating, not along the scale.",
         offset=Mm(offset_mm),
         error=Mm(abbe_error(offset_mm)),
         wanted=Mm(wanted_mm),

@@ -31,7 +31,7 @@ from vernus.paper.drawing.machine.views import Scene
 
 _BOX = (
     "name", "member", "role", "fitted", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back",
-    "bottom", "top", "why",
+    "bottom", "top", "why", "covered", "every_days",
 )  # fmt: skip
 _HOLE = (
     "place", "member", "measured_on", "diameter", "pitch", "depth", "what", "through", "used_by", "face_id", "at_x",

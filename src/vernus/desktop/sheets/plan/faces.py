@@ -19,7 +19,7 @@ from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import FaceSchool, face_schools
 from vernus.job.document import new_id
-from vernus.job.entities import Face, JobInfo, ScalePlan
+from vernus.job.entities import Axis, Face, JobInfo, ScalePlan
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import envelope_of, faces_of, keep_reachable, solid
 from vernus.job.machine.planned import all_planned_parts, planned_parts
@@ -29,7 +29,7 @@ from vernus.job.plan.travel_left import show_lost
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 
 _FACE = ("name", "member", "reader_member", "x", "y", "z", "along", "out", "length", "bracket", "flat", "exposure",
-         "holes", "parts", "separate")  # fmt: skip
+         "holes", "parts", "arm", "separate")  # fmt: skip
 
 
 class FacesSheet(Sheet):
@@ -62,6 +62,10 @@ class FacesSheet(Sheet):
         for n, field in enumerate(self.weights):
             grid.addWidget(field, n // 2, n % 2)
         column.addLayout(grid)
+        self.options = [BoundField(session, ScalePlan, n, self._plan) for n in ("stand_off", "lips")]
+        self.options.append(BoundField(session, Axis, "play", lambda: session.axis))
+        for n, field in enumerate(self.options):
+            grid.addWidget(field, (len(self.weights) + 1) // 2 + n // 2, n % 2)
         self.judgement = Words("")
         self.note = Words("", "faint")
         column.addWidget(self.judgement)
@@ -130,11 +134,13 @@ class FacesSheet(Sheet):
             return
         self.heading.setText(f"Face for the scale of the {self.about_axis()}")
         members = [(m.id, m.id) for m in job.machine.members]
-        for field in ("member", "reader_member"):
-            self.list.offer(field, members)
+        for name in ("member", "reader_member"):
+            self.list.offer(name, members)
         self.list.refresh()
-        for weight in self.weights:
-            weight.refresh()
+        for field in (*self.weights, *self.options):
+            field.refresh()
+        collar = any(f.arm for f in self._faces()) or any(f.reader_member == "quill" for f in self._faces())
+        self.options[-1].setVisible(collar)
         now = weights_of(job)
         matching = [n for n in range(1, self.school.count()) if self.school.itemData(n).weights == now]
         self.school.setCurrentIndex(matching[0] if matching else 0)

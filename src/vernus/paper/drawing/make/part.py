@@ -182,8 +182,11 @@ def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units
         corners = [(0.0, 0.0), (part.leg_mm * along[0], part.leg_mm * along[1])]
         corners += [(x + thick * out[0], y + thick * out[1]) for x, y in reversed(corners)]
         painter.drawPolygon(QPolygonF([view.at(x, y) for x, y in corners]))
-        words += f", leg {format_length(part.leg_mm, units)} at {part.bend_deg:g}°"
-        label(painter, QPointF(view.left, view.low + 24), words, inks, anchor="left")
+        words += " thick"
+        more = f"leg {format_length(part.leg_mm, units)} at {part.bend_deg:g}°"
+        low = view.low + 20 + view.per_mm * max(0.0, -min(y for _, y in corners))
+        label(painter, QPointF(view.left, low), words, inks, anchor="left")
+        label(painter, QPointF(view.left, low + 18), more, inks, anchor="left")
         return
     dimension(
         painter, view.left, view.left + thick * view.per_mm, view.low + 24, words, inks, feature_y=view.low, room=room

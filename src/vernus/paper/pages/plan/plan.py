@@ -11,6 +11,7 @@ from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Hole
 from vernus.job.keep.lists import buying_list, total_price
+from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.plan.faces import faces_result
@@ -59,13 +60,16 @@ def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
         result = faces_result(job, axis) if gets_scale(axis) else None
         if result is None or not result.judged:
             continue
+        mine = chosen_face(job, axis)
         yield subheading(f"Faces for {axis.name}, best first")
         rows = []
         for judged in result.judged:
             costs = judged.ranked.costs
             lost = show_lost(costs.lost_mm if costs.possible else None, units)
-            rows.append((judged.face.name, lost, ", ".join(costs.blocked) or "nothing", f"{costs.holes:g}"))
-        yield from table(("Face", "Travel lost", "Blocks", "Holes"), rows, (0.36, 0.2, 0.34, 0.1), (3,))
+            chosen = mine is not None and mine.id == judged.face.id
+            name = f"● {judged.face.name}, chosen" if chosen else judged.face.name
+            rows.append((name, lost, ", ".join(costs.blocked) or "nothing", f"{costs.holes:g}"))
+        yield from table(("Face", "Travel lost", "Covers", "Holes"), rows, (0.36, 0.2, 0.34, 0.1), (3,))
         yield Words(result.why.text(units))
 
 
