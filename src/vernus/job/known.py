@@ -41,6 +41,7 @@ from vernus.job.entities import (
     ScalePlan,
     SolidBox,
     TravelSurvey,
+    carried_by,
 )
 from vernus.job.fields import LengthEntry, complaints, mm_of
 from vernus.job.scope import has_feed, has_scale
@@ -343,7 +344,7 @@ def planned_spare(job: Job, axis: Axis) -> Known[tuple[float, float]] | None:
 
 def stand_off(job: Job, axis: Axis) -> Known[float]:
     """How far the body is held off its face: by the parts made, or as typed."""
-    parts = job.of_axis(MountPart, axis.id) if has_scale(axis) else []
+    parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
     thick = [
         max((p.thickness.mm for p in parts if p.part_kind == kind and p.thickness.mm > 0), default=0.0)
         for kind in ("standoff", "plate")

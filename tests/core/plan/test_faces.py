@@ -85,7 +85,6 @@ def test_the_judgement_names_good_and_bad_with_their_numbers_in_both_systems():
 def test_nothing_to_choose_between_is_said_so():
     ranked = rank_faces([costs("left"), costs("right")], EVEN)
     assert "as good as each other" in what_would_change(ranked, EVEN).text()
-    assert "no weight changes that" in what_would_change(ranked, EVEN).text()
 
 
 def test_no_weight_at_all_ranks_nothing_above_the_other():

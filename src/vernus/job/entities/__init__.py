@@ -15,7 +15,7 @@ from vernus.job.entities.machine import (
     Readout,
     SolidBox,
 )
-from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight
+from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight, carried_by
 from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
 from vernus.job.entities.proof import (
     Approach,
@@ -92,6 +92,7 @@ __all__ = [
     "Value",
     "Warmed",
     "Wire",
+    "carried_by",
 ]
 
 ENTITY_TYPES: dict[str, type[Entity]] = {

@@ -47,7 +47,8 @@ class MountPart(Entity):
     """A part to make, or a face of the machine to drill.
 
     ``bolts_to`` is the id of the part it is screwed to, or ``machine``, ``scale`` or ``reader``. ``gap`` is the gap
-    that it fills along its size ``fills``, measured once the others are held in place.
+    that it fills along its size ``fills``, measured once the others are held in place. Where nothing is said of what it
+    ``carries``, blocks and plates hold the body off its face, angles and bridges carry the reader.
     """
 
     kind = "part"
@@ -85,6 +86,17 @@ class MountPart(Entity):
         ),
     ] = "aluminium"
     bolts_to: Annotated[Name, Quantity("Bolts to", "choice")] = ""
+    carries: Annotated[
+        Literal["", "body", "reader", "other"],
+        Quantity(
+            "Carries",
+            "choice",
+            choices=(
+                ("", "by its kind"), ("body", "the scale's body"), ("reader", "the reader"),
+                ("other", "something else"),
+            ),
+        ),
+    ] = ""  # fmt: skip
     fills: Annotated[
         Literal["length", "width", "thickness"],
         Quantity(
@@ -113,6 +125,14 @@ class MountPart(Entity):
     wanted: Annotated[
         LengthEntry | None, Quantity("Height the stack must reach", low=0, low_open=True, against="part")
     ] = None
+
+
+_CARRIED = {"standoff": "body", "plate": "body", "angle": "reader", "bridge": "reader"}
+
+
+def carried_by(part: MountPart) -> str:
+    """What a part carries: ``body``, ``reader`` or ``other``."""
+    return part.carries or _CARRIED.get(part.part_kind, "other")
 
 
 class DrilledHole(Entity):

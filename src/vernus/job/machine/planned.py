@@ -9,7 +9,7 @@ from vernus.core.plan.plan_parts import ScaleBulk, centred_start, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Display, Face, MountPart, PowerFeed
+from vernus.job.entities import Axis, Display, Face, MountPart, PowerFeed, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import (
     chosen_face,
@@ -79,15 +79,15 @@ def _scale_on(job: Job, axis: Axis, face: Face, travel_mm: float) -> tuple[Scale
 
 def _block(job: Job, axis: Axis) -> float:
     """How long the standoff blocks are along the scale; 0 where a plate carries it."""
-    parts = job.of_axis(MountPart, axis.id)
+    parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"]
     if any(p.part_kind == "plate" for p in parts):
         return 0.0
     return max((p.length.mm for p in parts if p.part_kind == "standoff"), default=40.0)
 
 
 def _bracket(job: Job, axis: Axis) -> Triple | None:
-    """The angle or bridge that carries the reader, as made: the largest of each size where there are several."""
-    made = [p for p in job.of_axis(MountPart, axis.id) if p.part_kind in ("angle", "bridge")]
+    """What carries the reader, as made: the largest of each size where there are several."""
+    made = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "reader"]
     made = [p for p in made if min(p.length.mm, p.width.mm, p.thickness.mm) > 0]
     if not made:
         return None

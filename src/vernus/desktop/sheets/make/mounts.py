@@ -33,8 +33,8 @@ from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.make.template import write_template_pdf
 
 _PART = (
-    "name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "bolts_to", "fills", "gap",
-    "room", "stock_length", "stock_width", "stock_thick", "wanted", "draft_rise", "draft_over",
+    "name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "carries", "bolts_to", "fills",
+    "gap", "room", "stock_length", "stock_width", "stock_thick", "wanted", "draft_rise", "draft_over",
 )  # fmt: skip
 _HOLE = ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "depth", "behind")
 _PATTERN = (

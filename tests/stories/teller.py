@@ -1,0 +1,182 @@
+"""Lives a job through the real window: keys and clicks only, figures typed once, read back from screen and paper."""
+
+from pypdf import PdfReader
+from PySide6.QtCore import QEvent
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLabel, QLineEdit, QTableView
+
+from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.scope_table import ScopeTable
+from vernus.desktop.window import KEYS
+
+MOST_CHOICES = 60
+
+
+class Teller:
+    """One person at one window."""
+
+    def __init__(self, window, hands, tmp_path, monkeypatch):
+        self.window, self.hands, self._tmp, self._patch = window, hands, tmp_path, monkeypatch
+        self.sheet = None
+
+    @property
+    def job(self):
+        return self.window.session.job
+
+    def begin(self, machine, units, **scope):
+        """A new job from the Start sheet; ``scope`` says per axis the words of its readout."""
+        start = self.window.start
+        start.refresh()
+        self.click(start.name)
+        self.hands.press("Ctrl+A")
+        self.hands.type("A job")
+        self.pick(start.kind, machine)
+        self.pick(start.units, {"mm": "millimetres", "in": "inches"}[units])
+        for axis, words in scope.items():
+            for column, said in zip(
+                ("readout", "drive"), (words, "none") if isinstance(words, str) else words, strict=True
+            ):
+                self.pick(start.findChild(ScopeTable).boxes[axis, column], said)
+        self.click(start.begin)
+        assert self.job is not None, start.complaint.text()
+
+    def go(self, name, axis=None):
+        """Turn to a sheet, and to an axis."""
+        if axis is not None:
+            self.hands.press(f"Alt+{axis}")
+        self.hands.press(KEYS[name])
+        self.sheet = self.window.sheets[name]
+        assert self.sheet.isVisible(), f"{name} can't be reached"
+
+    def click(self, widget):
+        self.hands.click(widget)
+
+    def press(self, words):
+        """Press a button by its words."""
+        button = next(b for b in self.sheet.findChildren(QAbstractButton) if words in b.text() and b.isVisible())
+        self.click(button)
+
+    def pick(self, box, words):
+        """Choose from a list of choices with the arrow keys."""
+        box.setFocus()
+        self.hands.press("Home")
+        for _ in range(MOST_CHOICES):
+            if box.currentText().startswith(words):
+                return
+            self.hands.press("Down")
+        raise AssertionError(f"“{words}” is not offered; there are {[box.itemText(n) for n in range(box.count())]}")
+
+    def field(self, name):
+        """A field of the sheet by its name; turned to where it is hidden."""
+        found = [f for f in self.sheet.findChildren(BoundField) if f.name == name]
+        shown = [f for f in found if f.isVisible()]
+        if not shown:
+            self.hands.press("F4")
+            shown = [f for f in found if f.isVisible()]
+        assert shown, f"{name} is nowhere on this sheet"
+        return shown[0]
+
+    def fill(self, **figures):
+        """Type into fields by their names; what is a choice is chosen by its words."""
+        for name, text in figures.items():
+            field = self.field(name)
+            if isinstance(field.editor, QComboBox):
+                self.pick(field.editor, text)
+                continue
+            line = field.editor if isinstance(field.editor, QLineEdit) else field.editor.line
+            line.setFocus()
+            self.hands.press("Ctrl+A")
+            self.hands.enter(str(text))
+            assert not self.asked(), f"{name}: {self.asked()}"
+
+    def asked(self):
+        """What is being asked about a figure, if anything."""
+        questions = [f.editor for f in self.sheet.findChildren(BoundField) if hasattr(f.editor, "question")]
+        shown = [e.question for e in questions if e.question is not None and e.question.isVisible()]
+        return " ".join(label.text() for q in shown for label in q.findChildren(QLabel))
+
+    def log(self, *readings):
+        """Readings one after the other into the sheet's own entry."""
+        self.sheet.focus_entry()
+        self.hands.enter(*readings)
+
+    def add(self, tab, **figures):
+        """A new line in a list, with its figures."""
+        button = self.sheet.tabs.buttons[tab.lower()]
+        self.click(button)
+        self.hands.press("Ctrl+Ins")
+        self.fill(**figures)
+
+    def choose(self, table, words):
+        """Choose a row of a table by some of its words, and press Enter on it."""
+        rows = [" ".join(r) for r in table.rows.rows]
+        at = next((n for n, row in enumerate(rows) if words in row), None)
+        assert at is not None, f"“{words}” is not among {rows}"
+        table.setFocus()
+        table.selectRow(at)
+        self.hands.press("Return")
+
+    def measure(self, words, text):
+        """A distance of the machine, chosen among its measures."""
+        face = self.sheet.measures
+        self.choose(face.table, words)
+        face.field.line.setFocus()
+        self.hands.press("Ctrl+A")
+        self.hands.enter(text)
+
+    def survey(self, axis, *readings, tool=None, accuracy=None):
+        """The travel of an axis between its marks."""
+        self.go("travel", axis)
+        if tool is not None:
+            self.pick(self.sheet.tool, tool)
+        self.log(*readings)
+        if accuracy is not None:
+            self.fill(accuracy=accuracy)
+            self.hands.press("F4")
+
+    def scale(self, axis, family, **options):
+        """A scale of a family from the list of sizes that serve."""
+        self.go("scale", axis)
+        if options:
+            self.fill(**options)
+            if self.sheet.setup.faces.currentIndex():
+                self.hands.press("F4")
+        self.choose(self.sheet.table, family)
+
+    def face(self, axis, words):
+        """The face a scale goes on."""
+        self.go("faces", axis)
+        self.choose(self.sheet.table, words)
+
+    def findings(self, words=""):
+        """The findings in view, those with some words in them."""
+        QApplication.processEvents()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        return "\n".join(t for t in self.window.findings.texts() if words in t)
+
+    def said(self):
+        """Everything that can be read on the sheet and among the findings."""
+        QApplication.processEvents()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        texts = [label.text() for label in self.sheet.findChildren(QLabel) if label.isVisible()]
+        for table in self.sheet.findChildren(QTableView):
+            if table.isVisible():
+                texts += [" ".join(row) for row in table.model().rows]
+        return "\n".join([*texts, *self.window.findings.texts()]).replace("\xa0", " ").replace("\u2060", "")
+
+    def paper(self):
+        """The report as it is printed, in words."""
+        path = self._tmp / "report.pdf"
+        self._patch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(path), "PDF (*.pdf)"))
+        self.hands.press(KEYS["paper"])
+        self.sheet = self.window.sheets["paper"]
+        self.click(self.sheet.write)
+        text = " ".join(page.extract_text() for page in PdfReader(path).pages)
+        return " ".join(text.replace("\xa0", " ").replace("\u2060", "").split())
+
+    def accept(self):
+        """Answer what is asked with what was meant."""
+        self.hands.press("Alt+Y")
+
+    def keep(self):
+        """Answer what is asked: keep it as it was typed."""
+        self.hands.press("Alt+K")

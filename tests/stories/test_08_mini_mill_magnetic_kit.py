@@ -1,0 +1,28 @@
+"""Story 8: mini mill, magnetic kit (mm machine). Where the Z body lies decides what each end loses."""
+
+
+def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
+    teller.begin("Mini mill", "mm", X="new scale", Y="nothing", Z="new scale")
+    teller.survey("X", "220", "220.5")
+    teller.survey("Z", "210", "210")
+    teller.scale("X", "Magnetic, thin housing")
+    teller.face("X", "behind the table")
+    teller.go("envelope")
+    assert "saddle loses" in teller.said()
+    assert "meets the column" in teller.said()
+    # Where its instructions put the body the reader runs off at the top; higher up it costs less there.
+    teller.scale("Z", "Magnetic, thin housing")
+    teller.fill(measuring="230", shift="-50")
+    assert "runs off its top end by 40 mm" in teller.findings() or "off its top end by 40 mm" in teller.findings()
+    teller.go("envelope")
+    assert "top mark (the scale ends)" in teller.said()
+    teller.go("scale", "Z")
+    teller.fill(shift="-15")
+    assert "off its top end by 5 mm" in teller.findings()
+    teller.go("receive", "X")
+    assert "clear shim in its bag" in teller.said()
+    teller.go("card")
+    assert any("Y" not in r[2] for r in teller.sheet.table.rows.rows)
+    paper = teller.paper()
+    assert "Magnetic, thin housing" in paper
+    assert "Y axis:" not in paper

@@ -1,0 +1,30 @@
+"""Story 11: bare magnetic tape (mm). Cut with the head on it at both ends; stuck on, so nothing is drilled for it."""
+
+
+def test_a_tape_is_cut_stuck_and_never_drilled(teller):
+    teller.begin("Small lathe", "mm", X="new scale", Z="new scale")
+    teller.survey("X", "131", "131.5")
+    teller.survey("Z", "512", "512")
+    teller.scale("Z", "Magnetic tape and head")
+    teller.fill(reader="48")
+    teller.hands.press("F4")
+    teller.choose(teller.sheet.table, "Magnetic tape and head")
+    assert "Cut to 580 mm" in teller.said()  # 512 + 20 + the head's 48
+    teller.fill(measuring="562")
+    said = teller.said()
+    assert "the margin you asked for" in said
+    assert "driven into its end" not in said
+    teller.face("Z", "rear of the bed")
+    teller.go("mounts", "Z")
+    teller.press("From face")
+    assert "stuck on" in teller.window.statusBar().currentMessage()
+    teller.go("receive", "Z")
+    assert "cover strip" in teller.said()
+    assert "gap clips" not in teller.said()
+    teller.scale("X", "Magnetic tape and head")
+    teller.go("order")
+    assert any("Cover strip" in " ".join(r) for r in teller.sheet.table.rows.rows)
+    teller.fill(shared="the mill")
+    teller.go("card")
+    assert not any("Drill and tap" in " ".join(r) for r in teller.sheet.table.rows.rows)
+    assert "562" in teller.paper()

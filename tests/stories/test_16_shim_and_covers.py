@@ -1,0 +1,25 @@
+"""Story 16: gap by shim, covers (inches). Two brackets bolted together; the cover has its holes and its screws."""
+
+
+def test_two_brackets_bolted_together_and_a_cover_with_its_screws(teller):
+    teller.begin("Bench mill with dovetail column", "in", X="new scale", Y="nothing", Z="nothing")
+    teller.survey("X", "15 11/16", "15 11/16")
+    teller.scale("X", "Magnetic, thin housing")
+    teller.face("X", "in front of the table")
+    teller.go("mounts", "X")
+    teller.add("Parts", name="saddle bracket", part_kind="angle", length="3", width="2", thickness="1/4", leg="1.5",
+               material="steel", bolts_to="the machine", draft_rise="60", draft_over="1.5")  # fmt: skip
+    teller.press("Usual holes")
+    teller.add("Parts", name="reader bracket", part_kind="bridge", length="3", width="2", thickness="1/4",
+               material="aluminium", bolts_to="saddle bracket")  # fmt: skip
+    teller.add("Rows", shape="carried from", source="saddle bracket", turned="look at each other", x="2.5", y="1.4",
+               hole_kind="a clearance hole", thread="1/4-20")  # fmt: skip
+    assert "Screws:" in teller.said()
+    teller.add("Parts", name="cover", part_kind="cover", length="16", width="1.5", thickness="1/16",
+               material="aluminium", bolts_to="saddle bracket")  # fmt: skip
+    teller.press("Usual holes")
+    assert teller.sheet.table.rows.rowCount() >= 3
+    paper = teller.paper()
+    for words in ("Part for X: saddle bracket", "Part for X: reader bracket", "Part for X: cover", "hole 9/32 through",
+                  "screw 1/4-20 ×", "leans 2.29°"):  # fmt: skip
+        assert words in paper, words
