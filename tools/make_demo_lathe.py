@@ -95,6 +95,7 @@ add(
     Delivery(
         id="delivery-x", axis_id="axis-x", measuring=inch("200 mm"), overall=inch("11.14"), hole_from_end=inch("0.24"),
         reader=inch("2.5"), cable=inch("98"), keep="clips in the tin with the lathe's change gears",
+        came=("fitting kit and screws", "gap clips", "certificate", "reader's bracket", "earth strap", "cover"),
     )
 )  # fmt: skip
 add(IndicatorKit(id="kit-1", name="lever, tenths", division=thou("0.1"), range=thou("8"), sense="toward", lever_deg=12))

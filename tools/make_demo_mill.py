@@ -27,12 +27,14 @@ from vernus.job.entities import (
     FeelRecord,
     GapCheck,
     Hole,
+    HolePattern,
     IndicatorKit,
     JobInfo,
     Machine,
     Measure,
     MeshTrial,
     MountPart,
+    PartCut,
     PositioningRun,
     PowerFeed,
     PowerUpCheck,
@@ -139,6 +141,7 @@ add(
         id="delivery-x", axis_id="axis-x", measuring=mm("750"), overall=mm("874.5"), hole_from_end=mm("8"),
         reader=mm("100"), cable=mm("3000"), missing="two M4 screws of the reader bracket",
         keep="clips and certificate in the bag on the nail",
+        came=("gap clips", "certificate", "reader's bracket", "earth strap", "cover"), lacking=("fitting kit and screws",),
     )
 )  # fmt: skip
 standoff = MountPart(
@@ -148,6 +151,31 @@ standoff = MountPart(
 add(standoff)
 for n, (x, y, kind) in enumerate((("12", "15", "tapped"), ("58", "15", "tapped"), ("35", "15", "counterbored")), 1):
     add(DrilledHole(id=f"part-1-{n}", part_id="part-1", x=mm(x), y=mm(y), hole_kind=kind, thread="M5"))
+add(
+    MountPart(
+        id="part-2", axis_id="axis-y", name="reader bracket", part_kind="angle", length=mm("80"), width=mm("45"),
+        thickness=mm("8"), leg=mm("42"), material="steel", bolts_to="machine",
+    )
+)  # fmt: skip
+add(
+    HolePattern(
+        id="part-2-row", part_id="part-2", shape="row", x=mm("14"), y=mm("30"), count=2, apart=mm("52"),
+        hole_kind="clearance", thread="M6",
+    )
+)  # fmt: skip
+for n, x in enumerate(("20", "60"), 1):
+    add(
+        DrilledHole(
+            id=f"part-2-{n}", part_id="part-2", face="leg", x=mm(x), y=mm("24"), hole_kind="counterbored slot", thread="M4",
+            adjust=mm("5"), angle=90.0,
+        )
+    )  # fmt: skip
+add(
+    PartCut(
+        id="part-2-cut", part_id="part-2", cut_kind="relief", face="face", x=mm("0"), y=mm("39"), wide=mm("80"),
+        high=mm("6"), deep=mm("0.8"),
+    )
+)  # fmt: skip
 for n, (what, height) in enumerate((("knee face to saddle plane", "61.35"), ("body, back to lip", "-23.2")), 1):
     add(StackHeight(id=f"height-{n}", part_id="part-1", name=what, height=mm(height), tolerance=mm("0.05")))
 for n, (thick, count) in enumerate((("0.05", 4), ("0.1", 6), ("0.2", 4), ("0.5", 2)), 1):

@@ -106,7 +106,8 @@ def test_a_hole_gets_its_thread_in_the_list(window, hands, bench_mill):
         next(f for f in sheet.holes.fields if f.name == name).setFocus()
         hands.press("Ctrl+A")
         hands.enter(text)
-    assert rows(sheet.holes.table)[0][1].startswith("1/4-20, though 1/4 BSW")
+    assert rows(sheet.holes.table)[0][1] == "1/4-20 or 1/4 BSW"
+    assert "angle gauge" in sheet.thread_words.text()
 
 
 def test_a_school_sets_the_weights_and_own_weights_are_shown_as_such(window, hands, bench_mill):

@@ -238,7 +238,7 @@ def hole_said(row: HoleRow) -> Sentence:
     values: dict[str, object] = {
         "drill": row.drill_name, "d": Mm(row.drill_mm), "deep": Mm(row.drill_depth_mm or 0.0),
         "thread": Mm(row.thread_depth_mm or 0.0), "bore": Mm(row.counterbore_mm or 0.0),
-        "sunk": Mm(row.counterbore_depth_mm or 0.0), "slot": Mm(row.slot_mm or 0.0), "travel": Mm(2 * hole.adjust_mm),
+        "sunk": Mm(row.counterbore_depth_mm or 0.0), "slot": Mm(row.slot_mm or 0.0), "adjust": Mm(hole.adjust_mm),
         "name": hole.thread, "angle": hole.angle_deg,
     }  # fmt: skip
     through = row.drill_depth_mm is None
@@ -252,7 +252,7 @@ def hole_said(row: HoleRow) -> Sentence:
         way = {0: "along the length", 90: "across the length"}.get(
             round(hole.angle_deg) % 180, "at {angle:g}° to the length"
         )
-        words += ", {slot} long overall (± half of {travel}), " + way
+        words += ", {slot} long overall (the screw moves ± {adjust}), " + way
     if row.counterbore_mm is not None:
         words += ", counterbored {bore} × {sunk} deep" if "counterbored" in hole.kind else ", countersunk to {bore}"
     return Sentence(words, values)

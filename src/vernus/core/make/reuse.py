@@ -17,6 +17,7 @@ from vernus.core.make.parts import Part
 
 SLOT_REACH_MM = 6.0
 PLATE_REACH_MM = 80.0
+KEY_ROOM_MM = 60.0
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,8 @@ class HoleThere:
     thread: Thread | None
     place_mm: tuple[float, float] | None = None
     used_by: str = ""
+    room_mm: float | None = None
+    """What there is in front of it for a key."""
 
     def off(self, row: HoleRow) -> float:
         """How far it is from a planned hole (mm); infinite where its place wasn't measured."""
@@ -92,12 +95,15 @@ def _offered(row: HoleRow, hole: HoleThere) -> Finding:
         where, how = ", {off} away", "Reach it with a slot in the bracket instead of drilling."
     else:
         where, how = ", {off} away", "Carry it on a plate over that hole instead of drilling."
+    if hole.room_mm is not None and hole.room_mm < KEY_ROOM_MM:
+        how += " There are only {room} in front: use a short key, or put the screw in before what stands there."
     return finding(
         "hole-there",
         "info",
         "Hole {n}: {name} is there" + where + ": {where}" + used.replace("{", "(").replace("}", ")") + "; {same}.",
         how,
         n=row.number, name=name, where=hole.where, same=same, off=Mm(0.0 if math.isinf(off) else off),
+        room=Mm(hole.room_mm or 0.0),
     )  # fmt: skip
 
 

@@ -61,6 +61,11 @@ def identify_thread(diameter_mm: float, pitch_mm: float, on: MeasuredOn = "screw
     return [c.thread for c in thread_candidates(diameter_mm, pitch_mm, on)]
 
 
+def short_names(found: Sequence[Thread]) -> str:
+    """The likeliest thread, and the next one that can't be told from it."""
+    return " or ".join(t.name for t in found[:2]) + (" …" if len(found) > 2 else "")
+
+
 def name_thread(found: Sequence[Thread]) -> Sentence:
     """The thread in words, with what would tell it from the others that fit."""
     if not found:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vernus.core.finding import Mm, Sentence
-from vernus.core.make.threads import identify_thread, name_thread
+from vernus.core.make.threads import identify_thread, name_thread, short_names
 from vernus.job.document import Job
 from vernus.job.entities import Hole, SolidBox
 from vernus.job.machine.geometry import geometry_findings
@@ -23,6 +23,16 @@ def hole_thread(hole: Hole) -> Sentence:
     if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
         return Sentence("check the figures")
     return name_thread(identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on))
+
+
+def hole_in_short(hole: Hole) -> Sentence:
+    """What a hole is, short enough for a list."""
+    if hole.what != "threaded" or hole.diameter is None or hole.pitch is None:
+        return hole_thread(hole)
+    if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
+        return hole_thread(hole)
+    found = identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
+    return Sentence(short_names(found)) if found else Sentence("no thread fits")
 
 
 def told_so_far(job: Job) -> tuple[int, int]:

@@ -9,6 +9,7 @@ from vernus.core.make.screws import TSlot
 from vernus.core.make.threads import identify_thread
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Hole
+from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face
 
 
@@ -38,7 +39,13 @@ def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
             continue
         for n in range(max(1, round(hole.count))):
             found.append(
-                HoleThere(_named(where, n, hole), thread, _place(hole, n, hole.face_id == face.id), hole.used_by)
+                HoleThere(
+                    _named(where, n, hole),
+                    thread,
+                    _place(hole, n, hole.face_id == face.id),
+                    hole.used_by,
+                    mm_of(hole.room),
+                )
             )
     return found
 

@@ -18,6 +18,7 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column
 from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.machine.measures_face import MeasuresFace
 from vernus.job.document import new_id
@@ -25,7 +26,7 @@ from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
-from vernus.job.machine.survey import hole_thread, machine_summary
+from vernus.job.machine.survey import hole_in_short, hole_thread, machine_summary
 from vernus.paper.drawing.machine.solid import Dimension
 from vernus.paper.drawing.machine.views import Scene
 
@@ -62,7 +63,7 @@ class MachineSheet(Sheet):
         self.holes = EntityList(
             session, "Holes there are", Hole, _HOLE, self._all_holes,
             [Column("where", False), Column("thread", False)],
-            lambda h: [h.place, hole_thread(h).text()], self._new_hole,
+            lambda h: [h.place, hole_in_short(h).text(session.units)], self._new_hole,
         )  # fmt: skip
         self.measures = MeasuresFace(session)
         self.measures.turned.connect(self._pose)
@@ -75,12 +76,14 @@ class MachineSheet(Sheet):
             column.addWidget(field)
         column.addStretch(1)
         self.tabs = Tabs(
-            (("&Measures", self.measures), ("&Boxes", self.boxes), ("&Holes", self.holes), ("&Tool", tool))
+            (("&Measures", self.measures), ("&Boxes", self.boxes), ("&Holes", self._holes_face()), ("&Tool", tool))
         )
         self.tabs.turned.connect(self.refresh)
         self.sliders = AxisSliders()
         self.sliders.moved.connect(self._paint)
         self.boxes.chosen.connect(self._paint)
+        self.holes.chosen.connect(self._show_thread)
+        self.holes.table.wrap_words()
         self.entry.addWidget(self.tabs, 1)
         self.view = MachineView("The machine", QSize(320, 300))
         self.view.chosen.connect(self._choose_box)
@@ -115,6 +118,21 @@ class MachineSheet(Sheet):
             side="back" if near else "", wide=size, deep=size, high=size,
         )  # fmt: skip
 
+    def _holes_face(self) -> QWidget:
+        """The holes with what their figures mean, and what tells two threads apart."""
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        self.thread_words = Words("", "faint")
+        box.addWidget(self.thread_words)
+        box.addWidget(self.holes, 1)
+        face.setFocusProxy(self.holes)
+        return face
+
+    def _show_thread(self) -> None:
+        hole = self.holes.current()
+        self.thread_words.setText("" if hole is None else hole_thread(hole).text(self.session.units))
+
     def _new_hole(self) -> Hole:
         return Hole(id=new_id(), place="where it is", member=self._first_member())
 
@@ -130,6 +148,7 @@ class MachineSheet(Sheet):
         self.boxes.offer("near", [("", "–"), *((b.id, b.name) for b in self._all_boxes() if b.key)])
         for entities in (self.boxes, self.holes):
             entities.refresh()
+        self._show_thread()
         for field in self.fields:
             field.refresh()
         self.measures.refresh()

@@ -65,7 +65,7 @@ class FacesSheet(Sheet):
         self.options = [BoundField(session, ScalePlan, n, self._plan) for n in ("stand_off", "lips")]
         self.options.append(BoundField(session, Axis, "play", lambda: session.axis))
         for n, field in enumerate(self.options):
-            grid.addWidget(field, (len(self.weights) + 1) // 2 + n // 2, n % 2)
+            grid.addWidget(field, (len(self.weights) + 1) // 2 + n, 0, 1, 2)
         self.judgement = Words("")
         self.note = Words("", "faint")
         column.addWidget(self.judgement)

@@ -67,6 +67,7 @@ def _sizes(part: Part, result: MountResult, units: UnitSystem) -> str:
     said = f"{long} × {wide} × {thick}, {part.material.replace('-', ' ')}"
     if part.has_leg:
         said += f"; other leg {format_length(part.leg_mm, units)}, at {part.bend_deg:g}°"
+        said += ", drawn from outside, the bend below"
     if result.stack is not None:
         said += f"; thickness by the stack {format_length(result.stack.total_mm, units)}"
     return said + ". Every place counts from the lower left corner of the face it is on."
