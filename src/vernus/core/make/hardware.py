@@ -13,6 +13,7 @@ import math
 from collections.abc import Collection
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache, lru_cache
 from typing import Literal, get_args
 
 from vernus.core.errors import BadInputError
@@ -143,6 +144,11 @@ ALL_THREADS = THREADS + OLD_THREADS
 
 def drills(sets: Collection[DrillSet]) -> list[Drill]:
     """Every drill of some sets, smallest first; metric by 0.05 to 3, by 0.1 and 0.25 to 14, by 0.5 mm to 40."""
+    return list(_drills(frozenset(sets)))
+
+
+@cache
+def _drills(sets: frozenset[DrillSet]) -> tuple[Drill, ...]:
     found: list[Drill] = []
     if "metric" in sets:
         sizes = {n / 20 for n in range(20, 61)} | {n / 10 for n in range(31, 141)} | {n / 2 for n in range(29, 81)}
@@ -154,7 +160,7 @@ def drills(sets: Collection[DrillSet]) -> list[Drill]:
         found += [Drill(chr(65 + n), d * _MM, "letter") for n, d in enumerate(LETTER_DRILLS)]
     if "fraction" in sets:
         found += [Drill(str(Fraction(n, 64)), n / 64 * _MM, "fraction") for n in range(3, 65)]
-    return sorted(found, key=lambda d: d.diameter_mm)
+    return tuple(sorted(found, key=lambda d: d.diameter_mm))
 
 
 def drill_named(name: str) -> Drill:
@@ -165,6 +171,7 @@ def drill_named(name: str) -> Drill:
     raise BadInputError(f"There is no drill “{name}”; write 4.2 mm, #7, F or 17/64.")
 
 
+@lru_cache(maxsize=512)
 def thread_named(text: str) -> Thread:
     """The thread written as M5, M5x0.8, M5×0.8, 1/4-20, #10-32, 10-32, 1/4 BSW or 2 BA; a bare M5 is the coarse one.
 
@@ -280,6 +287,13 @@ def plan_hole(
     ``drill_depth_mm`` is to the drill's tip: engaged thread, the tap's lead, and a 118° point. With ``wall_mm`` a
     finding says when the hole would come through.
     """
+    return _plan_hole(thread, material, tap, None if sets is None else frozenset(sets), wall_mm)
+
+
+@lru_cache(maxsize=2048)
+def _plan_hole(
+    thread: Thread, material: Material, tap: Tap, sets: frozenset[DrillSet] | None, wall_mm: float | None
+) -> HoleData:
     if material not in MATERIALS:
         raise BadInputError(f"“{material}” is not a material of the table; there are {', '.join(MATERIALS)}.")
     wanted = WANTED_PERCENT[material]

@@ -43,6 +43,12 @@ class MountResult:
 
 def mount_result(job: Job, entity: MountPart) -> MountResult:
     """What a part comes to."""
+    if job.get(entity.id) is not entity:
+        return _mount_result(job, entity)
+    return job.derived(("mount", entity.id), lambda: _mount_result(job, entity))
+
+
+def _mount_result(job: Job, entity: MountPart) -> MountResult:
     told = (entity, *holes_of(job, entity), *patterns_of(job, entity), *cuts_of(job, entity), *heights_of(job, entity))
     limits = [f for e in told for f in limit_findings(e)]
     if limits:
