@@ -75,6 +75,9 @@ def main(folder: Path, wanted: list[str]) -> None:
         if window.session.dark != dark:
             window.session.show_theme(dark)
         window.show_sheet(sheet)
+        if name == "mounts":
+            window.sheets["mounts"].parts.choose("part-2")
+            window.sheets["mounts"].refresh()
         if bench:
             window._other_bench()
         take(name)
