@@ -22,6 +22,8 @@ from vernus.paper.ink import Inks, pen
 _TITLE = 18.0
 _BELOW = 44.0
 _ASIDE = 62.0
+_BETWEEN = 56.0
+_PROFILE = 96.0
 
 
 @dataclass(frozen=True)
@@ -59,34 +61,48 @@ def paint_part(
 
 
 def _lay_out(part: Part, room: QRectF) -> tuple[list[_View], _View | None]:
-    """Where each view goes: the front with its profile beside it, the others below, all to the largest common scale."""
+    """Where each view goes, to the largest common scale: one below the other, or side by side in a wide room."""
     faces = part.faces_used()
-    sizes = {f: part.size_of(f)[:2] for f in faces}
-    beside = 0.0 if part.kind == "face" else max(part.thickness_mm, _reach(part))
-    rows: list[list[PartFace]] = [["face"]]
+    stacked: list[list[PartFace]] = [["face"]]
     for face in faces[1:]:
-        if face == "right" and rows[-1] == ["left"]:
-            rows[-1].append(face)
+        if face == "right" and stacked[-1] == ["left"]:
+            stacked[-1].append(face)
         else:
-            rows.append([face])
-    wide_mm = max(part.length_mm + beside, *(sum(sizes[f][0] for f in row) for row in rows))
+            stacked.append([face])
+    ways = [stacked, [list(faces)]]
+    return max((_arranged(part, room, rows) for rows in ways), key=lambda found: found[0][0].per_mm)
+
+
+def _arranged(part: Part, room: QRectF, rows: list[list[PartFace]]) -> tuple[list[_View], _View | None]:
+    """The views in rows, the profile beside the front."""
+    beside = 0.0 if part.kind == "face" else max(part.thickness_mm, _reach(part))
+    sizes = {f: part.size_of(f)[:2] for row in rows for f in row}
+    profile_px = (_PROFILE if part.has_leg else _ASIDE) + _ASIDE if beside else 0.0
+    wide_mm = max(sum(sizes[f][0] for f in row) + (beside if row[0] == "face" else 0.0) for row in rows)
+    aside_px = max((len(row) - 1) * _BETWEEN + (profile_px if row[0] == "face" else 0.0) for row in rows)
     high_mm = sum(max(sizes[f][1] for f in row) for row in rows)
-    pad_x = _ASIDE + 20 + (2 * _ASIDE if beside else 0.0)
-    pad_y = _BELOW + 8 + len(rows) * (_TITLE + 12)
+    pad_x, pad_y = _ASIDE + 20 + aside_px, _BELOW + 8 + len(rows) * (_TITLE + 12) + _hangs_px(part)
     per_mm = max(0.02, min((room.width() - pad_x) / wide_mm, (room.height() - pad_y) / high_mm))
     left = room.left() + _ASIDE + max(0.0, (room.width() - pad_x - wide_mm * per_mm) / 2)
     y = room.top() + _TITLE + 4
     views: list[_View] = []
+    profile: _View | None = None
     for row in rows:
         x, tall = left, max(sizes[f][1] for f in row) * per_mm
         for face in row:
             wide, high = (v * per_mm for v in sizes[face])
             views.append(_View(face, x, y + tall, wide, high, per_mm))
-            x += wide + 60
-        y += tall + _TITLE + 12 + (_BELOW - 12 if row == ["face"] else 0.0)
-    front = views[0]
-    profile = _View("face", front.left + front.wide + _ASIDE, front.low, beside * per_mm, front.high, per_mm)
-    return views, profile if beside else None
+            x += wide + _BETWEEN
+            if face == "face" and beside:
+                profile = _View("face", x + _ASIDE - _BETWEEN, y + tall, beside * per_mm, high, per_mm)
+                x += beside * per_mm + profile_px
+        y += tall + _TITLE + 12 + (_BELOW - 12 if row[0] == "face" else 0.0)
+    return views, profile
+
+
+def _hangs_px(part: Part) -> float:
+    """Room for the second line of words under the profile of an angle."""
+    return 18.0 if part.has_leg else 0.0
 
 
 def _reach(part: Part) -> float:
