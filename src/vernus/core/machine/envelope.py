@@ -291,18 +291,24 @@ def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:
 
     Two of the machine's own, and boxes of one group, may touch as they like. What is slid by hand stands as drawn.
     """
+    import numpy as np
+
+    boxes = envelope.boxes
+    if len(boxes) < 2:
+        return []
+    low, high = np.array([b.min_mm for b in boxes]), np.array([b.max_mm for b in boxes])
     found: list[tuple[Box, Box, float]] = []
     still: dict[tuple[str, str], bool] = {}
-    for n, a in enumerate(envelope.boxes):
-        for b in envelope.boxes[n + 1 :]:
+    for n, a in enumerate(boxes[:-1]):
+        depths = (np.minimum(high[n], high[n + 1 :]) - np.maximum(low[n], low[n + 1 :])).min(axis=1)
+        for k in np.flatnonzero(depths > OVERLAP_MM).tolist():
+            b = boxes[n + 1 + k]
             members = a.member, b.member
             if members not in still:
                 still[members] = not any(envelope.driven(envelope.moves(*members)).by_coordinate)
             if (a.own and b.own) or (a.group and a.group == b.group) or not still[members] or not _posed_alike(a, b):
                 continue
-            deep = min(min(a.max_mm[c], b.max_mm[c]) - max(a.min_mm[c], b.min_mm[c]) for c in range(3))
-            if deep > OVERLAP_MM:
-                found.append((a, b, deep))
+            found.append((a, b, float(depths[k])))
     return found
 
 

@@ -174,7 +174,7 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         ("drill", "reach", f"Drill and tap, {where}.", "drill, taps, guide block, eye protection",
          f"Park the {axis.moving} so that the drill stands square; find out what is behind the wall."),
         ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
-        *_reader(axis),
+        *_reader(job, axis),
     )  # fmt: skip
     if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
         steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
@@ -191,12 +191,20 @@ def _drills(job: Job, axis: Axis) -> bool:
     return job.info.hole_school not in ("none", "stick") and not stuck
 
 
-def _reader(axis: Axis) -> tuple[tuple[str, str, str, str, str], ...]:
+_SET_BY = {
+    "clips": ("Set the reader: gap over the whole stroke, clips off before anything moves.", "clips, feeler"),
+    "shim": ("Set the reader: gap by its shim over the whole stroke, the shim back into its bag.", "shim, feeler"),
+    "feeler": ("Set the head: gap tried with feelers at both ends of the stroke, wholly over the tape.", "feelers"),
+    "none": ("Tram the reader in both planes; nothing may bind over the whole stroke.", "indicator"),
+}
+
+
+def _reader(job: Job, axis: Axis) -> tuple[tuple[str, str, str, str, str], ...]:
     """Reader and cover; a readout of its own has neither gap nor cover, only its stroke to be run."""
     if axis.readout == "own":
         return (("cover", "align", "Run the whole stroke; nothing may rub or bind.", "", ""),)
-    return (
-        ("reader", "align", "Set the reader: gap over the whole stroke, clips off before anything moves.",
-         "clips, feeler", ""),
-        ("cover", "reader", "Cover on; it must not rub. Run the whole stroke.", "", ""),
-    )  # fmt: skip
+    family = family_of(job, axis)
+    words, tools = _SET_BY["clips" if family is None else family.gap_by]
+    cover = "cover" if family is None else family.covered_by
+    on = f"{cover[:1].upper()}{cover[1:]} on; it must not rub. Run the whole stroke."
+    return (("reader", "align", words, tools, ""), ("cover", "reader", on, "", ""))

@@ -162,11 +162,15 @@ def _face_findings(job: Job, axis: Axis) -> list[Finding]:
         return []
     parts = planned_parts(job, axis, face)
     try:
-        result = kept_with(job, [*all_planned_parts(job, without=axis.id), *parts])
-        found = [_blocking(axis, parts, job, *covered) for covered in _covered(job, parts, result)]
+        found = [_blocking(axis, parts, job, *covered) for covered in _covered_by_choice(job, axis, parts)]
     except BadInputError:
         return []
     return found + _of_the_choice(job, axis, face)
+
+
+def _covered_by_choice(job: Job, axis: Axis, parts: Sequence[Box]) -> list[tuple[str, str, Sentence | None]]:
+    """What the parts of the chosen face cover, beside those of the other axes; raises BadInputError."""
+    return _covered(job, parts, kept_with(job, [*all_planned_parts(job, without=axis.id), *parts]))
 
 
 def _of_the_choice(job: Job, axis: Axis, face: Face) -> list[Finding]:
@@ -229,13 +233,15 @@ def _blocking(axis: Axis, parts: Sequence[Box], job: Job, name: str, why: str, w
 
 def covered_features(job: Job, axis: Axis) -> list[str]:
     """The names of the places that the chosen face's parts cover."""
+    return job.derived(("covered features", axis.id), lambda: _covered_features(job, axis))
+
+
+def _covered_features(job: Job, axis: Axis) -> list[str]:
     face = chosen_face(job, axis)
     if face is None or geometry_findings(job):
         return []
-    parts = planned_parts(job, axis, face)
     try:
-        result = kept_with(job, [*all_planned_parts(job, without=axis.id), *parts])
-        return [name for name, _, _ in _covered(job, parts, result)]
+        return [name for name, _, _ in _covered_by_choice(job, axis, planned_parts(job, axis, face))]
     except BadInputError:
         return []
 

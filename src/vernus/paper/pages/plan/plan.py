@@ -46,6 +46,8 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
     yield subheading("Travel that is left")
     lost = lost_against(result.full, result.kept)
     yield Words(f"Lost with all planned parts in place: {show_lost(lost, units)}. {result.instruction.text(units)}")
+    said = "; ".join(w.text(units) for w in result.unchecked)
+    yield Words(f"Not checked: {said}." if said else "Every pair is checked.")
     keep = [solid(b) for b in keep_reachable(job)]
     scene = Scene(result.envelope, result.envelope.home, keep)
     spans = scene_spans(result.envelope, keep)
