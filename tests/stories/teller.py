@@ -58,12 +58,14 @@ class Teller:
     def pick(self, box, words):
         """Choose from a list of choices with the arrow keys."""
         box.setFocus()
-        self.hands.press("Home")
+        offered = [box.itemText(n) for n in range(box.count())]
+        at = next((n for n, text in enumerate(offered) if text.startswith(words)), None)
+        assert at is not None, f"“{words}” is not offered; there are {offered}"
         for _ in range(MOST_CHOICES):
             if box.currentText().startswith(words):
                 return
-            self.hands.press("Down")
-        raise AssertionError(f"“{words}” is not offered; there are {[box.itemText(n) for n in range(box.count())]}")
+            self.hands.press("Down" if box.currentIndex() < at else "Up")
+        raise AssertionError(f"the arrow keys never come to “{words}”")
 
     def field(self, name):
         """A field of the sheet by its name; turned to where it is hidden."""

@@ -22,6 +22,10 @@ def end_words(job: Job, axis: Axis) -> tuple[str, str]:
 
 def directions_of(job: Job, axis: Axis) -> Directions:
     """The words of direction of an axis: its ends, and the ends of its scale where that stands upright."""
+    return job.derived(("directions", axis.id), lambda: _directions_of(job, axis))
+
+
+def _directions_of(job: Job, axis: Axis) -> Directions:
     face = chosen_face(job, axis)
     along = face.along if face is not None else axis.direction
     upright = bool(along) and along[1] == "z"
