@@ -35,7 +35,13 @@ def by_trying_everything(stock, wanted, slack):
         total = sum(k * c for k, c in zip(kinds, counts, strict=True))
         options.append((abs(total - round(wanted * 10_000)), sum(counts), sum(c > 0 for c in counts)))
     least = min(o[0] for o in options)
-    return min((o[1], o[2]) for o in options if o[0] <= max(least, slack))
+    best = min((o[1], o[0] != 0, o[2]) for o in options if o[0] <= max(least, slack))  # exact before near
+    return best[0], best[2]
+
+
+def test_an_exact_stack_beats_a_near_one_of_as_many_pieces():
+    pick = pick_shims([ShimStock(0.1, 2), ShimStock(0.18, 2), ShimStock(0.25, 2)], 0.35)
+    assert (pick.pieces, pick.error_mm) == (((0.1, 1), (0.25, 1)), 0.0) or pick.total_mm == 0.35
 
 
 @given(stocks, st.integers(0, 150).map(lambda n: n / 100))

@@ -85,7 +85,7 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     for k, axis in enumerate(envelope.axes):  # an end that is kept whole is that end, not a sum that rounds beside it
         low = axis.from_mm if best[2 * k] == ends.reach[2 * k] else kept[axis.id][0]
         high = axis.to_mm if best[2 * k + 1] == ends.reach[2 * k + 1] else kept[axis.id][1]
-        kept[axis.id] = (low, high)
+        kept[axis.id] = (axis.from_mm, axis.to_mm) if axis.by_hand else (low, high)
     lost = [_axis_lost(a.id) for a in envelope.axes if kept[a.id][1] - kept[a.id][0] <= 1e-9]
     return TravelKept(kept, ends.score(best), pairs, (*(_tilt_blocked(m) for m in tilted), *lost))
 

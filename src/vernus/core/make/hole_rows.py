@@ -1,8 +1,8 @@
 """What to drill and tap where on a part, and what could go wrong with it.
 
 A hole's middle keeps 1.5 diameters of its screw from an edge, two holes one diameter of the larger between them (common
-practice, no source). Advice ends somewhere: where wall and thread don't suit, a screw right through with a nut, an
-insert, or a thicker part.
+practice, no source); a T-nut bar, held by its slot, only toward its ends. Advice ends somewhere: where wall and thread
+don't suit, a screw right through with a nut, an insert, or a thicker part.
 """
 
 from __future__ import annotations
@@ -163,7 +163,9 @@ def _review(part: Part, row: HoleRow) -> list[Finding]:
                 n=row.number, part=part.name, edge=edge, where=where,
             )
         )  # fmt: skip
-    elif edges[edge] < least - 1e-9 and hole.kind != "bore":
+    elif (
+        edges[edge] < least - 1e-9 and hole.kind != "bore" and not (part.kind == "t-nut" and edge in ("lower", "upper"))
+    ):
         found.append(
             finding(
                 "near-an-edge",

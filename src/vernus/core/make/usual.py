@@ -12,6 +12,7 @@ from vernus.core.make.parts import Part, PartHole
 _SLOT_ADJUST_MM = 3.0
 _SCREWS_APART_MM = 150.0
 _PROUD_MM = 1.0
+_T_NUT_DIAMETERS = 1.4  # a thread of 0.75 of the neck leaves that much of the bar; common practice, no source
 
 
 def usual_holes(part: Part, thread: str) -> tuple[PartHole, ...]:
@@ -26,7 +27,7 @@ def usual_holes(part: Part, thread: str) -> tuple[PartHole, ...]:
         _fits(part, (4 * edge, 4 * edge))
         return (PartHole(long / 2, wide / 2, "bore", thread, bore_mm=min(long, wide) - 4 * edge + 1.0),)
     if part.kind == "t-nut":
-        _fits(part, (2 * edge, 0.0))
+        _fits(part, (2 * edge, _T_NUT_DIAMETERS * major))
         return _row(part, wide / 2, "tapped", thread, 2 if long >= 2 * edge + _apart(major) else 1)
     if part.kind in ("cover", "deflector"):
         _fits(part, (2 * edge + _apart(major), 2 * edge))
