@@ -21,6 +21,7 @@ from vernus.core.machine.envelope import (
 from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
 from vernus.job.catalog.shipped import machine_kinds
+from vernus.job.catalog.templates import BoxTemplate
 from vernus.job.catalog.told import SIDES, told
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, MemberPart, SolidBox
@@ -107,8 +108,13 @@ def machine_boxes(job: Job) -> list[Box]:
 
 def _upright_boxes(job: Job) -> list[Box]:
     came = came_with_the_machine(job)
+    wheels = {b.name for b in _shipped(job) if b.shape.startswith("disc")}  # old jobs tell no shapes
     return [
-        replace(solid(entity), own=entity.id in came, turns=entity.shape.startswith("disc"))
+        replace(
+            solid(entity),
+            own=entity.id in came,
+            turns=entity.shape.startswith("disc") or (not entity.key and entity.name in wheels),
+        )
         for entity in boxes_of(job)
         if entity.role != "keep" and entity.fitted == "yes"
     ]
@@ -116,11 +122,15 @@ def _upright_boxes(job: Job) -> list[Box]:
 
 def came_with_the_machine(job: Job) -> set[str]:
     """The ids of the boxes that are the machine's own metal; what a user put there is not."""
-    shipped = next((k for k in machine_kinds() if k.id == job.machine.machine_kind), None)
-    names = {b.name for b in shipped.boxes} if shipped is not None else set()
-    return {
-        b.id for b in job.all(SolidBox) if (b.key and not b.key.startswith(OWN_BOX)) or (not b.key and b.name in names)
-    }
+    names = {b.name for b in _shipped(job)}
+    mine = job.all(SolidBox)
+    return {b.id for b in mine if (b.key and not b.key.startswith(OWN_BOX)) or (not b.key and b.name in names)}
+
+
+def _shipped(job: Job) -> tuple[BoxTemplate, ...]:
+    """The boxes of the kind of machine as it is shipped; none for a kind of the user's own."""
+    found = next((k for k in machine_kinds() if k.id == job.machine.machine_kind), None)
+    return () if found is None else found.boxes
 
 
 def posed(job: Job, boxes: Iterable[Box]) -> list[Box]:
