@@ -44,5 +44,5 @@ def test_an_example_answers_with_the_keys_of_the_page(section, tmp_path, monkeyp
 def test_every_calculation_is_on_the_page(capsys):
     with pytest.raises(SystemExit):
         main(["calc", "--help"])
-    offered = set(re.findall(r"^    ([a-z]+)(?= |$)", capsys.readouterr().out, re.M))
+    offered = set(re.findall(r"^    ([a-z-]+)(?= |$)", capsys.readouterr().out, re.M))
     assert {f"calc {name}" for name in offered} == set(SECTIONS)

@@ -1,15 +1,13 @@
-"""What of a kit fits: bores, keys, lengths, holes, threads, voltage; and the bracket solved."""
+"""What of a kit fits: bores, keys, lengths, holes, threads, voltage."""
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.bracket import HolePattern, solve_bracket
 from vernus.core.feed.fit import TurnedPart, compare_brackets, fit_bore, fit_holes, fit_keyway, fit_length, fit_thread
 from vernus.core.feed.keys import fit_key
 from vernus.core.feed.speeds import CHECKS, Supply, answer_finding, feed_range, feed_rate, review_supply
-from vernus.core.make.hole_rows import hole_table
 
 INCH = 25.4
 
@@ -134,44 +132,3 @@ def test_a_supply_is_compared_in_volts_phases_and_hertz_as_far_as_both_are_known
 
 def test_another_frequency_says_how_fast_the_motor_then_runs():
     assert "83 % of its speed" in review_supply(Supply(hertz=60), Supply(hertz=50))[0].what.text()
-
-
-MACHINE, UNIT = HolePattern(84, 40, "M8"), HolePattern(70, 30, "M8", (0, -85))
-
-
-def test_the_bracket_holds_pocket_and_both_patterns_and_stays_below_the_table():
-    solved = solve_bracket((42, 12), MACHINE, UNIT, 45, sticks_out_mm=74, old_bracket_mm=18)
-    part = solved.part
-    assert (part.thickness_mm, solved.projection_mm, solved.findings) == (16, 76, ())
-    x, y = solved.screw_mm
-    assert part.width_mm - y <= 45
-    rows = hole_table(part)
-    assert [r.hole.kind for r in rows] == ["bore"] + ["clearance"] * 4 + ["slot"] * 4
-    assert (rows[0].drill_mm, rows[0].drill_depth_mm) == (42, 12)
-    assert not any(f.code in ("off-the-part", "near-an-edge") for r in rows for f in r.findings)
-    apart = {(round(h.x_mm - x, 6), round(h.y_mm - y, 6)) for h in part.holes[1:5]}
-    assert apart == {(-42, -20), (42, -20), (-42, 20), (42, 20)}
-
-
-@pytest.mark.parametrize(
-    ("unit", "below", "code"),
-    [
-        (HolePattern(70, 30, "M8", (0, 60)), 45, "above-the-table"),
-        (HolePattern(30, 30, "M8", (0, 0)), 60, "hole-in-the-pocket"),
-        (HolePattern(84, 40, "M8", (2, 0)), 60, "patterns-collide"),
-    ],
-)
-def test_a_bracket_that_cannot_be_is_told(unit, below, code):
-    assert code in {f.code for f in solve_bracket((42, 12), MACHINE, unit, below).findings}
-
-
-def test_an_inch_bracket_is_the_same_in_inches():
-    machine = HolePattern(3.25 * INCH, 1.5 * INCH, "5/16-18")
-    unit = HolePattern(2.75 * INCH, 1.25 * INCH, "3/8-16", (0, -3.5 * INCH))
-    solved = solve_bracket((1.625 * INCH, INCH / 2), machine, unit, 1.75 * INCH)
-    assert solved.findings == ()
-    assert " in" in solved.instruction.text("in")
-    with pytest.raises(BadInputError):
-        solve_bracket((0, 12), machine, unit, 45)
-    with pytest.raises(BadInputError):
-        solve_bracket((42, 12), machine, unit, 0)

@@ -68,19 +68,54 @@ def rolled(module, teeth, angle, centre):
     line = math.sqrt(centre**2 - sum(base) ** 2)
     steps = 200_000
     inside = 0
-    for n in range(steps):
-        along = line * (2 * n / steps - 0.5)
+    for n in range(steps):  # between the interference points: beyond them there is no involute
+        along = line * n / steps
         inside += math.hypot(base[0], along) <= tip[0] and math.hypot(base[1], line - along) <= tip[1]
-    return inside * 2 * line / steps / (math.pi * module * math.cos(alpha))
+    return inside * line / steps / (math.pi * module * math.cos(alpha))
 
 
 @pytest.mark.parametrize(
     ("module", "teeth", "angle", "opened"),
-    [(2, (20, 40), 20, 0.0), (INCH / 12, (18, 36), 14.5, 0.3), (1.5, (30, 31), 20, 0.1)],
+    [
+        (2, (20, 40), 20, 0.0),
+        (INCH / 12, (18, 36), 14.5, 0.3),
+        (1.5, (30, 31), 20, 0.1),
+        (2, (10, 40), 14.5, 0.0),
+        (INCH / 10, (8, 12), 14.5, 0.0),
+        (2, (12, 60), 20, 0.2),
+    ],
 )
 def test_the_contact_ratio_equals_a_walk_along_the_line_of_action(module, teeth, angle, opened):
     centre = module * sum(teeth) / 2 + opened
     assert contact_ratio(module, teeth, angle, centre) == pytest.approx(rolled(module, teeth, angle, centre), rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("teeth", "whole", "undercut", "code", "severity"),
+    [
+        ((10, 40), 1.17, 0.87, "small-gear-undercut", "caution"),
+        ((8, 12), 0.82, 0.82, "contact-ratio-low", "stop"),
+    ],
+)
+@pytest.mark.parametrize("module", [2.0, INCH / 12])
+def test_interference_and_undercut_are_told_apart(module, teeth, whole, undercut, code, severity):
+    """14.5°, teeth of addendum 1: the nominal 1.63 of 10 and 40 teeth ends at the interference points at 1.17."""
+    mesh = mesh_gears(module, teeth, 14.5, backlash_mm=0.0)
+    assert mesh.contact_ratio <= whole + 0.005
+    assert mesh.undercut_ratio <= undercut + 0.005
+    if teeth == (10, 40):
+        assert (mesh.contact_ratio, mesh.undercut_ratio) == pytest.approx((1.17, 0.87), abs=0.005)
+    told = {f.code: f.severity for f in mesh.findings}
+    assert told.get(code) == severity
+    assert "1.63" not in " ".join(f.what.text() for f in mesh.findings)
+
+
+@given(st.integers(6, 60), st.integers(6, 120), st.sampled_from([14.5, 20.0]))
+def test_an_undercut_gear_is_never_longer_in_contact_than_a_whole_one(small, large, angle):
+    mesh = mesh_gears(2, (small, large), angle, backlash_mm=0.1)
+    assert 0 <= mesh.undercut_ratio <= mesh.contact_ratio + 1e-12
+    if min(small, large) * math.sin(math.radians(angle)) ** 2 >= 2:
+        assert mesh.undercut_ratio == pytest.approx(mesh.contact_ratio)
 
 
 def test_gears_pulled_too_far_apart_are_told():

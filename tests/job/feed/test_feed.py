@@ -189,7 +189,7 @@ def test_a_solved_bracket_becomes_a_part_with_its_pocket(job, axis):
     bracket = feed_result(job, axis, feed).bracket
     job.apply("part", bracket_part(axis, bracket, new_id))
     part = job.all(MountPart)[0]
-    assert len(holes_of(job, part)) == 9
+    assert len(holes_of(job, part)) == 10, "the hole for the screw too"
     result = mount_result(job, part)
     assert result.rows[0].drill_name == "bore 42 mm"
     assert [f for f in result.findings if f.severity == "stop"] == []

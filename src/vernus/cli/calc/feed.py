@@ -1,8 +1,9 @@
-"""The calls of the power feed: gears, key, stops."""
+"""The calls of the power feed: gears, key, stops, the screw's end, the bracket."""
 
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 
 from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, teeth_reader
@@ -12,6 +13,8 @@ from vernus.core.feed.keys import fit_key
 from vernus.core.feed.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
 from vernus.core.finding import Severity, finding
 from vernus.core.prove.calibration import MM_PER_INCH
+from vernus.job.formats.bracket import read_bracket
+from vernus.job.formats.screw_end import read_screw_end
 
 
 def add_gears(calls: Calls) -> None:
@@ -102,3 +105,63 @@ def _module_of(pitch: float) -> float:
 def sorted_pair(ends: tuple[float, float]) -> tuple[float, float]:
     """Two ends, the low one first."""
     return min(ends), max(ends)
+
+
+def add_screw_end(calls: Calls) -> None:
+    """Declare ``calc screw-end``."""
+    end = calls.add("screw-end", help="what carries the drive gear to the plane of the unit's gear")
+    end.add_argument("file", type=Path, help="JSON with the screw's end, the gear and its plane")
+    end.set_defaults(run=calc_screw_end)
+
+
+def calc_screw_end(args: argparse.Namespace) -> Answer:
+    """The one scheme that fits, and its parts."""
+    plan = read_screw_end(args.file)
+    return {
+        "scheme": plan.scheme,
+        "parts": [
+            {
+                "part": p.part,
+                "bore_mm": p.bore_mm,
+                "seat_mm": p.seat_mm,
+                "outside_mm": p.outside_mm,
+                "length_mm": p.length_mm,
+                "keyway_mm": p.keyway_mm,
+                "from_mm": p.from_mm,
+            }
+            for p in plan.parts
+        ],
+        "gear_plane_mm": list(plan.gear_plane_mm),
+        "short_by_mm": plan.short_by_mm,
+        "findings": plan.findings,
+    }
+
+
+def add_bracket(calls: Calls) -> None:
+    """Declare ``calc bracket``."""
+    bracket = calls.add("bracket", help="the plate that carries a feed unit in place of the bearing's bracket")
+    bracket.add_argument("file", type=Path, help="JSON with bearing, screw and both patterns from the screw's axis")
+    bracket.set_defaults(run=calc_bracket)
+
+
+def calc_bracket(args: argparse.Namespace) -> Answer:
+    """The plate with its holes from the screw's axis."""
+    solved = read_bracket(args.file)
+    return {
+        "holes": [
+            {
+                "for": h.for_,
+                "x_mm": h.x_mm,
+                "y_mm": h.y_mm,
+                "diameter_mm": h.diameter_mm,
+                "slot_mm": h.slot_mm,
+                "slot_angle_deg": h.slot_angle_deg,
+            }
+            for h in solved.holes
+        ],
+        "thickness_mm": solved.part.thickness_mm,
+        "width_mm": solved.part.length_mm,
+        "height_mm": solved.part.width_mm,
+        "screw_at_mm": list(solved.screw_mm),
+        "findings": solved.findings,
+    }

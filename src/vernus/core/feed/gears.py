@@ -2,16 +2,19 @@
 
 Module m = 25.4/DP, pitch diameter m·z, outside diameter ≈ m·(z + 2). Centre distance m·(z₁ + z₂)/2. Backlash at the
 pitch circle j ≈ 2·ΔC·tan α for centres ΔC farther apart; normal backlash j_n = j·cos α. A strip of paper on one flank
-makes j_n = p, rolled through on both 2p; ΔC = j_n/(2·sin α). Contact ratio (√(r_a1² − r_b1²) + √(r_a2² − r_b2²) −
-C·sin α′)/(π·m·cos α), α′ from cos α′ = (r_b1 + r_b2)/C. Common practice for the pressure angle, no source: 20° for
-modules and newer pitches, 14.5° for old inch gears.
+makes j_n = p, rolled through on both 2p; ΔC = j_n/(2·sin α). Contact ratio (√(r_a1² − r_b1²) + √(r_a2² − r_b2²) − C·sin
+α′)/(π·m·cos α), α′ from cos α′ = (r_b1 + r_b2)/C, each root at most C·sin α′: beyond the interference points there is
+no involute. A rack of addendum 1 undercuts a small gear farther still, and contact ends where that begins. Common
+practice for the pressure angle, no source: 20° for modules and newer pitches, 14.5° for old inch gears.
 """
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -21,7 +24,9 @@ MM_PER_INCH = 25.4
 MODULES = (0.5, 0.6, 0.7, 0.8, 1.0, 1.25, 1.5, 1.75, 2.0, 2.25, 2.5, 3.0, 4.0)
 PITCHES = (48, 32, 24, 20, 18, 16, 14, 12, 11, 10, 9, 8, 7, 6)
 ANGLES = (14.5, 20.0, 25.0)
-GOOD_RATIO = 1.2
+GOOD_RATIO = 1.1
+LEAST_RATIO = 1.0
+RACK_ADDENDUM = 1.0
 BACKLASH_MM = (0.05, 0.25)
 """Backlash that neither grinds nor clatters at this size; common practice, no source."""
 
@@ -77,6 +82,8 @@ class Mesh:
     backlash_mm: float
     contact_ratio: float
     findings: tuple[Finding, ...] = ()
+    undercut_ratio: float = 0.0
+    """The contact ratio of gears that a plain rack cut; the same where it undercuts neither."""
 
 
 def mesh_gears(
@@ -105,23 +112,65 @@ def mesh_gears(
     opened = normal / (2 * math.sin(angle))
     centre = module_mm * sum(teeth) / 2
     ratio = contact_ratio(module_mm, teeth, angle_deg, centre + opened)
+    cut = contact_ratio(module_mm, teeth, angle_deg, centre + opened, undercut=True)
     backlash = normal / math.cos(angle)
-    return Mesh(module_mm, centre, opened, backlash, ratio, tuple(_review_mesh(backlash, ratio)))
+    return Mesh(module_mm, centre, opened, backlash, ratio, tuple(_review_mesh(backlash, ratio, cut)), cut)
 
 
-def contact_ratio(module_mm: float, teeth: tuple[int, int], angle_deg: float, centre_mm: float) -> float:
-    """Pairs of teeth in mesh on average at a centre distance (mm); 0 where they no longer touch."""
+def contact_ratio(
+    module_mm: float, teeth: tuple[int, int], angle_deg: float, centre_mm: float, *, undercut: bool = False
+) -> float:
+    """Pairs of teeth in mesh on average at a centre distance (mm); 0 where they no longer touch.
+
+    Contact ends at the interference points, with ``undercut`` where a rack of addendum 1 has cut the involute away.
+    """
     angle = math.radians(angle_deg)
     outer = [module_mm * (z + 2) / 2 for z in teeth]
     base = [module_mm * z / 2 * math.cos(angle) for z in teeth]
     if sum(base) >= centre_mm:
         return 0.0
-    working = math.acos(sum(base) / centre_mm)
-    path = sum(math.sqrt(max(0.0, a * a - b * b)) for a, b in zip(outer, base, strict=True))
-    return max(0.0, (path - centre_mm * math.sin(working)) / (math.pi * module_mm * math.cos(angle)))
+    line = centre_mm * math.sin(math.acos(sum(base) / centre_mm))  # between the points where it leaves the base circles
+    tips = [min(line, math.sqrt(max(0.0, a * a - b * b))) for a, b in zip(outer, base, strict=True)]
+    starts = [module_mm * _involute_begins(z, angle_deg) if undercut else 0.0 for z in teeth]
+    path = min(tips[0], line - starts[1]) - max(starts[0], line - tips[1])
+    return max(0.0, path / (math.pi * module_mm * math.cos(angle)))
 
 
-def _review_mesh(backlash_mm: float, ratio: float) -> list[Finding]:
+@lru_cache(maxsize=256)
+def _involute_begins(teeth: int, angle_deg: float) -> float:
+    """How far up the line of action from the base circle the involute begins (in modules) on a gear cut by a rack.
+
+    0 where the rack's corner doesn't undercut: z ≥ 2·h/sin²α. The corner of the rack's tooth traces a trochoid in the
+    gear; where that crosses the involute which its flank makes, the involute begins. Found by halving.
+    """
+    angle, radius = math.radians(angle_deg), teeth / 2
+    sin, cos, tan = math.sin(angle), math.cos(angle), math.tan(angle)
+    if radius * sin * sin >= RACK_ADDENDUM:
+        return 0.0
+
+    def beyond(s: float) -> float:
+        """The involute's place round the gear less the trochoid's, at the radius that rack position ``s`` makes."""
+        x, y = s * cos * cos, radius - s * sin * cos
+        low = radius - RACK_ADDENDUM
+        aside = math.sqrt(max(0.0, x * x + y * y - low * low))
+        there = (aside + RACK_ADDENDUM * tan) / radius
+        return math.atan2(y, x) + s / radius - math.atan2(low, aside) - there
+
+    low, high = 0.0, radius * tan
+    steps = [low + (high - low) * n / 400 for n in range(1, 400)]
+    for a, b in itertools.pairwise(steps):
+        if beyond(a) * beyond(b) < 0:
+            low, high = a, b
+            break
+    else:
+        return radius * sin
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (low, middle) if beyond(low) * beyond(middle) <= 0 else (middle, high)
+    return radius * sin - low * cos
+
+
+def _review_mesh(backlash_mm: float, ratio: float, undercut_ratio: float) -> list[Finding]:
     found = []
     low, high = BACKLASH_MM
     if not low <= backlash_mm <= high:
@@ -142,11 +191,25 @@ def _review_mesh(backlash_mm: float, ratio: float) -> list[Finding]:
         found.append(
             finding(
                 "contact-ratio-low",
-                "caution" if ratio >= 1.0 else "stop",
-                "Only {ratio:.2f} pairs of teeth are in mesh; {good} is wanted.",
-                "Bring the centres nearer, or check that both gears are of one pitch and pressure angle.",
+                "caution" if ratio >= LEAST_RATIO else "stop",
+                "Only {ratio:.2f} pairs of teeth are in mesh at most; {good} is wanted.",
+                "Bring the centres nearer, or check that both gears are of one pitch and pressure angle; a gear with "
+                "more teeth meshes longer.",
                 ratio=ratio,
                 good=GOOD_RATIO,
+            )
+        )
+    elif undercut_ratio < GOOD_RATIO:
+        found.append(
+            finding(
+                "small-gear-undercut",
+                "caution",
+                "Up to {ratio:.2f} pairs of teeth are in mesh, but only {cut:.2f} if the small gear was cut by a plain"
+                " rack, which undercuts it.",
+                "Look at its teeth: waisted below the pitch circle they are undercut. Then run it slowly and feel for a"
+                " beat, or get a gear with more teeth.",
+                ratio=ratio,
+                cut=undercut_ratio,
             )
         )
     return found

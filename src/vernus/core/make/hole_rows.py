@@ -193,8 +193,8 @@ def _too_near(part: Part, rows: Sequence[HoleRow]) -> dict[int, list[Finding]]:
     """Holes of one face with less metal between them than a diameter of the larger, by the number of the second."""
     found: dict[int, list[Finding]] = {}
     for a, b in itertools.combinations(rows, 2):
-        if a.hole.face != b.hole.face:
-            continue
+        if a.hole.face != b.hole.face or (a.hole.kind == b.hole.kind == "bore" and _apart(a.ends, b.ends) < 0.01):
+            continue  # a pocket and the hole through it share their middle
         metal = _apart(a.ends, b.ends) - (a.size_mm + b.size_mm) / 2
         nominal = _apart(a.ends, b.ends) - (a.nominal_mm + b.nominal_mm) / 2
         least = LIGAMENT_DIAMETERS * max(a.nominal_mm, b.nominal_mm)
@@ -247,7 +247,7 @@ def hole_said(row: HoleRow) -> Sentence:
     if hole.kind == "tapped":
         words = "tap {name}: drill {drill} " + ("through" if through else "{deep} deep, thread {thread} deep")
     elif hole.kind == "bore":
-        words = "bore {d} " + ("through" if through else "{deep} deep")
+        words = "bore {d} through" if through else "bore {d} H7, {deep} deep"
     else:
         words = f"{'slot' if hole.is_slot else 'hole'} {{drill}} through for {{name}}"
     if hole.is_slot:

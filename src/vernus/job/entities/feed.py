@@ -121,6 +121,17 @@ class PowerFeed(Entity):
         Literal["horizontal", "vertical"],
         Quantity("Unit stands", "choice", choices=(("horizontal", "horizontal"), ("vertical", "vertical"))),
     ] = "vertical"
+    sits: Annotated[
+        Literal["below", "above", "right", "left"],
+        Quantity(
+            "Unit's gear lies",
+            "choice",
+            choices=(
+                ("below", "below the screw"), ("above", "above the screw"), ("right", "right of the screw"),
+                ("left", "left of the screw"),
+            ),
+        ),
+    ] = "below"  # fmt: skip
     end: Annotated[
         Literal["low", "high"],
         Quantity("On the end", "choice", choices=(("high", "right, back or top"), ("low", "left, front or bottom"))),

@@ -256,7 +256,9 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     useful = travel_result(job, axis).useful_mm
     try:
         fit, mesh = fit_result(feed), mesh_result(job, axis, feed)
-        speeds, bracket = speeds_of(axis, feed, useful), bracket_result(feed)
+        speeds = speeds_of(axis, feed, useful)
+        centre = None if mesh.mesh is None else mesh.mesh.centre_mm + mesh.mesh.open_mm
+        bracket = bracket_result(feed, centre, None if mesh.mesh is None else mesh.mesh.module_mm)
     except BadInputError as error:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
         return FeedResult(nothing, no_mesh, None, no_stops, None, still, (wrong,), plain(str(error)), False)

@@ -2,27 +2,49 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
-from vernus.core.feed.bracket import HolePattern, SolvedBracket, solve_bracket
+from vernus.core.errors import BadInputError
+from vernus.core.feed.bracket import LEAST_ADJUST_MODULES, Bracket, SolvedBracket, Spot, plan_bracket
 from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PowerFeed
 from vernus.job.fields import LengthEntry, mm_of
 
+_WAYS: dict[str, Spot] = {"below": (0.0, -1.0), "above": (0.0, 1.0), "right": (1.0, 0.0), "left": (-1.0, 0.0)}
+ADJUST_MM = 5.0
+"""How far the unit goes either way on its slots, where the gears' module doesn't want more."""
 
-def bracket_result(feed: PowerFeed) -> SolvedBracket | None:
-    """The bracket solved; None while a measure is missing or it is clamped on. Raises BadInputError."""
+
+def bracket_result(
+    feed: PowerFeed, centre_mm: float | None = None, module_mm: float | None = None
+) -> SolvedBracket | None:
+    """The bracket solved; None while a measure is missing or it is clamped on. Raises BadInputError.
+
+    ``centre_mm`` is the centre distance of the gears and ``module_mm`` their module, where those are known.
+    """
     if feed.bracket != "replace" or feed.bearing is None or feed.bearing_width is None or feed.screw_below is None:
         return None
     if feed.hole_across is None or feed.unit_across is None or not feed.hole_thread:
         return None
-    machine = HolePattern(feed.hole_across.mm, mm_of(feed.hole_up) or 0.0, feed.hole_thread)
-    unit = HolePattern(
-        feed.unit_across.mm, mm_of(feed.unit_up) or 0.0, feed.unit_thread, (feed.unit_x.mm, feed.unit_y.mm)
-    )
-    return solve_bracket(
-        (feed.bearing.mm, feed.bearing_width.mm), machine, unit, feed.screw_below.mm,
-        sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0,
+    if not feed.screw_below.mm > 0:
+        raise BadInputError("The screw's axis lies below the table's top; measure by how much.")
+    way = _WAYS[feed.sits]
+    middle = feed.unit_x.mm, feed.unit_y.mm
+    centre = centre_mm or max(1.0, math.hypot(*middle))
+    gear = way[0] * centre, way[1] * centre
+    unit = [(x + middle[0] - gear[0], y + middle[1] - gear[1]) for x, y in _corners(feed.unit_across, feed.unit_up)]
+    bracket = Bracket(
+        (feed.bearing.mm, feed.bearing_width.mm), mm_of(feed.shaft) or feed.bearing.mm / 2,
+        tuple(_corners(feed.hole_across, feed.hole_up)), feed.hole_thread, tuple(unit), feed.unit_thread, way, centre,
+        max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0)), None, feed.screw_below.mm, module_mm,
     )  # fmt: skip
+    return plan_bracket(bracket, sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0)
+
+
+def _corners(across: LengthEntry, up: LengthEntry | None) -> list[Spot]:
+    """Four holes in a rectangle round its middle, two where it has no height."""
+    x, y = across.mm / 2, (mm_of(up) or 0.0) / 2
+    return list(dict.fromkeys([(-x, -y), (x, -y), (-x, y), (x, y)]))
 
 
 def bracket_part(axis: Axis, bracket: SolvedBracket, new_id: Callable[[], str]) -> list[Entity]:
@@ -35,7 +57,7 @@ def bracket_part(axis: Axis, bracket: SolvedBracket, new_id: Callable[[], str]) 
     holes: list[Entity] = [
         DrilledHole(
             id=new_id(), part_id=made.id, x=_entry(h.x_mm), y=_entry(h.y_mm), hole_kind=h.kind, thread=h.thread or "M5",
-            adjust=_entry(h.adjust_mm), bore=_entry(h.bore_mm) if h.bore_mm else None,
+            adjust=_entry(h.adjust_mm), angle=h.angle_deg, bore=_entry(h.bore_mm) if h.bore_mm else None,
             depth=None if h.depth_mm is None else _entry(h.depth_mm),
         )
         for h in part.holes

@@ -49,7 +49,7 @@ _FIT = (
 _MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far", "unit_near", "unit_far")
 _STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")
 _BRACKET = (
-    "bearing", "bearing_width", "screw_below", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
+    "bearing", "bearing_width", "screw_below", "sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
 )  # fmt: skip
 _FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: (*CHECKS, "made")}
 _SECTIONS = (

@@ -1,0 +1,266 @@
+"""The chain along the screw's end: bracket, gear, dial, wheel, nut; and the one scheme that carries the gear there.
+
+Places count from the new bracket's outer face; the screw stands its projection less the bracket beyond it. Direct: the
+gear slides on the shaft, and everything reaches. Sleeve: it reaches and 2 mm of wall are left; the key spans shaft,
+wall and hub. Coupler: it doesn't reach, or there is no wall: a socket over 1.5 diameters of the shaft with its own
+keyway and a set screw (a pin where the shaft has no key), and a seat of the gear's bore at the gear's plane. A nut is
+0.8 of its thread's diameter. Common practice, no source. Lengths in mm.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from vernus.core.errors import BadInputError
+from vernus.core.feed.keys import stepped_key
+from vernus.core.finding import Finding, Fine, Mm, Size, finding
+
+Scheme = Literal["direct", "sleeve", "coupler"]
+PartName = Literal["coupler", "sleeve", "key", "set screw", "pin"]
+Range = tuple[float, float]
+WALL_MM = 2.0
+HUB_WALL_MM = 3.0
+SLIDES_MM = 0.05
+KEY_SLACK_MM = 0.03
+SOCKET_DIAMETERS = 1.5
+NUT_SHARE = 0.8
+_FASTENING_MM = ((12.0, 4.0), (18.0, 5.0), (26.0, 6.0), (1e9, 8.0))
+"""Set screw or pin by shaft diameter; common practice, no source."""
+
+
+@dataclass(frozen=True)
+class Gear:
+    """The drive gear: bore, keyway and face width, and the diameter at its tooth roots where that is known (mm)."""
+
+    bore_mm: float
+    keyway_mm: float
+    face_mm: float
+    root_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class ScrewEnd:
+    """What is known of the screw's end; 0 is left off, None not known. ``key_mm`` 0: a shaft without a key.
+
+    ``projection_mm`` is from the face the bracket sits on; ``bracket_mm`` what a new bracket adds to that face.
+    """
+
+    diameter_mm: float
+    projection_mm: float
+    key_mm: float
+    gear: Gear
+    gear_plane_mm: Range
+    thread_mm: float | None = None
+    bracket_mm: float = 0.0
+    dial_mm: float | None = 0.0
+    wheel_mm: float | None = 0.0
+
+    def __post_init__(self) -> None:
+        sizes = (self.diameter_mm, self.projection_mm, self.gear.bore_mm, self.gear.face_mm)
+        if not min(sizes) > 0 or not self.gear_plane_mm[0] < self.gear_plane_mm[1]:
+            raise BadInputError("Screw, gear and the gear's plane need sizes larger than zero, its near side first.")
+        rest = (self.key_mm, self.gear.keyway_mm, self.bracket_mm, self.dial_mm or 0.0, self.wheel_mm or 0.0)
+        if min(*rest, self.gear_plane_mm[0], self.thread_mm or 0.0) < 0:
+            raise BadInputError("Keys, bracket, dial, wheel, thread and plane can't be negative.")
+
+    @property
+    def end_mm(self) -> float:
+        """Where the screw ends, beyond the new bracket."""
+        return self.projection_mm - self.bracket_mm
+
+    @property
+    def gear_at_mm(self) -> Range:
+        """Where the gear sits: its face in the middle of the plane of the unit's gear."""
+        middle, half = sum(self.gear_plane_mm) / 2, self.gear.face_mm / 2
+        return middle - half, middle + half
+
+    @property
+    def nut_mm(self) -> float:
+        """What the nut takes; nothing where there is no thread."""
+        return NUT_SHARE * (self.thread_mm or 0.0)
+
+    @property
+    def needs_mm(self) -> float:
+        """How far the screw would have to reach for everything that sits on it."""
+        return self.gear_at_mm[1] + (self.dial_mm or 0.0) + (self.wheel_mm or 0.0) + self.nut_mm
+
+
+@dataclass(frozen=True)
+class ScrewPart:
+    """A part of the scheme; None where a figure doesn't apply. ``from_mm`` is where it begins beyond the bracket.
+
+    ``seat_mm`` is the diameter that carries the gear, ``keyway_mm`` the shaft's.
+    """
+
+    part: PartName
+    bore_mm: float | None
+    seat_mm: float | None
+    outside_mm: float | None
+    length_mm: float | None
+    keyway_mm: float | None
+    from_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class ScrewEndPlan:
+    """The one scheme with its parts, where the gear sits, how much the screw is short, and what stands against it."""
+
+    scheme: Scheme | None
+    parts: tuple[ScrewPart, ...]
+    gear_plane_mm: Range
+    short_by_mm: float
+    findings: tuple[Finding, ...]
+
+
+def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
+    """The scheme that carries the gear in the plane of the unit's gear; None of one while a member isn't known."""
+    short = max(0.0, end.needs_mm - end.end_mm)
+    unknown = [name for name, mm in (("dial", end.dial_mm), ("handwheel", end.wheel_mm)) if mm is None]
+    if unknown:
+        return ScrewEndPlan(None, (), end.gear_at_mm, short, (_not_known(unknown),))
+    gap = end.gear.bore_mm - end.diameter_mm
+    if gap < -1e-9:
+        return ScrewEndPlan(None, (), end.gear_at_mm, short, (_bore_too_small(end),))
+    if short <= 1e-9 and gap <= SLIDES_MM + 1e-9:
+        return ScrewEndPlan("direct", (), end.gear_at_mm, 0.0, tuple(_key_misfit(end)))
+    if short <= 1e-9 and gap / 2 >= WALL_MM - 1e-9:
+        return ScrewEndPlan("sleeve", _sleeve(end), end.gear_at_mm, 0.0, tuple(_key_steps(end)))
+    return _coupled(end, short)
+
+
+def _sleeve(end: ScrewEnd) -> tuple[ScrewPart, ...]:
+    gear, near = end.gear, end.gear_at_mm[0]
+    sleeve = ScrewPart("sleeve", end.diameter_mm, gear.bore_mm, gear.bore_mm, gear.face_mm, end.key_mm or None, near)
+    if not end.key_mm:
+        return (sleeve, _fastening(end, near + gear.face_mm / 2))
+    return (sleeve, ScrewPart("key", None, None, None, gear.face_mm, end.key_mm, near))
+
+
+def _coupled(end: ScrewEnd, short: float) -> ScrewEndPlan:
+    """A coupler, or why none holds."""
+    socket = SOCKET_DIAMETERS * end.diameter_mm
+    near, _ = end.gear_at_mm
+    if end.end_mm < socket - 1e-9:
+        return ScrewEndPlan(None, (), end.gear_at_mm, short, (_no_grip(end, socket),))
+    found: list[Finding] = []
+    ends_at = end.end_mm
+    into = end.end_mm - near
+    wall = (end.gear.bore_mm - end.diameter_mm) / 2 - _keyway_depth(end)
+    if into > 1e-9 and wall < WALL_MM - 1e-9:
+        found.append(_shaft_in_seat(end, into, wall))
+        ends_at = near
+    start = ends_at - socket
+    if start < -1e-9:
+        return ScrewEndPlan(None, (), end.gear_at_mm, short, (*found, _no_grip(end, socket, ends_at)))
+    outside = max(end.diameter_mm + 2 * max(4.0, 0.25 * end.diameter_mm), end.gear.bore_mm + 4.0)
+    coupler = ScrewPart(
+        "coupler", end.diameter_mm, end.gear.bore_mm, outside, end.needs_mm - start, end.key_mm or None, start
+    )
+    return ScrewEndPlan("coupler", (coupler, _fastening(end, start + socket / 2)), end.gear_at_mm, short, tuple(found))
+
+
+def _fastening(end: ScrewEnd, at_mm: float) -> ScrewPart:
+    size = next(mm for most, mm in _FASTENING_MM if end.diameter_mm <= most)
+    return ScrewPart("set screw" if end.key_mm else "pin", None, None, size, None, None, at_mm)
+
+
+def _keyway_depth(end: ScrewEnd) -> float:
+    """How deep the gear's own keyway goes into a seat: half the height of a standard key of that width."""
+    width = end.gear.keyway_mm
+    return stepped_key(width, width, 1.0).depth_mm if width > 0 else 0.0
+
+
+def _not_known(names: Sequence[str]) -> Finding:
+    return finding(
+        "not-known",
+        "caution",
+        "What the {names} takes of the screw is not known: nothing fits yet.",
+        "Take off the handle and measure it then, or say that it is left off.",
+        names=" and the ".join(names),
+    )
+
+
+def _bore_too_small(end: ScrewEnd) -> Finding:
+    values = {
+        "bore": Size(end.gear.bore_mm), "shaft": Size(end.diameter_mm),
+        "by": Fine(end.diameter_mm - end.gear.bore_mm), "wall": Mm(HUB_WALL_MM),
+    }  # fmt: skip
+    root = end.gear.root_mm
+    opens = root is not None and (root - end.diameter_mm) / 2 - _keyway_depth(end) >= HUB_WALL_MM
+    how = (
+        "Open the gear's bore by {by}, its keyway again afterwards: at least {wall} stay to the tooth roots."
+        if opens
+        else "Get a gear with a larger bore; where {wall} stay between keyway and tooth roots this one can be opened."
+    )
+    return finding(
+        "bore-too-small", "stop", "The gear's bore of {bore} does not go over the shaft of {shaft}.", how, **values
+    )
+
+
+def _no_grip(end: ScrewEnd, socket_mm: float, ends_at_mm: float | None = None) -> Finding:
+    return finding(
+        "no-grip",
+        "stop",
+        "Only {out} of the screw stand beyond the bracket, and a socket wants {socket} of it.",
+        "Make the bracket thinner there, or let the coupler into it; a shorter socket works loose.",
+        out=Mm(max(0.0, end.end_mm if ends_at_mm is None else ends_at_mm)),
+        socket=Mm(socket_mm),
+    )
+
+
+def _shaft_in_seat(end: ScrewEnd, into_mm: float, wall_mm: float) -> Finding:
+    opened = end.diameter_mm + 2 * (WALL_MM + _keyway_depth(end))
+    root = end.gear.root_mm
+    spare = root is not None and (root - opened) / 2 - _keyway_depth(end) >= HUB_WALL_MM
+    first = "First what spares the screw: open the gear's bore to {opened}. " if spare else ""
+    return finding(
+        "shaft-in-the-seat",
+        "stop",
+        "The shaft reaches {into} into the gear's seat, where only {wall} of wall would be left over it.",
+        first + "Otherwise the shaft has to end before the seat: {into} come off it.",
+        into=Mm(into_mm),
+        wall=Mm(max(0.0, wall_mm)),
+        opened=Size(opened),
+    )
+
+
+def _key_misfit(end: ScrewEnd) -> list[Finding]:
+    """The shaft's key in the gear's keyway, where the gear sits on the shaft itself."""
+    slack = end.gear.keyway_mm - end.key_mm
+    if not end.key_mm or not end.gear.keyway_mm or 0 <= slack <= KEY_SLACK_MM:
+        return []
+    values = {"key": Size(end.key_mm), "slot": Size(end.gear.keyway_mm), "slack": Fine(abs(slack))}
+    if slack < 0:
+        return [
+            finding(
+                "key-too-wide", "caution", "The key, {key}, is {slack} too wide for the gear's keyway of {slot}.",
+                "Dress only what stands out of the shaft, to {slot}, or broach the keyway to {key}.", **values,
+            )
+        ]  # fmt: skip
+    return [
+        finding(
+            "key-too-narrow", "caution", "The key, {key}, has {slack} of play in the gear's keyway of {slot}.",
+            "Fit a stepped key ({key} in the shaft, {slot} in the hub), or accept the play.", **values,
+        )
+    ]  # fmt: skip
+
+
+def _key_steps(end: ScrewEnd) -> list[Finding]:
+    """What the key of a sleeve has to be: it spans shaft, wall and hub."""
+    if not end.key_mm or not end.gear.keyway_mm:
+        return []
+    shaft, hub = (stepped_key(w, w, 1.0) for w in (end.key_mm, end.gear.keyway_mm))
+    wall = (end.gear.bore_mm - end.diameter_mm) / 2
+    high = shaft.depth_mm + wall + (hub.height_mm - hub.depth_mm)
+    same = abs(end.key_mm - end.gear.keyway_mm) <= KEY_SLACK_MM
+    text = "{key} wide all through" if same else "{key} wide in the shaft and the sleeve, {slot} in the hub"
+    return [
+        finding(
+            "key-spans", "info",
+            "The key goes through the sleeve: {high} high ({depth} in the shaft, {wall} of wall, the rest in the hub).",
+            "Make it " + text + ", and slot the sleeve right through.",
+            high=Mm(high), depth=Mm(shaft.depth_mm), wall=Mm(wall), key=Size(end.key_mm), slot=Size(end.gear.keyway_mm),
+        )
+    ]  # fmt: skip
