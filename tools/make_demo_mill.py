@@ -295,16 +295,16 @@ add(
 later(days=4)
 add(
     PowerFeed(
-        id="feed-x", axis_id="axis-x", shaft=mm("20"), shaft_length=mm("74"), shaft_key=mm("5"), end_thread=mm("11.95"),
-        end_pitch=mm("1.75"), gear_bore=mm("25.4"), gear_key=mm("4.76"), gear_teeth=36, gear_outside=mm("75.9"),
-        gear_face=mm("18"), unit_teeth=18, unit_outside=mm("39.95"), volts=230, shop_volts=230,
-        phases="1", shop_phases="1", hertz=50, shop_hertz=50, nut="M12x1.75", dial_length=mm("22"),
-        wheel_hub=mm("28"), rim=mm("180"), hole_thread="M8", hole_across=mm("84"), hole_up=mm("40"), kit_across=mm("82.5"),
+        id="feed-x", axis_id="axis-x", shaft=mm("18"), shaft_length=mm("58"), shaft_key=mm("6"), end_thread=mm("11.95"),
+        end_pitch=mm("1.75"), gear_bore=mm("22.225"), gear_key=mm("6.35"), gear_teeth=36, gear_outside=mm("75.9"),
+        gear_face=mm("16"), unit_teeth=18, unit_outside=mm("39.95"), volts=230, shop_volts=230,
+        phases="1", shop_phases="1", hertz=50, shop_hertz=50, nut="M12x1.75", dial="no", wheel="no",
+        rim=mm("180"), hole_thread="M8", hole_across=mm("84"), hole_up=mm("40"), kit_across=mm("82.5"),
         kit_up=mm("40"), kit_hole=mm("9"), old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
         unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("190"), bracket="replace", end="low", bearing=mm("42"),
         bearing_width=mm("12"), screw_below=mm("45"), unit_y=mm("-85"), unit_across=mm("70"), unit_up=mm("30"),
-        slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("4"), drive_far=mm("22"),
-        unit_near=mm("6.5"), unit_far=mm("21.5"), turns_free="yes", earthed="yes",
+        slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("54.5"), drive_far=mm("70.5"),
+        unit_near=mm("54"), unit_far=mm("70"), turns_free="yes", earthed="yes",
     )
 )  # fmt: skip
 for n, (name, kept, back) in enumerate(

@@ -57,8 +57,8 @@ def test_the_same_pages_read_in_inches(job):
     assert "clip behind the saddle to clip on the knee | 14.434 in | Y at its low end" in text
     assert "accuracy A 0.7 thou" in text
     text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
-    assert "outside 1 in, bore 0.7874 in, 0.709 in long" in text
-    assert pictures == 4, "sleeve, coupler, key, stops"
+    assert "Make a coupler 2.148 in long: bored 0.7087 in" in text
+    assert pictures == 3, "the chain, the coupler, the stops"
 
 
 def test_an_axis_without_anything_says_nothing_and_one_without_a_feed_has_no_feed(job):

@@ -36,6 +36,8 @@ _SPANS: dict[str, Yardstick] = {
     "part": _fixed(0.05, 1500, "parts of such a job measure up to {high}", signed=True),
     "shaft": _fixed(3, 80, "shafts and screws of such machines measure {low} to {high}", zero=False),
     "key": _fixed(1, 16, "keys of such machines are {low} to {high} wide", zero=False),
+    "thread": _fixed(3, 80, "shafts and screws of such machines measure {low} to {high}, or have none (0)"),
+    "keyway": _fixed(1, 16, "keys of such machines are {low} to {high} wide, or there is none (0)"),
     "hole": _fixed(1, 60, "holes of such a job measure {low} to {high}", zero=False),
     "pitch": replace(_fixed(0.2, 13, "a pitch is {low} to {high}", zero=False), pitch=True),
     "cable": _fixed(100, 20_000, "cables are {low} to {high} long", zero=False),

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Generic, Literal, TypeVar
 
 from vernus.core.errors import BadInputError
+from vernus.core.feed.bracket import LEAST_THICKNESS_MM, WEB_MM
 from vernus.core.feed.speeds import feed_rate
 from vernus.core.feed.trip import RunOn, estimated_run_on, worst_run_on
 from vernus.core.finding import Finding
@@ -492,3 +493,10 @@ def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
     if has_scale(axis):
         asked.append(accuracy(axis))
     return [k for k in asked if k is not None and not k.sure]
+
+
+def new_bracket_mm(feed: PowerFeed) -> float | None:
+    """How thick the bracket in place of the bearing's is: as measured, or as its bearing wants; None of neither."""
+    if feed.kit_bracket is not None:
+        return feed.kit_bracket.mm
+    return None if feed.bearing_width is None else max(LEAST_THICKNESS_MM, feed.bearing_width.mm + WEB_MM)

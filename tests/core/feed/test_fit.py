@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.fit import TurnedPart, compare_brackets, fit_bore, fit_holes, fit_keyway, fit_length, fit_thread
+from vernus.core.feed.fit import TurnedPart, compare_brackets, fit_holes, fit_keyway, fit_thread
 from vernus.core.feed.keys import fit_key
 from vernus.core.feed.speeds import CHECKS, Supply, answer_finding, feed_range, feed_rate, review_supply
 
@@ -27,33 +27,7 @@ def test_inch_keys_in_metric_slots_and_the_other_way_round():
         fit_key(0, 5)
 
 
-@pytest.mark.parametrize(
-    ("shaft", "bore", "root", "verdict", "words"),
-    [
-        (20, 20.03, None, "fits", "slides on"),
-        (20, 25.4, None, "part", "Make a sleeve: outside 25.4 mm, bore 20 mm"),
-        (20, 21, None, "part", "bore the gear to 23 mm"),
-        (20, 19, 40, "task", "Bore the gear out by 1.000 mm"),
-        (20, 19, 22, "task", "turn a stub or coupler"),
-    ],
-)
-def test_a_bore_that_does_not_fit_becomes_a_part_or_a_task(shaft, bore, root, verdict, words):
-    item = fit_bore(shaft, bore, 18, root, 5)
-    assert item.verdict == verdict
-    assert words in item.words.text()
-    if item.part is not None:
-        assert item.part.bore_mm == shaft
-
-
-def test_a_screw_too_short_gets_a_coupler_as_long_as_is_missing():
-    needs = {"drive gear": 18.0, "handwheel": 28.0, "nut": 16.0}
-    assert fit_length(65, needs, 20, 20).verdict == "fits"
-    item = fit_length(50, needs, 20, 25.4, claws=True)
-    assert "Too short by 12 mm" in item.words.text()
-    assert "claws that drive the handwheel" in item.words.text()
-    assert item.part.steps_mm[1] == (25.4, 18)
-    assert item.part.bore_depth_mm < item.part.steps_mm[0][1]
-    assert "0.472 in" in item.words.text("in")
+def test_a_turned_part_without_a_size_is_refused():
     with pytest.raises(BadInputError):
         TurnedPart("x", ((10, 0),))
 
@@ -93,8 +67,10 @@ def test_a_key_too_wide_is_dressed_only_where_it_stands_out_of_the_shaft():
 def test_both_ways_to_carry_it_are_compared_by_what_they_cost():
     clamp, replace = compare_brackets(30, 24, 18)
     assert (clamp.table_lost_mm, clamp.blocks_slots, clamp.parts) == (30, True, 0)
-    assert (replace.table_lost_mm, replace.blocks_slots, replace.parts) == (0, False, 2)
-    assert "6 mm less" in replace.words.text()
+    assert (replace.table_lost_mm, replace.blocks_slots, replace.parts) == (0, False, 1)
+    assert "a bracket of 24 mm to make, the screw sticks out 6 mm less" in replace.words.text()
+    _, measured = compare_brackets(30, 24, 18, 2 * INCH)
+    assert "the screw then sticks out 1.764 in" in measured.words.text("in")
 
 
 def test_feeds_follow_from_motor_gears_and_lead_in_both_unit_systems():

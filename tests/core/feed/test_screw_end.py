@@ -41,7 +41,7 @@ def as_json(k, unit):
         "screw_diameter_mm": said(k["shaft"]), "projection_mm": said(k["out"]), "key_mm": said(k["key"]),
         "thread": {"diameter_mm": said(k["thread"])} if k["thread"] else None,
         "gear": {"bore_mm": said(k["bore"]), "keyway_mm": said(k["slot"]), "face_mm": said(k["face"])},
-        "gear_plane_mm": [said(p) for p in k["plane"]], "bracket_mm": said(max(0.0, k["bracket"])),
+        "gear_plane_mm": [said(p) for p in k["plane"]], "bracket_mm": said(k["bracket"]),
         "dial_mm": said(k["dial"]), "wheel_mm": said(k["wheel"]),
     }  # fmt: skip
 
@@ -49,7 +49,7 @@ def as_json(k, unit):
 def check(k, plan, per):
     """Everything a machinist would lay out on the bench with these parts; ``k`` in its own unit, ``per`` in mm."""
     k = {n: tuple(p * per for p in v) if isinstance(v, tuple) else None if v is None else v * per for n, v in k.items()}
-    out = k["out"] - max(0.0, k["bracket"])
+    out = k["out"] - k["bracket"]
     middle = sum(k["plane"]) / 2
     near, far = middle - k["face"] / 2, middle + k["face"] / 2
     assert plan.gear_plane_mm == pytest.approx((near, far)), "gear and unit gear in one plane"
@@ -61,7 +61,9 @@ def check(k, plan, per):
     assert plan.short_by_mm == pytest.approx(max(0.0, all_in - out), abs=1e-9)
     names = [p.part for p in plan.parts]
     gap = (k["bore"] - k["shaft"]) / 2
-    if plan.scheme is None:
+    if near < -1e-9:
+        assert (plan.scheme, set(codes)) == (None, {"gear-in-the-bracket"})
+    elif plan.scheme is None:
         assert "stop" in codes.values(), "nothing fits, and it is said why"
         assert plan.parts == ()
     elif plan.scheme == "direct":
@@ -78,7 +80,9 @@ def check(k, plan, per):
             assert other.keyway_mm == pytest.approx(k["key"])
     else:
         coupler, fastening = plan.parts
-        socket = (coupler.from_mm, coupler.from_mm + 1.5 * k["shaft"])
+        socket = (coupler.from_mm, coupler.from_mm + coupler.socket_mm)
+        assert coupler.socket_mm >= 1.5 * k["shaft"] - 1e-9
+        assert 0 <= coupler.from_mm <= near + 1e-9, "the gear sits on the coupler along its whole face"
         assert names == ["coupler", "set screw" if k["key"] else "pin"]
         assert (coupler.bore_mm, coupler.seat_mm) == pytest.approx((k["shaft"], k["bore"]))
         assert coupler.from_mm + coupler.length_mm == pytest.approx(all_in)

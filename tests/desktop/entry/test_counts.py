@@ -62,6 +62,8 @@ def test_the_fit_check_is_an_enter_a_figure(window, hands, tmp_path):
         "0.55",
         "21",
         "1.9",
+        "1.1",
+        "1.7",
         "115",
         "230",
     )

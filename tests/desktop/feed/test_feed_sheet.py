@@ -41,15 +41,20 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     for name, text in (
         ("shaft", "20"), ("shaft_length", "60"), ("shaft_key", "5"), ("gear_bore", "25.4"), ("gear_key", "3/16 in"),
         ("gear_teeth", "36"), ("gear_outside", "75.9"), ("gear_face", "18"), ("unit_teeth", "18"), ("volts", "230"),
-        ("shop_volts", "230"), ("wheel_hub", "28"),
+        ("shop_volts", "230"), ("unit_near", "20"), ("unit_far", "38"),
     ):  # fmt: skip
         tab_to(hands, sheet.fields[name])
         hands.enter(text)
-    assert sheet.headline.figure.text() == "0 of 3 fit"
+    assert sheet.headline.figure.text() == "not measured yet", "the thread, the dial and the wheel are not known"
+    assert "handle and dial come off" in sheet.instruction.text()
+    for name, text in (("end_thread", "0"), ("dial_length", "0"), ("wheel_hub", "12")):
+        tab_to(hands, sheet.fields[name])
+        hands.enter(text)
+    assert sheet.headline.figure.text() == "0 of 2 fit"
     rows = {r[0]: r for r in sheet.table.rows.rows}
-    assert rows["gear bore"][1] == "to make"
-    assert "too wide: dress only what stands out of the shaft, to 4.763 mm" in rows["key"][2]
-    assert "Too short by 2 mm" in rows["screw length"][2]
+    assert rows["screw's end"][1] == "to make"
+    assert "Make a sleeve: outside 25.4 mm, bore 20 mm, 18 mm long" in rows["screw's end"][2]
+    assert "in the hub" in rows["key"][2]
     hands.press("F4")
     hands.press("F4")
     hands.press("Ctrl+Ins")
@@ -118,17 +123,17 @@ def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, benc
 def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_chosen(window, hands, demo):
     hands.press(KEYS["feed"])
     sheet = window.sheets["feed"]
-    drawn = []
-    for row in range(3):
-        sheet.table.selectRow(row)
-        drawn.append(sheet.view._paint.keywords["part"].name)
-    assert drawn == ["sleeve", "stepped coupler", "stepped key"]
+    assert sheet.view._paint.keywords["plan"].scheme == "coupler", "the parts of the one scheme in place"
+    sheet.table.selectRow(0)
+    assert sheet.view._paint.keywords["part"].name == "coupler"
+    sheet.table.selectRow(2)
+    assert sheet.view._paint.keywords["match"].screw_mm == 8
     figures = []
     for section in range(8):
         sheet.turn_to(section)
         figures.append(sheet.headline.figure.text())
     assert figures == [
-        "1 of 6 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
+        "1 of 4 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
         figures[5], "2 of 7 checked", "2 parts kept",
     ]  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
     assert figures[5].endswith(" mm") and " × " in figures[5]

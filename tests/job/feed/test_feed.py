@@ -31,7 +31,8 @@ def kit(**more):
     fields = {
         "shaft": mm(20), "shaft_length": mm(90), "shaft_key": mm(5), "gear_bore": mm("20.02"), "gear_key": mm(5),
         "gear_teeth": 36, "gear_outside": mm("75.9"), "gear_face": mm(18), "unit_teeth": 18, "volts": 230,
-        "shop_volts": 230, "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10,
+        "shop_volts": 230, "end_thread": mm(0), "dial": "no", "wheel": "no", "unit_near": mm(40), "unit_far": mm(58),
+        "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10,
     }  # fmt: skip
     return {**fields, **more}
 
@@ -178,6 +179,7 @@ def test_buying_making_and_keeping_are_listed(job, axis):
     assert ("buy", "Power feed kit") in items
     assert ("make", "Sleeve") in items
     assert ("make", "Stepped key") in items
+    assert ("make", "Coupler") not in items, "never parts of two schemes at once"
     assert ("keep", "handwheel") in items
 
 

@@ -128,6 +128,7 @@ def calc_screw_end(args: argparse.Namespace) -> Answer:
                 "length_mm": p.length_mm,
                 "keyway_mm": p.keyway_mm,
                 "from_mm": p.from_mm,
+                "socket_mm": p.socket_mm,
             }
             for p in plan.parts
         ],

@@ -1,7 +1,6 @@
 """What of a power feed kit fits, and what has to be made, from caliper figures before anything is taken apart.
 
-A sleeve wants a wall of 1.5 mm at least, a gear 3 mm of metal between keyway and tooth root, a nut 0.8 of its thread:
-common practice, no source. All lengths in mm.
+What sits on the screw's end is in ``screw_end``. All lengths in mm.
 """
 
 from __future__ import annotations
@@ -15,10 +14,6 @@ from vernus.core.finding import Fine, Mm, Sentence, Size
 from vernus.core.make.threads import identify_thread
 
 FitVerdict = Literal["fits", "task", "part", "open"]
-SLEEVE_WALL_MM = 1.5
-HUB_WALL_MM = 3.0
-SLIDES_MM = 0.05
-NUT_SHARE = 0.8
 CLAW_MM = 6.0
 
 
@@ -72,64 +67,6 @@ class FitItem:
     words: Sentence
     part: TurnedPart | SteppedKey | None = None
     holes: HoleMatch | None = None
-
-
-def fit_bore(
-    shaft_mm: float, bore_mm: float, face_mm: float, root_mm: float | None, keyway_mm: float | None
-) -> FitItem:
-    """The drive gear's bore on the screw's end; ``root_mm`` is the diameter at the tooth roots."""
-    gap = bore_mm - shaft_mm
-    values = {"shaft": Size(shaft_mm), "bore": Size(bore_mm), "gap": Fine(abs(gap)), "face": Mm(face_mm)}
-    if 0 <= gap <= SLIDES_MM:
-        return FitItem("gear bore", "fits", Sentence("The gear slides on: bore {bore}, shaft {shaft}.", values))
-    if gap > 0:
-        if gap / 2 >= SLEEVE_WALL_MM:
-            sleeve = TurnedPart("sleeve", ((bore_mm, face_mm),), shaft_mm, None, keyway_mm)
-            words = Sentence("Make a sleeve: outside {bore}, bore {shaft}, {face} long, slotted for the key.", values)
-            return FitItem("gear bore", "part", words, sleeve)
-        bored = shaft_mm + 2 * SLEEVE_WALL_MM
-        sleeve = TurnedPart("sleeve", ((bored, face_mm),), shaft_mm, None, keyway_mm)
-        words = Sentence(
-            "The gap of {gap} is too thin for a sleeve: bore the gear to {bored} and sleeve it to {shaft}.",
-            {**values, "bored": Size(bored)},
-        )
-        return FitItem("gear bore", "part", words, sleeve)
-    if root_mm is not None and (root_mm - shaft_mm) / 2 >= HUB_WALL_MM:
-        words = Sentence("Bore the gear out by {gap}, to {shaft}; then the keyway again.", values)
-        return FitItem("gear bore", "task", words)
-    words = Sentence(
-        "The shaft is {gap} too thick for the gear, and there is too little metal to bore it: turn a stub or coupler "
-        "with an end of {bore}.",
-        values,
-    )
-    return FitItem("gear bore", "task", words)
-
-
-def fit_length(
-    have_mm: float, needs_mm: dict[str, float], shaft_mm: float, end_mm: float, *, claws: bool = False
-) -> FitItem:
-    """The screw's end against everything that sits on it (name → length); ``end_mm`` is the diameter wanted there.
-
-    A screw too short gets a stepped coupler: a socket over the shaft, a new end as long as is missing and more.
-    """
-    need = sum(needs_mm.values())
-    listed = ", ".join(f"{name} {{n{i}}}" for i, name in enumerate(needs_mm))
-    values: dict[str, object] = {f"n{i}": Mm(mm) for i, mm in enumerate(needs_mm.values())}
-    values |= {"have": Mm(have_mm), "need": Mm(need), "short": Mm(need - have_mm)}
-    if have_mm >= need:
-        return FitItem("screw length", "fits", Sentence(f"{{have}} stick out, {{need}} are wanted: {listed}.", values))
-    socket = 2 * shaft_mm
-    wall = shaft_mm + 2 * max(4.0, 0.25 * shaft_mm)
-    coupler = TurnedPart(
-        "stepped coupler", ((wall, socket), (end_mm, need - have_mm + CLAW_MM)), shaft_mm, socket - 5.0, None,
-        CLAW_MM if claws else None,
-    )  # fmt: skip
-    tail = ", with claws that drive the handwheel" if claws else ""
-    words = Sentence(
-        f"Too short by {{short}}: {listed} want {{need}}, {{have}} stick out. Coupler or longer stub{tail}, pinned.",
-        values,
-    )
-    return FitItem("screw length", "part", words, coupler)
 
 
 def fit_keyway(key_mm: float, slot_mm: float, rim_mm: float | None, shaft_mm: float, face_mm: float) -> FitItem:
@@ -206,11 +143,17 @@ class BracketChoice:
     words: Sentence
 
 
-def compare_brackets(clamp_mm: float, bracket_mm: float, old_bracket_mm: float) -> tuple[BracketChoice, BracketChoice]:
-    """Clamped on the table's end against a bracket in place of the bearing bracket; thicknesses along the table."""
+def compare_brackets(
+    clamp_mm: float, bracket_mm: float, old_bracket_mm: float, sticks_out_mm: float | None = None
+) -> tuple[BracketChoice, BracketChoice]:
+    """Clamped on the table's end against a bracket in place of the bearing bracket; thicknesses along the table.
+
+    ``sticks_out_mm`` is the screw's end beyond the old bracket, where it is measured.
+    """
     if min(clamp_mm, bracket_mm, old_bracket_mm) < 0:
         raise BadInputError("Thicknesses can't be negative.")
-    grows = max(0.0, bracket_mm - old_bracket_mm)
+    grows = bracket_mm - old_bracket_mm
+    out = "the screw then sticks out {out}" if sticks_out_mm is not None else "the screw sticks out {grows} less"
     clamp = BracketChoice(
         "clamp", "clamped on the table's end", clamp_mm, True, 0, True,
         Sentence(
@@ -219,11 +162,10 @@ def compare_brackets(clamp_mm: float, bracket_mm: float, old_bracket_mm: float) 
         ),
     )  # fmt: skip
     replace = BracketChoice(
-        "replace", "a bracket in place of the bearing bracket", 0.0, False, 2, True,
+        "replace", "a bracket in place of the bearing bracket", 0.0, False, 1, True,
         Sentence(
-            "Keeps table and T-slots; a bracket and a coupler to make, the end of the screw stands out {grows} less. "
-            "The old bracket is kept.",
-            {"grows": Mm(grows)},
+            "Keeps table and T-slots; a bracket of {thick} to make, " + out + ". The old bracket is kept.",
+            {"grows": Mm(grows), "thick": Mm(bracket_mm), "out": Mm((sticks_out_mm or 0.0) - grows)},
         ),
     )  # fmt: skip
     return clamp, replace

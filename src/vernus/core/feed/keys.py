@@ -67,7 +67,7 @@ def fit_key(key_mm: float, slot_mm: float, rim_mm: float | None = None, shaft_mm
 
 @dataclass(frozen=True)
 class SteppedKey:
-    """A key of one width in the shaft and another in the hub (mm): ``depth_mm`` of its height sits in the shaft."""
+    """A key of one width in the shaft and another in the hub (mm): ``depth_mm`` of its height sits in ``lower``."""
 
     name: ClassVar[str] = "stepped key"
     length_mm: float
@@ -75,6 +75,7 @@ class SteppedKey:
     hub_width_mm: float
     height_mm: float
     depth_mm: float
+    lower: str = "shaft"
 
 
 def stepped_key(key_mm: float, slot_mm: float, length_mm: float) -> SteppedKey:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.keys import stepped_key
+from vernus.core.feed.keys import SteppedKey, stepped_key
 from vernus.core.finding import Finding, Fine, Mm, Size, finding
 
 Scheme = Literal["direct", "sleeve", "coupler"]
@@ -22,6 +22,8 @@ PartName = Literal["coupler", "sleeve", "key", "set screw", "pin"]
 Range = tuple[float, float]
 WALL_MM = 2.0
 HUB_WALL_MM = 3.0
+COLLAR_MM = 6.0
+"""The shoulder a coupler has before the gear's seat, where there is room for it; the set screw goes through it."""
 SLIDES_MM = 0.05
 KEY_SLACK_MM = 0.03
 SOCKET_DIAMETERS = 1.5
@@ -44,7 +46,8 @@ class Gear:
 class ScrewEnd:
     """What is known of the screw's end; 0 is left off, None not known. ``key_mm`` 0: a shaft without a key.
 
-    ``projection_mm`` is from the face the bracket sits on; ``bracket_mm`` what a new bracket adds to that face.
+    ``projection_mm`` is from the face the bracket sits on; ``bracket_mm`` what a new bracket adds to that face (less
+    than 0: it is thinner than the old one).
     """
 
     diameter_mm: float
@@ -61,9 +64,9 @@ class ScrewEnd:
         sizes = (self.diameter_mm, self.projection_mm, self.gear.bore_mm, self.gear.face_mm)
         if not min(sizes) > 0 or not self.gear_plane_mm[0] < self.gear_plane_mm[1]:
             raise BadInputError("Screw, gear and the gear's plane need sizes larger than zero, its near side first.")
-        rest = (self.key_mm, self.gear.keyway_mm, self.bracket_mm, self.dial_mm or 0.0, self.wheel_mm or 0.0)
-        if min(*rest, self.gear_plane_mm[0], self.thread_mm or 0.0) < 0:
-            raise BadInputError("Keys, bracket, dial, wheel, thread and plane can't be negative.")
+        rest = (self.key_mm, self.gear.keyway_mm, self.dial_mm or 0.0, self.wheel_mm or 0.0, self.thread_mm or 0.0)
+        if min(*rest, self.gear_plane_mm[0]) < 0:
+            raise BadInputError("Keys, dial, wheel, thread and plane can't be negative.")
 
     @property
     def end_mm(self) -> float:
@@ -91,7 +94,8 @@ class ScrewEnd:
 class ScrewPart:
     """A part of the scheme; None where a figure doesn't apply. ``from_mm`` is where it begins beyond the bracket.
 
-    ``seat_mm`` is the diameter that carries the gear, ``keyway_mm`` the shaft's.
+    ``seat_mm`` is the diameter that carries the gear, ``keyway_mm`` the shaft's, ``socket_mm`` how deep a coupler is
+    bored for the shaft.
     """
 
     part: PartName
@@ -101,6 +105,7 @@ class ScrewPart:
     length_mm: float | None
     keyway_mm: float | None
     from_mm: float | None = None
+    socket_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -120,6 +125,8 @@ def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
     unknown = [name for name, mm in (("dial", end.dial_mm), ("handwheel", end.wheel_mm)) if mm is None]
     if unknown:
         return ScrewEndPlan(None, (), end.gear_at_mm, short, (_not_known(unknown),))
+    if end.gear_at_mm[0] < -1e-9:
+        return ScrewEndPlan(None, (), end.gear_at_mm, short, (_into_the_bracket(end),))
     gap = end.gear.bore_mm - end.diameter_mm
     if gap < -1e-9:
         return ScrewEndPlan(None, (), end.gear_at_mm, short, (_bore_too_small(end),))
@@ -151,14 +158,16 @@ def _coupled(end: ScrewEnd, short: float) -> ScrewEndPlan:
     if into > 1e-9 and wall < WALL_MM - 1e-9:
         found.append(_shaft_in_seat(end, into, wall))
         ends_at = near
-    start = ends_at - socket
-    if start < -1e-9:
+    if ends_at < socket - 1e-9:
         return ScrewEndPlan(None, (), end.gear_at_mm, short, (*found, _no_grip(end, socket, ends_at)))
+    start = max(0.0, min(ends_at - socket, near - COLLAR_MM))
     outside = max(end.diameter_mm + 2 * max(4.0, 0.25 * end.diameter_mm), end.gear.bore_mm + 4.0)
     coupler = ScrewPart(
-        "coupler", end.diameter_mm, end.gear.bore_mm, outside, end.needs_mm - start, end.key_mm or None, start
-    )
-    return ScrewEndPlan("coupler", (coupler, _fastening(end, start + socket / 2)), end.gear_at_mm, short, tuple(found))
+        "coupler", end.diameter_mm, end.gear.bore_mm, outside, end.needs_mm - start, end.key_mm or None, start,
+        ends_at - start,
+    )  # fmt: skip
+    held = (start + min(ends_at, near)) / 2 if near > start + 1e-9 else (start + ends_at) / 2
+    return ScrewEndPlan("coupler", (coupler, _fastening(end, held)), end.gear_at_mm, short, tuple(found))
 
 
 def _fastening(end: ScrewEnd, at_mm: float) -> ScrewPart:
@@ -179,6 +188,17 @@ def _not_known(names: Sequence[str]) -> Finding:
         "What the {names} takes of the screw is not known: nothing fits yet.",
         "Take off the handle and measure it then, or say that it is left off.",
         names=" and the ".join(names),
+    )
+
+
+def _into_the_bracket(end: ScrewEnd) -> Finding:
+    return finding(
+        "gear-in-the-bracket",
+        "stop",
+        "In the plane of the unit's gear the drive gear, {face} wide, would stand {into} inside the bracket.",
+        "Shim the unit out by {into} at least, or face the gear down.",
+        face=Mm(end.gear.face_mm),
+        into=Mm(-end.gear_at_mm[0]),
     )
 
 
@@ -247,13 +267,23 @@ def _key_misfit(end: ScrewEnd) -> list[Finding]:
     ]  # fmt: skip
 
 
+def key_through_sleeve(end: ScrewEnd) -> SteppedKey | None:
+    """The key of a sleeve: as deep in the shaft as usual, through the wall, as high in the hub as usual."""
+    if not end.key_mm or not end.gear.keyway_mm:
+        return None
+    shaft, hub = (stepped_key(w, w, 1.0) for w in (end.key_mm, end.gear.keyway_mm))
+    lower = shaft.depth_mm + (end.gear.bore_mm - end.diameter_mm) / 2
+    high = lower + hub.height_mm - hub.depth_mm
+    return SteppedKey(end.gear.face_mm, end.key_mm, end.gear.keyway_mm, high, lower, "shaft and sleeve")
+
+
 def _key_steps(end: ScrewEnd) -> list[Finding]:
     """What the key of a sleeve has to be: it spans shaft, wall and hub."""
-    if not end.key_mm or not end.gear.keyway_mm:
+    key = key_through_sleeve(end)
+    if key is None:
         return []
-    shaft, hub = (stepped_key(w, w, 1.0) for w in (end.key_mm, end.gear.keyway_mm))
     wall = (end.gear.bore_mm - end.diameter_mm) / 2
-    high = shaft.depth_mm + wall + (hub.height_mm - hub.depth_mm)
+    high, deep = key.height_mm, key.depth_mm - wall
     same = abs(end.key_mm - end.gear.keyway_mm) <= KEY_SLACK_MM
     text = "{key} wide all through" if same else "{key} wide in the shaft and the sleeve, {slot} in the hub"
     return [
@@ -261,6 +291,6 @@ def _key_steps(end: ScrewEnd) -> list[Finding]:
             "key-spans", "info",
             "The key goes through the sleeve: {high} high ({depth} in the shaft, {wall} of wall, the rest in the hub).",
             "Make it " + text + ", and slot the sleeve right through.",
-            high=Mm(high), depth=Mm(shaft.depth_mm), wall=Mm(wall), key=Size(end.key_mm), slot=Size(end.gear.keyway_mm),
+            high=Mm(high), depth=Mm(deep), wall=Mm(wall), key=Size(end.key_mm), slot=Size(end.gear.keyway_mm),
         )
     ]  # fmt: skip

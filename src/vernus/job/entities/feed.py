@@ -26,8 +26,10 @@ class PowerFeed(Entity):
     axis_id: str
     shaft: Annotated[LengthEntry | None, _size("Screw end, diameter", "shaft")] = None
     shaft_length: Annotated[LengthEntry | None, _size("… sticks out of the bracket")] = None
-    shaft_key: Annotated[LengthEntry | None, _size("… its key, width", "key")] = None
-    end_thread: Annotated[LengthEntry | None, _size("… end thread, diameter", "shaft")] = None
+    shaft_key: Annotated[LengthEntry | None, Quantity("… its key, width (0: none)", low=0, against="keyway")] = None
+    end_thread: Annotated[LengthEntry | None, Quantity("… end thread, diameter (0: none)", low=0, against="thread")] = (
+        None
+    )
     end_pitch: Annotated[LengthEntry | None, _size("… end thread, pitch", "pitch")] = None
     dial: Annotated[Literal["yes", "no"], Quantity("Dial", "choice", choices=_KEEP)] = "yes"
     dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0, against="part")] = None
@@ -39,7 +41,7 @@ class PowerFeed(Entity):
         Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes"))),
     ] = "no"
     gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore", "shaft")] = None
-    gear_key: Annotated[LengthEntry | None, _size("Drive gear, keyway", "key")] = None
+    gear_key: Annotated[LengthEntry | None, Quantity("Drive gear, keyway (0: none)", low=0, against="keyway")] = None
     gear_teeth: Annotated[Number | None, Quantity("Drive gear, teeth", "number", low=5, high=300)] = None
     gear_outside: Annotated[LengthEntry | None, _size("Drive gear, outside diameter")] = None
     gear_face: Annotated[LengthEntry | None, _size("Drive gear, face width")] = None
@@ -66,7 +68,9 @@ class PowerFeed(Entity):
     switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter", "hole")] = None
     switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""
     old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, against="part")] = None
-    kit_bracket: Annotated[LengthEntry | None, Quantity("Kit's bracket, thickness", low=0, against="part")] = None
+    kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, against="part")] = (
+        None
+    )
     volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
     shop_volts: Annotated[Number | None, Quantity("Shop's voltage, V", "number", low=0, low_open=True)] = None
     phases: Annotated[Phases, Quantity("Unit's phases", "choice", choices=_PHASES)] = ""
@@ -102,8 +106,10 @@ class PowerFeed(Entity):
         None
     )
     drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side", against="part")] = None
-    unit_near: Annotated[LengthEntry | None, Quantity("Unit's gear, near side", against="part")] = None
-    unit_far: Annotated[LengthEntry | None, Quantity("Unit's gear, far side", against="part")] = None
+    unit_near: Annotated[
+        LengthEntry | None, Quantity("Unit's gear, near side from its mounting face", low=0, against="part")
+    ] = None
+    unit_far: Annotated[LengthEntry | None, Quantity("… far side", low=0, against="part")] = None
     clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, against="part")] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6

@@ -8,18 +8,13 @@ from dataclasses import dataclass
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import SolvedBracket
 from vernus.core.feed.fit import (
-    NUT_SHARE,
     BracketChoice,
     FitItem,
     TurnedPart,
     compare_brackets,
-    fit_bore,
     fit_holes,
-    fit_keyway,
-    fit_length,
     fit_thread,
 )
-from vernus.core.feed.gears import identify_gear
 from vernus.core.feed.keys import SteppedKey
 from vernus.core.feed.speeds import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
@@ -27,10 +22,11 @@ from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed, RemovedPart
+from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import bracket_result
 from vernus.job.fields import mm_of
-from vernus.job.known import Known, feed_of, travel
+from vernus.job.known import Known, feed_of, new_bracket_mm, travel
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings
@@ -41,11 +37,16 @@ _CLAMP_MM = 32.0  # a clamp takes 25 to 40 mm of table; common practice, no sour
 
 @dataclass(frozen=True)
 class FitResult:
-    """What was looked at, what is still to measure, and the parts to make."""
+    """What was looked at, what is still to measure, and the parts to make.
+
+    ``covered`` lies under handle and dial: it is asked once those are off.
+    """
 
     items: tuple[FitItem, ...]
     missing: tuple[str, ...]
     brackets: tuple[BracketChoice, ...]
+    covered: tuple[str, ...] = ()
+    chain: Chain | None = None
 
     def in_words(self) -> Sentence:
         """What to make and what to do before anything is taken apart."""
@@ -102,30 +103,13 @@ def fresh_feed(axis: Axis, new_id: str) -> PowerFeed:
     return PowerFeed(id=new_id, axis_id=axis.id)
 
 
-_WANTED = (
-    ("shaft", "diameter of the screw's end"), ("shaft_length", "how far it sticks out"), ("shaft_key", "its key"),
-    ("gear_bore", "bore of the drive gear"), ("gear_key", "its keyway"), ("gear_teeth", "its teeth"),
-    ("gear_outside", "its outside diameter"), ("gear_face", "its face width"),
-    ("unit_teeth", "teeth of the unit's gear"), ("volts", "the unit's voltage"), ("shop_volts", "the shop's voltage"),
-)  # fmt: skip
-
-
 def fit_result(feed: PowerFeed) -> FitResult:
     """What fits of the kit, from the caliper figures there are; raises BadInputError."""
     items: list[FitItem] = []
-    shaft, face = mm_of(feed.shaft), mm_of(feed.gear_face)
-    if shaft is not None and feed.gear_bore is not None and face is not None:
-        items.append(fit_bore(shaft, feed.gear_bore.mm, face, _root(feed), mm_of(feed.gear_key)))
-    if shaft is not None and feed.shaft_length is not None and face is not None:
-        items.append(
-            fit_length(
-                feed.shaft_length.mm, _sits_on(feed, shaft, face), shaft, mm_of(feed.gear_bore) or shaft,
-                claws=feed.claws == "yes",
-            )
-        )  # fmt: skip
-    if shaft is not None and feed.shaft_key is not None and feed.gear_key is not None and face is not None:
-        items.append(fit_keyway(feed.shaft_key.mm, feed.gear_key.mm, mm_of(feed.rim), shaft, face))
-    if feed.end_thread is not None and feed.end_pitch is not None:
+    chain = chain_of(feed)
+    if chain is not None:
+        items += chain_items(feed, chain)
+    if feed.end_thread is not None and feed.end_thread.mm > 0 and feed.end_pitch is not None:
         items.append(fit_thread(feed.end_thread.mm, feed.end_pitch.mm, feed.nut))
     holes = (feed.hole_across, feed.hole_up, feed.kit_across, feed.kit_up, feed.kit_hole)
     if all(h is not None for h in holes) and feed.hole_thread:
@@ -137,28 +121,15 @@ def fit_result(feed: PowerFeed) -> FitResult:
         items.append(fit_holes("trip switch", apart, (feed.switch_kit.mm, 0.0), feed.switch_hole.mm, screw))
     if feed.table_end is not None and feed.unit_high is not None:
         items.append(_height(feed.table_end.mm, feed.unit_high.mm, feed.way))
-    missing = tuple(words for name, words in _WANTED if getattr(feed, name) is None)
-    clamp = mm_of(feed.kit_bracket) or _CLAMP_MM
-    return FitResult(tuple(items), missing, compare_brackets(clamp, clamp, mm_of(feed.old_bracket) or 0.0))
+    return FitResult(tuple(items), kit_missing(feed), _brackets(feed), end_missing(feed), chain)
 
 
-def _root(feed: PowerFeed) -> float | None:
-    """The diameter at the drive gear's tooth roots, 1.25 modules below the pitch circle."""
-    if feed.gear_outside is None or feed.gear_teeth is None:
-        return None
-    return feed.gear_outside.mm - 4.5 * identify_gear(feed.gear_outside.mm, round(feed.gear_teeth))[0].module_mm
-
-
-def _sits_on(feed: PowerFeed, shaft: float, face: float) -> dict[str, float]:
-    bracket = (mm_of(feed.kit_bracket) or 0.0) - (mm_of(feed.old_bracket) or 0.0)
-    needs = {"drive gear": face}
-    if bracket > 0:
-        needs["thicker bracket"] = bracket
-    if feed.dial == "yes" and feed.dial_length is not None:
-        needs["dial"] = feed.dial_length.mm
-    if feed.wheel == "yes" and feed.wheel_hub is not None:
-        needs["handwheel"] = feed.wheel_hub.mm
-    return {**needs, "nut": NUT_SHARE * shaft}
+def _brackets(feed: PowerFeed) -> tuple[BracketChoice, BracketChoice]:
+    """Both ways to carry it, by the thicknesses that the rest of the job counts with."""
+    kit, old = mm_of(feed.kit_bracket), mm_of(feed.old_bracket) or 0.0
+    clamp = kit if kit is not None and feed.bracket == "clamp" else _CLAMP_MM
+    new = new_bracket_mm(feed) if feed.bracket == "replace" else None
+    return compare_brackets(clamp, old if new is None else new, old, mm_of(feed.shaft_length))
 
 
 def _height(table_mm: float, unit_mm: float, way: str) -> FitItem:
@@ -268,6 +239,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += unlike_gears(feed, mesh.guesses)
     findings += mesh.mesh.findings if mesh.mesh is not None else ()
     findings += mesh.engagement.findings if mesh.engagement is not None else ()
+    findings += _against(fit.chain)
     findings += bracket.findings if bracket is not None else ()
     findings += stops.findings
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
@@ -278,13 +250,18 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         done = grave is None and stops.measured and set_both
         words = in_order(stops.instruction if not done else _RUNS, findings)
     else:
-        done = grave is None and not fit.missing and mesh.agreed and stops.measured and set_both
+        done = grave is None and not (fit.missing or fit.covered) and mesh.agreed and stops.measured and set_both
         done = done and not still and not unmade
         words = in_order(_next(fit, mesh, stops, still, set_both, unmade), findings)
     return FeedResult(fit, mesh, speeds, stops, bracket, still, tuple(findings), words, done)
 
 
 _RUNS = Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
+
+
+def _against(chain: Chain | None) -> list[Finding]:
+    """What stops the screw's end; the rest is told where its parts are."""
+    return [] if chain is None else [f for f in chain.plan.findings if f.severity == "stop"]
 
 
 def _next(
@@ -299,6 +276,11 @@ def _next(
         return Sentence(
             "Still to measure with the caliper, before anything is taken apart: {what}.",
             {"what": ", ".join(fit.missing[:3])},
+        )
+    if fit.covered:
+        return Sentence(
+            "Now handle and dial come off: list them under Parts taken off, then measure {what}.",
+            {"what": ", ".join(fit.covered[:3])},
         )
     if not mesh.agreed:
         return mesh.instruction

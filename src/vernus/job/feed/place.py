@@ -6,7 +6,13 @@ import math
 from collections.abc import Callable
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.bracket import LEAST_ADJUST_MODULES, Bracket, SolvedBracket, Spot, plan_bracket
+from vernus.core.feed.bracket import (
+    LEAST_ADJUST_MODULES,
+    Bracket,
+    SolvedBracket,
+    Spot,
+    plan_bracket,
+)
 from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PowerFeed
 from vernus.job.fields import LengthEntry, mm_of
 
@@ -36,7 +42,8 @@ def bracket_result(
     bracket = Bracket(
         (feed.bearing.mm, feed.bearing_width.mm), mm_of(feed.shaft) or feed.bearing.mm / 2,
         tuple(_corners(feed.hole_across, feed.hole_up)), feed.hole_thread, tuple(unit), feed.unit_thread, way, centre,
-        max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0)), None, feed.screw_below.mm, module_mm,
+        max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0)), mm_of(feed.kit_bracket) or None,
+        feed.screw_below.mm, module_mm,
     )  # fmt: skip
     return plan_bracket(bracket, sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0)
 

@@ -19,6 +19,7 @@ from vernus.job.known import (
     length_of,
     margin,
     measuring_length,
+    new_bracket_mm,
     plan_of,
     planned_spare,
     spare_wanted,
@@ -189,6 +190,6 @@ def feed_boxes(axis: Axis, feed: PowerFeed, boxes: Sequence[Box]) -> list[Box]:
         low[rise], top[rise] = carrier.max_mm[rise] - high, carrier.max_mm[rise]
         return Box(name, axis.moving, (low[0], low[1], low[2]), (top[0], top[1], top[2]), group=group)
 
-    thick = max(0.0, mm_of(feed.kit_bracket) or 0.0) if feed.bracket == "replace" else 0.0
+    thick = max(0.0, new_bracket_mm(feed) or 0.0) if feed.bracket == "replace" else 0.0
     bracket = [on_end(f"{axis.name} feed bracket", 0.0, thick)] if thick else []
     return [on_end(group, thick, thick + long), *bracket]

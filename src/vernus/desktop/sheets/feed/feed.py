@@ -31,6 +31,7 @@ from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import feed_of
+from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh
 from vernus.paper.drawing.feed.screw import screw_sketch
 from vernus.paper.drawing.machine.stroke import paint_stroke
@@ -40,13 +41,14 @@ from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
     "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
-    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "volts", "shop_volts", "phases", "shop_phases", "hertz",
+    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
+    "volts", "shop_volts", "phases", "shop_phases", "hertz",
     "shop_hertz", "nut", "dial", "dial_length", "wheel",
     "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
     "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
     "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
 )  # fmt: skip
-_MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far", "unit_near", "unit_far")
+_MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far")
 _STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")
 _BRACKET = (
     "bearing", "bearing_width", "screw_below", "sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
@@ -220,7 +222,7 @@ class FeedSheet(Sheet):
         self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() == _KEPT else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
-        self.picture.setStretchFactor(self.view, 4)
+        self.picture.setStretchFactor(self.view, 6 if self.section.currentIndex() == 0 else 4)
         self._result = result
         self._show_sketch()
         self._paint()
@@ -234,7 +236,8 @@ class FeedSheet(Sheet):
         return [self.fields[name] for name in _FIT if name in self.fields]
 
     def _show_sketch(self) -> None:
-        shown = self.section.currentIndex() == 0 and not self.on_bench
+        known = self._result is not None and self._result.fit.chain is not None
+        shown = self.section.currentIndex() == 0 and not known and not self.on_bench
         self.sketch.setVisible(shown)
         if shown:
             self.sketch.show_sketch(
@@ -250,7 +253,7 @@ class FeedSheet(Sheet):
 
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.section.currentIndex()
-        if section == 0 and result.fit.items and not result.fit.missing:
+        if section == 0 and result.fit.items and not (result.fit.missing or result.fit.covered):
             return result.fit.in_words()
         if section in (1, 2) and result.mesh.mesh is not None:
             return result.mesh.instruction
@@ -297,9 +300,10 @@ class FeedSheet(Sheet):
             kept = len(self._of_axis(RemovedPart))
             self.headline.show_answer(self.session, "1 part kept" if kept == 1 else f"{kept} parts kept")
         else:
-            fits = sum(i.verdict == "fits" for i in result.fit.items)
-            under = f"{len(result.fit.missing)} figures to measure" if result.fit.missing else "everything measured"
-            figure = f"{fits} of {len(result.fit.items)} fit" if result.fit.items else "not measured yet"
+            asked = [i for i in result.fit.items if i.verdict != "open"]
+            fits, open_ = sum(i.verdict == "fits" for i in asked), len(result.fit.missing) + len(result.fit.covered)
+            under = f"{open_} figures to measure" if open_ else "everything measured"
+            figure = f"{fits} of {len(asked)} fit" if asked else "not measured yet"
             self.headline.show_answer(self.session, figure, under, "done" if result.done else None)
 
     def _rows(self, result: FeedResult, units: UnitSystem) -> list[list[str]]:
@@ -337,6 +341,9 @@ class FeedSheet(Sheet):
                     return partial(paint_made, part=item.part, inks=inks, units=units)
                 if item.holes is not None:
                     return partial(paint_holes, match=item.holes, inks=inks, units=units)
+            chain = result.fit.chain
+            if chain is not None and (not items or items[0].what == "screw's end"):
+                return partial(paint_chain, end=chain.end, plan=chain.plan, inks=inks, units=units)
         mesh = result.mesh.mesh
         if section in (1, 2) and mesh is not None and feed.gear_teeth and feed.unit_teeth:
             teeth = (round(feed.gear_teeth), round(feed.unit_teeth))

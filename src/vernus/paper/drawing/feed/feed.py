@@ -102,7 +102,7 @@ def paint_key(painter: QPainter, room: QRectF, key: SteppedKey, inks: Inks, unit
     x = middle + wide * per_mm / 2 + 12
     for height, first, last, where in (
         (key.height_mm - key.depth_mm, top, step, "hub"),
-        (key.depth_mm, step, bottom, "shaft"),
+        (key.depth_mm, step, bottom, key.lower),
     ):
         words = f"{where} {format_length(height, units)}"
         label(painter, QPointF(x, (first + last) / 2), words, inks, anchor="left", colour=inks.faint)
@@ -114,8 +114,9 @@ def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, 
     """Paint a turned part from the side, half in section, with its steps dimensioned."""
     length = part.length_mm + (part.claws_mm or 0.0)
     below = 22 + 26 * len(part.steps_mm)
-    per_mm = min((room.width() - 300) / length, (room.height() - 44 - below) / part.largest_mm)
-    axis_y = room.top() + 42 + part.largest_mm * per_mm / 2
+    above = 8 + 17 * len(part.steps_mm)
+    per_mm = min((room.width() - 300) / length, (room.height() - above - below) / part.largest_mm)
+    axis_y = room.top() + above + part.largest_mm * per_mm / 2
     x = room.center().x() - length * per_mm / 2
     start = x
     for number, (diameter, run) in enumerate(part.steps_mm):
@@ -126,7 +127,7 @@ def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, 
         words = f"dia. {format_size(diameter, units)}"
         label(
             painter,
-            QPointF(x + run * per_mm / 2, axis_y - part.largest_mm * per_mm / 2 - 12 - 17 * (number % 2)),
+            QPointF(x + run * per_mm / 2, axis_y - part.largest_mm * per_mm / 2 - 10 - 17 * number),
             words,
             inks,
         )

@@ -11,6 +11,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, RunOnTest
 from vernus.job.feed.feed import feed_result, removed_parts
 from vernus.job.known import feed_of
+from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_made
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
@@ -31,6 +32,11 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.fit.items:
         rows = [(i.what, FIT_WORDS[i.verdict], i.words.text(units)) for i in result.fit.items]
         yield from table(("What", "Verdict", "In figures"), rows, (0.18, 0.14, 0.68))
+    chain = result.fit.chain
+    if chain is not None:
+        yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
+        laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
+        yield Picture(laid, 230)
     for part in result.fit.parts:
         yield Words(f"{part.name.capitalize()}, to scale", keep_with_next=True)
         made: Callable[..., Any] = partial(paint_made, part=part, inks=PRINT, units=units)

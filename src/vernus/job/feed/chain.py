@@ -1,0 +1,156 @@
+"""The screw's end of a job as a chain: what is known of it, what is still asked, and the parts of its one scheme."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vernus.core.feed.fit import CLAW_MM, FitItem, TurnedPart, fit_keyway
+from vernus.core.feed.gears import identify_gear
+from vernus.core.feed.screw_end import Gear, ScrewEnd, ScrewEndPlan, ScrewPart, key_through_sleeve, plan_screw_end
+from vernus.core.finding import Mm, Sentence, Size
+from vernus.job.entities import PowerFeed
+from vernus.job.fields import mm_of
+from vernus.job.known import new_bracket_mm
+
+_KIT = (
+    ("gear_bore", "bore of the drive gear"), ("gear_key", "its keyway (0: none)"), ("gear_teeth", "its teeth"),
+    ("gear_outside", "its outside diameter"), ("gear_face", "its face width"),
+    ("unit_teeth", "teeth of the unit's gear"), ("unit_near", "where the unit's gear begins, from its mounting face"),
+    ("unit_far", "where it ends"), ("volts", "the unit's voltage"), ("shop_volts", "the shop's voltage"),
+)  # fmt: skip
+_END = (
+    ("shaft", "diameter of the screw's end"), ("shaft_length", "how far it sticks out"),
+    ("shaft_key", "its key (0: none)"), ("end_thread", "the thread at its end (0: none)"),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Chain:
+    """The screw's end as it is measured, and the scheme that carries the gear."""
+
+    end: ScrewEnd
+    plan: ScrewEndPlan
+
+
+def kit_missing(feed: PowerFeed) -> tuple[str, ...]:
+    """What is measured on kit and machine before anything comes off."""
+    missing = [words for name, words in _KIT if getattr(feed, name) is None]
+    if feed.bracket == "replace":
+        missing += ["thickness of the old bracket"] if feed.old_bracket is None else []
+        missing += ["thickness of the new bracket, or the bearing's width"] if new_bracket_mm(feed) is None else []
+    return tuple(missing)
+
+
+def end_missing(feed: PowerFeed) -> tuple[str, ...]:
+    """What lies under handle and dial, and what those two take of the screw where they stay."""
+    missing = [words for name, words in _END if getattr(feed, name) is None]
+    if feed.dial == "yes" and feed.dial_length is None:
+        missing.append("what the dial takes of the screw")
+    if feed.wheel == "yes" and feed.wheel_hub is None:
+        missing.append("what the handwheel's hub takes")
+    return tuple(missing)
+
+
+def chain_of(feed: PowerFeed) -> Chain | None:
+    """The chain along the screw; None while a member of it isn't known. Raises BadInputError."""
+    needed = (feed.shaft, feed.shaft_length, feed.shaft_key, feed.end_thread)
+    kit = (feed.gear_bore, feed.gear_key, feed.gear_face, feed.unit_near, feed.unit_far)
+    if any(v is None for v in (*needed, *kit)):
+        return None
+    added = 0.0
+    if feed.bracket == "replace":
+        new, old = new_bracket_mm(feed), mm_of(feed.old_bracket)
+        if new is None or old is None:
+            return None
+        added = new - old
+    shaft, out, key, thread = (mm_of(v) or 0.0 for v in needed)
+    bore, slot, face, near, far = (mm_of(v) or 0.0 for v in kit)
+    end = ScrewEnd(
+        shaft, out, key, Gear(bore, slot, face, root_mm(feed)), (near, far), thread or None, added,
+        mm_of(feed.dial_length) if feed.dial == "yes" else 0.0, mm_of(feed.wheel_hub) if feed.wheel == "yes" else 0.0,
+    )  # fmt: skip
+    return Chain(end, plan_screw_end(end))
+
+
+def root_mm(feed: PowerFeed) -> float | None:
+    """The diameter at the drive gear's tooth roots, 1.25 modules below the pitch circle."""
+    if feed.gear_outside is None or feed.gear_teeth is None:
+        return None
+    return feed.gear_outside.mm - 4.5 * identify_gear(feed.gear_outside.mm, round(feed.gear_teeth))[0].module_mm
+
+
+def chain_items(feed: PowerFeed, chain: Chain) -> list[FitItem]:
+    """The scheme with its parts, each drawn, and the key where the gear sits on the screw itself."""
+    end, plan = chain.end, chain.plan
+    if plan.scheme is None:
+        told = plan.findings[0]
+        verdict = "open" if told.code == "not-known" else "task"
+        both = Sentence("{what} {do}", {"what": told.what, "do": told.remedy})
+        return [FitItem("screw's end", "open" if verdict == "open" else "task", both)]
+    if plan.scheme == "direct":
+        items = [FitItem("screw's end", "fits", _told("The gear sits on the screw itself.", end))]
+        if end.key_mm and end.gear.keyway_mm:
+            items.append(fit_keyway(end.key_mm, end.gear.keyway_mm, mm_of(feed.rim), end.diameter_mm, end.gear.face_mm))
+        return items
+    first = plan.parts[0]
+    if plan.scheme == "sleeve":
+        return _sleeved(end, plan, first)
+    return [FitItem("screw's end", "part", _coupled(end, plan, first), coupler_drawn(end, first, feed.claws == "yes"))]
+
+
+def _sleeved(end: ScrewEnd, plan: ScrewEndPlan, sleeve: ScrewPart) -> list[FitItem]:
+    words = "Make a sleeve: outside {seat}, bore {bore}, {long} long" + (
+        ", slotted right through for the key." if end.key_mm else ", pinned through hub and shaft."
+    )
+    drawn = TurnedPart("sleeve", ((sleeve.seat_mm or 0.0, sleeve.length_mm or 0.0),), end.diameter_mm, None, end.key_mm)
+    items = [FitItem("screw's end", "part", _told(words, end, sleeve), drawn)]
+    key = key_through_sleeve(end)
+    told = next((f for f in plan.findings if f.code == "key-spans"), None)
+    if key is not None and told is not None:
+        both = Sentence("{what} {do}", {"what": told.what, "do": told.remedy})
+        items.append(FitItem("key", "part", both, key))
+    return items
+
+
+def _coupled(end: ScrewEnd, plan: ScrewEndPlan, coupler: ScrewPart) -> Sentence:
+    hold = plan.parts[1]
+    slot = " with the shaft's keyway" if end.key_mm else ""
+    first = "Too short by {short}. " if plan.short_by_mm > 0 else "No wall for a sleeve. "
+    words = (
+        first + "Make a coupler {long} long: bored {bore}, {socket} deep" + slot + ", held by a {hold} of {size} at "
+        "{at} from the bracket; a seat of {seat} with the gear's keyway carries the gear."
+    )
+    more: dict[str, object] = {
+        "short": Mm(plan.short_by_mm), "socket": Mm(coupler.socket_mm or 0.0), "hold": hold.part,
+        "size": Size(hold.outside_mm or 0.0), "at": Mm(hold.from_mm or 0.0),
+    }  # fmt: skip
+    return _told(words, end, coupler, more)
+
+
+def _told(words: str, end: ScrewEnd, part: ScrewPart | None = None, more: dict[str, object] | None = None) -> Sentence:
+    """The words, and the chain's members from the bracket outward behind them."""
+    near, far = end.gear_at_mm
+    values: dict[str, object] = {
+        "near": Mm(near), "far": Mm(far), "dial": Mm(end.dial_mm or 0.0), "wheel": Mm(end.wheel_mm or 0.0),
+        "nut": Mm(end.nut_mm), "need": Mm(end.needs_mm), "out": Mm(max(0.0, end.end_mm)),
+    }  # fmt: skip
+    if part is not None:
+        values |= {"bore": Size(part.bore_mm or 0.0), "seat": Size(part.seat_mm or 0.0)}
+        values |= {"long": Mm(part.length_mm or 0.0)}
+    members = " From the bracket: gear {near} to {far}, "
+    members += ("dial {dial}, " if end.dial_mm else "") + ("handwheel {wheel}, " if end.wheel_mm else "")
+    members += ("nut {nut}: " if end.nut_mm else "no nut: ") + "{need} wanted, {out} there."
+    return Sentence(words + members, {**values, **(more or {})})
+
+
+def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, claws: bool) -> TurnedPart:
+    """The coupler from its socket outward: collar, the gear's seat, what carries dial and wheel, the thread."""
+    start, (near, far) = coupler.from_mm or 0.0, end.gear_at_mm
+    steps = [
+        (coupler.outside_mm or 0.0, near - start), (end.gear.bore_mm, far - max(near, start)),
+        (end.diameter_mm, (end.dial_mm or 0.0) + (end.wheel_mm or 0.0)), (end.thread_mm or 0.0, end.nut_mm),
+    ]  # fmt: skip
+    kept = tuple((d, length) for d, length in steps if length > 1e-6)
+    return TurnedPart(
+        "coupler", kept, end.diameter_mm, coupler.socket_mm, coupler.keyway_mm, CLAW_MM if claws else None
+    )
