@@ -182,3 +182,16 @@ class Teller:
     def keep(self):
         """Answer what is asked: keep it as it was typed."""
         self.hands.press("Alt+K")
+
+    def section(self, words):
+        """A section of the power feed sheet, by its key."""
+        for _ in range(12):
+            if words in self.sheet.section.currentText():
+                return
+            self.hands.press("F4")
+        raise AssertionError(f"there is no section “{words}”")
+
+    def line(self, **figures):
+        """A new line in the list of the section shown."""
+        self.hands.press("Ctrl+Ins")
+        self.fill(**figures)

@@ -426,9 +426,17 @@ def shows(job: Job, axis: Axis) -> Known[Literal["radius", "diameter"]]:
 def rapid_mm_per_min(job: Job, axis: Axis) -> float | None:
     """The fastest feed of an axis; None while a figure for it is missing."""
     feed = feed_of(job, axis)
-    if feed is None or axis.lead is None or not axis.lead.mm > 0:
+    if feed is None:
         return None
-    if feed.unit_teeth is None or feed.gear_teeth is None or feed.rapid_rpm is None:
+    if feed.timed is not None and feed.timed_s and feed.timed.mm > 0:
+        return 60 * feed.timed.mm / feed.timed_s
+    if (
+        axis.lead is None
+        or not axis.lead.mm > 0
+        or feed.unit_teeth is None
+        or feed.gear_teeth is None
+        or feed.rapid_rpm is None
+    ):
         return None
     try:
         return feed_rate(feed.rapid_rpm, (round(feed.unit_teeth), round(feed.gear_teeth)), axis.lead.mm)
@@ -444,6 +452,13 @@ class RunOnKnown:
     findings: tuple[Finding, ...]
 
 
+def ran_on_mm(test: RunOnTest) -> float:
+    """How far a test ran on: by rule where it was measured so, else from where it tripped to where it stood."""
+    if test.ran is not None:
+        return test.ran.mm
+    return (test.stood.mm - test.tripped.mm) * (1 if test.way == "up" else -1)
+
+
 def run_on(job: Job, axis: Axis) -> RunOnKnown:
     """How far the axis runs on after a trip: measured at rapid in both directions, or estimated until then.
 
@@ -451,7 +466,7 @@ def run_on(job: Job, axis: Axis) -> RunOnKnown:
     """
     feed = feed_of(job, axis)
     tests = [
-        RunOn(t.way == "up", t.speed, (t.stood.mm - t.tripped.mm) * (1 if t.way == "up" else -1))
+        RunOn(t.way == "up", t.speed, ran_on_mm(t))
         for t in (job.of_axis(RunOnTest, axis.id) if feed is not None else [])
     ]
     measured, findings = worst_run_on(tests)

@@ -144,9 +144,9 @@ def review_axis(job: Job, axis: Axis) -> AxisReview:
 
 _ENTERED_ON: dict[str, SheetName] = {
     "axis": "travel", "travel": "travel", "scale": "scale", "delivery": "receive", "part": "mounts", "height": "mounts",
-    "drilled": "mounts", "feed": "feed", "mesh": "feed", "runon": "feed", "sweep": "align", "reader": "reader",
-    "gap": "reader", "cable": "cables", "powerup": "powerup", "calibration": "calibrate", "setting": "calibrate",
-    "positioning": "positioning", "feel": "positioning",
+    "drilled": "mounts", "feed": "feed", "mesh": "feed", "runon": "feed", "rework": "feed", "sweep": "align",
+    "reader": "reader", "gap": "reader", "cable": "cables", "powerup": "powerup", "calibration": "calibrate",
+    "setting": "calibrate", "positioning": "positioning", "feel": "positioning",
 }  # fmt: skip
 """The sheet on which an entity of an axis is entered, by its kind."""
 

@@ -46,7 +46,14 @@ def test_the_estimate_grows_with_the_square_and_is_replaced_by_measuring():
     assert "say nothing of it" in found[0].what.text()
     rapid = [*slow, RunOn(True, "rapid", 4.0), RunOn(True, "rapid", 4.6), RunOn(False, "rapid", 3.9)]
     assert worst_run_on(rapid) == ((3.9, 4.6), [])
-    assert "downward" in worst_run_on(rapid[:4])[1][0].what.text()
+    assert "toward the low end" in worst_run_on(rapid[:4])[1][0].what.text()
+
+
+def test_a_run_on_the_wrong_way_round_is_asked_about_and_not_counted():
+    run_on, found = worst_run_on([RunOn(True, "rapid", -4.0), RunOn(True, "rapid", 4.6), RunOn(False, "rapid", 3.9)])
+    assert (run_on, [f.code for f in found]) == ((3.9, 4.6), ["run-on-backward"])
+    assert "4 mm before it tripped" in found[0].what.text()
+    assert "0.157 in" in found[0].what.text("in")
 
 
 def test_impossible_stops_are_refused():
@@ -55,7 +62,6 @@ def test_impossible_stops_are_refused():
         lambda: place_stops((0, 10), (1, 1), scale_mm=(5, 5)),
         lambda: place_stops((0, 10), (-1, 1)),
         lambda: estimated_run_on(-1, 0, 0),
-        lambda: worst_run_on([RunOn(True, "rapid", -1.0)]),
     ):
         with pytest.raises(BadInputError):
             make()

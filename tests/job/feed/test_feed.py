@@ -5,7 +5,17 @@ import pytest
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, MeshTrial, MountPart, PowerFeed, ReaderSetting, RemovedPart, RunOnTest, ScalePlan
+from vernus.job.entities import (
+    Axis,
+    MeshTrial,
+    MountPart,
+    PowerFeed,
+    ReaderSetting,
+    RemovedPart,
+    Rework,
+    RunOnTest,
+    ScalePlan,
+)
 from vernus.job.feed.feed import feed_result, stops_result, trips_of
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
@@ -264,3 +274,95 @@ def test_an_inch_job_gives_the_same_stops():
     stops = stops_result(job, axis, feed)
     assert stops.stroke.trips_mm[1] == pytest.approx(7.5 * 25.4 - 3 - 0.15 * 25.4)
     assert "in" in stops.instruction.text("in")
+
+
+def test_a_mesh_set_by_ear_can_pass_and_what_rubs_is_looked_for(job, axis):
+    feed = fitted(job, axis, school="ear")
+    job.apply("mesh", [MeshTrial(id="m1", axis_id=axis.id, noise="rubs")])
+    assert "Something rubs" in feed_result(job, axis, feed).mesh.instruction.text()
+    job.apply("mesh", [MeshTrial(id="m2", axis_id=axis.id, noise="quiet")])
+    assert feed_result(job, axis, feed).mesh.agreed
+    paper = feed.with_(school="paper2")
+    assert not feed_result(job, axis, paper).mesh.agreed, "who rolls paper has to say what it did"
+    job.apply("mesh", [MeshTrial(id="m3", axis_id=axis.id, noise="quiet", backlash=mm("0.6"))])
+    assert not feed_result(job, axis, feed).mesh.agreed, "what is measured goes before the ear"
+
+
+@pytest.mark.parametrize(
+    ("unit", "tight", "loose", "slides"), [("mm", "0.03", "0.23", False), ("in", "0.012", "0.024", True)]
+)
+def test_tight_and_loose_within_a_turn_is_runout_and_not_slid_for(job, axis, unit, tight, loose, slides):
+    feed = fitted(job, axis)
+    trial = MeshTrial(id="m", axis_id=axis.id, noise="grinds", backlash=mm(tight, unit), loosest=mm(loose, unit))
+    job.apply("mesh", [trial])
+    mesh = feed_result(job, axis, feed).mesh
+    assert mesh.measured_mm == pytest.approx((trial.backlash.mm + trial.loosest.mm) / 2)
+    words = mesh.instruction.text(unit)
+    assert "runout" in words
+    assert ("slide the unit" in words) == slides
+    assert ("don't slide" in words) != slides
+
+
+def test_a_run_on_is_one_length_by_rule_and_one_the_wrong_way_round_is_asked_about(job, axis):
+    feed = fitted(job, axis)
+    runs = [RunOnTest(id=w, axis_id=axis.id, way=w, speed="rapid", ran=mm(r)) for w, r in (("up", 6), ("down", 5))]
+    job.apply("rule", runs)
+    stops = stops_result(job, axis, feed)
+    assert (stops.measured, stops.stroke.trips_mm) == (True, pytest.approx((8, 391)))
+    swapped = RunOnTest(id="s", axis_id=axis.id, way="up", speed="rapid", tripped=mm(204), stood=mm(200))
+    job.apply("swapped", [swapped])
+    result = feed_result(job, axis, feed)
+    told = next(f for f in result.findings if f.code == "run-on-backward")
+    assert (told.severity, "wrong way round" in told.remedy.text()) == ("stop", True)
+    assert result.stops.stroke.trips_mm == pytest.approx((8, 391)), "it isn't counted until it is answered"
+
+
+@pytest.mark.parametrize(("far", "unit", "rapid"), [("200", "mm", "600 mm/min"), ("10", "in", "30.0 in/min")])
+def test_a_stopwatch_stands_for_the_rpm(job, axis, far, unit, rapid):
+    feed = fitted(job, axis, rapid_rpm=None, fast_rpm=None, slow_rpm=None, timed=mm(far, unit), timed_s=20)
+    result = feed_result(job, axis, feed)
+    assert f"Rapid {rapid} by stopwatch" in result.speeds.in_words().text(unit)
+    assert result.stops.run_on is not None, "it gives the estimate of the run-on too"
+
+
+def test_what_was_worked_over_counts_and_stays_with_both_figures(job, axis):
+    feed = fitted(job, axis, shaft_key=mm("0.188", "in"), gear_key=mm("0.180", "in"))
+    key = next(i for i in feed_result(job, axis, feed).fit.items if i.what == "key")
+    assert key.verdict == "part"
+    work = Rework(
+        id="w", axis_id=axis.id, figure="gear_key", before=feed.gear_key, after=mm("0.1885", "in"), how="broached",
+        minutes=40,
+    )  # fmt: skip
+    job.apply("work", [work])
+    key = next(i for i in feed_result(job, axis, feed).fit.items if i.what == "key")
+    assert (key.verdict, job.all(PowerFeed)[0].gear_key.text) == ("fits", "0.180")
+
+
+def test_what_lies_under_handle_and_dial_is_asked_when_they_are_off(job, axis):
+    feed = fitted(job, axis, dial="yes", wheel="yes", shaft=None)
+    result = feed_result(job, axis, feed)
+    assert (result.fit.chain, result.fit.items) == (None, ())
+    assert "handle and dial come off" in result.instruction.text()
+    assert "what the dial takes of the screw" in result.fit.covered
+    known = feed_result(job, axis, feed.with_(shaft=mm(20)))
+    item = known.fit.items[0]
+    assert (item.what, item.verdict) == ("screw's end", "open")
+    assert "nothing fits yet" in item.words.text()
+
+
+def test_the_new_bracket_counts_the_same_wherever_it_is_asked_for(job, axis):
+    feed = fitted(job, axis, bracket="replace", old_bracket=mm(10), bearing_width=mm(12), shaft_length=mm(70))
+    result = feed_result(job, axis, feed)
+    chain, (_, replace) = result.fit.chain, result.fit.brackets
+    assert chain.end.bracket_mm == 6
+    assert "a bracket of 16 mm to make, the screw then sticks out 64 mm" in replace.words.text()
+    clamped = feed_result(job, axis, feed.with_(bracket="clamp"))
+    assert clamped.fit.chain.end.bracket_mm == 0
+
+
+def test_what_stops_the_screws_end_stops_the_feed(job, axis):
+    feed = fitted(job, axis, gear_bore=mm(19))
+    result = feed_result(job, axis, feed)
+    assert result.findings[0].code == "bore-too-small"
+    assert result.fit.items[0].verdict == "task"
+    assert not result.done

@@ -28,16 +28,25 @@ class FeedRate:
 
 @dataclass(frozen=True)
 class FeedRange:
-    """Slowest and fastest feed (mm/min), rapid, and seconds for the whole travel at rapid and at the slowest."""
+    """Slowest and fastest feed (mm/min), rapid, and seconds for the whole travel at rapid and at the slowest.
+
+    ``timed``: rapid is by stopwatch, and slowest and fastest are not known.
+    """
 
     slow_mm_per_min: float
     fast_mm_per_min: float
     rapid_mm_per_min: float
     traverse_s: float | None
     slow_traverse_s: float | None
+    timed: bool = False
 
     def in_words(self) -> Sentence:
         """The range in one sentence."""
+        if self.timed:
+            words = "Rapid {rapid} by stopwatch" + (
+                "; the whole travel takes {quick:.0f} s." if self.traverse_s else "."
+            )
+            return Sentence(words, {"rapid": FeedRate(self.rapid_mm_per_min), "quick": self.traverse_s or 0.0})
         words = "Feeds {slow} to {fast}, rapid {rapid}"
         values: dict[str, object] = {
             "slow": FeedRate(self.slow_mm_per_min), "fast": FeedRate(self.fast_mm_per_min),
@@ -66,6 +75,14 @@ def feed_range(
     if travel_mm is None or slow <= 0:
         return FeedRange(slow, fast, rapid, None, None)
     return FeedRange(slow, fast, rapid, 60 * travel_mm / rapid, 60 * travel_mm / slow)
+
+
+def timed_range(distance_mm: float, seconds: float, travel_mm: float | None) -> FeedRange:
+    """Rapid by stopwatch: feed = distance/time. Raises BadInputError for what isn't larger than zero."""
+    if not (distance_mm > 0 and seconds > 0):
+        raise BadInputError("A stopwatch wants a distance and a time larger than zero.")
+    rapid = 60 * distance_mm / seconds
+    return FeedRange(0.0, 0.0, rapid, None if travel_mm is None else 60 * travel_mm / rapid, None, timed=True)
 
 
 @dataclass(frozen=True)

@@ -51,23 +51,36 @@ class Stops:
 
 def worst_run_on(measured: Sequence[RunOn]) -> tuple[Ends | None, list[Finding]]:
     """Run-on (low end, high end) from rapid measurements in both directions; None while one is missing."""
-    for run in measured:
-        if run.run_on_mm < 0:
-            raise BadInputError("A run-on can't be negative: note the trip first, then where it stood still.")
+    backward = [run for run in measured if run.run_on_mm < 0]
+    measured = [run for run in measured if run.run_on_mm >= 0]
+    found = [_backward(run) for run in backward[:1]]
     rapid = {up: [m.run_on_mm for m in measured if m.speed == "rapid" and m.up is up] for up in (False, True)}
     if all(rapid.values()):
-        return (max(rapid[False]), max(rapid[True])), []
-    missing = " and ".join(word for up, word in ((False, "downward"), (True, "upward")) if not rapid[up])
+        return (max(rapid[False]), max(rapid[True])), found
+    missing = " and ".join(
+        word for up, word in ((False, "toward the low end"), (True, "toward the high end")) if not rapid[up]
+    )
     slow = any(m.speed == "slow" for m in measured) and not any(m.speed == "rapid" for m in measured)
     return None, [
+        *found,
         finding(
             "run-on-not-measured",
             "caution",
             "The run-on at rapid is not measured {missing}" + ("; slow ones say nothing of it." if slow else "."),
             "Trip it with temporary stops in mid travel, slow first, then rapid, and note where it stood still.",
             missing=missing,
-        )
+        ),
     ]
+
+
+def _backward(run: RunOn) -> Finding:
+    return finding(
+        "run-on-backward",
+        "stop",
+        "A test running toward the " + ("high" if run.up else "low") + " end stood still {by} before it tripped.",
+        "Tripped and stood, or the way it ran, are the wrong way round: which was it? It isn't counted until then.",
+        by=Mm(-run.run_on_mm),
+    )
 
 
 def place_stops(

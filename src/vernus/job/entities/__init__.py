@@ -2,7 +2,7 @@
 
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
-from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, RunOnTest
+from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.entities.machine import (
     Axis,
     Drive,
@@ -78,6 +78,7 @@ __all__ = [
     "Readout",
     "ReferenceKit",
     "RemovedPart",
+    "Rework",
     "RunOnTest",
     "ScalePlan",
     "ShimKind",
@@ -102,6 +103,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
         Delivery, MountPart, DrilledHole, HolePattern, PartCut, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck,
         ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
-        PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, RemovedPart,
+        PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, Rework, RemovedPart,
     )
 }  # fmt: skip

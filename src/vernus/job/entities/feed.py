@@ -110,6 +110,10 @@ class PowerFeed(Entity):
         LengthEntry | None, Quantity("Unit's gear, near side from its mounting face", low=0, against="part")
     ] = None
     unit_far: Annotated[LengthEntry | None, Quantity("… far side", low=0, against="part")] = None
+    timed: Annotated[
+        LengthEntry | None, Quantity("… or rapid by stopwatch: it ran", low=0, low_open=True, against="part")
+    ] = None
+    timed_s: Annotated[Number | None, Quantity("… in seconds", "number", low=0, low_open=True, high=3600)] = None
     clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, against="part")] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
@@ -172,7 +176,7 @@ class MeshTrial(Entity):
 
     kind = "mesh"
     axis_id: str
-    shim: Annotated[LengthEntry, Quantity("Stand-off shim", low=0, against="part")] = LengthEntry(mm=0)
+    shim: Annotated[LengthEntry, Quantity("Stand-off, shims and all", low=0, against="part")] = LengthEntry(mm=0)
     backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0, against="backlash")] = None
     paper: Annotated[
         Literal["", "tears", "rolls", "loose"],
@@ -182,29 +186,71 @@ class MeshTrial(Entity):
             choices=(("", "not tried"), ("tears", "tears"), ("rolls", "just rolls through"), ("loose", "falls out")),
         ),
     ] = ""
+    loosest: Annotated[
+        LengthEntry | None, Quantity("… loosest within a turn, where it changes", "fine", low=0, against="backlash")
+    ] = None
+    inner_gap: Annotated[LengthEntry | None, Quantity("Gear to housing, bracket side", low=0, against="part")] = None
+    outer_gap: Annotated[LengthEntry | None, Quantity("… far side", low=0, against="part")] = None
     noise: Annotated[
-        Literal["", "quiet", "grinds", "clatters"],
+        Literal["", "quiet", "grinds", "clatters", "rubs"],
         Quantity(
             "By ear",
             "choice",
-            choices=(("", "not tried"), ("quiet", "quiet"), ("grinds", "grinds or whines"), ("clatters", "clatters")),
+            choices=(
+                ("", "not tried"), ("quiet", "quiet"), ("grinds", "grinds or whines"), ("clatters", "clatters"),
+                ("rubs", "rubs on something"),
+            ),
         ),
-    ] = ""
+    ] = ""  # fmt: skip
 
 
 class RunOnTest(Entity):
-    """One trip in mid travel with a temporary stop: where it tripped and where it stood still."""
+    """One trip in mid travel with a temporary stop: where it tripped and stood still, or how far it ran on by rule."""
 
     kind = "runon"
     axis_id: str
-    way: Annotated[Literal["up", "down"], Quantity("Running", "choice", choices=(("up", "up"), ("down", "down")))] = (
-        "up"
-    )
+    way: Annotated[
+        Literal["up", "down"],
+        Quantity("Running toward", "choice", choices=(("up", "the high end"), ("down", "the low end"))),
+    ] = "up"
     speed: Annotated[
         Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))
     ] = "slow"
-    tripped: Annotated[LengthEntry, Quantity("Tripped at", against="along")] = LengthEntry(mm=0)
+    ran: Annotated[LengthEntry | None, Quantity("Ran on, by rule", low=0, against="part")] = None
+    tripped: Annotated[LengthEntry, Quantity("… or tripped at", against="along")] = LengthEntry(mm=0)
     stood: Annotated[LengthEntry, Quantity("Stood still at", against="along")] = LengthEntry(mm=0)
+
+
+class Rework(Entity):
+    """A figure of the kit or the machine that was worked over: what it measured before and after, and how long it took.
+
+    ``figure`` is a field of the power feed; the feed counts with what it measures after.
+    """
+
+    kind = "rework"
+    axis_id: str
+    figure: Annotated[
+        Literal[
+            "gear_bore", "gear_key", "shaft_key", "shaft_length", "kit_across", "kit_up", "kit_hole", "switch_kit",
+            "switch_hole", "kit_bracket",
+        ],
+        Quantity(
+            "Worked over",
+            "choice",
+            choices=(
+                ("gear_bore", "drive gear's bore"), ("gear_key", "drive gear's keyway"),
+                ("shaft_key", "the screw's key"),
+                ("shaft_length", "the screw's end"), ("kit_across", "bracket's holes, across"),
+                ("kit_up", "bracket's holes, up"), ("kit_hole", "bracket's holes, size"),
+                ("switch_kit", "switch plate's holes, apart"), ("switch_hole", "switch plate's holes, size"),
+                ("kit_bracket", "bracket's thickness"),
+            ),
+        ),
+    ] = "gear_key"  # fmt: skip
+    before: Annotated[LengthEntry | None, Quantity("It measured", low=0, against="part")] = None
+    after: Annotated[LengthEntry | None, Quantity("It measures now", low=0, against="part")] = None
+    how: Annotated[Name, Quantity("How", "text", help="Such as broached, filed, bored.")] = ""
+    minutes: Annotated[Number | None, Quantity("Minutes it took", "number", low=0, high=6000)] = None
 
 
 class RemovedPart(Entity):

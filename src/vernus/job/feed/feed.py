@@ -16,12 +16,12 @@ from vernus.core.feed.fit import (
     fit_thread,
 )
 from vernus.core.feed.keys import SteppedKey
-from vernus.core.feed.speeds import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply
+from vernus.core.feed.speeds import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply, timed_range
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import Axis, PowerFeed, RemovedPart
+from vernus.job.entities import Axis, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import bracket_result
@@ -143,6 +143,8 @@ def _height(table_mm: float, unit_mm: float, way: str) -> FitItem:
 
 def speeds_of(axis: Axis, feed: PowerFeed, travel_mm: float | None) -> FeedRange | None:
     """Feeds and rapid on this axis; None while a figure is missing. Raises BadInputError."""
+    if feed.timed is not None and feed.timed_s is not None:
+        return timed_range(feed.timed.mm, feed.timed_s, travel_mm)
     if axis.lead is None or feed.unit_teeth is None or feed.gear_teeth is None or feed.rapid_rpm is None:
         return None
     teeth = (round(feed.unit_teeth), round(feed.gear_teeth))
@@ -174,8 +176,8 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
 
 
 _OF_THE_FEED = (
-    "metal-unknown", "run-on-not-measured", "no-room-for-trips", "trips-swapped", "scale-runs-out", "hits-hard-stop",
-    "stop-late", "home-blocked", "no-travel-left",
+    "metal-unknown", "run-on-not-measured", "run-on-backward", "no-room-for-trips", "trips-swapped", "scale-runs-out",
+    "hits-hard-stop", "stop-late", "home-blocked", "no-travel-left",
 )  # fmt: skip
 
 
@@ -218,6 +220,7 @@ def _scale_decides(stroke: Stroke) -> list[Finding]:
 def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     """Everything the figures of a feed say; a figure that can't be computed with is a finding."""
     findings = limit_findings(feed)
+    feed = worked_over(job, axis, feed)
     nothing = FitResult((), (), ())
     no_mesh = MeshResult((), None, None, None, None, False, Sentence("Correct the figures first."))
     no_stops = StopsResult(None, None, False, (), Sentence("Correct the figures first."))
@@ -291,6 +294,17 @@ def _next(
     if unmade:
         return Sentence("Say under Commissioning when these are made and fitted: {what}.", {"what": ", ".join(unmade)})
     return _RUNS
+
+
+def reworks(job: Job, axis: Axis) -> list[Rework]:
+    """What was worked over on the kit or the machine, in the order it was noted."""
+    return job.of_axis(Rework, axis.id)
+
+
+def worked_over(job: Job, axis: Axis, feed: PowerFeed) -> PowerFeed:
+    """The feed with what was broached, filed or bored as it measures after; its own figures stay what they were."""
+    after = {r.figure: r.after for r in reworks(job, axis) if r.after is not None and r.after.mm > 0}
+    return feed.with_(**after) if after else feed
 
 
 def removed_parts(job: Job, axis: Axis) -> list[RemovedPart]:

@@ -21,6 +21,9 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed
 from vernus.job.fields import mm_of
 
+HOUSING_MM = 0.5
+"""Least gap between a turning gear and what stands beside it; common practice, no source."""
+
 
 @dataclass(frozen=True)
 class MeshResult:
@@ -54,14 +57,14 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
         ask = Sentence("{name}. Count the teeth of the unit's gear too.", {"name": guesses[0].name})
         return MeshResult(guesses, None, engagement, None, None, False, ask, named)
     pair, angle, module = (round(feed.unit_teeth), teeth), float(feed.angle), guesses[0].module_mm
-    measured = [t.backlash.mm for t in trials if t.backlash is not None]
+    measured = [mean for t in trials if (mean := _mean(t)) is not None]
     flanks: Literal[1, 2] = 2 if feed.school == "paper2" else 1
     if feed.school in ("paper1", "paper2"):
         mesh = mesh_gears(module, pair, angle, paper_mm=feed.paper.mm, flanks=flanks)
     else:
         mesh = mesh_gears(module, pair, angle, backlash_mm=feed.wanted.mm)
     slide = slide_by(measured[-1], feed.wanted.mm, angle) if measured else None
-    agreed = bool(trials) and _agrees(trials[-1])
+    agreed = bool(trials) and _agrees(trials[-1], feed.school)
     latest = measured[-1] if measured else None
     words = _mesh_words(feed, mesh, trials, slide, latest, agreed)
     return MeshResult(guesses, mesh, engagement, slide, latest, agreed, words, named)
@@ -88,12 +91,42 @@ def unlike_gears(feed: PowerFeed, guesses: tuple[GearGuess, ...]) -> list[Findin
     ]
 
 
-def _agrees(trial: MeshTrial) -> bool:
-    """Whether backlash, paper and ear of one trial say the same: right. Measured backlash decides."""
+def _mean(trial: MeshTrial) -> float | None:
+    """The backlash of a trial; tightest and loosest within a turn come to their mean (runout, not the centres)."""
+    if trial.backlash is None:
+        return None
+    return trial.backlash.mm if trial.loosest is None else (trial.backlash.mm + trial.loosest.mm) / 2
+
+
+def _agrees(trial: MeshTrial, school: str) -> bool:
+    """Whether backlash, paper and ear of one trial say the same: right. Measured backlash decides.
+
+    Who sets the mesh by ear is held to the ear alone, where nothing measured speaks against it.
+    """
     low, high = BACKLASH_MM
-    if trial.backlash is not None and not low <= trial.backlash.mm <= high:
+    for measured in (trial.backlash, trial.loosest):
+        if measured is not None and not low <= measured.mm <= high:
+            return False
+    if any(gap is not None and gap.mm < HOUSING_MM for gap in (trial.inner_gap, trial.outer_gap)):
         return False
-    return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls")
+    by_ear = school == "ear" and trial.paper in ("", "rolls")
+    return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls" or by_ear)
+
+
+def _round_the_turn(feed: PowerFeed, tight: float, loose: float, slide: float | None) -> Sentence:
+    """What to do where backlash changes within a turn: only its mean is set by sliding."""
+    low, high = sorted((tight, loose))
+    values = {
+        "low": Fine(low), "high": Fine(high), "mean": Fine((low + high) / 2), "half": Fine((high - low) / 2),
+        "by": Fine(abs(slide or 0.0)), "wanted": Fine(feed.wanted.mm),
+    }  # fmt: skip
+    words = "{low} to {high} within a turn: {mean} ± {half}. The swing is runout of gear, sleeve or shaft: true those"
+    if slide is not None and abs(slide) > 0.005 and not low < feed.wanted.mm < high:
+        way = "away from" if slide > 0 else "toward"
+        words += "; then slide the unit {by} " + way + " the screw"
+    else:
+        words += ", don't slide for it"
+    return Sentence(words + "; measure round the turn again.", values)
 
 
 def _mesh_words(
@@ -103,13 +136,26 @@ def _mesh_words(
         return Sentence(
             "The mesh agrees by measure and ear: tighten, turn the handwheel through the whole travel, cover."
         )
+    last = trials[-1] if trials else None
+    close = last is not None and [g.mm for g in (last.inner_gap, last.outer_gap) if g is not None and g.mm < HOUSING_MM]
+    if close:
+        return Sentence(
+            "Only {gap} between gear and housing; {least} is wanted on both sides: shim the stand-off.",
+            {"gap": Mm(min(close)), "least": Mm(HOUSING_MM)},
+        )
+    if last is not None and last.noise == "rubs":
+        return Sentence(
+            "Something rubs: look for a bright line on gear, bracket, housing and cover, both sides; shim the unit or "
+            "the gear along the screw until it is gone, then try again.",
+        )
+    if last is not None and last.backlash is not None and last.loosest is not None:
+        return _round_the_turn(feed, last.backlash.mm, last.loosest.mm, slide)
     if slide is not None and abs(slide) > 0.005:
         way = "away from" if slide > 0 else "toward"
         return Sentence(
             "Measured backlash {now}, wanted {wanted}: slide the unit {by} " + way + " the screw, then measure again.",
             {"now": Fine(latest or 0.0), "wanted": Fine(feed.wanted.mm), "by": Fine(abs(slide))},
         )
-    last = trials[-1] if trials else None
     if last is not None and (last.noise in ("grinds", "clatters") or last.paper in ("tears", "loose")):
         tight = last.noise == "grinds" or (last.paper == "tears" and last.noise != "clatters")
         where = "away, a little" if tight else "in, a little"

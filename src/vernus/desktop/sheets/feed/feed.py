@@ -13,7 +13,7 @@ from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Sentence
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hole_rows import HoleRow, hole_table
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -26,17 +26,17 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
-from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, RunOnTest
+from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
-from vernus.job.known import feed_of
+from vernus.job.known import feed_of, ran_on_mm
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh
 from vernus.paper.drawing.feed.screw import screw_sketch
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.drawing.make.part import paint_part
-from vernus.paper.pages.feed.feed import FIT_WORDS
+from vernus.paper.pages.feed.feed import FIT_WORDS, REWORKED, WAYS
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
@@ -49,18 +49,29 @@ _FIT = (
     "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
 )  # fmt: skip
 _MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far")
-_STOPS = ("slow_rpm", "fast_rpm", "rapid_rpm", "switch_s", "brake_s", "clear", "set_low", "set_high")
+_STOPS = (
+    "slow_rpm",
+    "fast_rpm",
+    "rapid_rpm",
+    "timed",
+    "timed_s",
+    "switch_s",
+    "brake_s",
+    "clear",
+    "set_low",
+    "set_high",
+)
 _BRACKET = (
     "bearing", "bearing_width", "screw_below", "sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
 )  # fmt: skip
 _FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: (*CHECKS, "made")}
 _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
-    "8 Parts taken off",
+    "8 Parts taken off", "9 Worked over",
 )  # fmt: skip
 
 
-_KEPT = 7
+_KEPT, _WORKED = 7, 8
 E = TypeVar("E", bound=Entity)
 
 
@@ -130,20 +141,29 @@ class FeedSheet(Sheet):
             return scrolled_form(list(made.values()))
         if section == 2:
             return self._list(
-                "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "noise"),
+                "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "loosest", "inner_gap", "outer_gap", "noise"),
                 [Column("paper", False), Column("backlash"), Column("ear", False)],
                 lambda t: [t.paper or "–", self._told(t.backlash), t.noise or "–"],
             )  # fmt: skip
         if section == 4:
             return self._list(
-                "Run-on tests", RunOnTest, ("way", "speed", "tripped", "stood"),
+                "Run-on tests", RunOnTest, ("way", "speed", "ran", "tripped", "stood"),
                 [Column("running", False), Column("at", False), Column("run-on")],
-                lambda t: [t.way, t.speed, format_plain(abs(t.stood.mm - t.tripped.mm), session.units)],
+                lambda t: [session.said(WAYS[t.way]), t.speed, format_plain(ran_on_mm(t), session.units)],
+            )  # fmt: skip
+        if section == _WORKED:
+            return self._list(
+                "Worked over", Rework, ("figure", "before", "after", "how", "minutes"),
+                [Column("what", False), Column("before"), Column("after")],
+                lambda r: [REWORKED[r.figure], self._size(r.before), self._size(r.after)],
             )  # fmt: skip
         return self._list(
             "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
             lambda p: [p.name, p.kept],
         )  # fmt: skip
+
+    def _size(self, measured: LengthEntry | None) -> str:
+        return "–" if measured is None else format_size(measured.mm, self.session.units)
 
     def _told(self, backlash: LengthEntry | None) -> str:
         return "–" if backlash is None else backlash.shown(self.session.unit("fine"))
@@ -168,7 +188,10 @@ class FeedSheet(Sheet):
 
     def _new(self, kind: type[Entity]) -> Entity | None:
         axis = self.session.axis
-        return kind.model_validate({"id": new_id(), "axis_id": axis.id}) if axis is not None else None
+        if axis is None:
+            return None
+        made = kind.model_validate({"id": new_id(), "axis_id": axis.id})
+        return made.with_(before=getattr(self._feed(), made.figure, None)) if isinstance(made, Rework) else made
 
     def _feed(self) -> PowerFeed | None:
         """The feed of the axis; one that isn't in the job yet is kept here until its first figure."""
@@ -296,6 +319,11 @@ class FeedSheet(Sheet):
             under = "" if not result.open_checks else f"{len(result.open_checks)} still to do"
             mark: MarkName | None = "stop" if grave else None if result.open_checks else "done"
             self.headline.show_answer(self.session, f"{done} of {len(CHECKS)} checked", under, mark)
+        elif section == _WORKED:
+            worked = self._of_axis(Rework)
+            minutes = sum(r.minutes or 0.0 for r in worked)
+            under = f"{minutes:g} min of work noted" if minutes else ""
+            self.headline.show_answer(self.session, f"{len(worked)} worked over", under)
         elif section == _KEPT:
             kept = len(self._of_axis(RemovedPart))
             self.headline.show_answer(self.session, "1 part kept" if kept == 1 else f"{kept} parts kept")

@@ -6,11 +6,13 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.core.feed.speeds import CHECKS
+from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.job.document import Job
-from vernus.job.entities import Axis, MeshTrial, RunOnTest
-from vernus.job.feed.feed import feed_result, removed_parts
-from vernus.job.known import feed_of
+from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
+from vernus.job.feed.feed import feed_result, removed_parts, reworks
+from vernus.job.fields import LengthEntry, quantities
+from vernus.job.known import feed_of, ran_on_mm
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_made
 from vernus.paper.drawing.machine.stroke import paint_stroke
@@ -18,6 +20,8 @@ from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.stroke import stroke_picture
 
+REWORKED = dict(quantities(Rework)["figure"].choices)
+WAYS = {"up": "toward the high end", "down": "toward the low end"}
 FIT_WORDS = {"fits": "fits", "task": "to do", "part": "to make", "open": "to measure"}
 
 
@@ -32,6 +36,13 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.fit.items:
         rows = [(i.what, FIT_WORDS[i.verdict], i.words.text(units)) for i in result.fit.items]
         yield from table(("What", "Verdict", "In figures"), rows, (0.18, 0.14, 0.68))
+    yield from _measured(feed, units)
+    if feed.old_bracket is not None or feed.kit_bracket is not None:
+        ways = [
+            (c.label + (" (chosen)" if c.school == feed.bracket else ""), c.words.text(units))
+            for c in result.fit.brackets
+        ]
+        yield from table(("Carried by", "What it costs"), ways, (0.3, 0.7))
     chain = result.fit.chain
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
@@ -48,23 +59,73 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         draw: Callable[..., Any] = partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units)
         yield Picture(draw, 230)
         yield Words(result.stops.instruction.text(units))
+    yield from _runs(job, axis, units)
+    yield from _record(job, axis, feed, units)
+
+
+def _runs(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """The run-on tests."""
     tests = job.of_axis(RunOnTest, axis.id)
     if tests:
         lines = [
             (
-                t.way,
+                WAYS[t.way],
                 t.speed,
-                t.tripped.shown(units),
-                t.stood.shown(units),
-                format_plain(abs(t.stood.mm - t.tripped.mm), units),
+                "–" if t.ran is not None else t.tripped.shown(units),
+                "by rule" if t.ran is not None else t.stood.shown(units),
+                format_plain(ran_on_mm(t), units),
             )
             for t in tests
         ]
         yield from table(("Running", "At", "Tripped", "Stood", "Run-on"), lines, (0.2, 0.2, 0.2, 0.2, 0.2), (2, 3, 4))
+
+
+def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
+    """What was worked over, what commissioning said, and what was taken off."""
+    worked = reworks(job, axis)
+    if worked:
+        before_after = [
+            (
+                REWORKED[r.figure], "–" if r.before is None else format_size(r.before.mm, units),
+                "–" if r.after is None else format_size(r.after.mm, units), r.how or "–", r.created[:10],
+                "–" if r.minutes is None else f"{r.minutes:g} min",
+            )
+            for r in worked
+        ]  # fmt: skip
+        yield Words("Worked over, before and after", keep_with_next=True)
+        titles = ("What", "Before", "After", "How", "Date", "Time")
+        yield from table(titles, before_after, (0.26, 0.15, 0.15, 0.16, 0.16, 0.12), (1, 2, 5))
+    answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
+    if any(said != "–" for _, said in answers):
+        yield from table(("Commissioning", "Answer"), answers, (0.7, 0.3))
     gone = removed_parts(job, axis)
     if gone:
         yield Words("Taken off, and how the machine is put back", keep_with_next=True)
         yield from table(("Part", "Kept", "Goes back"), [(g.name, g.kept, g.back) for g in gone], (0.3, 0.3, 0.4))
+
+
+def _measured(feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
+    """Every caliper figure there is, as it was measured."""
+    rows = []
+    for name, quantity in quantities(PowerFeed).items():
+        value = getattr(feed, name)
+        if isinstance(value, LengthEntry) and name not in ("set_low", "set_high", "clear", "paper", "wanted"):
+            rows.append((quantity.label, value.shown(units)))
+    if rows:
+        yield Words("Measured on kit and machine, before anything was worked over", keep_with_next=True)
+        yield from table(("What", "Measured"), rows, (0.7, 0.3), (1,))
+
+
+def _backlash(trial: MeshTrial, units: UnitSystem) -> str:
+    """The backlash of a trial, or the two it swings between within a turn."""
+    ends = [format_fine(b.mm, units) for b in (trial.backlash, trial.loosest) if b is not None]
+    return " to ".join(ends) or "–"
+
+
+def _gaps(trial: MeshTrial, units: UnitSystem) -> str:
+    """The gap of the gear to its housing, bracket side and far side."""
+    both = [format_length(g.mm, units) for g in (trial.inner_gap, trial.outer_gap) if g is not None]
+    return ", ".join(both) or "–"
 
 
 def _mesh(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -73,9 +134,12 @@ def _mesh(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     rows = [
         (
-            str(n), format_length(t.shim.mm, units), t.paper or "–",
-            "–" if t.backlash is None else format_fine(t.backlash.mm, units), t.noise or "–",
+            str(n), format_length(t.shim.mm, units), t.paper or "–", _gaps(t, units),
+            _backlash(t, units), t.noise or "–",
         )
         for n, t in enumerate(trials, 1)
     ]  # fmt: skip
-    yield from table(("Trial", "Shim", "Paper", "Backlash", "By ear"), rows, (0.12, 0.2, 0.24, 0.22, 0.22), (1, 3))
+    yield from table(
+        ("Trial", "Stand-off", "Paper", "To housing", "Backlash", "By ear"), rows,
+        (0.1, 0.16, 0.16, 0.2, 0.2, 0.18), (1,),
+    )  # fmt: skip

@@ -1,0 +1,33 @@
+"""Story 5: a kit that doesn't fit (knee mill, inches, feed alone): every misfit first, before and after on paper."""
+
+
+def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(teller):
+    teller.begin("Knee mill with turret head", "in", X=("nothing", "new"), Y="nothing", W="nothing", Z="nothing")
+    teller.survey("X", "27.5", "27.5")
+    teller.go("feed")
+    teller.fill(
+        shaft="0.75", shaft_length="2.9", shaft_key="0.188", end_thread="0", gear_bore="0.751", gear_key="0.180",
+        gear_teeth="34", gear_outside="2.25", gear_face="0.55", unit_teeth="21", unit_near="1.1", unit_far="1.65",
+        volts="115", shop_volts="115", dial="comes off", wheel="comes off", switch_thread="#10-32", switch_across="3.00",
+        switch_kit="3.20", switch_hole="0.22",
+    )  # fmt: skip
+    said = teller.said()
+    assert "The gear sits on the screw itself" in said
+    assert "too wide: dress only what stands out of the shaft" in said
+    assert "file each into a slot" in said
+    teller.section("Worked over")
+    teller.line(figure="drive gear's keyway", after="0.1885", how="broached", minutes="50")
+    teller.line(figure="switch plate's holes, apart", before="3.20", after="3.00", how="new holes", minutes="35")
+    assert "85 min" in teller.said()
+    teller.section("Fit check")
+    rows = {r[0]: r[1] for r in teller.sheet.table.rows.rows}
+    assert rows == {"screw's end": "fits", "key": "fits", "trip switch": "fits"}
+
+    teller.go("card")
+    said = teller.said()
+    assert said.index("trip stops on before the bracket") < said.index("set the mesh")
+    paper = teller.paper()
+    for words in ("Worked over, before and after", "0.1800 0.1885 broached", "50 min", "3.2000 3.0000", "2026-"):
+        assert words in paper, words
+    for words in ("Scale", "reader"):
+        assert words not in paper, f"a feed alone has no {words}"
