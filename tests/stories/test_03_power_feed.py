@@ -1,4 +1,4 @@
-"""Story 3: a power feed on a bracket of its own (bench mill, mm, no scale). The screw's end is too short for the gear."""
+"""Story 3: a power feed on its own bracket (bench mill, mm, no scale): the screw's end is too short for the gear."""
 
 
 def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller):
@@ -9,10 +9,12 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
         gear_bore="19.05", gear_key="6.35", gear_teeth="30", gear_outside="48", gear_face="14", unit_teeth="20",
         unit_near="46", unit_far="60", volts="115", shop_volts="230", bracket="a bracket instead", old_bracket="12",
         kit_bracket="16", hole_thread="M6", hole_across="84", hole_up="40", unit_long="110", unit_wide="120",
-        unit_high="160", dial="comes off", wheel="comes off",
+        unit_high="160", dial="goes", wheel="goes",
     )  # fmt: skip
-    assert "handle and dial come off" in teller.said()
     assert "115 V" in teller.findings()
+    teller.fill(volts="230")
+    assert "115 V" not in teller.findings()
+    assert "handle and dial come off" in teller.said()
     assert teller.sheet.table.rows.rows == [], "nothing is said to fit yet"
     teller.fill(shaft="15", shaft_length="41", shaft_key="6", end_thread="0")
     said = teller.said()
@@ -27,8 +29,8 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     )  # fmt: skip
     said = teller.said()
     assert "the screw then sticks out 37 mm" in said
-    assert "bore 35 H7" in said
-    assert "bore 16" in said, "the hole for the screw"
+    assert "bore 35 mm H7, 9 mm deep" in said
+    assert "bore 16 mm through" in said, "the hole for the screw"
     slots = [h for h in teller.sheet._result.bracket.holes if h.for_ == "unit"]
     assert {h.slot_angle_deg for h in slots} == {90.0}, "along the line from the screw to the gear below it"
     teller.click(teller.sheet.to_mounts)

@@ -8,7 +8,8 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     teller.fill(
         shaft="0.75", shaft_length="2.9", shaft_key="0.188", end_thread="0", gear_bore="0.751", gear_key="0.180",
         gear_teeth="34", gear_outside="2.25", gear_face="0.55", unit_teeth="21", unit_near="1.1", unit_far="1.65",
-        volts="115", shop_volts="115", dial="comes off", wheel="comes off", switch_thread="#10-32", switch_across="3.00",
+        volts="115", shop_volts="115", dial="goes", wheel="goes", switch_thread="#10-32",
+        switch_across="3.00",
         switch_kit="3.20", switch_hole="0.22",
     )  # fmt: skip
     said = teller.said()
@@ -27,7 +28,8 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     said = teller.said()
     assert said.index("trip stops on before the bracket") < said.index("set the mesh")
     paper = teller.paper()
-    for words in ("Worked over, before and after", "0.1800 0.1885 broached", "50 min", "3.2000 3.0000", "2026-"):
+    for words in ("Worked over, before and after", "0.18 in 0.1885 in broached", "50 min", "3.2 in 3 in new holes"):
         assert words in paper, words
-    for words in ("Scale", "reader"):
+    assert paper.index("Put the trip stops on before the bracket") < paper.index("Grease the gears, fit the cover")
+    for words in ("Choose a scale", "reader", "Go on to Scale"):
         assert words not in paper, f"a feed alone has no {words}"

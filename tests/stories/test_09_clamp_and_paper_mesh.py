@@ -8,12 +8,12 @@ def test_stand_offs_are_kept_and_the_swing_of_a_turn_is_not_slid_for(teller):
     teller.fill(
         shaft="0.75", shaft_length="2.9", shaft_key="0.188", end_thread="0", gear_bore="0.751", gear_key="0.188",
         gear_teeth="34", gear_outside="2.25", gear_face="0.55", unit_teeth="21", unit_near="1.1", unit_far="1.65",
-        volts="115", shop_volts="115", dial="comes off", wheel="comes off", kit_bracket="1.25",
+        volts="115", shop_volts="115", dial="goes", wheel="goes", kit_bracket="1.25",
     )  # fmt: skip
     teller.section("Bracket")
     assert "takes 1.25 in of table and blocks the T-slots there" in teller.said()
     teller.section("Mesh")
-    teller.fill(school="paper rolled", paper="0.004")
+    teller.fill(school="paper rolled", paper="4")
     teller.section("Mesh trials")
     teller.line(shim="0.42", paper="just rolls", noise="grinds", inner_gap="0.015", outer_gap="0.08")
     assert "between gear and housing" in teller.said()

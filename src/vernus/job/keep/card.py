@@ -59,6 +59,7 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
     for name, found in states.items():
         done |= {f"{step}-{name}" for sheet, step in _TICKED_BY if found.get(sheet) == "done"}
     new = [a.name for a in axes_in_scope(job) if a.readout == "new"]
+    done |= {f"test-{name}" for name, found in states.items() if found.get("feed") == "done"}
     done |= {f"{s}-{name}" for s in _WHOLE_MACHINE for name in new if states.get(name, {}).get(s) == "done"}
     done |= {s for s in _WHOLE_MACHINE if new and all(f"{s}-{name}" in done for name in new)}
     for axis in axes_in_scope(job):

@@ -131,7 +131,7 @@ def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
 def _put_back(axes: list[Axis]) -> JobStep:
     words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
     last = [f"prove-{a.name}" for a in axes if a.readout != "none"]
-    last += [f"feed-{a.name}" for a in axes if a.drive == "new"]
+    last += [f"test-{a.name}" for a in axes if a.drive == "new"]
     return JobStep("again", "", words, tuple(last), "indicator")
 
 
@@ -147,9 +147,13 @@ def _feed_steps(axis: Axis) -> list[JobStep]:
         ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),
         ("mesh", "Bracket, drive gear, unit: set the mesh by paper and indicator, shim the stand-off.",
          "paper, indicator, shims", "Turn the handwheel through the whole travel before tightening for good."),
+        ("cover", "Grease the gears, fit the cover, turn the handwheel through once more.", "grease, cover",
+         "No gear runs uncovered."),
         ("runon", "Measure the run-on with temporary stops in mid travel, both ways, slow then rapid.", "",
          "Covers on. Handle folded or off: a spinning handle breaks fingers."),
         ("feed", "Set the final stops, run into each slowly, then at rapid.", "", "A hand on the stop."),
+        ("test", "Try it: reverses only from standstill, rapid only while held, what the lamp means, earth.", "",
+         "Under load only after both trips have stopped it at rapid."),
     )  # fmt: skip
     steps, need = [], after
     for key, words, tools, care in chain:

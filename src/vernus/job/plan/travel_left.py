@@ -23,7 +23,7 @@ from vernus.job.machine.geometry import axis_key, envelope_of, face_place, faces
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
-from vernus.job.scope import in_scope
+from vernus.job.scope import gets_scale, in_scope
 
 
 @dataclass(frozen=True)
@@ -125,7 +125,8 @@ def _envelope_result(job: Job) -> EnvelopeResult:
         findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
     planned = any(b.group for b in envelope.boxes)
     ask = Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves.")
-    words = _stop_words(stops) if planned or stops else ask
+    wants_scale = any(gets_scale(a) for a in job.axes() if in_scope(a))
+    words = _stop_words(stops) if planned or stops or not wants_scale else ask
     return EnvelopeResult(
         envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), words,
         tuple(not_checked(envelope)),

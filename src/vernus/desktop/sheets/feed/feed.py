@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Sentence
 from vernus.core.machine.stroke import Stroke
-from vernus.core.make.hole_rows import HoleRow, hole_table
+from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
@@ -384,7 +384,7 @@ class FeedSheet(Sheet):
 
 def _hole_row(row: HoleRow, units: UnitSystem) -> list[str]:
     x, y = format_length(row.hole.x_mm, units), format_length(row.hole.y_mm, units)
-    return [f"hole {row.number}", row.hole.kind, f"{row.drill_name} at x {x}, y {y}"]
+    return [f"hole {row.number}", row.hole.kind, f"{hole_said(row).text(units)}, at x {x}, y {y}"]
 
 
 def _decided(line: Stroke) -> str:

@@ -16,6 +16,7 @@ from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.order import Item
+from vernus.job.scope import on_display
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIELDS = ("axes", "digits", "functions", "signal", "place", "member", "side", "reach", "shared", "price")
@@ -83,7 +84,11 @@ class OrderSheet(Sheet):
         make, keep = (sum(i.kind == kind for i in items) for kind in ("make", "keep"))
         kept = f", {keep} to keep" if keep else ""
         self.headline.show_answer(self.session, f"{buy} to buy, {make} to make{kept}", under)
-        self.instruction.setText(_next(items, display_of(job) is None, bool(display_findings(job))))
+        self.instruction.setText(
+            _next(
+                items, display_of(job) is None and any(on_display(a) for a in job.axes()), bool(display_findings(job))
+            )
+        )
 
     def _show_families(self) -> None:
         job = self.session.job

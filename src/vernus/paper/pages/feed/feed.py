@@ -20,6 +20,7 @@ from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.stroke import stroke_picture
 
+_SET = ("set_low", "set_high", "timed")
 REWORKED = dict(quantities(Rework)["figure"].choices)
 WAYS = {"up": "toward the high end", "down": "toward the low end"}
 FIT_WORDS = {"fits": "fits", "task": "to do", "part": "to make", "open": "to measure"}
@@ -109,7 +110,7 @@ def _measured(feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
     rows = []
     for name, quantity in quantities(PowerFeed).items():
         value = getattr(feed, name)
-        if isinstance(value, LengthEntry) and name not in ("set_low", "set_high", "clear", "paper", "wanted"):
+        if isinstance(value, LengthEntry) and PowerFeed.model_fields[name].default is None and name not in _SET:
             rows.append((quantity.label, value.shown(units)))
     if rows:
         yield Words("Measured on kit and machine, before anything was worked over", keep_with_next=True)
