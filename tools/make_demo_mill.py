@@ -42,6 +42,7 @@ from vernus.job.entities import (
     ReaderSetting,
     ReferenceKit,
     RemovedPart,
+    Rework,
     RunOnTest,
     ScalePlan,
     ShimKind,
@@ -300,7 +301,8 @@ add(
         gear_face=mm("16"), unit_teeth=18, unit_outside=mm("39.95"), volts=230, shop_volts=230,
         phases="1", shop_phases="1", hertz=50, shop_hertz=50, nut="M12x1.75", dial="no", wheel="no",
         rim=mm("180"), hole_thread="M8", hole_across=mm("84"), hole_up=mm("40"), kit_across=mm("82.5"),
-        kit_up=mm("40"), kit_hole=mm("9"), old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
+        kit_up=mm("40"), kit_hole=mm("9"), switch_across=mm("30"),
+        switch_kit=mm("31.5"), switch_hole=mm("4.5"), switch_thread="M4", old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
         unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("190"), bracket="replace", end="low", bearing=mm("42"),
         bearing_width=mm("12"), screw_below=mm("45"), unit_y=mm("-85"), unit_across=mm("70"), unit_up=mm("30"),
         slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("54.5"), drive_far=mm("70.5"),
@@ -315,11 +317,26 @@ for n, (name, kept, back) in enumerate(
     1,
 ):
     add(RemovedPart(id=f"removed-x-{n}", axis_id="axis-x", name=name, kept=kept, back=back))
+add(Rework(id="made-x-1", axis_id="axis-x", figure="coupler", how="turned, keyway shaped", minutes=130))
+add(
+    Rework(
+        id="made-x-2",
+        axis_id="axis-x",
+        figure="switch_kit",
+        before=mm("31.5"),
+        after=mm("30.2"),
+        how="filed",
+        minutes=25,
+    )
+)
 add(MeshTrial(id="mesh-x-1", axis_id="axis-x", shim=mm("0.5"), paper="loose", backlash=mm("0.31"), noise="clatters"))
 add(MeshTrial(id="mesh-x-2", axis_id="axis-x", shim=mm("0.5"), paper="rolls", backlash=mm("0.14"), noise="quiet"))
 add(RunOnTest(id="run-x-1", axis_id="axis-x", way="up", speed="slow", tripped=mm("340"), stood=mm("340.4")))
 add(RunOnTest(id="run-x-2", axis_id="axis-x", way="up", speed="rapid", tripped=mm("340"), stood=mm("344.6")))
-note("x", "Feed: sleeve turned, bracket still to be bored. Mesh agrees at the second trial; rapid only tried upward.")
+note(
+    "x",
+    "Feed: coupler turned, switch plate filed, bracket still to be bored. Mesh agrees at the second trial; rapid only tried upward.",
+)
 
 later(days=3)
 y_at = "69 113 156 200 244 287 331"

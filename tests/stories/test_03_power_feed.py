@@ -46,6 +46,7 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     teller.fill(stock_length="160", stock_width="120", stock_thick="16")
     assert "piece at hand" in teller.said().lower()
     paper = teller.paper()
+    assert "Gear cover. Inside" in paper
     for words in ("Make a coupler 45.5 mm long", "a bracket of 16 mm to make", "screw then sticks out 37 mm"):
         assert words in paper, words
     assert "19.05" in paper, "caliper figures stay on paper"

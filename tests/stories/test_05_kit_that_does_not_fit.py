@@ -16,7 +16,7 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     assert "The gear sits on the screw itself" in said
     assert "too wide: dress only what stands out of the shaft" in said
     assert "file each into a slot" in said
-    teller.section("Worked over")
+    teller.section("worked over")
     teller.line(figure="drive gear's keyway", after="0.1885", how="broached", minutes="50")
     teller.line(figure="switch plate's holes, apart", before="3.20", after="3.00", how="new holes", minutes="35")
     assert "85 min" in teller.said()
@@ -28,7 +28,12 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     said = teller.said()
     assert said.index("trip stops on before the bracket") < said.index("set the mesh")
     paper = teller.paper()
-    for words in ("Worked over, before and after", "0.18 in 0.1885 in broached", "50 min", "3.2 in 3 in new holes"):
+    for words in (
+        "Made and worked over, before and after",
+        "0.18 in 0.1885 in broached",
+        "50 min",
+        "3.2 in 3 in new holes",
+    ):
         assert words in paper, words
     assert paper.index("Put the trip stops on before the bracket") < paper.index("Grease the gears, fit the cover")
     for words in ("Choose a scale", "reader", "Go on to Scale"):

@@ -133,7 +133,7 @@ def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_c
         sheet.turn_to(section)
         figures.append(sheet.headline.figure.text())
     assert figures == [
-        "1 of 4 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
+        "2 of 5 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
         figures[5], "2 of 7 checked", "2 parts kept",
     ]  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
     assert figures[5].endswith(" mm") and " × " in figures[5]

@@ -117,6 +117,11 @@ def test_a_feed_with_parts_unmade_is_not_finished(job, axis):
     )
     result = feed_result(job, axis, feed)
     assert (result.done, "made and fitted: sleeve" in result.instruction.text()) == (False, True)
+    for figure in ("sleeve", "stepped key"):
+        job.apply("one", [Rework(id=figure, axis_id=axis.id, figure=figure, minutes=30)])
+    assert feed_result(job, axis, feed).done, "each ticked as it was made"
+    job.apply("undo", drop=["sleeve"])
+    assert not feed_result(job, axis, feed).done
     job.apply("made", [feed.with_(made="yes")])
     assert feed_result(job, axis, job.all(PowerFeed)[0]).done
 
@@ -257,6 +262,10 @@ def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():
     assert (result.mesh.agreed, result.stops.measured, result.done) == (True, False, False)
     assert result.bracket is not None
     assert review_axis(demo, axis).next_sheet == "feed"
+    verdicts = {i.what: i.verdict for i in result.fit.items}
+    assert verdicts["trip switch"] == "fits", "reworked"
+    assert verdicts["bracket holes"] == "task", "still open"
+    assert result.fit.chain.plan.scheme == "coupler"
     assert {i.kind for i in buying_list(demo)} == {"buy", "make", "keep"}
 
 

@@ -222,9 +222,9 @@ class RunOnTest(Entity):
 
 
 class Rework(Entity):
-    """A figure of the kit or the machine that was worked over: what it measured before and after, and how long it took.
+    """What was made or worked over: for a figure what it measured before and after; and how long it took.
 
-    ``figure`` is a field of the power feed; the feed counts with what it measures after.
+    ``figure`` is a field of the power feed, which then counts with what it measures after, or a part that is made now.
     """
 
     kind = "rework"
@@ -232,7 +232,8 @@ class Rework(Entity):
     figure: Annotated[
         Literal[
             "gear_bore", "gear_key", "shaft_key", "shaft_length", "kit_across", "kit_up", "kit_hole", "switch_kit",
-            "switch_hole", "kit_bracket",
+            "switch_hole", "kit_bracket", "coupler", "sleeve", "stepped key", "feed bracket", "gear cover",
+            "bracket holes", "trip switch", "end thread", "height", "screw's end",
         ],
         Quantity(
             "Worked over",
@@ -243,7 +244,11 @@ class Rework(Entity):
                 ("shaft_length", "the screw's end"), ("kit_across", "bracket's holes, across"),
                 ("kit_up", "bracket's holes, up"), ("kit_hole", "bracket's holes, size"),
                 ("switch_kit", "switch plate's holes, apart"), ("switch_hole", "switch plate's holes, size"),
-                ("kit_bracket", "bracket's thickness"),
+                ("kit_bracket", "bracket's thickness"), ("coupler", "coupler: made"), ("sleeve", "sleeve: made"),
+                ("stepped key", "key: made"), ("feed bracket", "bracket: made"), ("gear cover", "gear cover: made"),
+                ("bracket holes", "bracket holes: seen to"), ("trip switch", "trip switch: seen to"),
+                ("end thread", "nut or end thread: seen to"), ("height", "unit's height: seen to"),
+                ("screw's end", "screw's end: seen to"),
             ),
         ),
     ] = "gear_key"  # fmt: skip

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import SolvedBracket
+from vernus.core.feed.cover import GearCover, plan_cover
 from vernus.core.feed.fit import (
     BracketChoice,
     FitItem,
@@ -24,7 +25,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
-from vernus.job.feed.place import bracket_result
+from vernus.job.feed.place import adjust_mm, bracket_result
 from vernus.job.fields import mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, travel
 from vernus.job.machine.stroke import stroke_of
@@ -56,7 +57,7 @@ class FitResult:
             return Sentence("Everything measured fits. List what comes off under Parts taken off before it does.")
         words = (("make", make), ("see to", do))
         todo = "; ".join(f"{verb} {', '.join(names)}" for verb, names in words if names)
-        return Sentence("Before anything is taken apart: {todo}. The figures are in the table.", {"todo": todo})
+        return Sentence("Before the unit goes on: {todo}. The figures are in the table.", {"todo": todo})
 
     @property
     def to_make(self) -> list[str]:
@@ -92,6 +93,7 @@ class FeedResult:
     speeds: FeedRange | None
     stops: StopsResult
     bracket: SolvedBracket | None
+    cover: GearCover | None
     open_checks: tuple[str, ...]
     findings: tuple[Finding, ...]
     instruction: Sentence
@@ -226,16 +228,19 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     no_stops = StopsResult(None, None, False, (), Sentence("Correct the figures first."))
     still = tuple(name for name in CHECKS if getattr(feed, name) != "yes")
     if findings:
-        return FeedResult(nothing, no_mesh, None, no_stops, None, still, tuple(findings), findings[0].remedy, False)
+        return FeedResult(
+            nothing, no_mesh, None, no_stops, None, None, still, tuple(findings), findings[0].remedy, False
+        )
     useful = travel_result(job, axis).useful_mm
     try:
         fit, mesh = fit_result(feed), mesh_result(job, axis, feed)
         speeds = speeds_of(axis, feed, useful)
         centre = None if mesh.mesh is None else mesh.mesh.centre_mm + mesh.mesh.open_mm
         bracket = bracket_result(feed, centre, None if mesh.mesh is None else mesh.mesh.module_mm)
+        cover = _cover(feed, mesh, fit.chain)
     except BadInputError as error:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
-        return FeedResult(nothing, no_mesh, None, no_stops, None, still, (wrong,), plain(str(error)), False)
+        return FeedResult(nothing, no_mesh, None, no_stops, None, None, still, (wrong,), plain(str(error)), False)
     stops = stops_result(job, axis, feed)
     shop = Supply(feed.shop_volts, feed.shop_phases, feed.shop_hertz)
     findings += review_supply(Supply(feed.volts, feed.phases, feed.hertz), shop)
@@ -244,11 +249,14 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += mesh.engagement.findings if mesh.engagement is not None else ()
     findings += _against(fit.chain)
     findings += bracket.findings if bracket is not None else ()
+    findings += cover.findings if cover is not None else ()
     findings += stops.findings
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
-    unmade = [] if feed.made == "yes" else fit.to_make
+    made = {r.figure for r in reworks(job, axis)}
+    wanted = [*fit.to_make, *(["feed bracket"] if bracket is not None else [])]
+    unmade = [] if feed.made == "yes" else [what for what in wanted if what not in made]
     if axis.drive == "there":
         done = grave is None and stops.measured and set_both
         words = in_order(stops.instruction if not done else _RUNS, findings)
@@ -256,10 +264,29 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         done = grave is None and not (fit.missing or fit.covered) and mesh.agreed and stops.measured and set_both
         done = done and not still and not unmade
         words = in_order(_next(fit, mesh, stops, still, set_both, unmade), findings)
-    return FeedResult(fit, mesh, speeds, stops, bracket, still, tuple(findings), words, done)
+    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done)
 
 
 _RUNS = Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
+
+
+def _cover(feed: PowerFeed, mesh: MeshResult, chain: Chain | None) -> GearCover | None:
+    """The cover of the open gears; None while mesh or chain isn't known."""
+    if mesh.mesh is None or chain is None or feed.gear_teeth is None or feed.unit_teeth is None:
+        return None
+    teeth, end = (round(feed.gear_teeth), round(feed.unit_teeth)), chain.end
+    far = max(end.gear_at_mm[1], end.gear_plane_mm[1])
+    reach = max(end.end_mm, end.needs_mm)
+    screw = (max(end.diameter_mm, end.gear.bore_mm), reach)
+    return plan_cover(
+        mesh.mesh,
+        teeth,
+        far,
+        adjust_mm(mesh.mesh.module_mm),
+        screw=screw,
+        sits=feed.sits,
+        top_mm=mm_of(feed.screw_below),
+    )
 
 
 def _against(chain: Chain | None) -> list[Finding]:
@@ -303,7 +330,8 @@ def reworks(job: Job, axis: Axis) -> list[Rework]:
 
 def worked_over(job: Job, axis: Axis, feed: PowerFeed) -> PowerFeed:
     """The feed with what was broached, filed or bored as it measures after; its own figures stay what they were."""
-    after = {r.figure: r.after for r in reworks(job, axis) if r.after is not None and r.after.mm > 0}
+    worked = [r for r in reworks(job, axis) if r.figure in PowerFeed.model_fields]
+    after = {r.figure: r.after for r in worked if r.after is not None and r.after.mm > 0}
     return feed.with_(**after) if after else feed
 
 

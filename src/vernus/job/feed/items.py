@@ -25,6 +25,8 @@ def feed_items(job: Job, axis: Axis) -> list[Item]:
             items.append(Item("make", axis.name, Sentence("Task: " + made.what), made.words))
     if result.bracket is not None:
         items.append(Item("make", axis.name, Sentence("Feed bracket"), result.bracket.instruction))
+    if result.cover is not None:
+        items.append(Item("make", axis.name, Sentence("Gear cover"), result.cover.words))
     for gone in removed_parts(job, axis):
         where = Sentence("{k}; {b}", {"k": gone.kept or "say where", "b": gone.back or "goes back as it was"})
         items.append(Item("keep", axis.name, Sentence("{n}", {"n": gone.name or "a part taken off"}), where))

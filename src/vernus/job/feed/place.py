@@ -21,6 +21,11 @@ ADJUST_MM = 5.0
 """How far the unit goes either way on its slots, where the gears' module doesn't want more."""
 
 
+def adjust_mm(module_mm: float | None) -> float:
+    """How far the unit goes either way on its slots."""
+    return max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0))
+
+
 def bracket_result(
     feed: PowerFeed, centre_mm: float | None = None, module_mm: float | None = None
 ) -> SolvedBracket | None:
@@ -42,7 +47,7 @@ def bracket_result(
     bracket = Bracket(
         (feed.bearing.mm, feed.bearing_width.mm), mm_of(feed.shaft) or feed.bearing.mm / 2,
         tuple(_corners(feed.hole_across, feed.hole_up)), feed.hole_thread, tuple(unit), feed.unit_thread, way, centre,
-        max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0)), mm_of(feed.kit_bracket) or None,
+        adjust_mm(module_mm), mm_of(feed.kit_bracket) or None,
         feed.screw_below.mm, module_mm,
     )  # fmt: skip
     return plan_bracket(bracket, sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0)

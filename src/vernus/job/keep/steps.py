@@ -98,9 +98,14 @@ def _connected(new: list[Axis], *, alone: bool) -> list[JobStep]:
     return [*steps, JobStep(f"powerup{tail}", name, words, (f"cables{tail}",), "", care)]
 
 
+def _proves(axis: Axis) -> bool:
+    """Whether an axis is checked and proved: not where a feed is added to a scale that is there already."""
+    return axis.readout != "none" and not (axis.readout == "there" and axis.drive == "new")
+
+
 def _proved(axis: Axis, new: list[Axis], *, alone: bool) -> list[JobStep]:
     """Checking the display, and proving the axis."""
-    if axis.readout == "none":
+    if not _proves(axis):
         return []
     powered = f"powerup-{axis.name}" if alone else "powerup"
     need = powered if axis in new else f"cover-{axis.name}" if axis.readout == "own" else f"survey-{axis.name}"
@@ -130,7 +135,7 @@ def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
 
 def _put_back(axes: list[Axis]) -> JobStep:
     words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
-    last = [f"prove-{a.name}" for a in axes if a.readout != "none"]
+    last = [f"prove-{a.name}" for a in axes if _proves(a)]
     last += [f"test-{a.name}" for a in axes if a.drive == "new"]
     return JobStep("again", "", words, tuple(last), "indicator")
 
@@ -138,7 +143,7 @@ def _put_back(axes: list[Axis]) -> JobStep:
 def _feed_steps(axis: Axis) -> list[JobStep]:
     """The steps of a power feed; stops go on before the bracket, or they are trapped behind it."""
     name = axis.name
-    after = (f"survey-{name}" if axis.readout == "none" else f"prove-{name}",)
+    after = (f"prove-{name}" if _proves(axis) else f"survey-{name}",)
     chain = (
         ("fit", "Measure screw end and kit; see what fits and what is to be made.", "caliper, depth gauge",
          "Nothing is taken apart yet."),
@@ -147,7 +152,7 @@ def _feed_steps(axis: Axis) -> list[JobStep]:
         ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),
         ("mesh", "Bracket, drive gear, unit: set the mesh by paper and indicator, shim the stand-off.",
          "paper, indicator, shims", "Turn the handwheel through the whole travel before tightening for good."),
-        ("cover", "Grease the gears, fit the cover, turn the handwheel through once more.", "grease, cover",
+        ("guard", "Grease the gears, fit the cover, turn the handwheel through once more.", "grease, cover",
          "No gear runs uncovered."),
         ("runon", "Measure the run-on with temporary stops in mid travel, both ways, slow then rapid.", "",
          "Covers on. Handle folded or off: a spinning handle breaks fingers."),

@@ -67,7 +67,7 @@ _BRACKET = (
 _FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: (*CHECKS, "made")}
 _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
-    "8 Parts taken off", "9 Worked over",
+    "8 Parts taken off", "9 Made and worked over",
 )  # fmt: skip
 
 
@@ -245,7 +245,7 @@ class FeedSheet(Sheet):
         self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() == _KEPT else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
-        self.picture.setStretchFactor(self.view, 6 if self.section.currentIndex() == 0 else 4)
+        self.picture.setStretchFactor(self.view, 9 if self.section.currentIndex() == 0 else 4)
         self._result = result
         self._show_sketch()
         self._paint()
@@ -323,7 +323,7 @@ class FeedSheet(Sheet):
             worked = self._of_axis(Rework)
             minutes = sum(r.minutes or 0.0 for r in worked)
             under = f"{minutes:g} min of work noted" if minutes else ""
-            self.headline.show_answer(self.session, f"{len(worked)} worked over", under)
+            self.headline.show_answer(self.session, f"{len(worked)} made or worked over", under)
         elif section == _KEPT:
             kept = len(self._of_axis(RemovedPart))
             self.headline.show_answer(self.session, "1 part kept" if kept == 1 else f"{kept} parts kept")
@@ -340,6 +340,8 @@ class FeedSheet(Sheet):
             rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
             if result.bracket is not None:
                 rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
+            if result.cover is not None:
+                rows.append(["gear cover", "to make", result.cover.words.text(units)])
             return rows
         if section in (1, 2) and result.mesh.guesses:
             first, *others = result.mesh.guesses

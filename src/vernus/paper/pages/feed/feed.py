@@ -44,6 +44,8 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             for c in result.fit.brackets
         ]
         yield from table(("Carried by", "What it costs"), ways, (0.3, 0.7))
+    if result.cover is not None:
+        yield Words("Gear cover. " + result.cover.words.text(units))
     chain = result.fit.chain
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
@@ -93,7 +95,7 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
             )
             for r in worked
         ]  # fmt: skip
-        yield Words("Worked over, before and after", keep_with_next=True)
+        yield Words("Made and worked over, before and after", keep_with_next=True)
         titles = ("What", "Before", "After", "How", "Date", "Time")
         yield from table(titles, before_after, (0.26, 0.15, 0.15, 0.16, 0.16, 0.12), (1, 2, 5))
     answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
