@@ -150,7 +150,9 @@ def test_a_shaft_that_reaches_into_the_seat_has_to_end_before_it_and_what_spares
     assert found.remedy.text().startswith("First what spares the screw: open the gear's bore")
     assert "0.551 in" in found.what.text("in")
     small = plan_screw_end(ScrewEnd(18, 60, 6, Gear(19.05, 6.35, 14, root_mm=26), (46, 60), wheel_mm=20))
-    assert small.findings[0].remedy.text().startswith("Otherwise")
+    assert small.findings[0].remedy.text().startswith("The shaft has to end before the seat")
+    unknown = plan_screw_end(ScrewEnd(18, 60, 6, Gear(19.05, 6.35, 14), (46, 60), wheel_mm=20))
+    assert "measure it to its tooth roots" in unknown.findings[0].remedy.text()
 
 
 @pytest.mark.parametrize(("root", "opened"), [(40.0, True), (27.0, False), (None, False)])

@@ -139,6 +139,9 @@ def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_c
     assert figures[5].endswith(" mm") and " × " in figures[5]
     assert sheet.table.rows.rows[0] == ["handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"]
     assert "refit the 2 parts" in sheet.instruction.text()
+    sheet.turn_to(8)
+    assert "Still to make or to see to: bracket holes, height, feed bracket" in sheet.instruction.text()
+    assert "31.5 mm → 30.2 mm; 25 min" in sheet.table.rows.rows[1][2]
 
 
 def test_phases_that_differ_are_told_as_they_are_chosen(window, hands, demo):

@@ -234,12 +234,21 @@ def _shaft_in_seat(end: ScrewEnd, into_mm: float, wall_mm: float) -> Finding:
     opened = end.diameter_mm + 2 * (WALL_MM + _keyway_depth(end))
     root = end.gear.root_mm
     spare = root is not None and (root - opened) / 2 - _keyway_depth(end) >= HUB_WALL_MM
-    first = "First what spares the screw: open the gear's bore to {opened}. " if spare else ""
+    if spare:
+        do = "First what spares the screw: open the gear's bore to {opened}. "
+        do += "Otherwise the shaft has to end before the seat"
+    elif root is None:
+        do = (
+            "First see whether the gear's bore can be opened to {opened}: measure it to its tooth roots. Otherwise the "
+        )
+        do += "shaft has to end before the seat"
+    else:
+        do = "The shaft has to end before the seat; a gear with a larger bore would spare it"
     return finding(
         "shaft-in-the-seat",
         "stop",
         "The shaft reaches {into} into the gear's seat, where only {wall} of wall would be left over it.",
-        first + "Otherwise the shaft has to end before the seat: {into} come off it.",
+        do + ": {into} come off it." if spare or root is None else do + " ({into} come off it).",
         into=Mm(into_mm),
         wall=Mm(max(0.0, wall_mm)),
         opened=Size(opened),

@@ -86,7 +86,7 @@ class StopsResult:
 
 @dataclass(frozen=True)
 class FeedResult:
-    """Everything about the feed of an axis; ``done`` once it runs, its stops are set and nothing is open."""
+    """Everything about the feed of an axis; ``done`` once it runs, its stops are set and nothing is open or unmade."""
 
     fit: FitResult
     mesh: MeshResult
@@ -98,6 +98,7 @@ class FeedResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     done: bool
+    unmade: tuple[str, ...] = ()
 
 
 def fresh_feed(axis: Axis, new_id: str) -> PowerFeed:
@@ -264,7 +265,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         done = grave is None and not (fit.missing or fit.covered) and mesh.agreed and stops.measured and set_both
         done = done and not still and not unmade
         words = in_order(_next(fit, mesh, stops, still, set_both, unmade), findings)
-    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done)
+    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade))
 
 
 _RUNS = Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
@@ -326,6 +327,13 @@ def _next(
 def reworks(job: Job, axis: Axis) -> list[Rework]:
     """What was worked over on the kit or the machine, in the order it was noted."""
     return job.of_axis(Rework, axis.id)
+
+
+def still_to_make(unmade: Sequence[str]) -> Sentence:
+    """What is left to make or to see to."""
+    if not unmade:
+        return Sentence("Nothing is left to make. What was worked over counts in the fit check as it measures now.")
+    return Sentence("Still to make or to see to: {what}. Note each as it is done.", {"what": ", ".join(unmade)})
 
 
 def worked_over(job: Job, axis: Axis, feed: PowerFeed) -> PowerFeed:

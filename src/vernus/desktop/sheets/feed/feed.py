@@ -27,7 +27,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
-from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back
+from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back, still_to_make
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import feed_of, ran_on_mm
@@ -165,6 +165,12 @@ class FeedSheet(Sheet):
     def _size(self, measured: LengthEntry | None) -> str:
         return "–" if measured is None else format_size(measured.mm, self.session.units)
 
+    def _done(self, work: Rework) -> str:
+        """What was done, from which figure to which, and how long it took."""
+        both = f"{self._size(work.before)} → {self._size(work.after)}" if work.after is not None else ""
+        took = f"{work.minutes:g} min" if work.minutes is not None else ""
+        return "; ".join(words for words in (work.how, both, took) if words)
+
     def _told(self, backlash: LengthEntry | None) -> str:
         return "–" if backlash is None else backlash.shown(self.session.unit("fine"))
 
@@ -242,7 +248,7 @@ class FeedSheet(Sheet):
         self.table.setVisible(bool(rows) and not self.on_bench)
         titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
         self.table.rows.show_rows([Column(title, False) for title in titles], rows)
-        self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() == _KEPT else {0: 100, 1: 80})
+        self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() in (_KEPT, _WORKED) else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 9 if self.section.currentIndex() == 0 else 4)
@@ -284,6 +290,8 @@ class FeedSheet(Sheet):
             return result.stops.instruction
         if section == 5 and result.bracket is not None:
             return result.bracket.instruction
+        if section == _WORKED:
+            return still_to_make(result.unmade)
         if section == _KEPT:
             return put_back(self._of_axis(RemovedPart))
         return result.instruction
@@ -352,6 +360,9 @@ class FeedSheet(Sheet):
                 share = f"{format_plain(faces.engaged_mm, units)} in mesh, {100 * faces.share:.0f} % of the narrower"
                 rows.append(["faces", "", share])
             return rows
+        if section == _WORKED:
+            noted = [[REWORKED[r.figure], r.created[:10], self._done(r)] for r in self._of_axis(Rework)]
+            return [*noted, *([what, "to do", ""] for what in result.unmade)]
         if section == _KEPT:
             return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
         if section == 0:
