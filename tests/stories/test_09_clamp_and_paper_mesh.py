@@ -28,8 +28,14 @@ def test_stand_offs_are_kept_and_the_swing_of_a_turn_is_not_slid_for(teller):
     teller.section("Speeds and stops")
     teller.fill(timed="10", timed_s="20")
     assert "Rapid 30.0 in/min by stopwatch" in teller.said()
+    teller.fill(set_low="0.35", set_high="27.15")
     teller.section("Commissioning")
     teller.fill(lamp="yes")
     paper = teller.paper()
     for words in ("0.420 in", "0.460 in", "1.25 in of table", "Lamp: known what it means? yes", "by rule"):
         assert words in paper, words
+    teller.pick(teller.sheet.what, "Calibration sheet")
+    wall = teller.paper()
+    assert "Rapid 30.0 in/min by stopwatch" in wall
+    assert "The right stop trips at 27.15 in from the left mark" in wall
+    assert "Not calibrated" not in wall

@@ -236,7 +236,7 @@ class Rework(Entity):
             "bracket holes", "trip switch", "end thread", "height", "screw's end",
         ],
         Quantity(
-            "Worked over",
+            "Made or worked over",
             "choice",
             choices=(
                 ("gear_bore", "drive gear's bore"), ("gear_key", "drive gear's keyway"),

@@ -13,6 +13,7 @@ from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
 from vernus.job.feed.feed import feed_result, removed_parts, reworks
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.known import feed_of, ran_on_mm
+from vernus.job.machine.directions import directions_of
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_made
 from vernus.paper.drawing.machine.stroke import paint_stroke
@@ -64,6 +65,25 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Words(result.stops.instruction.text(units))
     yield from _runs(job, axis, units)
     yield from _record(job, axis, feed, units)
+
+
+def wall_feed(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """Feeds and trips of an axis for the sheet on the wall; nothing without a feed."""
+    feed = feed_of(job, axis)
+    if feed is None:
+        return
+    result = feed_result(job, axis, feed)
+    if result.speeds is not None:
+        yield Words(result.speeds.in_words().text(units), size=13)
+    ends = directions_of(job, axis).ends
+    for end, at in zip(ends, (feed.set_low, feed.set_high), strict=True):
+        if at is not None:
+            yield Words(
+                f"The {end} stop trips at {format_plain(at.mm, units)} from the {ends[0]} mark.", size=15, bold=True
+            )
+    if feed.set_low is None or feed.set_high is None:
+        yield Words("Trips not set yet.", size=13)
+    yield Words("Fold or take off the handle while it runs; try both trips after a month.", size=13, after=12)
 
 
 def _runs(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:

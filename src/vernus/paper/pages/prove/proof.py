@@ -22,6 +22,7 @@ from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
+from vernus.paper.pages.feed.feed import wall_feed
 
 
 def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -160,18 +161,27 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
 
 def wall_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
     """The calibration sheet for the wall: what is set in the display, how good it is, when it is checked again."""
-    yield Words(f"{job.machine.name}: what the display is set to", size=22, bold=True, after=4)
+    shown = any(a.readout != "none" for a in axes)
+    title = "what the display is set to" if shown else "its power feed"
+    yield Words(f"{job.machine.name}: {title}", size=22, bold=True, after=4)
     profile = profile_of(job)
     named = f"{profile.name}. " if profile is not None and profile.name else ""
     today = datetime.now(UTC).date().isoformat()
-    yield Words(f"{named}Printed {today}. Key these in again if the display loses them.", after=14)
+    lost = " Key these in again if the display loses them." if shown else ""
+    yield Words(f"{named}Printed {today}.{lost}", after=14)
     for axis in axes:
         yield from _wall_axis(job, axis, units)
-    yield Words("Check again after a crash, after cleaning inside, in another season, and when a part comes out wrong.")
+    if shown:
+        yield Words(
+            "Check again after a crash, after cleaning inside, in another season, and when a part comes out wrong."
+        )
 
 
 def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield heading(f"{axis.name}: {axis.label}")
+    yield from wall_feed(job, axis, units)
+    if axis.readout == "none":
+        return
     keyed = job.of_axis(Compensation, axis.id)
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if not keyed and not runs:
