@@ -16,6 +16,10 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     assert "The gear sits on the screw itself" in said
     assert "too wide: dress only what stands out of the shaft" in said
     assert "file each into a slot" in said
+    teller.fill(shop_volts="230")
+    assert "230 V" in teller.findings()
+    teller.fill(transformer="115", price="240", lacking="handle screw")
+    assert "230 V" not in teller.findings()
     teller.section("worked over")
     teller.line(figure="drive gear's keyway", after="0.1885", how="broached", minutes="50")
     teller.line(figure="switch plate's holes, apart", before="3.20", after="3.00", how="new holes", minutes="35")
@@ -36,5 +40,7 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     ):
         assert words in paper, words
     assert paper.index("Put the trip stops on before the bracket") < paper.index("Grease the gears, fit the cover")
+    for words in ("Missing from the feed kit handle screw", "Prices known: 240", "230 V to 115 V"):
+        assert words in paper, words
     for words in ("Choose a scale", "reader", "Go on to Scale"):
         assert words not in paper, f"a feed alone has no {words}"

@@ -79,6 +79,12 @@ class PowerFeed(Entity):
     shop_hertz: Annotated[Number | None, Quantity("Shop's frequency, Hz", "number", low=0, low_open=True, high=400)] = (
         None
     )
+    transformer: Annotated[
+        Number | None, Quantity("A transformer or new wiring gives, V", "number", low=0, low_open=True)
+    ] = None
+    price: Annotated[Number | None, Quantity("Price of the kit", "number", low=0)] = None
+    came: Annotated[Name, Quantity("What came in the kit", "text")] = ""
+    lacking: Annotated[Name, Quantity("What was missing from it", "text")] = ""
     slow_rpm: Annotated[Number | None, Quantity("Unit's gear, slowest, rpm", "number", low=0)] = None
     fast_rpm: Annotated[Number | None, Quantity("… fastest feed, rpm", "number", low=0)] = None
     rapid_rpm: Annotated[Number | None, Quantity("… rapid, rpm", "number", low=0)] = None

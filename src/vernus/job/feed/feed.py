@@ -243,7 +243,9 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
         return FeedResult(nothing, no_mesh, None, no_stops, None, None, still, (wrong,), plain(str(error)), False)
     stops = stops_result(job, axis, feed)
-    shop = Supply(feed.shop_volts, feed.shop_phases, feed.shop_hertz)
+    shop = Supply(
+        feed.transformer if feed.transformer is not None else feed.shop_volts, feed.shop_phases, feed.shop_hertz
+    )
     findings += review_supply(Supply(feed.volts, feed.phases, feed.hertz), shop)
     findings += unlike_gears(feed, mesh.guesses)
     findings += mesh.mesh.findings if mesh.mesh is not None else ()

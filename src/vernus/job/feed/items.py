@@ -16,7 +16,17 @@ def feed_items(job: Job, axis: Axis) -> list[Item]:
     if feed is None:
         return [] if axis.drive != "new" else [_kit_to_be_measured(axis)]
     kit = Sentence("for {v:g} V" if feed.volts is not None else "voltage to be said", {"v": feed.volts or 0.0})
-    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit)]
+    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit, feed.price)]
+    if feed.lacking:
+        items.append(
+            Item("buy", axis.name, Sentence("Missing from the feed kit"), Sentence("{m}", {"m": feed.lacking}))
+        )
+    if feed.transformer is not None:
+        values = {"shop": feed.shop_volts or 0.0, "unit": feed.transformer}
+        words = Sentence(
+            "{shop:g} V to {unit:g} V; wired by who is licensed for it" if feed.shop_volts else "to {unit:g} V", values
+        )
+        items.append(Item("buy", axis.name, Sentence("Transformer or new supply"), words))
     result = feed_result(job, axis, feed)
     for made in result.fit.items:
         if made.verdict == "part" and made.part is not None:

@@ -46,7 +46,7 @@ _FIT = (
     "shop_hertz", "nut", "dial", "dial_length", "wheel",
     "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
     "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
-    "unit_long", "unit_wide", "unit_high", "bracket", "way", "end",
+    "unit_long", "unit_wide", "unit_high", "bracket", "way", "end", "transformer", "price", "came", "lacking",
 )  # fmt: skip
 _MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far")
 _STOPS = (

@@ -38,6 +38,12 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.fit.items:
         rows = [(i.what, FIT_WORDS[i.verdict], i.words.text(units)) for i in result.fit.items]
         yield from table(("What", "Verdict", "In figures"), rows, (0.18, 0.14, 0.68))
+    said = (("In the kit", feed.came), ("Missing from it", feed.lacking))
+    for words, what in said:
+        if what:
+            yield Words(f"{words}: {what}.")
+    if feed.transformer is not None:
+        yield Words(f"Supplied through a transformer or new wiring: {feed.transformer:g} V.")
     yield from _measured(feed, units)
     if feed.old_bracket is not None or feed.kit_bracket is not None:
         ways = [
