@@ -36,6 +36,11 @@ Ends = tuple[float, float]
 _CLAMP_MM = 32.0  # a clamp takes 25 to 40 mm of table; common practice, no source
 
 
+def made_name(item: FitItem) -> str:
+    """What has to be made or seen to for an item: its part, or the item itself."""
+    return item.part.name if item.part is not None else item.what
+
+
 @dataclass(frozen=True)
 class FitResult:
     """What was looked at, what is still to measure, and the parts to make.
@@ -49,10 +54,12 @@ class FitResult:
     covered: tuple[str, ...] = ()
     chain: Chain | None = None
 
-    def in_words(self) -> Sentence:
-        """What to make and what to do before anything is taken apart."""
-        make = [i.part.name for i in self.items if i.part is not None]
-        do = [i.what for i in self.items if i.verdict == "task"]
+    def in_words(self, unmade: Sequence[str]) -> Sentence:
+        """What to make and what to do of what isn't made yet."""
+        make = [i.part.name for i in self.items if i.part is not None and i.part.name in unmade]
+        do = [i.what for i in self.items if i.verdict == "task" and i.what in unmade]
+        if not make and not do and self.to_make:
+            return Sentence("Everything that didn't fit is made or seen to. List what comes off under Parts taken off.")
         if not make and not do:
             return Sentence("Everything measured fits. List what comes off under Parts taken off before it does.")
         words = (("make", make), ("see to", do))
@@ -62,7 +69,7 @@ class FitResult:
     @property
     def to_make(self) -> list[str]:
         """What is made or reworked before it fits, by name."""
-        return [i.part.name if i.part is not None else i.what for i in self.items if i.part or i.verdict == "task"]
+        return [made_name(i) for i in self.items if i.part or i.verdict == "task"]
 
     @property
     def parts(self) -> tuple[TurnedPart | SteppedKey, ...]:
@@ -259,6 +266,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     set_both = feed.set_low is not None and feed.set_high is not None
     made = {r.figure for r in reworks(job, axis)}
     wanted = [*fit.to_make, *(["feed bracket"] if bracket is not None else [])]
+    wanted += ["gear cover"] if cover is not None and feed.greased != "yes" else []
     unmade = [] if feed.made == "yes" else [what for what in wanted if what not in made]
     if axis.drive == "there":
         done = grave is None and stops.measured and set_both

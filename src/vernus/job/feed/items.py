@@ -5,7 +5,7 @@ from __future__ import annotations
 from vernus.core.finding import Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.feed.feed import feed_result, removed_parts
+from vernus.job.feed.feed import feed_result, made_name, removed_parts
 from vernus.job.known import feed_of
 from vernus.job.plan.order import Item
 
@@ -29,13 +29,15 @@ def feed_items(job: Job, axis: Axis) -> list[Item]:
         items.append(Item("buy", axis.name, Sentence("Transformer or new supply"), words))
     result = feed_result(job, axis, feed)
     for made in result.fit.items:
+        if made_name(made) not in result.unmade:
+            continue
         if made.verdict == "part" and made.part is not None:
             items.append(Item("make", axis.name, Sentence(made.part.name.capitalize()), made.words))
         elif made.verdict == "task":
             items.append(Item("make", axis.name, Sentence("Task: " + made.what), made.words))
-    if result.bracket is not None:
+    if result.bracket is not None and "feed bracket" in result.unmade:
         items.append(Item("make", axis.name, Sentence("Feed bracket"), result.bracket.instruction))
-    if result.cover is not None:
+    if result.cover is not None and "gear cover" in result.unmade:
         items.append(Item("make", axis.name, Sentence("Gear cover"), result.cover.words))
     for gone in removed_parts(job, axis):
         where = Sentence("{k}; {b}", {"k": gone.kept or "say where", "b": gone.back or "goes back as it was"})

@@ -36,7 +36,7 @@ from vernus.paper.drawing.feed.feed import paint_holes, paint_made, paint_mesh
 from vernus.paper.drawing.feed.screw import screw_sketch
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.drawing.make.part import paint_part
-from vernus.paper.pages.feed.feed import FIT_WORDS, REWORKED, WAYS
+from vernus.paper.pages.feed.feed import REWORKED, WAYS, fit_word
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
@@ -283,7 +283,7 @@ class FeedSheet(Sheet):
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.section.currentIndex()
         if section == 0 and result.fit.items and not (result.fit.missing or result.fit.covered):
-            return result.fit.in_words()
+            return result.fit.in_words(result.unmade)
         if section in (1, 2) and result.mesh.mesh is not None:
             return result.mesh.instruction
         if section in (3, 4):
@@ -366,7 +366,7 @@ class FeedSheet(Sheet):
         if section == _KEPT:
             return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
         if section == 0:
-            return [[i.what, FIT_WORDS[i.verdict], i.words.text(units)] for i in result.fit.items]
+            return [[i.what, fit_word(result, i), i.words.text(units)] for i in result.fit.items]
         return []
 
     def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:

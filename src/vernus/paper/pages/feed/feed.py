@@ -6,11 +6,12 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
+from vernus.core.feed.fit import FitItem
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
-from vernus.job.feed.feed import feed_result, removed_parts, reworks
+from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts, reworks
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.known import feed_of, ran_on_mm
 from vernus.job.machine.directions import directions_of
@@ -27,6 +28,13 @@ WAYS = {"up": "toward the high end", "down": "toward the low end"}
 FIT_WORDS = {"fits": "fits", "task": "to do", "part": "to make", "open": "to measure"}
 
 
+def fit_word(result: FeedResult, item: FitItem) -> str:
+    """The verdict on an item in a word; what was to be made and is made reads so."""
+    if item.verdict in ("part", "task") and made_name(item) not in result.unmade:
+        return "made" if item.verdict == "part" else "seen to"
+    return FIT_WORDS[item.verdict]
+
+
 def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """Fit, speeds, mesh, stops and what was taken off; nothing without a feed."""
     feed = feed_of(job, axis)
@@ -36,7 +44,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield subheading("Power feed")
     yield Words(result.instruction.text(units))
     if result.fit.items:
-        rows = [(i.what, FIT_WORDS[i.verdict], i.words.text(units)) for i in result.fit.items]
+        rows = [(i.what, fit_word(result, i), i.words.text(units)) for i in result.fit.items]
         yield from table(("What", "Verdict", "In figures"), rows, (0.18, 0.14, 0.68))
     said = (("In the kit", feed.came), ("Missing from it", feed.lacking))
     for words, what in said:
