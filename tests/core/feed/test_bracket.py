@@ -7,7 +7,7 @@ import random
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.bracket import Bracket, plan_bracket, tapped_depth
+from vernus.core.feed.bracket import Bracket, how_held, plan_bracket, tapped_depth
 from vernus.core.make.hole_rows import hole_table
 from vernus.job.formats.bracket import bracket_from
 
@@ -133,6 +133,8 @@ def test_the_plate_has_pocket_screw_and_both_patterns_and_reads_as_a_part():
     assert not any(f.severity == "stop" for r in rows for f in r.findings)
     assert "sticks out 70 mm" in solved.instruction.text()
     assert tapped_depth(solved, "M8") >= 8
+    assert "tapped 8 mm deep at least" in how_held(solved, "M8").text()
+    assert "13 mm are there" in how_held(solved, "M16").text()
 
 
 @pytest.mark.parametrize(

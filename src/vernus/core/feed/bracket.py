@@ -312,6 +312,21 @@ def tapped_depth(bracket: SolvedBracket, thread: str) -> float:
     return plan_hole(thread_named(thread), bracket.part.material).min_thread_depth_mm
 
 
+def how_held(bracket: SolvedBracket, thread: str) -> Sentence:
+    """Both ways to hold the unit: bolts through the bracket's slots, or studs where the unit's foot has the slots."""
+    values = {"thread": thread, "deep": Mm(tapped_depth(bracket, thread)), "thick": Mm(bracket.part.thickness_mm)}
+    if tapped_depth(bracket, thread) > bracket.part.thickness_mm:
+        words = (
+            "Bolts of {thread} through the slots, as drawn. Studs would want {deep} of thread, and {thick} are there."
+        )
+        return Sentence(words, values)
+    return Sentence(
+        "Bolts of {thread} through the slots, as drawn; or, where the unit's own foot is slotted, studs in round holes "
+        "tapped {deep} deep at least.",
+        values,
+    )
+
+
 def _instruct(part: Part, projection_mm: float | None, found: Sequence[Finding]) -> Sentence:
     grave = next((f for f in found if f.severity == "stop"), None)
     if grave is not None:

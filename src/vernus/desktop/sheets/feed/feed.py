@@ -9,6 +9,7 @@ from typing import TypeVar
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
 
+from vernus.core.feed.bracket import how_held
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Sentence
 from vernus.core.machine.stroke import Stroke
@@ -348,6 +349,9 @@ class FeedSheet(Sheet):
             rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
             if result.bracket is not None:
                 rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
+                feed = self._feed()
+                held = how_held(result.bracket, feed.unit_thread).text(units) if feed is not None else ""
+                rows.append(["unit held by", "", held])
             if result.cover is not None:
                 rows.append(["gear cover", "to make", result.cover.words.text(units)])
             return rows
