@@ -266,6 +266,11 @@ def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():
     assert verdicts["trip switch"] == "fits", "reworked"
     assert verdicts["bracket holes"] == "task", "still open"
     assert result.fit.chain.plan.scheme == "coupler"
+    notes = [n.text() for n in result.fit.items[0].part.notes]
+    assert notes == [
+        "bored 27 mm deep, with a keyway of 6 mm", "set screw of 5 mm, 13.5 mm from the socket's end",
+        "keyway of 6.35 mm in the seat of 22.225 mm",
+    ]  # fmt: skip
     assert {i.kind for i in buying_list(demo)} == {"buy", "make", "keep"}
 
 

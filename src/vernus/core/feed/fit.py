@@ -19,7 +19,10 @@ CLAW_MM = 6.0
 
 @dataclass(frozen=True)
 class TurnedPart:
-    """A round part: steps of (diameter, length) from its left end, a bore through it or so deep, and a keyway."""
+    """A round part: steps of (diameter, length) from its left end, a bore through it or so deep, and a keyway.
+
+    ``notes`` stand under its drawing: keyways, and what fastens it.
+    """
 
     name: str
     steps_mm: tuple[tuple[float, float], ...]
@@ -27,6 +30,7 @@ class TurnedPart:
     bore_depth_mm: float | None = None
     keyway_mm: float | None = None
     claws_mm: float | None = None
+    notes: tuple[Sentence, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.steps_mm or min(v for step in self.steps_mm for v in step) <= 0:

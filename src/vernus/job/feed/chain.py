@@ -95,14 +95,24 @@ def chain_items(feed: PowerFeed, chain: Chain) -> list[FitItem]:
     first = plan.parts[0]
     if plan.scheme == "sleeve":
         return _sleeved(end, plan, first)
-    return [FitItem("screw's end", "part", _coupled(end, plan, first), coupler_drawn(end, first, feed.claws == "yes"))]
+    return [
+        FitItem(
+            "screw's end",
+            "part",
+            _coupled(end, plan, first),
+            coupler_drawn(end, first, plan.parts[1], claws=feed.claws == "yes"),
+        )
+    ]
 
 
 def _sleeved(end: ScrewEnd, plan: ScrewEndPlan, sleeve: ScrewPart) -> list[FitItem]:
     words = "Make a sleeve: outside {seat}, bore {bore}, {long} long" + (
         ", slotted right through for the key." if end.key_mm else ", pinned through hub and shaft."
     )
-    drawn = TurnedPart("sleeve", ((sleeve.seat_mm or 0.0, sleeve.length_mm or 0.0),), end.diameter_mm, None, end.key_mm)
+    values = {"key": Size(end.key_mm)}
+    note = "slot of {key} right through" if end.key_mm else "drilled for the pin with hub and shaft in place"
+    steps = ((sleeve.seat_mm or 0.0, sleeve.length_mm or 0.0),)
+    drawn = TurnedPart("sleeve", steps, end.diameter_mm, None, end.key_mm, None, (Sentence(note, values),))
     items = [FitItem("screw's end", "part", _told(words, end, sleeve), drawn)]
     key = key_through_sleeve(end)
     told = next((f for f in plan.findings if f.code == "key-spans"), None)
@@ -143,7 +153,7 @@ def _told(words: str, end: ScrewEnd, part: ScrewPart | None = None, more: dict[s
     return Sentence(words + members, {**values, **(more or {})})
 
 
-def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, claws: bool) -> TurnedPart:
+def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, held: ScrewPart | None, *, claws: bool) -> TurnedPart:
     """The coupler from its socket outward: collar, the gear's seat, what carries dial and wheel, the thread."""
     start, (near, far) = coupler.from_mm or 0.0, end.gear_at_mm
     steps = [
@@ -151,6 +161,16 @@ def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, claws: bool) -> TurnedPart:
         (end.diameter_mm, (end.dial_mm or 0.0) + (end.wheel_mm or 0.0)), (end.thread_mm or 0.0, end.nut_mm),
     ]  # fmt: skip
     kept = tuple((d, length) for d, length in steps if length > 1e-6)
+    values: dict[str, object] = {
+        "deep": Mm(coupler.socket_mm or 0.0), "key": Size(end.key_mm), "slot": Size(end.gear.keyway_mm),
+        "seat": Size(end.gear.bore_mm),
+    }  # fmt: skip
+    notes = [Sentence("bored {deep} deep" + (", with a keyway of {key}" if end.key_mm else ""), values)]
+    if held is not None and held.from_mm is not None:
+        at = {"size": Size(held.outside_mm or 0.0), "at": Mm(held.from_mm - start), "what": held.part}
+        notes.append(Sentence("{what} of {size}, {at} from the socket's end", at))
+    if end.gear.keyway_mm:
+        notes.append(Sentence("keyway of {slot} in the seat of {seat}", values))
     return TurnedPart(
-        "coupler", kept, end.diameter_mm, coupler.socket_mm, coupler.keyway_mm, CLAW_MM if claws else None
+        "coupler", kept, end.diameter_mm, coupler.socket_mm, coupler.keyway_mm, CLAW_MM if claws else None, tuple(notes)
     )

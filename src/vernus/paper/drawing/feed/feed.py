@@ -113,7 +113,7 @@ def paint_key(painter: QPainter, room: QRectF, key: SteppedKey, inks: Inks, unit
 def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, units: UnitSystem) -> None:
     """Paint a turned part from the side, half in section, with its steps dimensioned."""
     length = part.length_mm + (part.claws_mm or 0.0)
-    below = 22 + 26 * len(part.steps_mm)
+    below = 30 + 26 * len(part.steps_mm) + 17 * len(part.notes)
     above = 8 + 17 * len(part.steps_mm)
     per_mm = min((room.width() - 300) / length, (room.height() - above - below) / part.largest_mm)
     axis_y = room.top() + above + part.largest_mm * per_mm / 2
@@ -134,6 +134,10 @@ def paint_turned(painter: QPainter, room: QRectF, part: TurnedPart, inks: Inks, 
         y = axis_y + part.largest_mm * per_mm / 2 + 24 + 26 * number
         dimension(painter, x, x + run * per_mm, y, format_length(run, units), inks, feature_y=axis_y + half, room=room)
         x += run * per_mm
+    first = axis_y + part.largest_mm * per_mm / 2 + 22 + 26 * len(part.steps_mm)
+    for line, note in enumerate(part.notes):
+        at = QPointF(room.center().x(), first + 17 * line)
+        label(painter, at, note.text(units), inks, colour=inks.faint)
     if part.claws_mm:
         half = part.steps_mm[-1][0] / 2 * per_mm
         painter.drawRect(QRectF(x, axis_y - half, part.claws_mm * per_mm, half * 0.7))

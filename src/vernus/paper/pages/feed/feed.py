@@ -65,11 +65,11 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
         laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
-        yield Picture(laid, 230)
+        yield Picture(laid, 330)
     for part in result.fit.parts:
         yield Words(f"{part.name.capitalize()}, to scale", keep_with_next=True)
         made: Callable[..., Any] = partial(paint_made, part=part, inks=PRINT, units=units)
-        yield Picture(made, 220)
+        yield Picture(made, 270)
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _mesh(job, axis, units)
@@ -102,11 +102,12 @@ def wall_feed(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
 
 def _runs(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """The run-on tests."""
+    words = directions_of(job, axis)
     tests = job.of_axis(RunOnTest, axis.id)
     if tests:
         lines = [
             (
-                WAYS[t.way],
+                words.said(WAYS[t.way]),
                 t.speed,
                 "–" if t.ran is not None else t.tripped.shown(units),
                 "by rule" if t.ran is not None else t.stood.shown(units),
@@ -114,7 +115,9 @@ def _runs(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             )
             for t in tests
         ]
-        yield from table(("Running", "At", "Tripped", "Stood", "Run-on"), lines, (0.2, 0.2, 0.2, 0.2, 0.2), (2, 3, 4))
+        yield from table(
+            ("Running", "At", "Tripped", "Stood", "Run-on"), lines, (0.34, 0.12, 0.18, 0.18, 0.18), (2, 3, 4)
+        )
 
 
 def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
@@ -131,7 +134,7 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
         ]  # fmt: skip
         yield Words("Made and worked over, before and after", keep_with_next=True)
         titles = ("What", "Before", "After", "How", "Date", "Time")
-        yield from table(titles, before_after, (0.26, 0.15, 0.15, 0.16, 0.16, 0.12), (1, 2, 5))
+        yield from table(titles, before_after, (0.26, 0.12, 0.12, 0.22, 0.16, 0.12), (1, 2, 5))
     answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
     if any(said != "–" for _, said in answers):
         yield from table(("Commissioning", "Answer"), answers, (0.7, 0.3))
