@@ -176,3 +176,8 @@ def test_what_cannot_be_solved_is_refused(wrong):
         plate(**wrong)
     with pytest.raises(BadInputError):
         plan_bracket(plate(thickness_mm=0.0))
+
+
+def test_slots_of_any_length_are_judged_at_once():
+    """A slip of the keyboard, a slot of a thousand kilometres, is an answer and not a wait."""
+    assert "patterns-collide" in {f.code for f in plan_bracket(plate(adjust_mm=1e9)).findings}

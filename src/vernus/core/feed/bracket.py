@@ -18,7 +18,7 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import Material, clearance_holes, plan_hole, thread_named
-from vernus.core.make.hole_rows import EDGE_DIAMETERS
+from vernus.core.make.hole_rows import EDGE_DIAMETERS, apart
 from vernus.core.make.parts import Part, PartHole
 from vernus.core.make.screws import stock_finding
 
@@ -294,17 +294,7 @@ def _once(found: Sequence[Finding]) -> list[Finding]:
 
 def _between(a: BracketHole, b: BracketHole) -> float:
     """The metal between two holes (mm), slots along their whole length; negative where they run into each other."""
-    near = min(math.dist(p, q) for p in _along(a) for q in _along(b))
-    return near - (a.diameter_mm + b.diameter_mm) / 2
-
-
-def _along(hole: BracketHole) -> list[Spot]:
-    """Places along a slot's middle, near enough to each other that nothing is missed by a hundredth."""
-    (x0, y0), (x1, y1) = hole.ends
-    if not hole.slot_mm:
-        return [(hole.x_mm, hole.y_mm)]
-    steps = 1 + math.ceil(hole.slot_mm / 0.25)
-    return [(x0 + (x1 - x0) * n / steps, y0 + (y1 - y0) * n / steps) for n in range(steps + 1)]
+    return apart(a.ends, b.ends) - (a.diameter_mm + b.diameter_mm) / 2
 
 
 def tapped_depth(bracket: SolvedBracket, thread: str) -> float:

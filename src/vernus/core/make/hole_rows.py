@@ -193,10 +193,10 @@ def _too_near(part: Part, rows: Sequence[HoleRow]) -> dict[int, list[Finding]]:
     """Holes of one face with less metal between them than a diameter of the larger, by the number of the second."""
     found: dict[int, list[Finding]] = {}
     for a, b in itertools.combinations(rows, 2):
-        if a.hole.face != b.hole.face or (a.hole.kind == b.hole.kind == "bore" and _apart(a.ends, b.ends) < 0.01):
+        if a.hole.face != b.hole.face or (a.hole.kind == b.hole.kind == "bore" and apart(a.ends, b.ends) < 0.01):
             continue  # a pocket and the hole through it share their middle
-        metal = _apart(a.ends, b.ends) - (a.size_mm + b.size_mm) / 2
-        nominal = _apart(a.ends, b.ends) - (a.nominal_mm + b.nominal_mm) / 2
+        metal = apart(a.ends, b.ends) - (a.size_mm + b.size_mm) / 2
+        nominal = apart(a.ends, b.ends) - (a.nominal_mm + b.nominal_mm) / 2
         least = LIGAMENT_DIAMETERS * max(a.nominal_mm, b.nominal_mm)
         if (nominal >= least - 1e-9 and metal > 0) or ("bore" in (a.hole.kind, b.hole.kind) and metal > 0):
             continue
@@ -213,8 +213,8 @@ def _too_near(part: Part, rows: Sequence[HoleRow]) -> dict[int, list[Finding]]:
     return found
 
 
-def _apart(a: tuple[Spot, Spot], b: tuple[Spot, Spot]) -> float:
-    """Distance of two straight pieces; 0 where they cross."""
+def apart(a: tuple[Spot, Spot], b: tuple[Spot, Spot]) -> float:
+    """Distance (mm) of two straight pieces, each from end to end; 0 where they cross."""
     if _cross(a, b):
         return 0.0
     return min(_from(p, b) for p in a) if a[0] == a[1] else min(*(_from(p, b) for p in a), *(_from(p, a) for p in b))
