@@ -38,6 +38,7 @@ from vernus.job.entities import (
     MountPart,
     PowerFeed,
     ReaderSetting,
+    Rework,
     RunOnTest,
     ScalePlan,
     SolidBox,
@@ -515,3 +516,15 @@ def new_bracket_mm(feed: PowerFeed) -> float | None:
     if feed.kit_bracket is not None:
         return feed.kit_bracket.mm
     return None if feed.bearing_width is None else max(LEAST_THICKNESS_MM, feed.bearing_width.mm + WEB_MM)
+
+
+def reworks(job: Job, axis: Axis) -> list[Rework]:
+    """What was worked over on the kit or the machine, in the order it was noted."""
+    return job.of_axis(Rework, axis.id)
+
+
+def worked_over(job: Job, axis: Axis, feed: PowerFeed) -> PowerFeed:
+    """The feed with what was broached, filed or bored as it measures after; its own figures stay what they were."""
+    worked = [r for r in reworks(job, axis) if r.figure in PowerFeed.model_fields]
+    after = {r.figure: r.after for r in worked if r.after is not None and r.after.mm > 0}
+    return feed.with_(**after) if after else feed

@@ -69,6 +69,10 @@ def test_both_ways_to_carry_it_are_compared_by_what_they_cost():
     assert (clamp.table_lost_mm, clamp.blocks_slots, clamp.parts) == (30, True, 0)
     assert (replace.table_lost_mm, replace.blocks_slots, replace.parts) == (0, False, 1)
     assert "a bracket of 24 mm to make, the screw sticks out 6 mm less" in replace.words.text()
+    loose, unknown = compare_brackets(None, None, None, 74)
+    assert "isn't measured" in loose.words.text()
+    assert "0 mm" not in unknown.words.text()
+    assert "sticks out, old bracket and bearing say" in unknown.words.text()
     _, measured = compare_brackets(30, 24, 18, 2 * INCH)
     assert "the screw then sticks out 1.764 in" in measured.words.text("in")
 

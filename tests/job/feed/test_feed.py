@@ -352,6 +352,15 @@ def test_what_was_worked_over_counts_and_stays_with_both_figures(job, axis):
     assert (key.verdict, job.all(PowerFeed)[0].gear_key.text) == ("fits", "0.180")
 
 
+def test_a_bracket_worked_over_is_as_thick_in_the_envelope_as_in_the_chain(job, axis):
+    size = {"unit_long": mm(110), "unit_wide": mm(150), "unit_high": mm(200)}
+    feed = fitted(job, axis, bracket="replace", old_bracket=mm(10), kit_bracket=mm(24), **size)
+    job.apply("work", [Rework(id="w", axis_id=axis.id, figure="kit_bracket", after=mm(20))])
+    _, plate = feed_parts(job)
+    assert plate.max_mm[0] - plate.min_mm[0] == pytest.approx(20)
+    assert feed_result(job, axis, feed).fit.chain.end.bracket_mm == 10
+
+
 def test_what_lies_under_handle_and_dial_is_asked_when_they_are_off(job, axis):
     feed = fitted(job, axis, dial="yes", wheel="yes", shaft=None)
     result = feed_result(job, axis, feed)

@@ -15,6 +15,8 @@ from vernus.core.make.threads import identify_thread
 
 FitVerdict = Literal["fits", "task", "part", "open"]
 CLAW_MM = 6.0
+CLAMP_MM = 32.0
+"""What a clamp takes of the table, 25 to 40; common practice, no source."""
 
 
 @dataclass(frozen=True)
@@ -148,28 +150,39 @@ class BracketChoice:
 
 
 def compare_brackets(
-    clamp_mm: float, bracket_mm: float, old_bracket_mm: float, sticks_out_mm: float | None = None
+    clamp_mm: float | None, bracket_mm: float | None, old_bracket_mm: float | None, sticks_out_mm: float | None = None
 ) -> tuple[BracketChoice, BracketChoice]:
     """Clamped on the table's end against a bracket in place of the bearing bracket; thicknesses along the table.
 
-    ``sticks_out_mm`` is the screw's end beyond the old bracket, where it is measured.
+    ``sticks_out_mm`` is the screw's end beyond the old bracket. What isn't measured is None and said so: a clamp then
+    takes the usual 32 mm. Raises BadInputError.
     """
-    if min(clamp_mm, bracket_mm, old_bracket_mm) < 0:
+    if min(clamp_mm or 0.0, bracket_mm or 0.0, old_bracket_mm or 0.0) < 0:
         raise BadInputError("Thicknesses can't be negative.")
-    grows = bracket_mm - old_bracket_mm
-    out = "the screw then sticks out {out}" if sticks_out_mm is not None else "the screw sticks out {grows} less"
+    lost = CLAMP_MM if clamp_mm is None else clamp_mm
+    taken = "usually 25 to 40 mm of table (this one isn't measured)" if clamp_mm is None else "{lost} of table"
     clamp = BracketChoice(
-        "clamp", "clamped on the table's end", clamp_mm, True, 0, True,
+        "clamp", "clamped on the table's end", lost, True, 0, True,
         Sentence(
-            "Nothing to make, off again in minutes; takes {lost} of table and blocks the T-slots there.",
-            {"lost": Mm(clamp_mm)},
+            "Nothing to make, off again in minutes; takes " + taken + " and blocks the T-slots there.",
+            {"lost": Mm(lost)},
         ),
     )  # fmt: skip
+    grows = None if bracket_mm is None or old_bracket_mm is None else bracket_mm - old_bracket_mm
+    if grows is None:
+        out = "how far the screw then sticks out, old bracket and bearing say when they are measured"
+    elif sticks_out_mm is None:
+        out = "the screw sticks out {grows} less"
+    else:
+        out = "the screw then sticks out {out}"
+    values = {
+        "grows": Mm(grows or 0.0),
+        "thick": Mm(bracket_mm or 0.0),
+        "out": Mm((sticks_out_mm or 0.0) - (grows or 0.0)),
+    }
+    thick = " of {thick}" if bracket_mm is not None else ""
     replace = BracketChoice(
         "replace", "a bracket in place of the bearing bracket", 0.0, False, 1, True,
-        Sentence(
-            "Keeps table and T-slots; a bracket of {thick} to make, " + out + ". The old bracket is kept.",
-            {"grows": Mm(grows), "thick": Mm(bracket_mm), "out": Mm((sticks_out_mm or 0.0) - grows)},
-        ),
+        Sentence("Keeps table and T-slots; a bracket" + thick + f" to make, {out}. The old bracket is kept.", values),
     )  # fmt: skip
     return clamp, replace

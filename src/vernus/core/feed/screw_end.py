@@ -14,7 +14,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.keys import SteppedKey, stepped_key
+from vernus.core.feed.keys import SLIDES_MM as KEY_SLACK_MM
+from vernus.core.feed.keys import SteppedKey, fit_key, stepped_key
 from vernus.core.finding import Finding, Fine, Mm, Size, finding
 
 Scheme = Literal["direct", "sleeve", "coupler"]
@@ -25,7 +26,6 @@ HUB_WALL_MM = 3.0
 COLLAR_MM = 6.0
 """The shoulder a coupler has before the gear's seat, where there is room for it; the set screw goes through it."""
 SLIDES_MM = 0.05
-KEY_SLACK_MM = 0.03
 SOCKET_DIAMETERS = 1.5
 NUT_SHARE = 0.8
 _FASTENING_MM = ((12.0, 4.0), (18.0, 5.0), (26.0, 6.0), (1e9, 8.0))
@@ -257,11 +257,13 @@ def _shaft_in_seat(end: ScrewEnd, into_mm: float, wall_mm: float) -> Finding:
 
 def _key_misfit(end: ScrewEnd) -> list[Finding]:
     """The shaft's key in the gear's keyway, where the gear sits on the shaft itself."""
-    slack = end.gear.keyway_mm - end.key_mm
-    if not end.key_mm or not end.gear.keyway_mm or 0 <= slack <= KEY_SLACK_MM:
+    if not end.key_mm or not end.gear.keyway_mm:
         return []
-    values = {"key": Size(end.key_mm), "slot": Size(end.gear.keyway_mm), "slack": Fine(abs(slack))}
-    if slack < 0:
+    fit = fit_key(end.key_mm, end.gear.keyway_mm)
+    if fit.verdict == "fits":
+        return []
+    values = {"key": Size(end.key_mm), "slot": Size(end.gear.keyway_mm), "slack": Fine(abs(fit.slack_mm))}
+    if fit.verdict == "tight":
         return [
             finding(
                 "key-too-wide", "caution", "The key, {key}, is {slack} too wide for the gear's keyway of {slot}.",

@@ -15,11 +15,10 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.make.hardware import Material, Thread, counterbore, plan_hole
+from vernus.core.make.hole_rows import EDGE_DIAMETERS, LIGAMENT_DIAMETERS
 
 PlateHoleOf = Literal["existing", "wanted"]
 Corner = tuple[float, float]
-EDGE_DIAMETERS = 1.5
-LIGAMENT_DIAMETERS = 1.0
 LEAST_UNDER_HEAD_MM = 1.0
 _HAIR_MM = 1e-9
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vernus.core.feed.fit import CLAW_MM, FitItem, TurnedPart, fit_keyway
+from vernus.core.feed.fit import CLAW_MM, FitItem, FitVerdict, TurnedPart, fit_keyway
 from vernus.core.feed.gears import identify_gear
 from vernus.core.feed.screw_end import Gear, ScrewEnd, ScrewEndPlan, ScrewPart, key_through_sleeve, plan_screw_end
 from vernus.core.finding import Mm, Sentence, Size
@@ -84,9 +84,9 @@ def chain_items(feed: PowerFeed, chain: Chain) -> list[FitItem]:
     end, plan = chain.end, chain.plan
     if plan.scheme is None:
         told = plan.findings[0]
-        verdict = "open" if told.code == "not-known" else "task"
+        verdict: FitVerdict = "open" if told.code == "not-known" else "task"
         both = Sentence("{what} {do}", {"what": told.what, "do": told.remedy})
-        return [FitItem("screw's end", "open" if verdict == "open" else "task", both)]
+        return [FitItem("screw's end", verdict, both)]
     if plan.scheme == "direct":
         items = [FitItem("screw's end", "fits", _told("The gear sits on the screw itself.", end))]
         if end.key_mm and end.gear.keyway_mm:

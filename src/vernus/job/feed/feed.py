@@ -22,18 +22,17 @@ from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import Axis, PowerFeed, RemovedPart, Rework
+from vernus.job.entities import Axis, PowerFeed, RemovedPart
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_result
 from vernus.job.fields import mm_of
-from vernus.job.known import Known, feed_of, new_bracket_mm, travel
+from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings
 
 Ends = tuple[float, float]
-_CLAMP_MM = 32.0  # a clamp takes 25 to 40 mm of table; common practice, no source
 
 
 def made_name(item: FitItem) -> str:
@@ -136,10 +135,10 @@ def fit_result(feed: PowerFeed) -> FitResult:
 
 def _brackets(feed: PowerFeed) -> tuple[BracketChoice, BracketChoice]:
     """Both ways to carry it, by the thicknesses that the rest of the job counts with."""
-    kit, old = mm_of(feed.kit_bracket), mm_of(feed.old_bracket) or 0.0
-    clamp = kit if kit is not None and feed.bracket == "clamp" else _CLAMP_MM
-    new = new_bracket_mm(feed) if feed.bracket == "replace" else None
-    return compare_brackets(clamp, old if new is None else new, old, mm_of(feed.shaft_length))
+    made = feed.bracket == "replace"
+    new = new_bracket_mm(feed if made else feed.with_(kit_bracket=None))  # what is typed there is then the clamp's
+    clamp = None if made else mm_of(feed.kit_bracket)
+    return compare_brackets(clamp, new, mm_of(feed.old_bracket), mm_of(feed.shaft_length))
 
 
 def _height(table_mm: float, unit_mm: float, way: str) -> FitItem:
@@ -334,23 +333,11 @@ def _next(
     return _RUNS
 
 
-def reworks(job: Job, axis: Axis) -> list[Rework]:
-    """What was worked over on the kit or the machine, in the order it was noted."""
-    return job.of_axis(Rework, axis.id)
-
-
 def still_to_make(unmade: Sequence[str]) -> Sentence:
     """What is left to make or to see to."""
     if not unmade:
         return Sentence("Nothing is left to make. What was worked over counts in the fit check as it measures now.")
     return Sentence("Still to make or to see to: {what}. Note each as it is done.", {"what": ", ".join(unmade)})
-
-
-def worked_over(job: Job, axis: Axis, feed: PowerFeed) -> PowerFeed:
-    """The feed with what was broached, filed or bored as it measures after; its own figures stay what they were."""
-    worked = [r for r in reworks(job, axis) if r.figure in PowerFeed.model_fields]
-    after = {r.figure: r.after for r in worked if r.after is not None and r.after.mm > 0}
-    return feed.with_(**after) if after else feed
 
 
 def removed_parts(job: Job, axis: Axis) -> list[RemovedPart]:

@@ -7,7 +7,8 @@ from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import MATERIALS, thread_named
-from vernus.core.make.plates import EDGE_DIAMETERS, KeepOut, PlaceOfHole, PlatePlan, plan_plate
+from vernus.core.make.hole_rows import EDGE_DIAMETERS
+from vernus.core.make.plates import KeepOut, PlaceOfHole, PlatePlan, plan_plate
 from vernus.job.formats.json_text import number_of, read_json
 from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
 

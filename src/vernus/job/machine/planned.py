@@ -24,6 +24,7 @@ from vernus.job.known import (
     planned_spare,
     spare_wanted,
     stand_off,
+    worked_over,
 )
 from vernus.job.machine.geometry import axis_travel, face_place, low_end, machine_boxes
 from vernus.job.scope import gets_scale, on_display
@@ -159,7 +160,7 @@ def display_parts(job: Job) -> list[Box]:
 
 def feed_parts(job: Job) -> list[Box]:
     """The units of the power feeds, on the ends of the members they move."""
-    feeds = [(axis, feed) for axis in job.axes() if (feed := feed_of(job, axis)) is not None]
+    feeds = [(axis, worked_over(job, axis, feed)) for axis in job.axes() if (feed := feed_of(job, axis)) is not None]
     boxes = machine_boxes(job) if feeds else []
     return [box for axis, feed in feeds for box in feed_boxes(axis, feed, boxes)]
 

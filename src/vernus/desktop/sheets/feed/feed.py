@@ -353,7 +353,13 @@ class FeedSheet(Sheet):
                 held = how_held(result.bracket, feed.unit_thread).text(units) if feed is not None else ""
                 rows.append(["unit held by", "", held])
             if result.cover is not None:
-                rows.append(["gear cover", "to make", result.cover.words.text(units)])
+                rows.append(
+                    [
+                        "gear cover",
+                        "to make" if "gear cover" in result.unmade else "made",
+                        result.cover.words.text(units),
+                    ]
+                )
             return rows
         if section in (1, 2) and result.mesh.guesses:
             first, *others = result.mesh.guesses

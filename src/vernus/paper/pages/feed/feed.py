@@ -11,9 +11,9 @@ from vernus.core.feed.speeds import CHECKS
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
-from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts, reworks
+from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts
 from vernus.job.fields import LengthEntry, quantities
-from vernus.job.known import feed_of, ran_on_mm
+from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_made
