@@ -219,7 +219,8 @@ def test_a_proof_is_judged_by_the_count_that_is_set(bench):
     assert (count(bench.job, axis).value, count(bench.job, axis).sure) == (0.001, True)
     from vernus.job.connect.powerup import powerup_result
 
-    assert powerup_result(bench.job, axis).jitter_counts == pytest.approx(5), "five counts, not one"
+    assert powerup_result(bench.job, axis).still_mm == pytest.approx(0.0025), "a quarter of 0.01; two counts are less"
+    assert powerup_result(bench.job, axis).verdict == "fail", "five counts, not one"
     keyed = Compensation(id="c", axis_id=axis.id, run_id="r", method="counts", value=25400 / 10, per="in")
     bench.job.apply("keyed", [keyed])
     assert count(bench.job, axis).value == pytest.approx(0.01), "what was keyed last is set"

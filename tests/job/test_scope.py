@@ -22,7 +22,8 @@ def test_a_two_axis_kit_has_no_step_and_no_wait_for_the_third(bench):
     assert {s.axis for s in steps} == {"", "X", "Y"}
     needs = {s.key: s.needs for s in steps}
     assert needs["order"] == ("plan-X", "plan-Y")
-    assert set(needs["cables"]) == {"cover-X", "cover-Y"}
+    assert (needs["cables-X"], needs["cables-Y"]) == (("cover-X",), ("cover-Y",)), "either may be tried first"
+    assert (needs["powerup-Y"], needs["calibrate-Y"]) == (("cables-Y",), ("powerup-Y",))
 
 
 def test_nothing_is_deleted_by_leaving_the_scope_and_all_of_it_comes_back(bench):

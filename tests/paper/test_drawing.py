@@ -10,6 +10,7 @@ from PySide6.QtCore import QRectF
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.machine.stroke import FeedRun, Meets, solve_stroke
+from vernus.job.fields import LengthEntry
 from vernus.paper.drawing.align.dial import paint_dial
 from vernus.paper.drawing.align.stations import paint_stations
 from vernus.paper.drawing.align.sweep import paint_sweep
@@ -110,12 +111,14 @@ def test_a_travel_nobody_measured_wears_a_hollow_mark(painter):
 
 
 def test_the_dial_says_now_and_target(painter):
-    paint_dial(painter, ROOM, 0.096, -0.02, 0.002, LIGHT, "mm")
+    paint_dial(painter, ROOM, 0.096, -0.02, LengthEntry.read("0.002"), LIGHT, "mm")
     assert "now +0.096 mm" in painter.words
-    assert "bring to −0.020 mm" in painter.words
+    assert "bring to −0.020 mm, −58.0 divisions" in painter.words
+    assert "20" in painter.words, "numbered in µm"
     painter.words.clear()
-    paint_dial(painter, ROOM, 0.0254, 0.0508, 0.0127, DARK, "in")
-    assert "bring to +2.0 thou" in painter.words
+    paint_dial(painter, ROOM, 0.0254, 0.0508, LengthEntry.read("0.5 thou"), DARK, "in")
+    assert "bring to +2.0 thou, +2.0 divisions" in painter.words
+    assert {"5", "45"} <= set(painter.words), "numbered in thou, as the dial is"
 
 
 def test_the_sweep_chart_names_its_marks_and_screws(painter):

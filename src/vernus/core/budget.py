@@ -132,3 +132,14 @@ def judge(value_mm: float, expanded_mm: float, tolerance_mm: float) -> Guarded:
     if abs(value_mm) + expanded_mm <= tolerance_mm:
         return Guarded("pass", settle)
     return Guarded("fail" if abs(value_mm) - expanded_mm > tolerance_mm else "unsure", settle)
+
+
+STEPS_STILL = 2.0  # a display's last digit at rest may show one or two more; common practice, no source
+
+
+def standing_limit(step_mm: float, accuracy_mm: float) -> float:
+    """How far (mm) a figure that should stand still may move: two steps of the display, or a quarter of the accuracy.
+
+    The larger of the two, so that two steps are never a failure by themselves.
+    """
+    return max(STEPS_STILL * step_mm, accuracy_mm / 4) * (1 + 1e-9)

@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Generic, Literal, TypeVar
 
+from vernus.core.budget import standing_limit
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import LEAST_THICKNESS_MM, WEB_MM
 from vernus.core.feed.speeds import feed_rate
@@ -414,6 +415,17 @@ def step(job: Job, axis: Axis) -> Known[LengthEntry] | None:
     if said is not None and said.resolution is not None and said.resolution.mm > 0:
         return Known(said.resolution, "typed", "the display's last digit")
     return None
+
+
+def shown_step(job: Job, axis: Axis) -> float:
+    """The step (mm) in which the figure of an axis can move: the larger of its last digit and one count."""
+    last = step(job, axis)
+    return max(count(job, axis).value, 0.0 if last is None else last.value.mm)
+
+
+def still_limit(job: Job, axis: Axis) -> float:
+    """How far (mm) a figure of the axis that should stand still may move."""
+    return standing_limit(shown_step(job, axis), accuracy(axis).value)
 
 
 def shows(job: Job, axis: Axis) -> Known[Literal["radius", "diameter"]]:

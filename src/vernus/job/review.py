@@ -306,7 +306,9 @@ def _align(job: Job, axis: Axis) -> Look:
                 continue
             begun = True
             result = result_in_job(job, last)
-            findings += result.findings
+            where = plane.capitalize() if len(targets_of(job, axis)) == 1 else f"{words[target].capitalize()}, {plane}"
+            at = f"{where}, pass {len([s for s in passes(job, axis.id, plane, target) if s.readings])}"
+            findings += _placed(result.findings, at, findings)
             figures = result.alignment if plane != "roll" else result.roll
             verdict = None if figures is None else figures.verdict
             failed = failed or verdict == "fail"
@@ -317,10 +319,23 @@ def _align(job: Job, axis: Axis) -> Look:
     return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 
 
+_OF_ALL_PASSES = ("screws-proposed",)
+
+
+def _placed(found: Iterable[Finding], at: str, told: list[Finding]) -> list[Finding]:
+    """Findings of a pass with its plane and number before them; what concerns every pass alike is told once."""
+    codes = {f.code for f in told}
+    return [
+        f if f.code in _OF_ALL_PASSES else replace(f, what=Sentence("{at}: {what}", {"at": at, "what": f.what}))
+        for f in found
+        if f.code not in _OF_ALL_PASSES or f.code not in codes
+    ]
+
+
 def _reader(job: Job, axis: Axis) -> Look:
     result = reader_result(job, axis)
     begun = bool(job.of_axis(GapCheck, axis.id) or job.of_axis(ReaderSetting, axis.id))
-    failed = result.gap is not None and result.gap.verdict == "fail"
+    failed = result.verdict == "fail"
     entered: Literal["open", "begun", "done"] = "done" if result.done and begun else "begun" if begun else "open"
     return Look(entered, result.findings, result.instruction, failed)
 

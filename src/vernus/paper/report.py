@@ -10,13 +10,24 @@ from typing import Any
 from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
+from vernus.core.align.reader import GAP_WORDS
 from vernus.core.align.sweep import Alignment
 from vernus.core.units import UnitSystem, format_fine, format_length, format_temperature, format_with_uncertainty
 from vernus.job.align.passes import PLANES, passes, result_in_job
 from vernus.job.align.reader import reader_result
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
-from vernus.job.entities import TARGETS, Axis, Compensation, LogEntry, Sweep, TravelSurvey
+from vernus.job.entities import (
+    TARGETS,
+    Axis,
+    Compensation,
+    Entity,
+    GapCheck,
+    LogEntry,
+    ReaderSetting,
+    Sweep,
+    TravelSurvey,
+)
 from vernus.job.known import chosen_face, family_of, give_up, measuring_length
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
@@ -37,6 +48,7 @@ from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pdf import pdf_pages
 
+_NOTED_OF_READER: tuple[type[Entity], ...] = (GapCheck, ReaderSetting)
 _SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
 
 
@@ -215,7 +227,14 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
         return
     yield subheading(f"Alignment, {words}, {plane}")
     rows = [_pass_row(n, s, figures, units) for n, (s, _, figures) in enumerate(figured, 1)]
-    head = ("Pass", "When (UTC)", "End to end", "±, 95 %", "Bow", "Verdict")
+    head = (
+        "Pass",
+        "When (UTC)",
+        f"Rise over {format_length(figured[-1][2].judged_mm, units)}",
+        "±, 95 %",
+        "Bow",
+        "Verdict",
+    )
     yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))
     _, result, figures = figured[-1]
     before = figured[-2][2] if len(figured) > 1 else None
@@ -230,7 +249,7 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
     return (
         str(number),
         sweep.created[:16].replace("T", " "),
-        format_fine(figures.end_to_end_mm, units, sign=True),
+        format_fine(figures.rise_mm, units, sign=True),
         format_fine(figures.expanded_mm, units),
         "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
         {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[figures.verdict],
@@ -239,10 +258,13 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
 
 def _reader(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     result = reader_result(job, axis)
-    if result.gap is None:
+    if result.by == "none" or not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
         return
     yield subheading("Reader")
+    verdict = {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[result.verdict]
+    if result.gap is None:
+        yield Words(f"Gap by {GAP_WORDS.get(result.by, 'feelers')}: {verdict}. {result.instruction.text(units)}")
+        return
     most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
-    verdict = {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[result.gap.verdict]
     least = format_fine(result.gap.least_mm, units)
     yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")

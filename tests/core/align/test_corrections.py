@@ -5,11 +5,6 @@ from hypothesis import strategies as st
 from vernus.bench.machine import Faults, SimulatedBody
 from vernus.core.align.corrections import (
     analyse_roll,
-    corner_points,
-    instruct_corners,
-    instruct_jacks,
-    instruct_roll,
-    instruct_shims,
     learned_gain,
     review_range,
     review_roll,
@@ -17,10 +12,10 @@ from vernus.core.align.corrections import (
     shims_at_ends,
     what_is_left,
 )
+from vernus.core.align.means import instruct_roll
 from vernus.core.align.sweep import Indicator, analyse_sweep, propose_stations
-from vernus.core.align.sweep_review import Gain
+from vernus.core.align.sweep_review import Gain, gain_between
 from vernus.core.errors import BadInputError
-from vernus.core.make.shims import ShimStock
 
 X = [0.0, 100.0, 200.0, 300.0, 400.0]
 
@@ -63,22 +58,11 @@ def test_a_screw_that_takes_part_of_it_back_is_learned(seed):
     again = shims_at_ends(after, body.screws_mm, gain)
     body.move_screw("left", again.right_mm - again.left_mm)
     assert abs(body.tilt_mm) < 0.02
-
-
-def test_shims_come_from_the_drawer_with_their_sum_in_both_systems():
-    moves = shims_at_ends(sweep(0.0005), (0, 400))
-    words, pick = instruct_shims(moves, [ShimStock(0.1, 3), ShimStock(0.05, 2)])
-    assert pick.total_mm == pytest.approx(0.2)
-    assert "under the left end: 2 of 0.100 mm makes 0.200 mm" in words.text()
-    assert "7.9 thou" in words.text("in")
-    assert "Put 0.200 mm" in instruct_shims(moves, [])[0].text()
-    assert "leave the shims" in instruct_shims(shims_at_ends(sweep(0.0), (0, 400)), [])[0].text()
-
-
-def test_jack_screws_are_told_in_turns():
-    moves = shims_at_ends(sweep(-0.0025), (0, 400))
-    assert "jack screw at the right end 1 1/4 turns out (1.000 mm toward" in instruct_jacks(moves, 0.8).text()
-    assert "Less than a sixteenth" in instruct_jacks(shims_at_ends(sweep(1e-6), (0, 400)), 0.8).text()
+    third = read()
+    assert gain_between(after, third, after.line.slope / gain).value == pytest.approx(0.65, abs=0.02), (
+        "of what was advised"
+    )
+    assert gain_between(after, third).value == pytest.approx(1, abs=0.03), "of what was there"
 
 
 def test_readings_beyond_the_indicators_range_stop_the_advice():
@@ -125,27 +109,3 @@ def test_what_is_left_says_gap_and_cosine():
     assert "gap changes by 0.400 mm over 500 mm" in words
     assert "misreads by 0.16 µm" in words
     assert "misreads by 0.006 thou" in what_is_left(sweep(0.4 / 500), 500).text("in")
-
-
-@given(st.floats(-0.002, 0.002), st.floats(-0.004, 0.004))
-def test_corners_are_solved_together_from_both_lines_at_both_ends(slope, roll):
-    stations = [20.0, 380.0]
-    tops = [slope * x + roll * 10 for x in stations]
-    bottoms = [slope * x - roll * 10 for x in stations]
-    points = corner_points(stations, tops, bottoms, Indicator(), 20)
-    words = instruct_corners(points, (10, 390), 24, three=False, pitch_mm=None)
-    moves = dict(zip(("left bottom", "right bottom", "left top", "right top"), words.values.values(), strict=True))
-    lean = {"left bottom": slope * 10 - roll * 12, "right bottom": slope * 390 - roll * 12,
-            "left top": slope * 10 + roll * 12, "right top": slope * 390 + roll * 12}  # fmt: skip
-    level = [lean[k] + moves[k].mm for k in lean]
-    assert max(level) - min(level) < 1e-9
-    assert min(m.mm for m in moves.values()) >= 0
-
-
-def test_three_bolts_get_spacers_and_four_jacks_turns():
-    points = corner_points([0, 400], [0.4, 0.4], [0.0, 0.0], Indicator(), 20)
-    three = instruct_corners(points, (0, 400), 20, three=True, pitch_mm=None).text()
-    assert "left bottom 0.400 mm; right bottom 0.400 mm; top middle 0.000 mm" in three
-    jacks = instruct_corners(points, (0, 400), 20, three=False, pitch_mm=0.8).text()
-    assert jacks.count("turn") >= 2
-    assert "Turn the jack screws" in jacks

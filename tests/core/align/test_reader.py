@@ -2,7 +2,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vernus.core.align.reader import GapAt, judge_gap, review_as_built, review_push, review_spare
+from vernus.core.align.reader import GapAt, judge_gap, review_as_built, review_push, review_spare, review_spare_sum
+from vernus.core.budget import standing_limit
 from vernus.core.errors import BadInputError
 
 ENDS = (0.0, 150.0, 300.0)
@@ -64,6 +65,8 @@ def test_a_gap_tried_in_one_place_is_not_enough():
 def test_spare_beyond_the_stops():
     assert [f.code for f in review_spare(0.0, 12.0, (10, 10), (12, 12))] == ["no-spare"]
     assert [f.code for f in review_spare(3.0, 21.0, (10, 10), (12, 12))] == ["spare-thin", "off-centre"]
+    thin = review_spare(9.0, 15.0, (10, 10), (12, 12))
+    assert [(f.code, f.severity) for f in thin][:1] == [("spare-thin", "info")], "the margin wanted is told"
     off = review_spare(3.0, 21.0, (10, 10), (12, 12))[1]
     assert "+9 mm off the place planned" in off.what.text()
     assert "+0.354 in" in off.what.text("in")
@@ -71,9 +74,25 @@ def test_spare_beyond_the_stops():
     assert review_spare(9.0, 15.0, (9, 10), (9, 15)) == [], "uneven on purpose"
 
 
-def test_a_mount_that_gives_is_told_in_counts():
-    assert review_push(0.01, 5) == review_push(None, 5) == []
-    assert "0.020 mm, more than 2 counts" in review_push(-0.02, 5)[0].what.text()
+def test_a_mount_that_gives_is_told_with_its_limit():
+    assert review_push(0.01, 0.01) == review_push(None, 0.01) == []
+    assert "0.020 mm; 0.010 mm is harmless" in review_push(-0.02, 0.01)[0].what.text()
+    assert standing_limit(0.005, 0.02) == pytest.approx(0.01), "two steps of the display"
+    assert standing_limit(0.001, 0.04) == pytest.approx(0.01), "a quarter of the accuracy wanted"
+
+
+@given(st.floats(0, 40), st.floats(0, 40), st.floats(50, 900))
+def test_spares_and_stroke_make_the_scale_or_are_asked_about(low, high, stroke):
+    exact = low + high + stroke
+    assert review_spare_sum((low, high), stroke, exact) == []
+    for off in (-20, 20):
+        (found,) = review_spare_sum((low, high), stroke, exact + off)
+        assert ("missing" in found.what.text()) == (off > 0)
+
+
+def test_26_15_with_0_40_and_0_85_on_28_inches_is_asked_about():
+    (found,) = review_spare_sum((0.4 * 25.4, 0.85 * 25.4), 26.15 * 25.4, 28 * 25.4)
+    assert "make 27.4 in, but the scale measures 28 in: 0.6 in are missing" in found.what.text("in")
 
 
 @pytest.mark.parametrize(("built", "severity"), [(262.5, None), (250.0, "info"), (270.0, "caution"), (300.0, "stop")])

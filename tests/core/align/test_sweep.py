@@ -68,10 +68,13 @@ def test_the_advised_move_leaves_less_than_a_hundredth_of_the_tilt(indicator, ho
 @given(heights)
 def test_the_line_agrees_with_numpy_polyfit(y):
     indicator = Indicator()
-    line = analyse_sweep(STATIONS, y, indicator).line
-    slope, intercept = np.polyfit(STATIONS, y, 1)
+    found = analyse_sweep(STATIONS, y, indicator)
+    line = found.line
+    middle = (min(STATIONS) + max(STATIONS)) / 2
+    degree = 2 if found.sagging else 1
+    *_, slope, height = np.polyfit(np.array(STATIONS) - middle, y, degree)
     assert line.slope == pytest.approx(slope, abs=1e-12)
-    assert line.intercept_mm == pytest.approx(intercept, abs=1e-12)
+    assert line.at(middle) == pytest.approx(height, abs=1e-12)
 
 
 @given(heights, st.permutations(range(7)))
@@ -193,10 +196,15 @@ def test_the_uncertainty_of_a_tilt_is_that_of_a_regression_and_of_two_readings_w
     division, x = 0.01 * unit, 37.5 * unit * np.arange(len(readings))
     found = analyse_sweep(x, [r * unit for r in readings], Indicator("away", angle, division))
     y = np.array(readings) * unit * math.cos(math.radians(angle))
-    slope = stats.linregress(x, y)
+    degree = 2 if found.sagging else 1
+    if len(x) > degree + 1:
+        middle = (x[0] + x[-1]) / 2
+        _, unscaled = np.polyfit(x - middle, y, degree, cov="unscaled")
+        left = y - np.polyval(np.polyfit(x - middle, y, degree), x - middle)
+        scatter = math.sqrt(left @ left / (len(x) - degree - 1) * unscaled[-2, -2])
     dial = division * math.cos(math.radians(angle)) / math.sqrt(12) * math.sqrt(2) / np.ptp(x)
-    u, n = math.hypot(slope.stderr, dial), len(x)
-    freedom = u**4 / (slope.stderr**4 / (n - 2)) if slope.stderr > 1e-6 * u else math.inf
+    u, n = math.hypot(scatter, dial), len(x)
+    freedom = u**4 / (scatter**4 / (n - degree - 1)) if scatter > 1e-6 * u else math.inf
     assert found.line.u_slope == pytest.approx(u, rel=1e-6)
     assert found.expanded_mm == pytest.approx(stats.t.ppf(0.975, freedom) * u * np.ptp(x), rel=1e-6)
 
@@ -205,3 +213,37 @@ def test_two_stations_leave_only_the_dial_in_the_budget():
     budget = analyse_sweep([0, 300], [0, 0.02], Indicator()).line.budget
     assert [line.name for line in budget.lines] == ["the dial's division, at both ends"]
     assert budget.u == pytest.approx(0.01 / math.sqrt(6)), "two divisions of 0.01, rectangular"
+
+
+@given(st.lists(st.floats(-1, 1), min_size=2, max_size=2), st.floats(10, 900))
+def test_two_readings_neither_pass_nor_fail(readings, span):
+    found = analyse_sweep([0, span], readings, Indicator())
+    assert found.verdict == "unsure"
+    assert found.two_only
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_a_dip_is_told_by_itself_and_does_not_widen_the_tilt(unit):
+    """Thou over 25 in, 7 equal stations: the dip of 2.2 is sag, the tilt of 0.2 passes two thou."""
+    readings = [r * 0.001 * unit for r in (0, -1.2, -1.9, -2.2, -1.8, -1.1, 0.3)]
+    found = analyse_sweep(
+        [n * 25 / 6 * unit for n in range(7)], readings, Indicator(division_mm=0.0005 * unit), 0.002 * unit
+    )
+    assert found.sagging
+    assert found.verdict == "pass"
+    assert found.expanded_mm < 0.001 * unit
+    assert found.bow_mm == pytest.approx(0.0023 * unit, rel=0.1)
+
+
+@given(st.floats(-0.002, 0.002), st.floats(0.05, 0.5), st.floats(-300, 300))
+def test_any_even_sag_leaves_the_tilt_as_it_is(slope, dip, start):
+    stations = [start + 60 * n for n in range(7)]
+    middle = start + 180
+    flat = [slope * (x - middle) for x in stations]
+    bent = [y + dip * ((x - middle) / 180) ** 2 for x, y in zip(stations, flat, strict=True)]
+    found = analyse_sweep(stations, bent, Indicator(division_mm=0.001))
+    assert found.sagging
+    assert found.line.slope == pytest.approx(slope, abs=1e-12)
+    assert found.expanded_mm == pytest.approx(
+        analyse_sweep(stations, flat, Indicator(division_mm=0.001)).expanded_mm, abs=1e-9
+    )

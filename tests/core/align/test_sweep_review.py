@@ -1,7 +1,8 @@
 import pytest
 
+from vernus.core.align.means import instruct
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
-from vernus.core.align.sweep_review import compare_passes, gain_between, instruct, review_sweep
+from vernus.core.align.sweep_review import compare_passes, gain_between, review_sweep
 
 STATIONS = [0.0, 100, 200, 300, 400, 500]
 

@@ -57,8 +57,12 @@ def test_clips_sit_off_the_faces_inside_nothing_and_on_no_part_of_the_scale():
     bracket = Box("X scale bracket", "bed", (-40, 150, -100), (40, 158, -20), group="X scale")
     envelope = machine(boxes=[body, bracket])
     places = clip_places(envelope, "table")
-    assert {a.name for a, _ in places} == {f"clip on the table, {w}" for w in ("left", "right", "front", "back")}
-    assert all(anchor.name.endswith(side) for anchor, side in places)
+    assert {a.name.split(", ")[1] for a, _ in places} == {"left", "right", "front", "back"}
+    assert all(anchor.name.startswith(f"clip on table, {side}") for anchor, side in places)
+    for anchor, side in places:
+        x, y, z = anchor.point_mm
+        assert ("near the left" in anchor.name) == (side in ("front", "back") and x < -60), "says where it really is"
+        assert ("above its top" in anchor.name) == (z > 0), anchor
     assert any(a.name == "clip on X scale bracket, back" for a, _ in clip_places(envelope, "bed"))
     for x, y, z in (a.point_mm for a, _ in places):
         assert abs(x) > 200 or abs(y) > 100

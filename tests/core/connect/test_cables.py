@@ -8,7 +8,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from vernus.core.connect.cables import Anchor, find_snags, plan_cable, stretch_between
+from vernus.core.connect.cables import Anchor, Tilt, find_snags, plan_cable, stretch_between
 from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 
@@ -155,3 +155,29 @@ def test_what_cannot_be_a_cable_is_refused():
         plan_cable(machine(), [one, Anchor("display", "ram", (0, 0, 0))])
     with pytest.raises(BadInputError, match="negative"):
         plan_cable(machine(), [one, one], slack_share=-0.1)
+
+
+HEAD = Tilt(frozenset({"head", "quill"}), 45.0, (0.0, 300.0), {"head": 0.0, "quill": 120.0})
+
+
+@given(POINT, POINT, st.floats(1, 60), st.floats(0, 1), st.sampled_from([-1, 1]))
+def test_no_pose_of_a_tilting_head_needs_more_than_what_is_found(a, b, angle, share, side):
+    """The quill's anchor goes out along the tilted head, not straight down: turned after it was driven out."""
+    members = (Member("column"), Member("head", "column"), Member("quill", "head", "W"))
+    envelope = Envelope(members, (EnvelopeAxis("W", "-z", 0.0, 120.0),), ())
+    tilt = Tilt(HEAD.members, angle, HEAD.pivot_mm, HEAD.rides_mm)
+    quill, post = Anchor("reader", "quill", a), Anchor("display", "column", b)
+    found = plan_cable(envelope, [quill, post], slack_share=0, bend_mm=0, drip_mm=0, tilt=tilt).stretches[0]
+    driven = Anchor("reader", "quill", (a[0], a[1], a[2] - 120 * share))
+    for point in (driven, tilt.turned(driven, side)):
+        assert math.dist(point.point_mm, b) <= found.longest_mm + 1e-6
+
+
+def test_a_cable_to_a_tilting_head_is_longest_tilted_and_says_so():
+    members = (Member("column"), Member("head", "column"))
+    anchors = [Anchor("reader", "column", (0, 0, 0)), Anchor("display", "head", (300, 0, 500))]
+    need = plan_cable(Envelope(members, (), ()), anchors, slack_share=0, drip_mm=0, tilt=HEAD)
+    assert need.stretches[0].hold_words() == "head tilted right" or need.stretches[0].hold_words() == "head tilted left"
+    assert need.stretches[0].moves
+    both = [Anchor("clip", "head", (0, 0, 300)), anchors[1]]
+    assert not plan_cable(Envelope(members, (), ()), both, tilt=HEAD).stretches[0].moves, "they tilt together"

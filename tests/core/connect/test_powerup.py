@@ -1,6 +1,8 @@
 """First power-up, tests by hand, and what is due again."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from vernus.core.connect.powerup import PowerUp, judge_powerup
 from vernus.core.errors import BadInputError
@@ -23,14 +25,29 @@ STILL = {"low_mm": 0.0, "high_mm": 0.005, "drift_mm": 0.0, "before_mm": 0.0, "af
     ],
 )
 def test_the_next_thing_not_known_is_asked(seen, asks):
-    result = judge_powerup(PowerUp(**seen), 0.005)
+    result = judge_powerup(PowerUp(**seen), 0.005, 0.02)
     assert result.verdict is None
     assert asks in result.instruction.text()
 
 
 def test_a_good_axis_may_be_closed_up():
-    result = judge_powerup(PowerUp(**GOOD, **STILL), 0.005)
-    assert (result.verdict, result.jitter_counts, result.findings) == ("pass", 1.0, ())
+    result = judge_powerup(PowerUp(**GOOD, **STILL), 0.005, 0.02)
+    assert (result.verdict, result.jitter_mm, result.findings) == ("pass", 0.005, ())
+
+
+@given(st.sampled_from([0.001, 0.005, 0.00508, 0.01, 0.0127]), st.floats(0.002, 0.2))
+def test_two_steps_are_never_a_failure_and_a_stop_touched_by_hand_may_be_a_few_off(step, accuracy):
+    seen = {**GOOD, "low_mm": 0.0, "high_mm": 2 * step, "drift_mm": -2 * step, "before_mm": 0.0, "after_mm": 5 * step}
+    assert judge_powerup(PowerUp(**seen), step, accuracy).verdict == "pass"
+    lost = judge_powerup(PowerUp(**{**seen, "after_mm": 30 * max(step, accuracy)}), step, accuracy)
+    assert [f.severity for f in lost.findings] == ["stop"]
+    assert "to be hit by hand" not in lost.instruction.text()
+
+
+def test_one_last_digit_in_inches_on_a_scale_of_five_micrometres_is_no_stop():
+    """0.0002 in is 5.08 µm: 1.02 counts of the scale, one step of the display."""
+    seen = {**GOOD, **STILL, "high_mm": 0.00508, "after_mm": 0.01016}
+    assert judge_powerup(PowerUp(**seen), 0.00508, 0.0254).verdict == "pass"
 
 
 @pytest.mark.parametrize(
@@ -42,20 +59,20 @@ def test_a_good_axis_may_be_closed_up():
         ({"stroke": "no", "lost_at_mm": 120.0}, "drops-out", "near 120 mm"),
         ({"high_mm": 0.02}, "jitter", "Earth"),
         ({"drift_mm": -0.03}, "drifts", "loose"),
-        ({"after_mm": 0.05}, "loses-counts", "slowly"),
+        ({"after_mm": 0.5}, "loses-counts", "slowly"),
+        ({"after_mm": 0.05}, "loses-counts", "it was the hand"),
     ],
 )
 def test_what_is_wrong_is_named_with_what_to_try(wrong, code, words):
-    result = judge_powerup(PowerUp(**{**GOOD, **STILL, **wrong}), 0.005)
+    result = judge_powerup(PowerUp(**{**GOOD, **STILL, **wrong}), 0.005, 0.02)
     assert result.verdict == "fail"
     assert [f.code for f in result.findings] == [code]
     assert words in result.instruction.text()
 
 
 def test_inches_count_the_same():
-    result = judge_powerup(PowerUp(**{**GOOD, **STILL, "high_mm": 0.00508 * 4}), 0.00508)
-    assert result.jitter_counts == pytest.approx(4)
-    assert "0.8 thou" in result.findings[0].what.text("in")
+    result = judge_powerup(PowerUp(**{**GOOD, **STILL, "high_mm": 0.00508 * 4}), 0.00508, 0.0254)
+    assert "moves by 0.8 thou; 0.4 thou is harmless" in result.findings[0].what.text("in")
 
 
 def test_small_steps_show_lost_motion_and_stick():
@@ -66,7 +83,10 @@ def test_small_steps_show_lost_motion_and_stick():
     stick = judge_steps([0.025, 0.002, 0.048, 0.001, 0.05], 0.025, 0.006)
     assert [f.code for f in stick.findings] == ["sticks"]
     uneven = judge_steps([0.025, 0.033, 0.018, 0.025], 0.025, 0.006)
-    assert (uneven.verdict, uneven.findings[0].code) == ("pass", "steps-uneven")
+    assert (uneven.verdict, uneven.findings[0].code) == ("fail", "steps-uneven")
+    assert "off by up to 0.008 mm; 0.006 mm is allowed" in uneven.findings[0].what.text()
+    twice = judge_steps([0.0045 * 25.4] * 10, 0.002 * 25.4, 0.001 * 25.4)
+    assert twice.verdict == "fail", "asked for two thou, four and a half came"
     with pytest.raises(BadInputError):
         judge_steps([0.1] * 5, 0.0, 0.01)
 
@@ -83,6 +103,8 @@ def test_a_change_is_judged_against_both_uncertainties():
     assert change_between(before, after).verdict == "unchanged"
     assert change_between(before, Proof(100, 80, 15)).verdict == "changed"
     assert change_between(before, Proof(100, 80, None)).verdict == "unsure"
+    assert change_between(before, Proof(100, 55, 15)).verdict == "changed"
+    assert change_between(before, Proof(100, 55, 15, freedom=2)).verdict == "unchanged", "three readings know less"
     assert review_change(before, after) == []
     assert "+70 ppm" in review_change(before, Proof(100, 80, 15))[0].what.text()
 

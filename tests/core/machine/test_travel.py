@@ -54,4 +54,12 @@ def test_the_budget_of_a_travel_says_whether_a_finer_tool_or_more_readings_help(
     assert "finer tool" in coarse.budget.in_words().text()
     loose = measure_travel([262 * unit, 263 * unit], 0.02 * unit)
     assert loose.budget.dominant.name == "how well it repeats"
-    assert loose.expanded_mm == pytest.approx(unit, rel=0.001), "2·s/√n of two readings 1 apart"
+    assert loose.expanded_mm == pytest.approx(12.706 * unit / 2, rel=0.01), "t·s/√n of two readings 1 apart, one degree"
+
+
+def test_two_readings_half_a_unit_apart_are_known_to_three_at_95_percent():
+    """500, 500.5: s = 0.354, u = 0.25, one degree of freedom, t = 12.7 (JCGM 100:2008 table G.2)."""
+    for unit in (1.0, 25.4):
+        assert measure_travel([500 * unit, 500.5 * unit], 0.02 * unit).expanded_mm == pytest.approx(
+            3.18 * unit, rel=0.01
+        )

@@ -103,8 +103,10 @@ def test_slots_draft_and_roll():
 
 @pytest.mark.parametrize(
     ("move", "pitch", "words"),
-    [(1.1, 0.8, "1 3/8 turns out"), (-0.1, 0.8, "1/8 turn in"), (0.8, 0.8, "1 turn out"), (0.01, 1, "leave it"),
-     (25.4 / 16, 25.4 / 32, "2 turns out")],
+    [
+     (1.1, 0.8, "drive in 1 3/8 turns"), (-0.1, 0.8, "back off 1/8 turn"), (0.8, 0.8, "drive in 1 turn"),
+     (0.01, 1, "leave it"),
+     (25.4 / 16, 25.4 / 32, "drive in 2 turns")],
 )  # fmt: skip
 def test_jack_screws_turn_in_eighths_with_words(move, pitch, words):
     assert jack_turns(move, pitch).words() == words
@@ -113,8 +115,22 @@ def test_jack_screws_turn_in_eighths_with_words(move, pitch, words):
 @given(st.floats(-20, 20), st.floats(0.3, 3))
 def test_turns_are_right_to_a_sixteenth(move, pitch):
     turns = jack_turns(move, pitch)
-    back = (turns.whole + turns.eighths / 8) * pitch * (1 if turns.way == "out" else -1)
+    back = (turns.whole + turns.eighths / 8) * pitch * (1 if turns.way == "drive in" else -1)
     assert abs(back - move) <= pitch / 16 + 1e-9
+
+
+@given(st.floats(-20, 20), st.floats(0.3, 3), st.floats(0.005, 0.2))
+def test_turns_are_told_in_degrees_where_an_eighth_is_coarser_than_half_the_tolerance(move, pitch, tolerance):
+    turns = jack_turns(move, pitch, tolerance)
+    assert (turns.degrees is not None) == (pitch / 8 > tolerance / 2)
+    if turns.degrees is not None:
+        back = (turns.whole + turns.degrees / 360) * pitch * (1 if turns.way == "drive in" else -1)
+        assert abs(back - move) <= pitch * 2.5 / 360 + 1e-9, "to five degrees"
+
+
+def test_a_set_screw_of_32_to_the_inch_is_told_fine_enough_for_two_thou():
+    assert jack_turns(0.0508, 25.4 / 32, 0.0508).words() == "drive in 25°"
+    assert jack_turns(-25.4 / 32 * 1.1, 25.4 / 32, 0.0508).words() == "back off 1 turn and 35°"
 
 
 SCREWS = [(0.0, 0.0), (300.0, 0.0), (0.0, 40.0), (300.0, 40.0)]

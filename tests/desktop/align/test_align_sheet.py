@@ -47,9 +47,10 @@ def test_a_roll_pass_solves_all_corner_jacks_together(align, hands, bench_mill):
     hands.click(align.planes["roll"])
     hands.enter("0.20", "0.00", "0.30", "0.10")
     choose(field(align, "by"), "jacks")
-    assert "pitch of the jack screws" in align.instruction.text()
+    assert align.instruction.text().startswith("Jack screws, in turn and round again: left bottom")
+    assert "turn," not in align.instruction.text(), "no pitch, no turns: the dial says how far"
     bench_mill.apply("pitch", [align.sweep().with_(jack_pitch=LengthEntry.read("0.8"))])
-    assert align.instruction.text().startswith("Turn the jack screws: left bottom")
+    assert "°, dial" in align.instruction.text()
     choose(field(align, "by"), "three")
     assert "top middle 0.000 mm" in align.instruction.text()
 
@@ -98,12 +99,54 @@ def test_advice_by_shims_uses_the_drawer(align, hands, bench_mill):
     assert "under the left end: 3 of 0.100 mm" in align.instruction.text()
 
 
-def test_advice_by_jack_screws_asks_for_the_pitch_then_gives_turns(align, hands, bench_mill):
+def test_advice_by_jack_screws_has_a_dial_target_and_with_the_pitch_the_turns(align, hands, bench_mill):
     hands.enter(*[f"{-0.05 * n:.2f}" for n in range(7)])
     choose(field(align, "by"), "jacks")
-    assert "pitch of the jack screws" in align.instruction.text()
+    assert (
+        "drive in the jack screw at the right end until the dial goes from −0.300 mm to 0.000 mm"
+        in align.instruction.text()
+    )
     bench_mill.apply("pitch", [align.sweep().with_(jack_pitch=LengthEntry.read("0.8"))])
-    assert "right end 3/8 turn out" in align.instruction.text()
+    assert "drive in the jack screw about 135°" in align.instruction.text()
+
+
+def test_a_pass_ends_visibly_and_a_typed_station_is_read_as_a_station(align, hands, bench_mill):
+    hands.enter(*["0.00"] * 7)
+    assert align.ask.text().startswith("Back at")
+    hands.enter("0.00")
+    assert align.ask.text().startswith("This pass is through: 8 readings")
+    assert align.station.line.text() == ""
+    align.station.setFocus()
+    hands.enter("123", "0.01")
+    last = align.sweep().readings[-1]
+    assert (last.station.mm, last.reading.mm) == (123, 0.01)
+
+
+def test_two_indicators_in_one_traverse_make_two_passes(align, hands, bench_mill):
+    assert align.second.isHidden()
+    choose(field(align, "both"), "yes")
+    align.reading.setFocus()
+    for n in range(4):
+        hands.enter(f"{0.01 * n:.2f}", f"{-0.02 * n:.2f}")
+    face = align.sweep()
+    assert [r.reading.mm for r in face.readings] == pytest.approx([0, 0.01, 0.02, 0.03])
+    hands.click(align.planes["edge"])
+    edge = align.sweep()
+    assert [r.reading.mm for r in edge.readings] == pytest.approx([0, -0.02, -0.04, -0.06])
+    assert [r.station for r in edge.readings] == [r.station for r in face.readings]
+    hands.click(align.planes["face"])
+    hands.press("Ctrl+Z")
+    assert len(align.sweep().readings) == 3, "both readings of a place are one edit"
+
+
+def test_the_rule_at_both_ends_comes_before_the_indicator(align, hands, bench_mill):
+    assert align.instruction.text().startswith("Rough it in by rule")
+    sweep = align.sweep()
+    bench_mill.apply(
+        "rule", [sweep.with_(rule_left=LengthEntry.read("19/32 in"), rule_right=LengthEntry.read("9/16 in"))]
+    )
+    assert "By the rule first" in align.instruction.text()
+    assert "0.79 mm farther from" in align.instruction.text()
 
 
 def test_an_indicator_of_the_kit_sets_the_pass(align, hands, bench_mill):

@@ -75,7 +75,7 @@ def note_gaps(job, axis, go="0.45", no_go="0.55"):
 
 
 def test_the_reader_is_done_when_gap_and_checklist_are(job, axis):
-    assert "try feelers" in reader_result(job, axis).instruction.text()
+    assert "Set it by its clips" in reader_result(job, axis).instruction.text()
     note_gaps(job, axis)
     result = reader_result(job, axis)
     assert (result.gap.verdict, result.done) == ("pass", False)
@@ -83,6 +83,55 @@ def test_the_reader_is_done_when_gap_and_checklist_are(job, axis):
     answers = dict.fromkeys(checks_for(job, axis), "yes")
     job.apply("checked", [ReaderSetting(id="r", axis_id=axis.id, **answers)])
     assert reader_result(job, axis).done
+
+
+def test_a_gap_set_by_a_shim_passes_as_set_so_and_feelers_can_still_contradict(job, axis):
+    job.apply("set", [ReaderSetting(id="r", axis_id=axis.id, gap_by="shim", gap_set="yes")])
+    result = reader_result(job, axis)
+    assert (result.verdict, result.gap) == ("pass", None)
+    job.apply("one", [GapCheck(id="g", axis_id=axis.id, station=mm("0"), go=mm("0.45"), no_go=mm("0.55"))])
+    assert reader_result(job, axis).verdict == "pass", "feelers go where they go"
+    job.apply("tight", [GapCheck(id="g", axis_id=axis.id, station=mm("0"), go=mm("0.15"), no_go=mm("0.2"))])
+    assert reader_result(job, axis).verdict == "fail"
+    job.apply("other", [ReaderSetting(id="r", axis_id=axis.id, gap_by="shim", gap_set="no")])
+    assert reader_result(job, axis).verdict == "fail"
+
+
+def test_the_gap_wanted_is_what_was_typed(job, axis):
+    note_gaps(job, axis)
+    job.apply("0.2", [ReaderSetting(id="r", axis_id=axis.id, gap_by="feeler", gap_least=mm("0.1"), gap_most=mm("0.3"))])
+    result = reader_result(job, axis)
+    assert (result.wanted_mm, result.verdict) == ((0.1, 0.3), "fail")
+
+
+@pytest.mark.parametrize(("stations", "place"), [(("131", "262"), "low end"), (("0", "131"), "high end"),
+                                                 (("0", "262"), "middle")])  # fmt: skip
+def test_by_feelers_a_gap_passes_only_at_both_ends_and_in_the_middle(job, axis, stations, place):
+    gaps = [GapCheck(id=f"g{x}", axis_id=axis.id, station=mm(x), go=mm("0.45"), no_go=mm("0.55")) for x in stations]
+    job.apply("gaps", [*gaps, ReaderSetting(id="r", axis_id=axis.id, gap_by="feeler")])
+    result = reader_result(job, axis)
+    assert result.verdict == "unsure"
+    assert place in result.instruction.text()
+
+
+def test_spares_that_do_not_make_the_scale_with_the_stroke_are_asked_about(job, axis):
+    job.apply("spares", [ReaderSetting(id="r", axis_id=axis.id, spare_low=mm("10"), spare_high=mm("12"))])
+    found = next(f for f in reader_result(job, axis).findings if f.code == "doubtful")
+    assert "are missing" in found.what.text()
+    rest = 300 - 262.0
+    job.apply("right", [ReaderSetting(id="r", axis_id=axis.id, spare_low=mm("15"), spare_high=mm(f"{rest - 15}"))])
+    assert "doubtful" not in [f.code for f in reader_result(job, axis).findings]
+
+
+def test_a_head_too_high_or_beside_the_tape_is_told_with_its_remedy(job, axis):
+    job.apply("high", [ReaderSetting(id="r", axis_id=axis.id, high_by=mm("3"), side_by=mm("2"), yaw_deg=3.0)])
+    found = {f.code: f for f in reader_result(job, axis).findings}
+    assert "File the slots of its bracket longer by 3 mm" in found["head-height"].remedy.text()
+    assert "head-beside" not in found, "a body has no tape to be beside of"
+    job.apply("tape", [plan_of(job, axis).with_(family="tape", measuring=mm("330"))])
+    found = {f.code: f for f in reader_result(job, axis).findings}
+    assert "2 mm beside the middle of the tape; 1 mm is allowed" in found["head-beside"].what.text()
+    assert "3.0° out of line" in found["head-yawed"].what.text()
 
 
 def test_clips_left_on_are_a_stop_whatever_the_gap(job, axis):

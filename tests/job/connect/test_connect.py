@@ -7,7 +7,16 @@ from vernus.core.errors import BadInputError
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
-from vernus.job.connect.cables import cable_result, propose_anchors, usual_wires, wire_findings
+from vernus.job.connect.cables import (
+    cable_of,
+    cable_result,
+    copied_wires,
+    earthed,
+    propose_anchors,
+    usual_wires,
+    wire_findings,
+    wires_to_copy,
+)
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
     Approach,
@@ -18,6 +27,7 @@ from vernus.job.entities import (
     PositioningRun,
     PowerUpCheck,
     ReferenceKit,
+    Step,
     Wire,
 )
 from vernus.job.fields import LengthEntry
@@ -224,17 +234,44 @@ def test_the_accuracy_is_judged_with_the_uncertainty_of_its_reference(job, axis)
     assert positioning_result(job, axis, run.with_(reference_id="kit")).budget.expanded < named.budget.expanded
 
 
-def test_cables_and_power_up_tick_their_step_once_every_axis_has_them():
+def test_cables_and_power_up_of_an_axis_are_steps_of_its_own_that_its_sheets_tick():
     demo = Job(read_export(demo_source("mill")))
 
     def done():
         return {line.step.key: line.done for line in card_lines(demo)}
 
-    assert (done()["powerup"], done()["prove-X"]) == (False, True)
+    assert (done()["powerup-X"], done()["powerup-Y"], done()["prove-X"]) == (True, False, True)
     first = demo.all(PowerUpCheck)[0]
     rest = [a for a in demo.all(Axis) if a.id != first.axis_id]
     demo.apply("all", [first.with_(id=new_id(), created="", changed="", axis_id=a.id) for a in rest])
-    assert (done()["powerup"], done()["cables"]) == (True, False), "a sheet is done by what was entered on it"
+    assert (done()["powerup-Y"], done()["cables-Y"]) == (True, False), "a sheet is done by what was entered on it"
+
+
+def test_a_step_ticked_when_it_was_one_for_the_whole_machine_is_ticked_for_every_axis():
+    demo = Job(read_export(demo_source("mill")))
+    demo.apply("old", [Step(id="s", key="cables", done=True)])
+    lines = {line.step.key: line.done for line in card_lines(demo)}
+    assert lines["cables-X"]
+    assert lines["cables-Y"]
+
+
+def test_the_display_is_earthed_once_and_wires_are_copied_to_the_next_axis():
+    demo = Job(read_export(demo_source("mill")))
+    x, y = demo.axes()[:2]
+    for cable in demo.all(CableRun):
+        demo.apply("not yet", [cable.with_(earth="")])
+    assert earthed(demo) == ""
+    demo.apply("said", [cable_of(demo, x, new_id()).with_(earth="yes")])
+    assert earthed(demo) == "yes"
+    assert "Earth" not in cable_result(demo, y).instruction.text()
+    for wire in demo.all(Wire):
+        demo.apply("gone", drop=[wire.id])
+    assert wires_to_copy(demo, y) == ("", [])
+    demo.apply("wires", [Wire(id="w", axis_id=x.id, signal="A", pin="3", wanted_pin="6")])
+    assert wires_to_copy(demo, y)[0] == "X"
+    demo.apply("copy", copied_wires(demo, y, new_id))
+    assert [(w.signal, w.pin, w.wanted_pin) for w in demo.of_axis(Wire, y.id)] == [("A", "3", "6")]
+    assert wires_to_copy(demo, y) == ("", []), "nothing is copied over what is there"
 
 
 def warm_run(job, axis, ppm, **temperatures):

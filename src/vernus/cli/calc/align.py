@@ -22,7 +22,10 @@ def add_align(calls: Calls) -> None:
     align.add_argument("--screws", type=calls.pair, metavar="L;L", help="stations of the two end screws")
     align.add_argument("--hold", choices=("left", "right"), default="left", help="the screw kept tight")
     align.add_argument(
-        "--tolerance", type=calls.length, default=DEFAULT_TOLERANCE_MM, help="end to end (default 0.05 mm)"
+        "--tolerance",
+        type=calls.length,
+        default=DEFAULT_TOLERANCE_MM,
+        help="over the screws, or the sweep if it is longer (default 0.05 mm)",
     )
     align.add_argument(
         "--division", type=calls.length, default=DEFAULT_DIVISION_MM, help="of the dial (default 0.01 mm)"
@@ -34,7 +37,8 @@ def calc_align(args: argparse.Namespace) -> Answer:
     """Tilt, bow, verdict and correction of a sweep."""
     columns = read_measurements(args.csv, ("station", "reading"))
     indicator = Indicator(args.sense, args.lever_angle, args.division)
-    sweep = analyse_sweep(columns["station"], columns["reading"], indicator, args.tolerance)
+    apart = abs(args.screws[1] - args.screws[0]) if args.screws else None
+    sweep = analyse_sweep(columns["station"], columns["reading"], indicator, args.tolerance, apart)
     findings = review_sweep(sweep, columns["reading"], indicator, args.screws)
     fix = correct(sweep, columns["reading"], indicator, args.screws, args.hold) if args.screws else None
     if fix is None:
@@ -59,6 +63,9 @@ def calc_align(args: argparse.Namespace) -> Answer:
         "u_slope_mm_per_m": sweep.line.u_slope * 1000,
         "end_to_end_mm": sweep.end_to_end_mm,
         "u_end_to_end_mm": sweep.line.u_slope * sweep.swept_mm,
+        "judged_over_mm": sweep.judged_mm,
+        "rise_mm": sweep.rise_mm,
+        "expanded_mm": sweep.expanded_mm,
         "bow_mm": sweep.bow_mm,
         "verdict": sweep.verdict,
         "u_shift_mm": fix.u_shift_mm if fix else None,

@@ -1,19 +1,27 @@
-"""Setting the reader: the gap by feelers over the stroke, the spare beyond the stops, and a push from the side.
+"""Setting the reader: its gap over the stroke, its place across the scale, the spare beyond the stops, a push.
 
-A feeler that goes in says the gap is at least that; one that doesn't says it is less. Common practice, no source.
+A feeler that goes in says the gap is at least that; one that doesn't says it is less. A gap set by clips, shim or strip
+is right as set so; feelers check it where they go in. Common practice, no source.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
 
+Answer = Literal["", "yes", "no"]
+
 FEELER_STEP_MM = 0.05
-PUSH_COUNTS = 2.0
+NEAR_END = 0.1  # of the stroke: what counts as tried at an end
+SPARE_OFF_MM = 3.0  # what spares and stroke read by rule may be off together
+HEIGHT_OFF_MM = 0.2  # how far a reader may sit off the middle of its scale
+GapBy = Literal["clips", "shim", "strip", "feeler", "none"]
+GAP_WORDS: dict[str, str] = {"clips": "its clips", "shim": "its shim", "strip": "a strip of the gap's thickness"}
 
 
 @dataclass(frozen=True)
@@ -41,10 +49,14 @@ class GapResult:
     findings: tuple[Finding, ...]
 
 
-def judge_gap(gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: float | None = None) -> GapResult:
+def judge_gap(
+    gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: float | None = None, *, set_so: str = ""
+) -> GapResult:
     """The gap against the least and greatest wanted; raises BadInputError without a station.
 
-    A family that wants one figure (its shim) is judged within one feeler step of it.
+    A family that wants one figure (its shim) is judged within one feeler step of it. By feelers alone it passes only
+    once both ends and the middle were tried; ``set_so`` says by what else it was set and tried over the stroke: then
+    feelers may contradict, and needn't go in everywhere.
     """
     if not gaps:
         raise BadInputError("No gap noted yet; try feelers at both ends and the middle of the stroke.")
@@ -57,14 +69,47 @@ def judge_gap(gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: 
     change = max(0.0, max(g.go_mm for g in gaps) - min(tops)) if tops else 0.0
     tight = [g for g in gaps if g.no_go_mm is not None and g.no_go_mm <= low]
     wide = [g for g in gaps if g.go_mm >= high and g.go_mm > low]
+    everywhere = _untried(gaps, stroke_mm) is None
     if tight or wide:
         verdict: Verdict = "fail"
-    elif least >= low and most is not None and most <= high:
+    elif set_so or (everywhere and least >= low and most is not None and most <= high):
         verdict = "pass"
     else:
         verdict = "unsure"
-    findings = [*_off_band(tight, wide, low, high), *_coverage(gaps, stroke_mm), *_changing(change, high - low)]
-    return GapResult(least, most, change, verdict, _instruct(tight, wide, verdict, low, high, gaps), tuple(findings))
+    findings = [*_off_band(tight, wide, low, high), *_changing(change, high - low)]
+    if not set_so:
+        findings += _coverage(gaps, stroke_mm)
+    words = _instruct(tight, wide, verdict, low, high, gaps)
+    if verdict == "unsure" and not everywhere and least >= low and most is not None and most <= high:
+        words = Sentence("Right so far. Try it {place} too.", {"place": _untried(gaps, stroke_mm)})
+    return GapResult(least, most, change, verdict, words, tuple(findings))
+
+
+def _untried(gaps: Sequence[GapAt], stroke_mm: float | None) -> str | None:
+    """Where along the stroke the gap wasn't tried yet; None once both ends and the middle were."""
+    if stroke_mm is None or not stroke_mm > 0:
+        return None if len({g.station_mm for g in gaps}) >= 3 else "at both ends and in the middle"
+    shares = [g.station_mm / stroke_mm for g in gaps]
+    if not any(s <= NEAR_END for s in shares):
+        return "at the low end"
+    if not any(s >= 1 - NEAR_END for s in shares):
+        return "at the high end"
+    return None if any(0.25 <= s <= 0.75 for s in shares) else "in the middle"
+
+
+def judge_set(by: str, answer: Answer) -> tuple[Verdict, Sentence]:
+    """The gap where no feeler was tried: as set by clips, shim or strip, if that was said."""
+    tool = GAP_WORDS.get(by, "feelers")
+    if answer == "yes":
+        return "pass", Sentence(f"The gap is set by {tool}. Check it with a feeler where one goes in.")
+    if answer == "no":
+        return "fail", Sentence(
+            f"Slacken the reader, bring it up against {tool}, snug its screws, and run the whole stroke again by hand."
+        )
+    return "unsure", Sentence(
+        f"Set it by {tool} in the middle, snug, take that out, and try the same at both ends; then answer under Setup "
+        "(F4)."
+    )
 
 
 def _instruct(
@@ -80,8 +125,8 @@ def _instruct(
         return Sentence(text, {"at": Mm(at.station_mm), "high": Fine(high)})
     if verdict == "pass":
         return Sentence(
-            "The gap is right over the stroke. Clips off before anything moves, wipers and cover on, and run the whole "
-            "stroke by hand: nothing may rub."
+            "The gap is right over the stroke. What set it comes off before anything moves, wipers and cover on, and "
+            "run the whole stroke by hand: nothing may rub."
         )
     open_ = next((g for g in gaps if g.no_go_mm is None or g.no_go_mm > high), gaps[0])
     loose = next((g for g in gaps if g.go_mm < low), None)
@@ -109,9 +154,9 @@ def _off_band(tight: Sequence[GapAt], wide: Sequence[GapAt], low: float, high: f
 
 
 def _coverage(gaps: Sequence[GapAt], stroke_mm: float | None) -> list[Finding]:
-    span = max(g.station_mm for g in gaps) - min(g.station_mm for g in gaps)
-    if len({g.station_mm for g in gaps}) >= 3 and (stroke_mm is None or span >= 0.8 * stroke_mm):
+    if _untried(gaps, stroke_mm) is None:
         return []
+    span = max(g.station_mm for g in gaps) - min(g.station_mm for g in gaps)
     return [
         finding(
             "gap-not-everywhere",
@@ -159,11 +204,11 @@ def review_spare(
                     end=end,
                 )
             )
-        elif spare < margin_mm / 2:
+        elif spare < margin_mm * (1 - 1e-9):
             found.append(
                 finding(
                     "spare-thin",
-                    "caution",
+                    "caution" if spare < margin_mm / 2 else "info",
                     "At the {end} stop only {spare} is spare; {margin} was wanted.",
                     "Move the reader on its bracket, or fit a stop.",
                     end=end,
@@ -186,18 +231,97 @@ def review_spare(
     return found
 
 
-def review_push(push_mm: float | None, count_um: float) -> list[Finding]:
-    """A finding when a push from the side moves the figure by more than two counts."""
-    if push_mm is None or abs(push_mm) * 1000 <= PUSH_COUNTS * count_um + 1e-9:
+def review_spare_sum(
+    spares_mm: tuple[float | None, float | None], stroke_mm: float | None, measuring_mm: float | None
+) -> list[Finding]:
+    """Spares and stroke against the scale that both lie on; what they don't make together is asked about."""
+    low, high = spares_mm
+    if low is None or high is None or stroke_mm is None or measuring_mm is None:
+        return []
+    missing = measuring_mm - (low + stroke_mm + high)
+    if abs(missing) <= SPARE_OFF_MM:
+        return []
+    return [
+        finding(
+            "doubtful",
+            "caution",
+            "Spare {low}, stroke {stroke} and spare {high} make {sum}, but the scale measures {measuring}: {off} "
+            + ("are missing." if missing > 0 else "are too many."),
+            "Measure both spares again with the reader against its stops, and the scale's measuring length.",
+            low=Mm(low),
+            stroke=Mm(stroke_mm),
+            high=Mm(high),
+            sum=Mm(low + stroke_mm + high),
+            measuring=Mm(measuring_mm),
+            off=Mm(abs(missing)),
+        )
+    ]
+
+
+@dataclass(frozen=True)
+class HeadPlace:
+    """Where the reader sits across its scale (mm, °; None: not measured), and what its maker allows."""
+
+    high_mm: float | None = None
+    side_mm: float | None = None
+    yaw_deg: float | None = None
+    side_room_mm: float = 1.0
+    yaw_room_deg: float = 1.0
+
+
+def review_head(head: HeadPlace) -> list[Finding]:
+    """A head too high or low, beside the middle of its tape, or out of square, with what takes it out."""
+    found: list[Finding] = []
+    if head.high_mm is not None and abs(head.high_mm) > HEIGHT_OFF_MM:
+        high = head.high_mm > 0
+        found.append(
+            finding(
+                "head-height",
+                "caution",
+                "The reader sits {off} too " + ("high." if high else "low."),
+                "File the slots of its bracket longer by {off} and let it down, or pack the body up by as much."
+                if high
+                else "Pack the reader up by {off} on its bracket, or let the body down by as much.",
+                off=Mm(abs(head.high_mm)),
+            )
+        )
+    if head.side_mm is not None and abs(head.side_mm) > head.side_room_mm:
+        found.append(
+            finding(
+                "head-beside",
+                "caution",
+                "The head runs {off} beside the middle of the tape; {room} is allowed.",
+                "Slacken the head, shift it over in its slots, and measure again at both ends of the stroke.",
+                off=Mm(abs(head.side_mm)),
+                room=Mm(head.side_room_mm),
+            )
+        )
+    if head.yaw_deg is not None and abs(head.yaw_deg) > head.yaw_room_deg:
+        found.append(
+            finding(
+                "head-yawed",
+                "caution",
+                "The head stands {yaw:.1f}° out of line with the tape; {room:.1f}° is allowed.",
+                "Slacken one screw of the head, turn it in line with the tape's edge, and snug both.",
+                yaw=abs(head.yaw_deg),
+                room=head.yaw_room_deg,
+            )
+        )
+    return found
+
+
+def review_push(push_mm: float | None, limit_mm: float) -> list[Finding]:
+    """A finding when a push from the side moves the figure by more than ``limit_mm`` (see ``standing_limit``)."""
+    if push_mm is None or abs(push_mm) <= limit_mm:
         return []
     return [
         finding(
             "mount-gives",
             "caution",
-            "A push from the side moves the figure by {push}, more than {n:.0f} counts: the mount gives.",
+            "A push from the side moves the figure by {push}; {limit} is harmless here: the mount gives.",
             "Stiffen the bracket, shorten it, or tighten its screws; then push again.",
             push=Fine(abs(push_mm)),
-            n=PUSH_COUNTS,
+            limit=Fine(limit_mm),
         )
     ]
 

@@ -6,8 +6,12 @@ a height toward the indicator y = s·r·cos θ, s = +1 when the reading grows as
 
 Line: least squares y = a + b·x. u(b)² = s²/Sxx + 2·u_r²/(x_max − x_min)², u_r = division·cos θ/√12, with the
 effective degrees of freedom of Welch and Satterthwaite (JCGM 100:2008 (GUM) G.4) and Student's t at 95 %.
+Where sag is recognised, tilt and its u come from line plus parabola (x from the middle of the sweep), so that sag is
+told by itself and never widens the ± of the tilt.
 Bow: width of the least zone between two parallel lines that holds every point (minimum zone, ISO 12780-1:2011).
-Tolerances are common practice, no source: 0.05 mm over the swept length serves, 0.01 mm is as good as anyone gets.
+Verdict: slope × the length it matters over (screws or stroke; a reader's own length), never over a shorter sweep. Two
+readings say nothing of their own scatter, so they never pass nor fail.
+Tolerances are common practice, no source: 0.05 mm over that length serves, 0.01 mm is as good as anyone gets.
 """
 
 from __future__ import annotations
@@ -15,7 +19,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -109,6 +113,7 @@ class Alignment:
     line: Line
     end_to_end_mm: float
     tolerance_mm: float
+    judged_mm: float
     bow_mm: float | None
     sagging: bool
     verdict: Verdict
@@ -119,14 +124,30 @@ class Alignment:
         return self.line.span_mm
 
     @property
+    def rise_mm(self) -> float:
+        """What the tilt makes over ``judged_mm``: what the tolerance is compared with."""
+        return self.line.slope * self.judged_mm
+
+    @property
+    def budget(self) -> Budget:
+        """The budget of ``rise_mm``."""
+        grows = self.judged_mm / self.line.span_mm
+        return combine([replace(line, sensitivity=line.sensitivity * grows) for line in self.line.budget.lines])
+
+    @property
     def expanded_mm(self) -> float:
-        """U of ``end_to_end_mm``: t·u at 95 %."""
-        return self.line.budget.expanded
+        """U of ``rise_mm``: t·u at 95 %."""
+        return self.line.budget.expanded * self.judged_mm / self.line.span_mm
 
     @property
     def settle_mm(self) -> float:
         """The expanded uncertainty that would settle the verdict (0: none would)."""
-        return abs(self.tolerance_mm - abs(self.end_to_end_mm))
+        return abs(self.tolerance_mm - abs(self.rise_mm))
+
+    @property
+    def two_only(self) -> bool:
+        """Whether the line rests on two readings, so that nothing shows how they scatter."""
+        return len(self.stations_mm) < 3
 
 
 def analyse_sweep(
@@ -134,9 +155,11 @@ def analyse_sweep(
     readings_mm: Sequence[float],
     indicator: Indicator,
     tolerance_mm: float = DEFAULT_TOLERANCE_MM,
+    judged_mm: float | None = None,
 ) -> Alignment:
     """Tilt, bow and verdict of one sweep; rows in any order, repeats allowed, both arrays in mm and equally long.
 
+    ``judged_mm`` is the length that the tolerance is for; the stretch swept where it is longer, or None.
     Raises BadInputError for fewer than two different stations or a tolerance that isn't positive.
     """
     if len(stations_mm) != len(readings_mm):
@@ -147,19 +170,21 @@ def analyse_sweep(
         raise BadInputError("The tolerance must be larger than zero, such as 0.05 mm or 2 thou.")
     x = np.asarray(stations_mm, dtype=float)
     y = indicator.sign * indicator.cosine * np.asarray(readings_mm, dtype=float)
-    line = fit_line(x, y, indicator.u_reading_mm)
-    verdict = judge(line.slope * line.span_mm, line.budget.expanded, tolerance_mm).verdict
-    if finer_than_the_dial(readings_mm, indicator.division_mm):
+    sagging = is_sagging(x, y, indicator.u_reading_mm)
+    line = (fit_sagging if sagging else fit_line)(x, y, indicator.u_reading_mm)
+    over = max(line.span_mm, judged_mm or 0.0)
+    verdict = judge(line.slope * over, line.budget.expanded * over / line.span_mm, tolerance_mm).verdict
+    if len(x) < 3 or finer_than_the_dial(readings_mm, indicator.division_mm):
         verdict = "unsure"
-    rise = line.slope * line.span_mm
     return Alignment(
         stations_mm=tuple(map(float, x)),
         heights_mm=tuple(map(float, y)),
         line=line,
-        end_to_end_mm=rise,
+        end_to_end_mm=line.slope * line.span_mm,
         tolerance_mm=tolerance_mm,
+        judged_mm=over,
         bow_mm=minimum_zone(x, y),
-        sagging=is_sagging(x, y, indicator.u_reading_mm),
+        sagging=sagging,
         verdict=verdict,
     )
 
@@ -187,15 +212,37 @@ def fit_line(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm:
     intercept = mean_y - slope * mean_x
     residuals = y_mm - (intercept + slope * x_mm)
     span = float(x_mm.max() - x_mm.min())
+    scatter = math.sqrt(math.fsum(residuals**2) / (n - 2) / sxx) * span if n > 2 else 0.0
+    budget = _rise_budget(u_reading_mm, scatter, n - 2, "Sweep more stations; a body that is bowed scatters too.")
+    return Line(intercept, slope, span, budget, tuple(map(float, residuals)))
+
+
+def fit_sagging(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], u_reading_mm: float) -> Line:
+    """The tilt of points (mm) that sag: the slope of line plus parabola at the middle of the sweep.
+
+    The line goes through the parabola's height there; ``residuals_mm`` are what neither explains.
+    """
+    low, high = float(x_mm.min()), float(x_mm.max())
+    span, middle = high - low, (low + high) / 2
+    design = np.vander((x_mm - middle) / span, 3)
+    curve, slope, height = (float(c) for c in np.linalg.lstsq(design, y_mm, rcond=None)[0])
+    residuals = y_mm - design @ np.array([curve, slope, height])
+    freedom = len(x_mm) - 3
+    variance = math.fsum(residuals**2) / freedom
+    scatter = math.sqrt(variance * float(np.linalg.inv(design.T @ design)[1, 1]))
+    budget = _rise_budget(u_reading_mm, scatter, freedom, "Sweep more stations.")
+    return Line(height - slope / span * middle, slope / span, span, budget, tuple(map(float, residuals)))
+
+
+def _rise_budget(u_reading_mm: float, scatter_mm: float, freedom: int, more: str) -> Budget:
+    """The budget of a line's rise over its span: the dial's division at both ends, and the scatter about the fit."""
     finer = "Use an indicator with a finer division."
     lines = [
         BudgetLine("the dial's division, at both ends", u_reading_mm * 3**0.5, sensitivity=2**0.5, remedy=finer),
     ]
-    if n > 2:
-        scatter = math.sqrt(math.fsum(residuals**2) / (n - 2) / sxx) * span
-        more = "Sweep more stations; a body that is bowed scatters too."
-        lines.append(BudgetLine("scatter about the line", scatter, "normal", freedom=n - 2, remedy=more))
-    return Line(intercept, slope, span, combine(lines), tuple(map(float, residuals)))
+    if freedom > 0:
+        lines.append(BudgetLine("scatter about the line", scatter_mm, "normal", freedom=freedom, remedy=more))
+    return combine(lines)
 
 
 def minimum_zone(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> float | None:

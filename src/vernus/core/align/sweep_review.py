@@ -1,4 +1,4 @@
-"""What a sweep's figures mean and what to do: findings, the instruction, and the comparison of two passes."""
+"""What a sweep's figures mean: findings, and the comparison of two passes."""
 
 from __future__ import annotations
 
@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.align.sweep import Alignment, Correction, Indicator, finer_than_the_dial
-from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, Tiny, finding
+from vernus.core.align.sweep import Alignment, Indicator, finer_than_the_dial
+from vernus.core.finding import Finding, Fine, Mm, Rate, Tiny, finding
 
 LEVER_MM = 15.0  # length of a common test indicator's lever; common practice, no source
-SHORT_SWEEP = 0.5  # of the distance between the screws
+SHORT_SWEEP = 0.75  # of the length the tolerance is for
+LONGEST = 0.95  # of the longest stretch there is counts as all of it
 MovedBy = Literal["dial", "turns", "tightening"]
 
 
@@ -33,8 +34,12 @@ def review_sweep(
     readings_mm: Sequence[float],
     indicator: Indicator,
     screws_mm: tuple[float, float] | None = None,
+    longest_mm: float | None = None,
 ) -> list[Finding]:
-    """Every finding on one sweep; readings in mm as logged, in the order they were logged."""
+    """Every finding on one sweep; readings in mm as logged, in the order they were logged.
+
+    ``longest_mm`` is the longest stretch that can be swept; who sweeps that is asked for no more.
+    """
     findings = [*_moved_base(sweep, readings_mm, indicator), *_steep_lever(sweep, readings_mm, indicator)]
     if finer_than_the_dial(readings_mm, indicator.division_mm):
         findings.append(_doubtful(max(abs(r) for r in readings_mm), indicator.division_mm))
@@ -57,9 +62,7 @@ def review_sweep(
                 tolerance=Fine(sweep.tolerance_mm),
             )
         )
-    if screws_mm is not None:
-        findings += _reach(sweep, screws_mm)
-    return findings
+    return findings + _reach(sweep, screws_mm, longest_mm)
 
 
 def _moved_base(sweep: Alignment, readings_mm: Sequence[float], indicator: Indicator) -> list[Finding]:
@@ -107,9 +110,10 @@ def _tilted(sweep: Alignment) -> Finding:
     return finding(
         "tilted",
         "caution",
-        "End to end {rise} ± {expanded}: tilted by more than the tolerance of {tolerance}.",
+        "Over {over} it rises {rise} ± {expanded}: tilted by more than the tolerance of {tolerance}.",
         "Correct it at one end, the other one held, as the instruction says; then sweep again.",
-        rise=Fine(abs(sweep.end_to_end_mm)),
+        over=Mm(sweep.judged_mm),
+        rise=Fine(abs(sweep.rise_mm)),
         expanded=Fine(sweep.expanded_mm),
         tolerance=Fine(sweep.tolerance_mm),
     )
@@ -127,15 +131,25 @@ def _doubtful(most_mm: float, division_mm: float) -> Finding:
 
 
 def _cannot_tell(sweep: Alignment) -> Finding:
+    if sweep.two_only:
+        return finding(
+            "two-readings",
+            "info",
+            "Two readings rise {rise} over {over}; nothing shows how well they repeat, so this can't be told.",
+            "Read more stations between the two, or these two again.",
+            rise=Fine(sweep.rise_mm, sign=True),
+            over=Mm(sweep.judged_mm),
+        )
     return finding(
         "cannot-tell",
         "info",
-        "End to end {rise} ± {expanded} against a tolerance of {tolerance}: this sweep can't tell.",
+        "Over {over} it rises {rise} ± {expanded} against a tolerance of {tolerance}: this sweep can't tell.",
         "An uncertainty of {settle} would settle it: sweep a longer stretch, read more stations, or use an indicator "
         "with finer divisions."
         if sweep.settle_mm > 0
         else "The value lies on the tolerance itself, so no measurement settles it: correct it anyway.",
-        rise=Fine(sweep.end_to_end_mm, sign=True),
+        over=Mm(sweep.judged_mm),
+        rise=Fine(sweep.rise_mm, sign=True),
         expanded=Fine(sweep.expanded_mm),
         tolerance=Fine(sweep.tolerance_mm),
         settle=Fine(sweep.settle_mm),
@@ -152,64 +166,40 @@ def _sag(bow_mm: float, tolerance_mm: float) -> Finding:
     )
 
 
-def _reach(sweep: Alignment, screws_mm: tuple[float, float]) -> list[Finding]:
+def _reach(sweep: Alignment, screws_mm: tuple[float, float] | None, longest_mm: float | None) -> list[Finding]:
+    """The sweep against the length its tolerance is for, unless nothing longer can be swept."""
     low, high = min(sweep.stations_mm), max(sweep.stations_mm)
-    left, right = sorted(screws_mm)
+    left, right = (low, high) if screws_mm is None else sorted(screws_mm)
     outside = max(low - left, right - high, 0.0)
-    if sweep.swept_mm >= SHORT_SWEEP * (right - left) and outside <= 0.25 * sweep.swept_mm:
+    short = sweep.swept_mm < SHORT_SWEEP * sweep.judged_mm or outside > 0.25 * sweep.swept_mm
+    if not short or (longest_mm is not None and sweep.swept_mm >= LONGEST * min(longest_mm, sweep.judged_mm)):
         return []
-    grows = (right - left) / sweep.swept_mm
     return [
         finding(
             "short-sweep",
             "info" if sweep.verdict == "pass" else "caution",
-            "The sweep covers {swept} while the screws are {screws} apart: the uncertainty at a screw is "
-            "{grows:.1f} times that of the sweep.",
+            "The sweep covers {swept} of the {judged} it is judged over: the uncertainty there is {grows:.1f} times "
+            "that of the sweep.",
             "Sweep the longest stretch the travel allows before moving a screw.",
             swept=Mm(sweep.swept_mm),
-            screws=Mm(right - left),
-            grows=grows,
+            judged=Mm(sweep.judged_mm),
+            grows=sweep.judged_mm / sweep.swept_mm,
         )
     ]
 
 
-def instruct(sweep: Alignment, fix: Correction | None, findings: Sequence[Finding]) -> Sentence:
-    """The one sentence to follow next."""
-    stop = next((f for f in findings if f.severity == "stop"), None)
-    if stop is not None:
-        return stop.remedy
-    if sweep.verdict == "pass":
-        return Sentence(
-            "Leave the screws alone: {rise} end to end is inside {tolerance}. Tighten, then sweep once more, since "
-            "tightening moves things.",
-            {"rise": Fine(sweep.end_to_end_mm, sign=True), "tolerance": Fine(sweep.tolerance_mm)},
-        )
-    if fix is None:
-        return Sentence("Say where the two end screws are to be told which one to move and how far.")
-    unsure = "This sweep can't tell; see the finding for what would settle it. To correct anyway: keep"
-    return Sentence(
-        (unsure if sweep.verdict == "unsure" else "Keep")
-        + " the {held} screw at {hold} tight. Park the indicator at {park} and ease the {other} screw's end "
-        "{way} the indicator until the dial goes from {now} to {target}.",
-        {
-            "held": "left" if fix.hold_mm < fix.move_mm else "right",
-            "other": "right" if fix.hold_mm < fix.move_mm else "left",
-            "hold": Mm(fix.hold_mm),
-            "park": Mm(fix.park_mm),
-            "way": "toward" if fix.shift_mm > 0 else "away from",
-            "now": Fine(fix.dial_now_mm, sign=True),
-            "target": Fine(fix.dial_target_mm, sign=True),
-        },
-    )
+def gain_between(before: Alignment, after: Alignment, advised_slope: float | None = None) -> Gain:
+    """g = (b_before − b_after)/advised with its standard uncertainty (first-order propagation, GUM 5.1.2).
 
-
-def gain_between(before: Alignment, after: Alignment) -> Gain:
-    """g = (b_before − b_after)/b_before with its standard uncertainty (first-order propagation, GUM 5.1.2)."""
+    ``advised_slope`` is the change of slope that was advised; all of b_before where it isn't given.
+    """
     b0, b1 = before.line.slope, after.line.slope
-    if b0 == 0:
+    whole = b0 if advised_slope is None else advised_slope
+    if whole == 0:
         return Gain(math.nan, math.inf)
-    u = math.hypot(after.line.u_slope / b0, b1 * before.line.u_slope / b0**2)
-    return Gain((b0 - b1) / b0, u)
+    by_before = b1 / b0**2 if advised_slope is None else 1 / whole
+    u = math.hypot(after.line.u_slope / whole, by_before * before.line.u_slope)
+    return Gain((b0 - b1) / whole, u)
 
 
 def compare_passes(before: Alignment, after: Alignment, moved_by: MovedBy) -> list[Finding]:

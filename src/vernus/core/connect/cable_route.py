@@ -50,7 +50,6 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
     for box in mine:
         if box.pose or (box.group and not is_part(box, "bracket")):
             continue
-        on = box.name if box.group else f"the {member}"
         spans = list(zip(box.min_mm, box.max_mm, strict=True))
         for (across, end), side in _SIDES.items():
             out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
@@ -58,8 +57,24 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
             for along, up in itertools.product(_places(spans[1 - across]), heights):
                 point = (out, along, up) if across == 0 else (along, out, up)
                 if not any(_in(point, other) for other in mine):
-                    places.append((Anchor(f"clip on {on}, {side}", member, point), side))
+                    name = f"clip on {box.name}, {side}{_where(box, 1 - across, along, up)}"
+                    places.append((Anchor(name, member, point), side))
     return places
+
+
+def _where(box: Box, along: int, at: float, up: float) -> str:
+    """Where on a side of a box a place is, in words: along it, and how high."""
+    ends = ("left", "right") if along == 0 else ("front", "back")
+    words = ""
+    for low, high, place, names in (
+        (box.min_mm[along], box.max_mm[along], at, (f"near the {ends[0]}", f"near the {ends[1]}")),
+        (box.min_mm[2], box.max_mm[2], up, ("low", "high")),
+    ):
+        if place > high:
+            words += ", above its top"
+        elif high - low > 3 * _EDGE_MM and abs(place - (low + high) / 2) > (high - low) / 4:
+            words += f", {names[place > (low + high) / 2]}"
+    return words
 
 
 def route_cable(envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor) -> list[Anchor]:

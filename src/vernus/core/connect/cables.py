@@ -4,7 +4,7 @@ A cable runs from anchor to anchor: the reader's stub, clips on members, the dis
 move along straight axes is convex in the axis positions, so it is longest at a corner of the ranges. A clip holds the
 cable, so every stretch needs its own longest, at its own corner. Need = Σ longest·(1 + slack share) + a half turn π·r
 for each stretch whose ends move against each other + the drip loop. Slack share and half turn: common practice, no
-source. All lengths in mm.
+source. What rides on a head that tilts is looked at upright and tilted to either side. All lengths in mm.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -36,10 +36,38 @@ class Anchor:
 
 
 @dataclass(frozen=True)
+class Tilt:
+    """A head that tilts about the y direction: the members that ride on it, its angle either way, its pivot (x, z).
+
+    ``rides_mm`` is by member how far an axis moves it along the head; tilted, that goes askew, by 2·sin(θ/2) of it.
+    """
+
+    members: frozenset[str]
+    angle_deg: float
+    pivot_mm: tuple[float, float]
+    rides_mm: Mapping[str, float]
+
+    def turned(self, anchor: Anchor, side: int) -> Anchor:
+        """The anchor with the head tilted to ``side`` (+1 or −1)."""
+        if anchor.member not in self.members:
+            return anchor
+        a = math.radians(side * self.angle_deg)
+        (x, y, z), (px, pz) = anchor.point_mm, self.pivot_mm
+        along, up = x - px, z - pz
+        point = (px + math.cos(a) * along - math.sin(a) * up, y, pz + math.sin(a) * along + math.cos(a) * up)
+        return replace(anchor, point_mm=point)
+
+    def askew_mm(self, *anchors: Anchor) -> float:
+        """The most by which what rides along the tilted head is off where the upright axes would put it."""
+        rides = math.fsum(self.rides_mm.get(a.member, 0.0) for a in anchors)
+        return 2 * math.sin(math.radians(self.angle_deg) / 2) * rides
+
+
+@dataclass(frozen=True)
 class Stretch:
     """The cable between two anchors: greatest and least straight distance, and where the axes stand at the greatest.
 
-    ``high`` says for each of these axes whether that is the high end of its range.
+    ``high`` says for each of these axes whether that is the high end of its range, ``pose`` how the head is tilted.
     """
 
     a: Anchor
@@ -48,16 +76,17 @@ class Stretch:
     shortest_mm: float
     hold: Mapping[str, float]
     high: Mapping[str, bool]
+    pose: str = ""
 
     def hold_words(self) -> str:
         """Where to hold the axes while tying it: always at an end of their ranges."""
-        ends = (f"{axis} at its {'high' if high else 'low'} end" for axis, high in self.high.items())
-        return ", ".join(ends) or "anywhere"
+        ends = [f"{axis} at its {'high' if high else 'low'} end" for axis, high in self.high.items()]
+        return ", ".join([*ends, *([self.pose] if self.pose else [])]) or "anywhere"
 
     @property
     def moves(self) -> bool:
         """Whether its ends move against each other."""
-        return bool(self.hold)
+        return bool(self.hold or self.pose)
 
 
 @dataclass(frozen=True)
@@ -103,6 +132,19 @@ def stretch_between(envelope: Envelope, a: Anchor, b: Anchor, ranges: Mapping[st
     return Stretch(a, b, longest, shortest, hold, high)
 
 
+def _longest(envelope: Envelope, a: Anchor, b: Anchor, ranges: Mapping[str, Range], tilt: Tilt | None) -> Stretch:
+    """A stretch with the head as it makes it longest; both ends on the head move together."""
+    found = stretch_between(envelope, a, b, ranges)
+    if tilt is None or (a.member in tilt.members) == (b.member in tilt.members):
+        return found
+    for side, word in ((1, "head tilted left"), (-1, "head tilted right")):
+        tried = stretch_between(envelope, tilt.turned(a, side), tilt.turned(b, side), ranges)
+        longest = tried.longest_mm + tilt.askew_mm(a, b)
+        if longest > found.longest_mm + 1e-6:
+            found = replace(tried, a=a, b=b, longest_mm=longest, pose=word)
+    return found
+
+
 def farthest_and_nearest(
     moves: Moves, apart_mm: NDArray[np.float64], ranges: Mapping[str, Range]
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -127,8 +169,11 @@ def plan_cable(
     drip_mm: float = 100.0,
     ends: Ends = "moulded",
     ranges: Mapping[str, Range] | None = None,
+    tilt: Tilt | None = None,
 ) -> CableNeed:
     """The need of a cable along its anchors, in order; ``ranges`` are the axes' positions (None: whole travels).
+
+    With ``tilt`` every stretch is the longest of the head upright and tilted either way.
 
     Raises BadInputError for fewer than two anchors or a negative allowance.
     """
@@ -137,7 +182,7 @@ def plan_cable(
     if min(slack_share, bend_mm, drip_mm) < 0:
         raise BadInputError("Slack, bend radius and drip loop can't be negative.")
     within = envelope.full if ranges is None else ranges
-    stretches = [stretch_between(envelope, a, b, within) for a, b in itertools.pairwise(anchors)]
+    stretches = [_longest(envelope, a, b, within, tilt) for a, b in itertools.pairwise(anchors)]
     straight = math.fsum(s.longest_mm for s in stretches)
     need = straight * (1 + slack_share) + math.pi * bend_mm * sum(s.moves for s in stretches) + drip_mm
     need = float(math.ceil(need - 1e-9))

@@ -1,7 +1,9 @@
 """The first power-up of one axis, before anything hidden is closed up: what was seen, judged; common practice, no
 source.
 
-A scale at rest may flicker by one count and must not drift. What is asked next is the first thing not yet known.
+Judged by the display's step and the accuracy wanted: at rest a figure may show one or two steps more, and a stop
+touched by hand repeats within a few; that is the hand, not the scale. What is asked next is the first thing not yet
+known.
 """
 
 from __future__ import annotations
@@ -9,11 +11,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vernus.core.budget import standing_limit
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
 
 Answer = Literal["", "yes", "no"]
-JITTER_COUNTS = 1.0
-DRIFT_COUNTS = 1.0
+HAND_STEPS = 5.0  # a stop touched by hand
+LOST_FOR_SURE = 4.0  # times what the hand may be off: counts are lost
 
 
 @dataclass(frozen=True)
@@ -38,39 +41,40 @@ class PowerUp:
 
 @dataclass(frozen=True)
 class PowerUpResult:
-    """Verdict (None while something is open), jitter and drift in counts, findings, and what to do next."""
+    """Verdict (None while something is open), jitter, drift and loss in mm with their limits, findings, what to do."""
 
     verdict: Literal["pass", "fail"] | None
-    jitter_counts: float | None
-    drift_counts: float | None
-    lost_counts: float | None
+    jitter_mm: float | None
+    drift_mm: float | None
+    lost_mm: float | None
+    still_mm: float
+    hand_mm: float
     findings: tuple[Finding, ...]
     instruction: Sentence
 
 
-def judge_powerup(seen: PowerUp, count_mm: float) -> PowerUpResult:
-    """What was seen, judged; ``count_mm`` is one count of the scale."""
-    jitter = None if seen.low_mm is None or seen.high_mm is None else abs(seen.high_mm - seen.low_mm) / count_mm
-    drift = None if seen.drift_mm is None else abs(seen.drift_mm) / count_mm
-    lost = None if seen.before_mm is None or seen.after_mm is None else abs(seen.after_mm - seen.before_mm) / count_mm
-    found = [*_answers(seen), *_standstill(jitter, drift, count_mm)]
-    if lost is not None and lost > JITTER_COUNTS + 1e-9 and seen.stroke != "no":
-        found.append(_jump(lost, count_mm))
+def judge_powerup(seen: PowerUp, step_mm: float, accuracy_mm: float) -> PowerUpResult:
+    """What was seen, judged; ``step_mm`` is the least the display can show, or one count where that is more."""
+    jitter = None if seen.low_mm is None or seen.high_mm is None else abs(seen.high_mm - seen.low_mm)
+    drift = None if seen.drift_mm is None else abs(seen.drift_mm)
+    lost = None if seen.before_mm is None or seen.after_mm is None else abs(seen.after_mm - seen.before_mm)
+    still, hand = standing_limit(step_mm, accuracy_mm), max(HAND_STEPS * step_mm, accuracy_mm) * (1 + 1e-9)
+    found = [*_answers(seen), *_standstill(jitter, drift, still)]
+    if lost is not None and lost > hand and seen.stroke != "no":
+        found.append(_jump(lost, hand))
     wrong = next((f for f in found if f.severity != "info"), None)
     ask = _next_question(seen, jitter, drift, lost)
-    if wrong is not None:
-        return PowerUpResult("fail", jitter, drift, lost, tuple(found), wrong.remedy)
-    if ask is not None:
-        return PowerUpResult(None, jitter, drift, lost, tuple(found), ask)
     done = Sentence("This axis is good: close up what hides it, and go on to the next.")
-    return PowerUpResult("pass", jitter, drift, lost, tuple(found), done)
+    verdict: Literal["pass", "fail"] | None = "fail" if wrong is not None else "pass" if ask is None else None
+    words = wrong.remedy if wrong is not None else ask or done
+    return PowerUpResult(verdict, jitter, drift, lost, still, hand, tuple(found), words)
 
 
 def _next_question(seen: PowerUp, jitter: float | None, drift: float | None, lost: float | None) -> Sentence | None:
     asks = (
         (not seen.counts, "Isolate the drive, switch the display on, move this axis by hand: does its figure move?"),
         (not seen.right_axis, "Is it this axis's own figure that moves, and no other?"),
-        (not seen.direction, "Does it count up the way you expect: table right, table away from you, head up?"),
+        (not seen.direction, "Does it count up the way you want it to, such as toward the high end?"),
         (
             not seen.stroke or lost is None,
             "Note the figure at one stop, run the full stroke and back to that stop, and note it again. Watch for "
@@ -131,42 +135,46 @@ def _answers(seen: PowerUp) -> list[Finding]:
     return found
 
 
-def _standstill(jitter: float | None, drift: float | None, count_mm: float) -> list[Finding]:
+def _standstill(jitter: float | None, drift: float | None, limit_mm: float) -> list[Finding]:
     found = []
-    if jitter is not None and jitter > JITTER_COUNTS + 1e-9:
+    if jitter is not None and jitter > limit_mm:
         found.append(
             finding(
                 "jitter",
                 "caution",
-                "At a standstill the figure moves by {jitter:.3g} counts ({mm}); one is usual.",
+                "At a standstill the figure moves by {jitter}; {limit} is harmless here.",
                 "Earth the display to the machine, keep the cable away from motor leads, switch the lamp and the drive "
                 "off in turn, and check the reader's gap.",
-                jitter=jitter,
-                mm=Fine(jitter * count_mm),
+                jitter=Fine(jitter),
+                limit=Fine(limit_mm),
             )
         )
-    if drift is not None and drift > DRIFT_COUNTS + 1e-9:
+    if drift is not None and drift > limit_mm:
         found.append(
             finding(
                 "drifts",
                 "caution",
-                "At a standstill the figure drifts by {drift:.3g} counts ({mm}).",
+                "At a standstill the figure drifts by {drift}; {limit} is harmless here.",
                 "Push the reader and the body: what gives is loose. If nothing does, swap plugs: if the drift stays "
                 "with the display's socket, it is the display.",
-                drift=drift,
-                mm=Fine(drift * count_mm),
+                drift=Fine(drift),
+                limit=Fine(limit_mm),
             )
         )
     return found
 
 
-def _jump(lost: float, count_mm: float) -> Finding:
+def _jump(lost: float, limit_mm: float) -> Finding:
+    sure = lost > LOST_FOR_SURE * limit_mm
     return finding(
         "loses-counts",
-        "stop",
-        "After the full stroke the same stop reads {lost:.3g} counts ({mm}) off.",
+        "stop" if sure else "caution",
+        "After the full stroke the same stop reads {lost} off; a stop touched by hand repeats within {limit}.",
         "Run it again slowly: if it still loses, look for the gap at both ends, a dirty scale, or a loose mount; if "
-        "only when fast, the display can't follow that speed.",
-        lost=lost,
-        mm=Fine(lost * count_mm),
+        "only when fast, the display can't follow that speed."
+        if sure
+        else "Touch the stop again, gently, three times: if it repeats there, it was the hand; if not, run the stroke "
+        "slowly and look for the gap at both ends and a loose mount.",
+        lost=Fine(lost),
+        limit=Fine(limit_mm),
     )

@@ -77,7 +77,7 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
                 "Drive to both ends once more, mark, and log a second reading.",
             )
         )
-    return Travel(mean, n, combine(lines, k=2.0), tuple(findings))
+    return Travel(mean, n, combine(lines), tuple(findings))
 
 
 def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, same_side: bool = True) -> float:

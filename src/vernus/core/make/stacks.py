@@ -15,7 +15,8 @@ import numpy as np
 
 from vernus.core.errors import BadInputError
 
-Way = Literal["out", "in"]
+Way = Literal["drive in", "back off"]
+_EASY_DEG = 5  # what one can still set by eye; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -84,27 +85,48 @@ def take_out_draft(rise_mm: float, over_mm: float, width_mm: float, bolts_mm: fl
 
 @dataclass(frozen=True)
 class Turns:
-    """A screw's move in whole turns and eighths (rounded), with the way its tip goes."""
+    """A jack or set screw's move: whole turns and eighths, or degrees where an eighth is too coarse.
+
+    Driven in, its tip pushes the part away; backed off, it lets it come nearer.
+    """
 
     whole: int
     eighths: int
     way: Way
+    degrees: int | None = None
 
-    def words(self) -> str:
-        """“1 3/8 turns out”; “leave it” for less than a sixteenth."""
-        if self.whole == 0 and self.eighths == 0:
-            return "leave it"
+    def amount(self) -> str:
+        """“1 3/8 turns”, “1 turn and 35°”, “less than 5°”."""
+        if self.degrees is not None:
+            rest = f"{self.degrees}°" if self.degrees else ""
+            turns = f"{self.whole} {'turn' if self.whole == 1 else 'turns'}" if self.whole else ""
+            return " and ".join(x for x in (turns, rest) if x) or f"less than {_EASY_DEG}°"
         part = {1: "1/8", 2: "1/4", 3: "3/8", 4: "1/2", 5: "5/8", 6: "3/4", 7: "7/8"}.get(self.eighths, "")
         number = " ".join(p for p in (str(self.whole) if self.whole else "", part) if p)
-        return f"{number} {'turn' if (self.whole, self.eighths) == (1, 0) or self.whole == 0 else 'turns'} {self.way}"
+        if not number:
+            return "less than 1/16 turn"
+        return f"{number} {'turn' if (self.whole, self.eighths) == (1, 0) or self.whole == 0 else 'turns'}"
+
+    def words(self) -> str:
+        """“drive in 1 3/8 turns”; “leave it” for what is too little to turn."""
+        if (self.whole, self.eighths, self.degrees or 0) == (0, 0, 0):
+            return "leave it"
+        return f"{self.way} {self.amount()}"
 
 
-def jack_turns(move_mm: float, pitch_mm: float) -> Turns:
-    """Turns of a jack screw for a move of its tip (positive: out of the block); raises BadInputError for no pitch."""
+def jack_turns(move_mm: float, pitch_mm: float, tolerance_mm: float | None = None) -> Turns:
+    """Turns of a jack screw for a move of the part (positive: pushed away from what the screw stands in).
+
+    In degrees where an eighth of a turn is coarser than half of ``tolerance_mm``. Raises BadInputError for no pitch.
+    """
     if not pitch_mm > 0:
         raise BadInputError("The pitch of the jack screw must be larger than zero, such as 0.8 mm or 1/32 in.")
+    way: Way = "drive in" if move_mm >= 0 else "back off"
+    if tolerance_mm is not None and pitch_mm / 8 > tolerance_mm / 2:
+        degrees = round(abs(move_mm) / pitch_mm * 360 / _EASY_DEG) * _EASY_DEG
+        return Turns(degrees // 360, 0, way, degrees % 360)
     eighths = round(abs(move_mm) / pitch_mm * 8)
-    return Turns(eighths // 8, eighths % 8, "out" if move_mm >= 0 else "in")
+    return Turns(eighths // 8, eighths % 8, way)
 
 
 def shims_for_roll(top_mm: float, bottom_mm: float, lines_apart_mm: float, bolts_mm: float) -> tuple[float, float]:

@@ -23,10 +23,11 @@ SMALL_STEP_MM = 0.025
 
 @dataclass(frozen=True)
 class FeelResult:
-    """Verdict of one test (None while too little is logged), its figure (mm), findings, and what to do."""
+    """Verdict of one test (None while too little is logged), its figure and its limit (mm), findings, what to do."""
 
     verdict: Literal["pass", "fail"] | None
     figure_mm: float | None
+    limit_mm: float
     findings: tuple[Finding, ...]
     instruction: Sentence
 
@@ -40,21 +41,22 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
         raise BadInputError("The step asked for must be larger than zero, such as 0.025 mm.")
     if len(shown_mm) < 4:
         ask = "Reverse, then ask for {step} at a time, ten times; log what the indicator gained at each."
-        return FeelResult(None, None, (), Sentence(ask, {"step": Fine(asked_mm)}))
+        return FeelResult(None, None, limit_mm, (), Sentence(ask, {"step": Fine(asked_mm)}))
     still = next((n for n, s in enumerate(shown_mm) if abs(s) > asked_mm / 2), len(shown_mm))
     rest = shown_mm[still:]
     worst = max((abs(s - asked_mm) for s in rest), default=asked_mm)
     found = []
-    if still:
+    if still * asked_mm - sum(shown_mm[:still]) > limit_mm:
         found.append(
             finding(
                 "first-steps-missing",
                 "caution",
-                "After the reversal {n} steps of {step} went nowhere: {lost} of lost motion.",
+                "After the reversal {n} steps of {step} went nowhere: {lost} of lost motion, {limit} is allowed.",
                 "Find what gives: reader bracket, its drive pin, or the indicator's own post.",
                 n=still,
                 step=Fine(asked_mm),
                 lost=Fine(still * asked_mm - sum(shown_mm[:still])),
+                limit=Fine(limit_mm),
             )
         )
     if worst > limit_mm and any(s < asked_mm / 2 for s in rest) and any(s > 1.5 * asked_mm for s in rest):
@@ -72,45 +74,48 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
         found.append(
             finding(
                 "steps-uneven",
-                "info",
-                "Steps of {step} are off by up to {worst}.",
-                "Repeat with a finer indicator before looking further.",
+                "caution",
+                "Steps of {step} are off by up to {worst}; {limit} is allowed here.",
+                "Repeat with a finer indicator, clamped stiffly. If it stays: gib, oil, and what drags.",
                 step=Fine(asked_mm),
                 worst=Fine(worst),
+                limit=Fine(limit_mm),
             )
         )
     grave = [f for f in found if f.severity == "caution"]
     words = grave[0].remedy if grave else Sentence("Every step comes: nothing sticks or is lost.")
-    return FeelResult("fail" if grave else "pass", worst, tuple(found), words)
+    return FeelResult("fail" if grave else "pass", worst, limit_mm, tuple(found), words)
 
 
 def judge_zero(returns_mm: Sequence[float], limit_mm: float) -> FeelResult:
     """Coming back to the same stop: what the display shows there each time (0 at first)."""
     if len(returns_mm) < 3:
         ask = "Zero at a stop or a block, run away and come back from the same side; log what it shows, five times."
-        return FeelResult(None, None, (), Sentence(ask))
+        return FeelResult(None, None, limit_mm, (), Sentence(ask))
     spread = max(returns_mm) - min(returns_mm)
     walk = returns_mm[-1] - returns_mm[0]
     steady = sum((b - a) * walk > 0 for a, b in itertools.pairwise(returns_mm))
     if spread <= limit_mm:
-        return FeelResult("pass", spread, (), Sentence("It comes back to zero."))
+        return FeelResult("pass", spread, limit_mm, (), Sentence("It comes back to zero."))
     if abs(walk) > 0.8 * spread and steady >= 0.6 * (len(returns_mm) - 1):
         found = finding(
             "zero-walks",
             "caution",
-            "Zero walks away by {walk} over {n} returns: counts are lost, or something warms up.",
+            "Zero walks away by {walk} over {n} returns ({limit} is allowed): counts are lost, or something warms up.",
             "Wait an hour without moving: if it goes on, it is temperature or a loose mount; if not, counts are lost "
             "on the way, so check gap, speed and cable.",
             walk=Fine(walk, sign=True),
             n=len(returns_mm),
+            limit=Fine(limit_mm),
         )
     else:
         found = finding(
             "zero-scatters",
             "caution",
-            "Zero comes back within {spread} only (middle {middle}).",
+            "Zero comes back within {spread} only, {limit} is allowed (middle {middle}).",
             "Clean the stop, come from the same side with the same force, and check the reader's mount by pushing it.",
             spread=Fine(spread),
+            limit=Fine(limit_mm),
             middle=Fine(statistics.median(returns_mm), sign=True),
         )
-    return FeelResult("fail", spread, (found,), found.remedy)
+    return FeelResult("fail", spread, limit_mm, (found,), found.remedy)

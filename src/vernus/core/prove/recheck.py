@@ -12,7 +12,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from vernus.core.budget import BudgetLine, combine
 from vernus.core.finding import Finding, Ppm, Sentence, Temperature, finding
+from vernus.core.uncertainty import student_t95
 
 Event = Literal["", "crash", "cleaned", "moved"]
 FIRST_DAYS = 30
@@ -29,10 +31,11 @@ class Proof:
     ppm: float
     u_ppm: float | None
     room_c: float | None = None
+    freedom: float = math.inf
 
     def expanded_words(self) -> str:
-        """2u as ppm; a dash where it isn't known."""
-        return "–" if self.u_ppm is None else f"{2 * self.u_ppm:.0f} ppm"
+        """± at 95 % as ppm; a dash where it isn't known."""
+        return "–" if self.u_ppm is None else f"{student_t95(self.freedom) * self.u_ppm:.0f} ppm"
 
 
 @dataclass(frozen=True)
@@ -58,7 +61,8 @@ def change_between(before: Proof, after: Proof) -> Change:
     change = after.ppm - before.ppm
     if before.u_ppm is None or after.u_ppm is None:
         return Change(change, None, "unsure")
-    expanded = 2 * math.hypot(before.u_ppm, after.u_ppm)
+    both = [BudgetLine("a proof", p.u_ppm or 0.0, "normal", freedom=p.freedom) for p in (before, after)]
+    expanded = combine(both).expanded
     return Change(change, expanded, "changed" if abs(change) > expanded else "unchanged")
 
 

@@ -13,7 +13,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.align.edits import next_station
-from vernus.job.align.passes import SweepResult, screws_of, sweep_result
+from vernus.job.align.passes import SweepResult, result_in_job, screws_of
 from vernus.job.entities import Sweep
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.dial import paint_dial
@@ -64,13 +64,14 @@ class SweepView(QWidget):
             )
             self.dial.show_drawing(None)
         else:
-            before = sweep_result(previous).alignment if previous is not None else None
+            job = self.session.job
+            before = result_in_job(job, previous).alignment if previous is not None and job is not None else None
             self.chart.show_drawing(
                 partial(
                     paint_sweep, sweep=result.alignment, inks=inks, units=units, before=before, fix=result.correction
                 )
             )
-        fix = result.correction if sweep.by in ("pivot", "three") else None
+        fix = result.correction if sweep.by not in ("shims", "three") else None
         if fix is None:
             self.dial.show_drawing(None)
         else:
@@ -79,7 +80,7 @@ class SweepView(QWidget):
                     paint_dial,
                     now_mm=fix.dial_now_mm,
                     target_mm=fix.dial_target_mm,
-                    division_mm=sweep.division.mm,
+                    division=sweep.division,
                     inks=inks,
                     units=units,
                 )
@@ -88,7 +89,8 @@ class SweepView(QWidget):
 
     def show_passes(self, done: list[Sweep], now: SweepResult, room: bool) -> None:
         """The end-to-end figure of the last passes, ``now`` the newest, against the tolerance; where there is room."""
-        results = [*(sweep_result(s) for s in done[-_MOST_PASSES:-1]), now]
+        job = self.session.job
+        results = [*(result_in_job(job, s) for s in done[-_MOST_PASSES:-1] if job is not None), now]
         figures = [r.alignment for r in results if r.alignment is not None]
         self.passes_chart.setVisible(len(figures) > 1 and room)
         if len(figures) < 2:
@@ -96,7 +98,7 @@ class SweepView(QWidget):
         self.passes_chart.show_drawing(
             partial(
                 paint_passes,
-                rises_mm=[f.end_to_end_mm for f in figures],
+                rises_mm=[f.rise_mm for f in figures],
                 unsure_mm=[f.expanded_mm for f in figures],
                 tolerance_mm=figures[-1].tolerance_mm,
                 inks=self.session.inks,
@@ -110,8 +112,10 @@ class SweepView(QWidget):
         fix, figures = result.correction, result.alignment
         if fix is not None and figures is not None and figures.verdict != "pass":
             way = "toward" if fix.shift_mm > 0 else "away from"
-            shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(2 * fix.u_shift_mm, units)}"
-            lines.append(f"At the moved screw that is {shift} {way} the indicator.")
+            sure = figures.line.budget.k * fix.u_shift_mm
+            shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(sure, units)}"
+            lines.append(f"At the end to be moved that is {shift} {way} the indicator.")
         if figures is not None and job is not None and axis is not None:
-            lines.append(what_is_left(figures, travel_result(job, axis).useful_mm).text(units))
+            travel = travel_result(job, axis).useful_mm
+            lines.append(what_is_left(figures, travel, reader=sweep.target == "reader").text(units))
         return "\n".join(lines)

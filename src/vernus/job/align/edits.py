@@ -29,7 +29,7 @@ def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitS
     if earlier:
         last = earlier[-1]
         changes = {"id": new_id(), "created": "", "changed": "", "note": "", "plane": plane, "readings": ()}
-        return _fresh(last, **changes, moved_by="dial")
+        return _fresh(last, **changes, moved_by="dial", rule_left=None, rule_right=None)
     inch = units == "in"
     small = {
         "division": LengthEntry(mm=0.0127, text="0.5", unit="thou") if inch else LengthEntry(mm=0.01, text="0.01"),
@@ -98,20 +98,21 @@ def _proposed(mm: float) -> LengthEntry:
 
 
 def next_station(sweep: Sweep) -> LengthEntry | None:
-    """Where to read next: through the stations once, then from the first again to see that nothing moved, or all back.
+    """Where to read next: through the stations once, then the first again to see that nothing moved, or all back.
 
-    For roll both ends only, each on the top and on the bottom line.
+    For roll both ends and the middle, each on the top and on the bottom line. None once the pass is through.
     """
     if not sweep.stations:
         return None
-    if sweep.plane == "roll":
-        ends = (sweep.stations[0], sweep.stations[-1])
-        return ends[len(sweep.readings) // 2 % 2]
     count, n = len(sweep.stations), len(sweep.readings)
+    if sweep.plane == "roll":
+        places = tuple(dict.fromkeys((0, count - 1, count // 2)))
+        return sweep.stations[places[n // 2]] if n // 2 < len(places) else None
+    if n < count:
+        return sweep.stations[n]
     if sweep.order == "back":
-        n %= 2 * count
-        return sweep.stations[n if n < count else 2 * count - 1 - n]
-    return sweep.stations[n % count]
+        return sweep.stations[2 * count - 1 - n] if n < 2 * count else None
+    return sweep.stations[0] if n == count else None
 
 
 def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
@@ -169,8 +170,24 @@ def next_pass(job: Job, sweep: Sweep) -> Sweep:
     """A new pass with the same setup; raises BadInputError while the present one has no figures."""
     if len({r.station.mm for r in sweep.readings}) < 2:
         raise BadInputError("Log this pass first: two stations at least. Then start the next one.")
-    moved_by = "dial" if sweep.by == "pivot" else "turns"
-    return _fresh(sweep, id=new_id(), created="", changed="", note="", readings=(), moved_by=moved_by)
+    changes = {"id": new_id(), "created": "", "changed": "", "note": "", "readings": ()}
+    moved_by = "turns" if sweep.by in ("shims", "three") else "dial"
+    return _fresh(sweep, **changes, moved_by=moved_by, rule_left=None, rule_right=None)
+
+
+def beside(job: Job, sweep: Sweep, units: UnitSystem) -> Sweep:
+    """The pass that a second indicator logs in the same traverse: the other plane's, one as long as this.
+
+    Where the other plane has a pass of another length, a new one is begun.
+    """
+    axis = job.get(sweep.axis_id)
+    assert isinstance(axis, Axis)
+    plane: Plane = "edge" if sweep.plane == "face" else "face"
+    series = passes(job, axis.id, plane, sweep.target)
+    if series and len(series[-1].readings) == len(sweep.readings):
+        return series[-1]
+    changes = {"id": new_id(), "created": "", "changed": "", "note": "", "readings": (), "plane": plane}
+    return _fresh(sweep, **changes, rule_left=None, rule_right=None)
 
 
 def current_sweep(job: Job, axis: Axis, plane: Plane, units: UnitSystem, target: Target | None = None) -> Sweep:

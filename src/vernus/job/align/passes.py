@@ -10,19 +10,24 @@ from functools import lru_cache
 from vernus.core.align.corrections import (
     Roll,
     analyse_roll,
-    corner_points,
-    instruct_corners,
-    instruct_jacks,
-    instruct_roll,
-    instruct_shims,
     learned_gain,
     review_range,
     review_roll,
     review_tightening,
     shims_at_ends,
 )
+from vernus.core.align.means import (
+    By,
+    follows_face,
+    instruct,
+    instruct_corners,
+    instruct_roll,
+    instruct_rule,
+    instruct_shims,
+    instruct_spacers,
+)
 from vernus.core.align.sweep import Alignment, Correction, Indicator, analyse_sweep, correct
-from vernus.core.align.sweep_review import compare_passes, gain_between, instruct, review_sweep
+from vernus.core.align.sweep_review import Gain, compare_passes, gain_between, review_sweep
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
@@ -30,8 +35,9 @@ from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
 from vernus.job.fields import mm_of
-from vernus.job.known import Known, family_of
+from vernus.job.known import Known, family_of, reader_length
 from vernus.job.known import screws as end_screws
+from vernus.job.machine.travel import travel_result
 from vernus.job.make.mounts import shim_stock
 from vernus.job.refusals import limit_findings, refusal
 
@@ -58,20 +64,27 @@ def indicator_of(sweep: Sweep) -> Indicator:
 Screws = tuple[float, float]
 
 
-@lru_cache(maxsize=4096)
-def sweep_result(
-    sweep: Sweep,
-    previous: Sweep | None = None,
-    gain: float = 1.0,
-    stock: tuple[ShimStock, ...] = (),
-    known: Known[Screws] | None = None,
-) -> SweepResult:
-    """What a pass says; ``previous`` is the pass before it in the same series.
+@dataclass(frozen=True)
+class Setting:
+    """What the job knows beside a pass: what earlier moves achieved, the shims in the drawer, and its lengths (mm).
 
-    ``gain`` is what earlier moves by turns or shims achieved of theirs, ``stock`` the shims in the drawer, ``known``
-    where the scale's end screws are, for those that were not measured on the pass itself.
+    ``screws`` is where the end screws are, for those that were not measured on the pass itself; ``judged_mm`` the
+    length the tolerance is for where that isn't the distance of the screws, ``longest_mm`` what can be swept, ``by``
+    what holds the ends where the pass doesn't say otherwise.
     """
-    result = _sweep_result(sweep, previous, gain, stock, screws_of(sweep, known))
+
+    gain: float = 1.0
+    stock: tuple[ShimStock, ...] = ()
+    screws: Known[Screws] | None = None
+    judged_mm: float | None = None
+    longest_mm: float | None = None
+    by: By = "pivot"
+
+
+@lru_cache(maxsize=4096)
+def sweep_result(sweep: Sweep, previous: Sweep | None = None, setting: Setting = Setting()) -> SweepResult:
+    """What a pass says; ``previous`` is the pass before it in the same series."""
+    result = _sweep_result(sweep, previous, setting, screws_of(sweep, setting.screws))
     asked = doubtful_reading(sweep)
     if asked is not None:
         figures, roll = result.alignment, result.roll
@@ -85,22 +98,19 @@ def sweep_result(
     return replace(result, instruction=in_order(result.instruction, result.findings))
 
 
-def _sweep_result(
-    sweep: Sweep, previous: Sweep | None, gain: float, stock: tuple[ShimStock, ...], known: Known[Screws] | None
-) -> SweepResult:
+def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Known[Screws] | None) -> SweepResult:
     screws = None if known is None else known.value
     if sweep.plane == "roll":
         return _roll_result(sweep, screws)
     stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
     if len(set(stations)) < 2:
-        ask = "Set the indicator on the other member, run to the first station, and log reading by reading with Enter."
-        return SweepResult(None, None, tuple(limit_findings(sweep)), Sentence(ask))
+        return SweepResult(None, None, tuple(limit_findings(sweep)), _begin(sweep))
     try:
         indicator = indicator_of(sweep)
-        figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm)
+        figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm, judged_length(screws, setting))
     except BadInputError as error:
         return SweepResult(None, None, (*limit_findings(sweep), refusal(error)), plain(str(error)))
-    findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws)
+    findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws, setting.longest_mm)
     findings += review_range(readings, mm_of(sweep.range))
     if known is not None and not known.sure:
         findings.append(_screws_proposed(known.value))
@@ -110,12 +120,34 @@ def _sweep_result(
             fix = correct(figures, readings, indicator, screws, sweep.hold)
         except BadInputError as error:
             findings.append(refusal(error))
-    before = sweep_result(previous, known=known).alignment if previous is not None else None
+    before = sweep_result(previous, setting=setting).alignment if previous is not None else None
     if before is not None and sweep.moved_by == "tightening":
         findings += review_tightening(before, figures)
     elif before is not None:
         findings += compare_passes(before, figures, sweep.moved_by)
-    return SweepResult(figures, fix, tuple(findings), _instruct(sweep, figures, fix, findings, screws, gain, stock))
+    return SweepResult(figures, fix, tuple(findings), _instruct(sweep, figures, fix, findings, screws, setting))
+
+
+def judged_length(screws: Screws | None, setting: Setting) -> float | None:
+    """The length (mm) that the tolerance of a pass is for: the job's, or the distance of the screws."""
+    if setting.judged_mm is not None or screws is None:
+        return setting.judged_mm
+    return abs(screws[1] - screws[0])
+
+
+def _begin(sweep: Sweep) -> Sentence:
+    """What comes before two stations are read: the rule at both ends, then the indicator."""
+    if sweep.rule_left is not None and sweep.rule_right is not None:
+        rough = instruct_rule(sweep.rule_left.mm, sweep.rule_right.mm, sweep.hold)
+        if rough is not None:
+            return rough
+    return Sentence(
+        "Rough it in by rule at both ends, both noted under Setup (F4). Then set the indicator on the other member, "
+        "run to the first station, and log reading by reading with Enter."
+        if sweep.rule_left is None or sweep.rule_right is None
+        else "Near enough by the rule. Set the indicator on the other member, run to the first station, and log "
+        "reading by reading with Enter."
+    )
 
 
 def _instruct(
@@ -123,19 +155,18 @@ def _instruct(
     figures: Alignment,
     fix: Correction | None,
     findings: Sequence[Finding],
-    screws: tuple[float, float] | None,
-    gain: float,
-    stock: tuple[ShimStock, ...],
+    screws: Screws | None,
+    setting: Setting,
 ) -> Sentence:
     grave = any(f.severity == "stop" for f in findings)
-    if sweep.by in ("pivot", "three") or grave or figures.verdict == "pass" or screws is None:
-        return instruct(figures, fix, findings)
-    moves = shims_at_ends(figures, screws, gain)
-    if sweep.by == "shims":
-        return instruct_shims(moves, stock)[0]
-    if sweep.jack_pitch is None or sweep.jack_pitch.mm <= 0:
-        return Sentence("Say the pitch of the jack screws under Setup (F4) to be told the turns.")
-    return instruct_jacks(moves, sweep.jack_pitch.mm)
+    by = setting.by if sweep.by == "pivot" else sweep.by
+    if by == "restick" and sweep.plane == "face" and not grave:
+        return follows_face(figures)
+    if by in ("shims", "three") and not grave and figures.verdict != "pass" and screws is not None:
+        if by == "three":
+            return instruct_spacers(figures, screws)
+        return instruct_shims(shims_at_ends(figures, screws, setting.gain), setting.stock)[0]
+    return instruct(figures, fix, findings, by, mm_of(sweep.jack_pitch) or 0.0)
 
 
 def _roll_result(sweep: Sweep, screws: Screws | None) -> SweepResult:
@@ -170,27 +201,61 @@ def _roll_result(sweep: Sweep, screws: Screws | None) -> SweepResult:
 
 def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws) -> Sentence:
     """All bolts of the body solved together from both lines at both ends."""
-    tops, bottoms = ([lines[line] for lines in whole.values()] for line in ("top", "bottom"))
-    points = corner_points(list(whole), tops, bottoms, indicator_of(sweep), sweep.lines_apart.mm)
-    pitch = mm_of(sweep.jack_pitch) if sweep.by == "jacks" else None
-    if sweep.by == "jacks" and not pitch:
-        return Sentence("Say the pitch of the jack screws under Setup (F4) to be told the turns.")
-    return instruct_corners(points, screws, sweep.bolts_apart.mm, three=sweep.by == "three", pitch_mm=pitch)
+    half = sweep.lines_apart.mm / 2
+    read = {(x, half if line == "top" else -half): r for x, lines in whole.items() for line, r in lines.items()}
+    return instruct_corners(
+        read,
+        indicator_of(sweep),
+        screws,
+        sweep.bolts_apart.mm,
+        three=sweep.by == "three",
+        pitch_mm=(mm_of(sweep.jack_pitch) or 0.0) if sweep.by == "jacks" else None,
+        tolerance_mm=sweep.tolerance.mm,
+    )
 
 
 def result_in_job(job: Job, sweep: Sweep) -> SweepResult:
     """What a pass says, with what earlier passes and the drawer add to it."""
+    setting = setting_in_job(job, sweep)
+    return sweep_result(sweep, sweep_before(job, sweep), replace(setting, gain=_gain(job, sweep, setting)))
+
+
+def setting_in_job(job: Job, sweep: Sweep) -> Setting:
+    """What the job knows beside a pass, all but what earlier moves achieved.
+
+    A reader's tilt is judged over the reader, a rod's and a strip's over the stroke, a body's between its screws. What
+    is stuck or held in slots has no screw to ease.
+    """
     axis = job.get(sweep.axis_id)
-    ends = end_screws(job, axis, sweep.target) if isinstance(axis, Axis) else None
-    return sweep_result(sweep, sweep_before(job, sweep), _gain(job, sweep), shim_stock(job), ends)
+    if not isinstance(axis, Axis):
+        return Setting(stock=shim_stock(job))
+    travel = travel_result(job, axis).useful_mm
+    reader, family = reader_length(job, axis), family_of(job, axis)
+    over, longest = None, travel
+    by: By = _HELD.get((sweep.target, "" if family is None else family.body_type), "pivot")
+    if sweep.target == "reader":
+        over = longest = None if reader is None else reader.value
+    elif sweep.target == "rod" or "restick" in (by, sweep.by):
+        over = travel
+    screws = end_screws(job, axis, sweep.target)
+    return Setting(stock=shim_stock(job), screws=screws, judged_mm=over, longest_mm=longest, by=by)
 
 
-def _gain(job: Job, sweep: Sweep) -> float:
-    """What moves by turns or shims achieved so far in this series."""
+_HELD: dict[tuple[str, str], By] = {
+    ("body", "tape"): "restick", ("body", "beam"): "slots", ("rod", "rod"): "slots", ("reader", "rod"): "jacks",
+}  # fmt: skip
+"""What holds the ends of a target, by family, where it isn't a pair of screws."""
+
+
+def _gain(job: Job, sweep: Sweep, setting: Setting) -> float:
+    """What moves by turns or shims achieved so far in this series, each of what was advised for it."""
     series = [s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if s.created <= sweep.created]
-    moved = [pair for pair in itertools.pairwise(s for s in series if s.readings) if pair[1].moved_by == "turns"]
-    figures = [(sweep_result(before).alignment, sweep_result(after).alignment) for before, after in moved]
-    return learned_gain([gain_between(a, b) for a, b in figures if a is not None and b is not None])
+    gains: list[Gain] = []
+    for before, after in itertools.pairwise(s for s in series if s.readings):
+        was, now = (sweep_result(s, setting=setting).alignment for s in (before, after))
+        if after.moved_by == "turns" and was is not None and now is not None:
+            gains.append(gain_between(was, now, was.line.slope / learned_gain(gains)))
+    return learned_gain(gains)
 
 
 def targets_of(job: Job, axis: Axis) -> tuple[Target, ...]:

@@ -4,13 +4,26 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vernus.core.align.reader import GapAt, GapResult, judge_gap, review_as_built, review_push, review_spare
+from vernus.core.align.reader import (
+    GAP_WORDS,
+    GapAt,
+    GapResult,
+    HeadPlace,
+    judge_gap,
+    judge_set,
+    review_as_built,
+    review_head,
+    review_push,
+    review_spare,
+    review_spare_sum,
+)
+from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding, in_order, plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, GapCheck, ReaderSetting
 from vernus.job.fields import mm_of
-from vernus.job.known import as_built, count, family_of, planned_spare, spare
+from vernus.job.known import as_built, family_of, measuring_length, planned_spare, spare, still_limit
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings, refusal
@@ -26,9 +39,14 @@ _FOR_FAMILY = {
 
 @dataclass(frozen=True)
 class ReaderResult:
-    """The gap (None while none is noted), what is still to check, findings, and what to do."""
+    """The gap by feelers (None while none is noted), what is still to check, findings, and what to do.
+
+    ``by`` is how the gap is set, ``none`` where the family has none; ``verdict`` is of the gap as set and as tried.
+    """
 
     gap: GapResult | None
+    by: str
+    verdict: Verdict
     wanted_mm: tuple[float, float]
     open_checks: tuple[str, ...]
     findings: tuple[Finding, ...]
@@ -48,55 +66,92 @@ def checks_for(job: Job, axis: Axis) -> tuple[str, ...]:
     return _FOR_FAMILY.get(family.body_type if family is not None else "body", CHECKS)
 
 
+def gap_by(job: Job, axis: Axis) -> str:
+    """How the gap of an axis's reader is set: as said, else as its family wants it."""
+    said = setting_of(job, axis, "none").gap_by
+    family = family_of(job, axis)
+    return said or ("clips" if family is None else family.gap_by)
+
+
+def gap_wanted(job: Job, axis: Axis) -> tuple[float, float]:
+    """The least and greatest gap wanted (mm): as typed, else as its family has it."""
+    setting, family = setting_of(job, axis, "none"), family_of(job, axis)
+    low, high = family.gap_mm if family is not None else (0.5, 0.5)
+    least, most = mm_of(setting.gap_least), mm_of(setting.gap_most)
+    if least is not None or most is not None:
+        low = least if least is not None else min(low, most or low)
+        high = most if most is not None else max(high, low)
+    return min(low, high), max(low, high)
+
+
 def reader_result(job: Job, axis: Axis) -> ReaderResult:
     """What was noted on the Reader sheet of an axis, judged."""
-    family = family_of(job, axis)
-    wanted = family.gap_mm if family is not None else (0.5, 0.5)
+    wanted, by = gap_wanted(job, axis), gap_by(job, axis)
     setting = setting_of(job, axis, "none")
-    findings = limit_findings(setting)
-    travel, line = travel_result(job, axis).useful_mm, stroke_of(job, axis).stroke
-    planned, known, built = planned_spare(job, axis), spare(job, axis), as_built(job, axis)
-    kept = None if line is None or line.kept_mm is None else line.kept_mm[1] - line.kept_mm[0]
-    least = None if known is None else min(known.value)
-    both = None if planned is None else planned.value
-    findings += review_spare(mm_of(setting.spare_low), mm_of(setting.spare_high), margins_of(job, axis), both)
-    findings += review_as_built(None if built is None else built.value, kept, least)
-    findings += review_push(mm_of(setting.push), count(job, axis).value * 1000)
+    findings = [*limit_findings(setting), *_place_findings(job, axis, setting)]
     wanted_checks = checks_for(job, axis)
     for name in wanted_checks:
         if getattr(setting, name) == "no":
             findings.append(_not_right(name))
     still = tuple(name for name in wanted_checks if getattr(setting, name) != "yes")
-    gap, ask = _gap(job, axis, wanted, travel)
-    needs_gap = family is None or family.gap_mm[1] > 0
+    gap, words = _gap(job, axis, setting, by, wanted)
+    verdict: Verdict = "pass" if by == "none" else "unsure"
     if gap is not None:
         findings += gap.findings
-    gap_good = not needs_gap or (gap is not None and gap.verdict == "pass")
+        verdict = gap.verdict
+    elif by in GAP_WORDS and not job.of_axis(GapCheck, axis.id):
+        verdict, words = judge_set(by, setting.gap_set)
     grave = any(f.severity == "stop" for f in findings)
-    if not gap_good:
-        words = gap.instruction if gap is not None else ask
-    elif still:
-        words = Sentence(
-            "The gap is right. Go through the checklist under Setup (F4); {n} are open.", {"n": len(still)}
-        )
-    else:
+    if verdict == "pass" and still:
+        lead = "" if by == "none" else "The gap is right. "
+        words = Sentence(lead + "Go through the checklist under Setup (F4); {n} are open.", {"n": len(still)})
+    elif verdict == "pass":
         words = Sentence("The reader is set. Look for rub marks after a month.")
-    words = in_order(words, findings)
-    return ReaderResult(gap, wanted, still, tuple(findings), words, gap_good and not still and not grave)
+    done = verdict == "pass" and not still and not grave
+    return ReaderResult(gap, by, verdict, wanted, still, tuple(findings), in_order(words, findings), done)
+
+
+def _place_findings(job: Job, axis: Axis, setting: ReaderSetting) -> list[Finding]:
+    """The spare at both ends, the travel as built, where the head sits, and a push from the side."""
+    line, family = stroke_of(job, axis).stroke, family_of(job, axis)
+    planned, known, built = planned_spare(job, axis), spare(job, axis), as_built(job, axis)
+    kept = None if line is None or line.kept_mm is None else line.kept_mm[1] - line.kept_mm[0]
+    least = None if known is None else min(known.value)
+    both = None if planned is None else planned.value
+    noted = mm_of(setting.spare_low), mm_of(setting.spare_high)
+    found = review_spare(*noted, margins_of(job, axis), both)
+    measuring = measuring_length(job, axis)
+    room = None if measuring is None or family is None else measuring.value - family.head_mm
+    found += review_spare_sum(noted, built.value if built is not None else kept, room)
+    found += review_as_built(None if built is None else built.value, kept, least)
+    tape = family is not None and family.body_type == "tape"
+    found += review_head(
+        HeadPlace(
+            mm_of(setting.high_by),
+            mm_of(setting.side_by) if tape else None,
+            setting.yaw_deg if tape else None,
+            setting.side_room.mm,
+            setting.yaw_room_deg,
+        )
+    )
+    return found + review_push(mm_of(setting.push), still_limit(job, axis))
 
 
 def _gap(
-    job: Job, axis: Axis, wanted: tuple[float, float], travel_mm: float | None
+    job: Job, axis: Axis, setting: ReaderSetting, by: str, wanted: tuple[float, float]
 ) -> tuple[GapResult | None, Sentence]:
+    """What feelers say, None where none was tried or none is asked for."""
     checks = job.of_axis(GapCheck, axis.id)
     ask = Sentence(
         "Run to one end of the stroke and try feelers: note the thickest that goes in and the next that doesn't."
     )
-    if not checks:
+    if not checks or by == "none":
         return None, ask
     try:
         gaps = [GapAt(c.station.mm, c.go.mm, mm_of(c.no_go)) for c in checks]
-        return judge_gap(gaps, wanted, travel_mm), ask
+        so = by if by in GAP_WORDS and setting.gap_set == "yes" else ""
+        found = judge_gap(gaps, wanted, travel_result(job, axis).useful_mm, set_so=so)
+        return found, found.instruction
     except BadInputError as error:
         return None, plain(str(refusal(error).what.text()))
 

@@ -6,16 +6,23 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from vernus.core.connect.cable_route import route_cable
-from vernus.core.connect.cables import Anchor, CableNeed, plan_cable
+from vernus.core.connect.cables import Anchor, CableNeed, Tilt, plan_cable
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding, in_order, plain
 from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.plan.plan_parts import is_part
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CableAnchor, CableRun, Wire
+from vernus.job.entities import BESIDE_MACHINE, Axis, CableAnchor, CableRun, Wire
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import cable_length, chosen_face
-from vernus.job.machine.geometry import envelope_of, machine_boxes
+from vernus.job.machine.geometry import (
+    axis_travel,
+    envelope_of,
+    head_pivot,
+    machine_boxes,
+    rides_on,
+    tilting_head,
+)
 from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.display import display_of
 from vernus.job.refusals import limit_findings, refusal
@@ -68,17 +75,42 @@ def _cable_result(job: Job, axis: Axis) -> CableResult:
     try:
         need = plan_cable(
             _envelope(job), anchors, supplied_mm=supplied_mm(job, axis), slack_share=cable.slack / 100,
-            bend_mm=cable.bend.mm, drip_mm=cable.drip.mm, ends=cable.ends,
+            bend_mm=cable.bend.mm, drip_mm=cable.drip.mm, ends=cable.ends, tilt=tilt_of(job),
         )  # fmt: skip
     except BadInputError as error:
         return CableResult(None, (*findings, refusal(error)), plain(str(error)), False)
     findings += need.findings
-    findings += _to_do(cable)
+    findings += _to_do(cable, earthed(job))
     enough = need.over_mm is not None and need.over_mm >= 0
-    done = enough and cable.earth == "yes" and cable.tied == "yes"
-    words = _next(need, cable)
+    done = enough and earthed(job) == "yes" and cable.tied == "yes"
+    words = _next(need, cable, earthed(job))
     words = words if words is need.instruction else in_order(words, findings)
     return CableResult(need, tuple(findings), words, done and not any(f.severity == "stop" for f in findings))
+
+
+def earthed(job: Job) -> str:
+    """Whether the display is earthed: said once, on whichever axis, it is so for all; what was said last decides."""
+    said = [c for c in job.all(CableRun) if c.earth]
+    return max(said, key=lambda c: c.changed).earth if said else ""
+
+
+def tilt_of(job: Job) -> Tilt | None:
+    """The head that tilts, with what rides on it and how far; None where none does."""
+    head = tilting_head(job)
+    if head is None:
+        return None
+    members = frozenset(m.id for m in job.machine.members if rides_on(job, m.id, head.member))
+    carried = {m.id: m for m in job.machine.members}
+    rides = {}
+    for member in members:
+        at, far = member, 0.0
+        while at != head.member:
+            axis = next((a for a in job.axes() if a.name == carried[at].axis), None)
+            far += (axis_travel(job, axis) or 0.0) if axis is not None else 0.0
+            at = carried[at].on
+        rides[member] = far
+    x, _, z = head_pivot(head)
+    return Tilt(members, job.machine.tilt_deg, (x, z), rides)
 
 
 def _envelope(job: Job) -> Envelope:
@@ -86,17 +118,17 @@ def _envelope(job: Job) -> Envelope:
     return envelope_of(job, parts, sliding=False)
 
 
-def _next(need: CableNeed, cable: CableRun) -> Sentence:
+def _next(need: CableNeed, cable: CableRun, earth: str) -> Sentence:
     if need.over_mm is None or need.over_mm < 0 or need.snags:
         return need.instruction
     if cable.tied != "yes":
         return Sentence("Display off while connecting. {words}", {"words": need.instruction})
-    if cable.earth != "yes":
+    if earth != "yes":
         return Sentence("Earth the display to the machine: bare metal, short lead, toothed washer. Then say so.")
     return Sentence("Connected. Go on to First power-up, before anything hidden is closed up.")
 
 
-def _to_do(cable: CableRun) -> list[Finding]:
+def _to_do(cable: CableRun, earth: str) -> list[Finding]:
     found = []
     if cable.tied == "no":
         found.append(
@@ -107,7 +139,7 @@ def _to_do(cable: CableRun) -> list[Finding]:
                 "Clip it on both members, with strain relief at the reader and the loop on the side away from chips.",
             )
         )
-    if cable.earth == "no":
+    if earth == "no":
         found.append(
             finding(
                 "not-earthed",
@@ -158,6 +190,23 @@ def usual_wires(axis: Axis, new_id: Callable[[], str]) -> list[Wire]:
     return [Wire(id=new_id(), axis_id=axis.id, signal=signal) for signal in _STANDARD_WIRES]
 
 
+def wires_to_copy(job: Job, axis: Axis) -> tuple[str, list[Wire]]:
+    """The axis whose wires may serve here too, and those wires: the same kind of scale comes with the same plug."""
+    if job.of_axis(Wire, axis.id):
+        return "", []
+    named = {a.id: a.name for a in job.axes() if a.id != axis.id}
+    other = next((w.axis_id for w in reversed(job.all(Wire)) if w.axis_id in named), "")
+    return named.get(other, ""), job.of_axis(Wire, other) if other else []
+
+
+def copied_wires(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Wire]:
+    """The wires of another axis's list, for this one."""
+    return [
+        Wire(id=new_id(), axis_id=axis.id, signal=w.signal, colour=w.colour, pin=w.pin, wanted_pin=w.wanted_pin)
+        for w in wires_to_copy(job, axis)[1]
+    ]
+
+
 def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[CableAnchor]:
     """Reader, clips on the members between, and the display, led so that as little as can be is in the way.
 
@@ -171,9 +220,11 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     chain = _members_between(job, stub.member)
     start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
     display = display_of(job)
-    hangs = chain[-1] if display is None or not display.member else display.member
+    said = "" if display is None else display.member
+    hangs = chain[-1] if said in ("", *BESIDE_MACHINE) else said
     chain += [hangs] if hangs not in chain else []
-    end = Anchor("display", hangs, _display_place(job, machine_boxes(job), hangs))
+    name = f"display on the {said}" if said else "display"
+    end = Anchor(name, hangs, _display_place(job, machine_boxes(job), hangs))
     return [
         CableAnchor(
             id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),
@@ -210,4 +261,6 @@ def _display_place(job: Job, boxes: Sequence[Box], member: str) -> tuple[float, 
     top = max((b.max_mm[2] for b in mine), default=0.0)
     side = min((b.min_mm[0] for b in mine), default=0.0) if left else max((b.max_mm[0] for b in mine), default=0.0)
     front = min((b.min_mm[1] for b in mine), default=0.0)
+    if display is not None and display.member == "wall":
+        return side, max((b.max_mm[1] for b in mine), default=0.0) + reach, top
     return side + (-reach if left else reach), front, top

@@ -9,7 +9,7 @@ from vernus.core.finding import in_order
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerUpCheck
 from vernus.job.fields import mm_of
-from vernus.job.known import count
+from vernus.job.known import accuracy, shown_step
 
 
 def powerup_of(job: Job, axis: Axis, new_id: str) -> PowerUpCheck:
@@ -25,5 +25,5 @@ def powerup_result(job: Job, axis: Axis) -> PowerUpResult:
         c.counts, c.right_axis, c.direction, c.stroke, mm_of(c.lost_at), mm_of(c.low), mm_of(c.high), mm_of(c.drift),
         mm_of(c.before), mm_of(c.after),
     )  # fmt: skip
-    found = judge_powerup(seen, count(job, axis).value)
+    found = judge_powerup(seen, shown_step(job, axis), accuracy(axis).value)
     return replace(found, instruction=in_order(found.instruction, found.findings))

@@ -16,7 +16,7 @@ from vernus.job.entities.machine import (
     SolidBox,
 )
 from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight, carried_by
-from vernus.job.entities.plan import Display, FamilyEdit, ScalePlan, Step, TravelSurvey
+from vernus.job.entities.plan import BESIDE_MACHINE, Display, FamilyEdit, ScalePlan, Step, TravelSurvey
 from vernus.job.entities.proof import (
     Approach,
     AxisSetting,
@@ -34,6 +34,7 @@ from vernus.job.entities.proof import (
 from vernus.job.entities.setting import GapCheck, IndicatorKit, ReaderSetting, Reading, ShimKind, Sweep
 
 __all__ = [
+    "BESIDE_MACHINE",
     "DIRECTIONS",
     "ENTITY_TYPES",
     "TARGETS",

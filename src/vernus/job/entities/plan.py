@@ -97,6 +97,10 @@ class FamilyEdit(Entity):
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
 
+BESIDE_MACHINE = ("post", "wall")
+"""Where a display may hang that is no member of the machine: it stands still, and not in its way."""
+
+
 class Display(Entity):
     """The readout wanted."""
 

@@ -56,15 +56,17 @@ class Sweep(Entity):
     target: Target = "body"
     plane: Plane = "face"
     by: Annotated[
-        Literal["pivot", "shims", "jacks", "three"],
+        Literal["pivot", "shims", "jacks", "three", "slots", "restick"],
         Quantity(
             "Corrected by",
             "choice",
             choices=(
                 ("pivot", "easing one end to the dial"),
                 ("shims", "shims at the ends"),
-                ("jacks", "jack screws"),
+                ("jacks", "jack or set screws"),
                 ("three", "three bolts with spacers"),
+                ("slots", "slots or clamps at the ends"),
+                ("restick", "lifting and sticking again"),
             ),
         ),
     ] = "pivot"
@@ -76,6 +78,12 @@ class Sweep(Entity):
             choices=(("first", "the first one again"), ("back", "back through all of them")),
         ),
     ] = "first"
+    both: Annotated[
+        Literal["", "yes"],
+        Quantity("Indicators at once", "choice", choices=(("", "one"), ("yes", "two, face and edge together"))),
+    ] = ""
+    rule_left: Annotated[LengthEntry | None, Quantity("By rule, edge to body, left end", low=0, against="part")] = None
+    rule_right: Annotated[LengthEntry | None, Quantity("By rule, right end", low=0, against="part")] = None
     blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from", against="along")] = (
         None
     )
@@ -145,6 +153,33 @@ class ReaderSetting(Entity):
     push: Annotated[
         LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine", against="feel")
     ] = None
+    gap_by: Annotated[
+        Literal["", "clips", "shim", "strip", "feeler", "none"],
+        Quantity(
+            "Gap set by",
+            "choice",
+            choices=(
+                ("", "as its family"),
+                ("clips", "its clips"),
+                ("shim", "its shim"),
+                ("strip", "a strip"),
+                ("feeler", "feelers"),
+                ("none", "it has none"),
+            ),
+        ),
+    ] = ""
+    gap_set: Annotated[Answer, Quantity("Set so, and tried at both ends?", "choice", choices=_DONE)] = ""
+    gap_least: Annotated[LengthEntry | None, Quantity("Gap wanted, least", "fine", low=0, against="gap")] = None
+    gap_most: Annotated[
+        LengthEntry | None, Quantity("Gap wanted, greatest", "fine", low=0, low_open=True, against="gap")
+    ] = None
+    high_by: Annotated[LengthEntry | None, Quantity("Reader too high by (− too low)", against="part")] = None
+    side_by: Annotated[LengthEntry | None, Quantity("Head beside the tape's middle by", against="part")] = None
+    side_room: Annotated[LengthEntry, Quantity("Sideways it may be", low=0, low_open=True, against="part")] = (
+        LengthEntry(mm=1.0)
+    )
+    yaw_deg: Annotated[Number | None, Quantity("Head out of line with the tape, °", "number", low=-45, high=45)] = None
+    yaw_room_deg: Annotated[Number, Quantity("Out of line it may be, °", "number", low=0, high=45)] = 1.0
     centred: Annotated[Answer, Quantity("Head centred in height and square?", "choice", choices=_DONE)] = ""
     marks: Annotated[Answer, Quantity("Orientation marks on the same side?", "choice", choices=_DONE)] = ""
     clips: Annotated[Answer, Quantity("Shipping clips off and kept?", "choice", choices=_DONE)] = ""

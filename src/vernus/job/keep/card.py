@@ -30,6 +30,9 @@ class CardLine:
 def lines_with(job: Job, states: States) -> list[CardLine]:
     """The job card: every step in order, with what is ticked and what the sheets say is done."""
     ticked = {s.key: s for s in job.all(Step)}
+    for whole in _ONCE_TOGETHER:
+        if whole in ticked:
+            ticked = {f"{whole}-{a.name}": ticked[whole] for a in axes_in_scope(job)} | ticked
     by_sheet = _done_by_sheet(job, states)
     lines: list[CardLine] = []
     for step in order_steps(steps_of(job)):
@@ -47,21 +50,19 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
 
 
 _TICKED_BY = (
-    ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("calibrate", "calibrate"),
-    ("positioning", "prove"), ("feed", "feed"),
+    ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
+    ("calibrate", "calibrate"), ("positioning", "prove"), ("feed", "feed"),
 )  # fmt: skip
-_WHOLE_MACHINE = ("cables", "powerup")
+_ONCE_TOGETHER = ("cables", "powerup")
+"""Steps that were one for the whole machine in older jobs: ticked there, they are ticked for every axis."""
 
 
 def _done_by_sheet(job: Job, states: States) -> set[str]:
-    """Keys of the steps that a finished sheet ticks; cables and power-up are one step once every axis has them."""
+    """Keys of the steps that a finished sheet ticks."""
     done: set[str] = set()
     for name, found in states.items():
         done |= {f"{step}-{name}" for sheet, step in _TICKED_BY if found.get(sheet) == "done"}
-    new = [a.name for a in axes_in_scope(job) if a.readout == "new"]
     done |= {f"test-{name}" for name, found in states.items() if found.get("feed") == "done"}
-    done |= {f"{s}-{name}" for s in _WHOLE_MACHINE for name in new if states.get(name, {}).get(s) == "done"}
-    done |= {s for s in _WHOLE_MACHINE if new and all(f"{s}-{name}" in done for name in new)}
     for axis in axes_in_scope(job):
         if measuring_length(job, axis) is not None and chosen_face(job, axis) is not None:
             done.add(f"plan-{axis.name}")

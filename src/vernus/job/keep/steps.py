@@ -31,12 +31,11 @@ def steps_of(job: Job) -> list[JobStep]:
     for axis in fitted:
         steps += _fitting(job, axis)
     new = [a for a in fitted if a.readout == "new"]
-    alone = job.info.begin == "hardest" and len(fitted) > 1
-    for together in [[a] for a in new] if alone else [new] if new else []:
-        steps += _connected(together, alone=alone)
+    for axis in new:
+        steps += _connected(axis, first=axis is new[0])
     for axis in axes:
-        steps += _proved(axis, new, alone=alone)
-    if alone:
+        steps += _proved(axis, new)
+    if job.info.begin == "hardest" and len(fitted) > 1:
         steps = _one_by_one(steps, fitted)
     for axis in axes:
         steps += _feed_steps(axis) if axis.drive == "new" else []
@@ -86,16 +85,16 @@ def work_order(job: Job) -> list[Axis]:
     return axes[::-1] if job.info.begin == "hardest" else axes
 
 
-def _connected(new: list[Axis], *, alone: bool) -> list[JobStep]:
-    """Cables and first power-up of some axes: of all together, or of one alone before the next is begun."""
-    tail, name = (f"-{new[0].name}", new[0].name) if alone else ("", "")
-    words = "Route the cables with the display off; earth the display to the machine."
+def _connected(axis: Axis, *, first: bool) -> list[JobStep]:
+    """Cable and first power-up of an axis: any may be tried before another is begun; the display is earthed once."""
+    name = axis.name
+    earth = "; earth the display to the machine" if first else ""
     care = "Hold every axis at its farthest corner while tying."
-    need = tuple(f"cover-{a.name}" for a in new)
-    steps = [JobStep(f"cables{tail}", name, words, need, "clips, ties", care)]
-    words = "First power-up, axis by axis: does it count, the right way, over the whole stroke?"
+    words = f"Route the cable with the display off{earth}."
+    cables = JobStep(f"cables-{name}", name, words, (f"cover-{name}",), "clips, ties", care)
+    words = "First power-up: does it count, the right way, over the whole stroke?"
     care = "Before hidden parts are closed up."
-    return [*steps, JobStep(f"powerup{tail}", name, words, (f"cables{tail}",), "", care)]
+    return [cables, JobStep(f"powerup-{name}", name, words, (f"cables-{name}",), "", care)]
 
 
 def _proves(axis: Axis) -> bool:
@@ -103,12 +102,17 @@ def _proves(axis: Axis) -> bool:
     return axis.readout != "none" and not (axis.readout == "there" and axis.drive == "new")
 
 
-def _proved(axis: Axis, new: list[Axis], *, alone: bool) -> list[JobStep]:
+def _proved(axis: Axis, new: list[Axis]) -> list[JobStep]:
     """Checking the display, and proving the axis."""
     if not _proves(axis):
         return []
-    powered = f"powerup-{axis.name}" if alone else "powerup"
-    need = powered if axis in new else f"cover-{axis.name}" if axis.readout == "own" else f"survey-{axis.name}"
+    need = (
+        f"powerup-{axis.name}"
+        if axis in new
+        else f"cover-{axis.name}"
+        if axis.readout == "own"
+        else f"survey-{axis.name}"
+    )
     steps = []
     if on_display(axis):
         words = "Check against a reference and key in what it says."

@@ -138,12 +138,10 @@ def posed(job: Job, boxes: Iterable[Box]) -> list[Box]:
 
     What slides in the head is bounded over its whole travel when tilted: generous, never too small.
     """
-    machine = job.machine
-    head = next((b for b in boxes_of(job) if b.role == "head" and b.fitted == "yes"), None)
-    if head is None or not machine.tilt_deg > 0:
+    machine, head = job.machine, tilting_head(job)
+    if head is None:
         return list(boxes)
-    middle = solid(head)
-    pivot = ((middle.min_mm[0] + middle.max_mm[0]) / 2, 0.0, (middle.min_mm[2] + middle.max_mm[2]) / 2)
+    pivot = head_pivot(head)
     found: list[Box] = []
     for box in boxes:
         if not _stands_on(machine, box.member, head.member):
@@ -155,6 +153,23 @@ def posed(job: Job, boxes: Iterable[Box]) -> list[Box]:
             turned = tilted_box(swept, "y", sign * machine.tilt_deg, pivot, word)
             found.append(replace(turned, name=f"{box.name} {word}", group=box.group, own=box.own))
     return found
+
+
+def tilting_head(job: Job) -> SolidBox | None:
+    """The head that is said to tilt; None where none does."""
+    head = next((b for b in boxes_of(job) if b.role == "head" and b.fitted == "yes"), None)
+    return head if job.machine.tilt_deg > 0 else None
+
+
+def head_pivot(head: SolidBox) -> tuple[float, float, float]:
+    """The middle of the head (mm), about which it tilts."""
+    middle = solid(head)
+    return (middle.min_mm[0] + middle.max_mm[0]) / 2, 0.0, (middle.min_mm[2] + middle.max_mm[2]) / 2
+
+
+def rides_on(job: Job, member: str, below: str) -> bool:
+    """Whether a member is the one below or rides on it."""
+    return _stands_on(job.machine, member, below)
 
 
 def _stands_on(machine: Machine, member: str, below: str) -> bool:

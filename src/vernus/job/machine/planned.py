@@ -9,7 +9,7 @@ from vernus.core.plan.plan_parts import ScaleBulk, centred_start, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Display, Face, MountPart, PowerFeed, carried_by
+from vernus.job.entities import BESIDE_MACHINE, Axis, Display, Face, MountPart, PowerFeed, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import (
     chosen_face,
@@ -136,6 +136,8 @@ def display_parts(job: Job) -> list[Box]:
     if not wanted or not any(on_display(a) for a in job.axes()):
         return []
     display, reach = wanted[0], mm_of(wanted[0].reach) or 0.0
+    if display.member in BESIDE_MACHINE:
+        return []
     boxes = machine_boxes(job) if reach > 0 else []
     member = display.member or next((m.id for m in job.machine.members if not m.on), "")
     mine = [b for b in boxes if b.member == member and b.pose in ("", UPRIGHT)]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
-from vernus.core.align.reader import PUSH_COUNTS, review_push
+from vernus.core.align.reader import review_push
 from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Sentence, finding, in_order, plain
@@ -20,7 +20,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
 from vernus.job.fields import LengthEntry, complaints
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.known import count, shows, step, substance
+from vernus.job.known import count, shows, step, still_limit, substance
 from vernus.job.machine.travel import travel_result
 from vernus.job.prove.calibrate import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of
@@ -301,27 +301,26 @@ def feel_of(job: Job, axis: Axis, test: str) -> FeelRecord:
 
 def feel_result(job: Job, axis: Axis, record: FeelRecord) -> FeelResult:
     """One test by hand, judged; a value off its limits is said and nothing is computed."""
-    limits = limit_findings(record)
+    limits, limit = limit_findings(record), still_limit(job, axis)
     if limits:
-        return FeelResult(None, None, tuple(limits), limits[0].remedy)
+        return FeelResult(None, None, limit, tuple(limits), limits[0].remedy)
     values = [v.mm for v in record.values]
-    one = count(job, axis).value
     if record.test == "steps":
-        return judge_steps(values, record.asked.mm, max(PUSH_COUNTS * one, record.asked.mm / 4))
+        return judge_steps(values, record.asked.mm, limit)
     if record.test == "zero":
-        return judge_zero(values, PUSH_COUNTS * one)
-    return _push(values, one)
+        return judge_zero(values, limit)
+    return _push(values, limit)
 
 
-def _push(values: Sequence[float], count: float) -> FeelResult:
+def _push(values: Sequence[float], limit_mm: float) -> FeelResult:
     if not values:
         ask = "Push the reader from the side by hand, both ways; log by how much the figure moves."
-        return FeelResult(None, None, (), Sentence(ask))
+        return FeelResult(None, None, limit_mm, (), Sentence(ask))
     worst = max(values, key=abs)
-    found = tuple(review_push(worst, count * 1000))
+    found = tuple(review_push(worst, limit_mm))
     words = (
         found[0].remedy
         if found
         else Sentence("A push from the side moves it by {mm} at most: stiff.", {"mm": Fine(abs(worst))})
     )
-    return FeelResult("fail" if found else "pass", abs(worst), found, words)
+    return FeelResult("fail" if found else "pass", abs(worst), limit_mm, found, words)

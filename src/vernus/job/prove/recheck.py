@@ -68,7 +68,8 @@ def _proof(job: Job, run: CalibrationRun, nominal: float) -> Proof | None:
     sure = result.budget is not None and result.over_mm
     known = result.counts is not None or (result.factor is not None and result.factor.u_slope is not None)
     u = result.budget.u / result.over_mm * 1e6 if sure and known and result.budget and result.over_mm else None
-    return Proof(day_of(run.created), (own / nominal - 1) * 1e6, u, run.scale_c)
+    freedom = result.budget.freedom if u is not None and result.budget is not None else math.inf
+    return Proof(day_of(run.created), (own / nominal - 1) * 1e6, u, run.scale_c, freedom)
 
 
 def events_of(job: Job, axis: Axis) -> list[tuple[float, Event]]:

@@ -22,6 +22,7 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Label, Words, plain
 from vernus.desktop.session import Session
 from vernus.job.align.edits import (
+    beside,
     clear_of_obstacle,
     current_sweep,
     next_line,
@@ -52,8 +53,9 @@ from vernus.job.known import HOLLOW, Known
 from vernus.job.known import screws as end_screws
 
 _SETUP = (
-    "screw_left", "screw_right", "hold", "order", "blocked_from", "blocked_to", "by", "jack_pitch", "division", "range",
-    "sense", "lever_deg", "tolerance", "moved_by", "lines_apart", "bolts_apart", "note",
+    "screw_left", "screw_right", "hold", "rule_left", "rule_right", "both", "order", "blocked_from", "blocked_to", "by",
+    "jack_pitch", "division", "range", "sense", "lever_deg", "tolerance", "moved_by", "lines_apart", "bolts_apart",
+    "note",
 )  # fmt: skip
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
@@ -92,7 +94,12 @@ class AlignSheet(Sheet):
         self.reading = LengthField(
             "Reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
         )
-        self.reading.accepted.connect(self._log)
+        self.second = LengthField(
+            "Other reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
+        )
+        self.reading.accepted.connect(self._take_first)
+        self.second.accepted.connect(self._take_second)
+        self._first: LengthEntry | None = None
         self.ask = Words("")
         self.table = Table("Readings of this pass")
         self.table.delete_pressed.connect(self._delete)
@@ -114,7 +121,7 @@ class AlignSheet(Sheet):
         self.picture.addWidget(self.view, 1)
         self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.view]
         self.not_on_bench += [self.table, self.next, self.targets]
-        self.bench_fields, self.bench_words = [self.station, self.reading], [self.ask]
+        self.bench_fields, self.bench_words = [self.station, self.reading, self.second], [self.ask]
 
     def _make_setup(self) -> list[QWidget]:
         session = self.session
@@ -158,17 +165,19 @@ class AlignSheet(Sheet):
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.ask)
         row = QHBoxLayout()
-        for words, field in (("Station", self.station), ("Reading", self.reading)):
+        self.titles: list[Label] = []
+        for words, field in (("Station", self.station), ("Reading", self.reading), ("Other reading", self.second)):
             column = QVBoxLayout()
             column.setSpacing(2)
             title = Label(words)
             title.setObjectName("faint")
+            self.titles.append(title)
             column.addWidget(title)
             column.addWidget(field)
             column.addStretch(1)
             row.addLayout(column, 1)
         box.addLayout(row)
-        for field in (self.station, self.reading):
+        for field in (self.station, self.reading, self.second):
             field.ask_in(box)
         box.addWidget(self.live)
         box.addWidget(self.table, 1)
@@ -223,9 +232,14 @@ class AlignSheet(Sheet):
     def focus_entry(self) -> None:
         self.reading.setFocus()
 
-    def _log(self, *entries: LengthEntry) -> None:
-        """Log one reading, or those that an instrument sent in one go, as one edit."""
-        sweep, station = self.sweep(), self.station.read()
+    def _log(self, *entries: LengthEntry, sent: bool = False) -> None:
+        """Log one reading, or those that an instrument sent in one go, as one edit.
+
+        What an instrument sends once the pass is through is read at the last station again.
+        """
+        sweep = self.sweep()
+        through = sent and sweep is not None and next_station(sweep) is None and not self.station.draft
+        station = sweep.readings[-1].station if through and sweep and sweep.readings else self.station.read()
         if sweep is None or station is None:
             return
         planned = next_station(sweep)
@@ -237,6 +251,33 @@ class AlignSheet(Sheet):
             self._show_entry(self.sweep() or sweep)
             self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
 
+    def _take_first(self, entry: LengthEntry) -> None:
+        """A reading: logged at once, or held until the second indicator's is typed."""
+        sweep = self.sweep()
+        if sweep is None or not _two(sweep):
+            self._log(entry)
+            return
+        self._first = entry
+        self.second.setFocus()
+
+    def _take_second(self, entry: LengthEntry) -> None:
+        """Both readings of one traverse, as one edit."""
+        sweep, job, station, first = self.sweep(), self.session.job, self.station.read(), self._first
+        if sweep is None or job is None or station is None:
+            return
+        if first is None:
+            self.reading.setFocus()
+            self.session.told.emit(f"First the {sweep.plane} reading, then the other one.")
+            return
+        other = beside(job, sweep, self.session.units)
+        both = [with_readings(sweep, station, (first,)), with_readings(other, station, (entry,))]
+        if self.session.apply("readings", both):
+            self._first = None
+            for field in (self.reading, self.second, self.station):
+                field.clear()
+            self._show_entry(self.sweep() or sweep)
+            self.reading.setFocus()
+
     def _log_live(self) -> None:
         """Log the instrument's reading as if it had been typed."""
         live = self.session.instrument.live_mm
@@ -247,7 +288,7 @@ class AlignSheet(Sheet):
 
     def _log_sent(self, values_mm: list[float]) -> None:
         if self.isVisible():
-            self._log(*(LengthEntry.read(f"{mm:.4f} mm") for mm in values_mm))
+            self._log(*(LengthEntry.read(f"{mm:.4f} mm") for mm in values_mm), sent=True)
 
     def _show_live(self) -> None:
         self.live.setVisible(self.session.instrument.linked)
@@ -347,15 +388,11 @@ class AlignSheet(Sheet):
             self.station.show_entry(upcoming)
             self.station.suffix.setText(along)
         self.reading.show_entry(None)
+        self.second.show_entry(None)
+        self._show_two(sweep)
         self._show_live()
         self._crank_bench()
-        if upcoming is not None:
-            again = len(sweep.readings) >= len(sweep.stations)
-            text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
-            if line:
-                self.ask.setText(f"Indicator near the {line} edge at {text}")
-            else:
-                self.ask.setText(f"Back at {text}: does it still read the same?" if again else f"Indicator at {text}")
+        self.ask.setText(self._asked(sweep, upcoming))
         logged = [
             [f"{n}{r.line[:1]}", r.station.shown(along), r.reading.shown(fine)] for n, r in enumerate(sweep.readings, 1)
         ]
@@ -368,6 +405,28 @@ class AlignSheet(Sheet):
         ]
         self.table.rows.show_rows(columns, logged + ahead)
         self.table.narrow_first()
+
+    def _asked(self, sweep: Sweep, upcoming: LengthEntry | None) -> str:
+        """Where the indicator goes next, or that the pass is through."""
+        if upcoming is None:
+            through = f"This pass is through: {len(sweep.readings)} readings. Do what is said below, then Ctrl+Enter"
+            return f"{through}; or type a station to read it again." if sweep.readings else "Type the first station."
+        text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
+        if line:
+            return f"Indicator near the {line} edge at {text}"
+        again = len(sweep.readings) >= len(sweep.stations)
+        both = "Both indicators" if _two(sweep) else "Indicator"
+        return f"Back at {text}: does it still read the same?" if again else f"{both} at {text}"
+
+    def _show_two(self, sweep: Sweep) -> None:
+        """One entry row for one or two indicators."""
+        two = _two(sweep)
+        self.titles[1].setText(f"{sweep.plane.capitalize()} reading" if two else "Reading")
+        self.titles[2].setText("Edge reading" if sweep.plane == "face" else "Face reading")
+        for part in (self.titles[2], self.second):
+            part.setVisible(two)
+        if not two:
+            self._first = None
 
     def _screws(self, sweep: Sweep) -> Known[tuple[float, float]] | None:
         """The end screws of what is swept: measured on the pass, or as the scale is known."""
@@ -404,10 +463,16 @@ class AlignSheet(Sheet):
             self.headline.show_answer(self.session, "no sweep yet", ask)
             return
         system = self.session.units
-        rise = format_fine(figures.end_to_end_mm, system, sign=True)
+        rise = format_fine(figures.rise_mm, system, sign=True)
         bow = "" if figures.bow_mm is None else f"; bow {format_fine(figures.bow_mm, system)}"
         under = (
-            f"end to end over {format_plain(figures.swept_mm, system)}, ± {format_fine(figures.expanded_mm, system)} "
-            f"(95 %), tolerance {format_fine(figures.tolerance_mm, system)}{bow}"
+            f"over {format_plain(figures.judged_mm, system)} (swept {format_plain(figures.swept_mm, system)}), "
+            f"± {format_fine(figures.expanded_mm, system)} (95 %), tolerance "
+            f"{format_fine(figures.tolerance_mm, system)}{bow}"
         )
-        self.headline.show_answer(self.session, rise, under, figures.verdict, figures.line.budget)
+        self.headline.show_answer(self.session, rise, under, figures.verdict, figures.budget)
+
+
+def _two(sweep: Sweep) -> bool:
+    """Whether two indicators are read in one traverse."""
+    return sweep.both == "yes" and sweep.plane != "roll"

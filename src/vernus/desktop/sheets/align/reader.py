@@ -7,7 +7,7 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from vernus.core.align.reader import GapAt
+from vernus.core.align.reader import GAP_WORDS, GapAt
 from vernus.core.doubt import Yardstick
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
@@ -19,19 +19,21 @@ from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
-from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, reader_result, setting_of
+from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, gap_by, reader_result, setting_of
 from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
 from vernus.job.fields import LengthEntry, mm_of, quantities
-from vernus.job.known import body_length, reader_length
+from vernus.job.known import body_length, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
 from vernus.paper.drawing.align.head import head_sketch
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _SAME_MM = 1e-6
-_FIELDS = (*CHECKS, "spare_low", "spare_high", "as_built", "push")
+_OF_GAP = ("gap_set", "gap_least", "gap_most")
+_OF_TAPE = ("side_by", "side_room", "yaw_deg", "yaw_room_deg")
+_FIELDS = ("gap_by", *_OF_GAP, *CHECKS, "high_by", *_OF_TAPE, "spare_low", "spare_high", "as_built", "push")
 
 
 class ReaderSheet(Sheet):
@@ -79,15 +81,17 @@ class ReaderSheet(Sheet):
         ]
 
     def _log_face(self) -> QWidget:
-        face = QWidget()
+        face = self.face = QWidget()
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.ask)
+        self.titles: list[Label] = []
         for words, field in (("Station of the stroke", self.station), ("Thickest feeler that goes in", self.go),
                              ("Thinnest that doesn't (Enter alone: none tried)", self.no_go)):  # fmt: skip
             title = Label(words)
             title.setObjectName("faint")
             title.setWordWrap(True)
+            self.titles.append(title)
             box.addWidget(title)
             box.addWidget(field)
         box.addWidget(self.table, 1)
@@ -138,10 +142,15 @@ class ReaderSheet(Sheet):
         if job is None or axis is None:
             return
         self.heading.setText(f"Set the reader of the {self.about_axis()}")
-        wanted = checks_for(job, axis)
+        wanted, by = checks_for(job, axis), gap_by(job, axis)
+        family = family_of(job, axis)
+        hidden = {*CHECKS} - {*wanted} | ({*_OF_GAP} if by == "none" else {"gap_set"} if by == "feeler" else set())
+        hidden |= set() if family is not None and family.body_type == "tape" else {*_OF_TAPE}
         for field in self.fields:
-            field.setVisible(field.name not in CHECKS or field.name in wanted)
+            field.setVisible(field.name not in hidden)
             field.refresh()
+        for part in (*self.titles, self.station, self.go, self.no_go, self.table):
+            part.setVisible(by != "none")
         self._propose(travel_result(job, axis).useful_mm)
         along, fine = self.session.unit("length"), self.session.unit("fine")
         self.table.rows.show_rows(
@@ -159,7 +168,9 @@ class ReaderSheet(Sheet):
     def _show_head(self, result: ReaderResult) -> None:
         """The reader over its scale; once the gap is tried its chart takes the place."""
         job, axis = self.session.job, self.session.axis
-        wide = result.gap is None and not self.on_bench and job is not None and axis is not None
+        wide = (
+            (result.gap is None or result.by == "none") and not self.on_bench and job is not None and axis is not None
+        )
         self.head.setVisible(wide)
         self.chart.setVisible(not wide and not self.on_bench)
         if not wide or job is None or axis is None:
@@ -174,12 +185,30 @@ class ReaderSheet(Sheet):
         """Both ends and the middle of the stroke, in this order."""
         gaps = self._gaps()
         places = (0.0, 0.5, 1.0)
+        job, axis = self.session.job, self.session.axis
+        job_by = "" if job is None or axis is None else gap_by(job, axis)
         if self.station.draft:
             return
         at = None if travel_mm is None or len(gaps) >= len(places) else places[len(gaps)] * travel_mm
         entry = None if at is None else LengthEntry(mm=float(round(at)))
         self.station.show_entry(entry)
+        if job_by == "none":
+            self.ask.setText("This scale's reader has no gap to be set. Setup (F4) has the rest.")
+            return
         self.ask.setText("" if entry is None else f"Axis at {format_plain(entry.mm, self.session.units)} of its stroke")
+
+    def _show_without_feelers(self, result: ReaderResult, wanted: str) -> None:
+        """What is known of the gap while no feeler was tried: how it was set, or that there is none."""
+        self.chart.show_drawing(None)
+        if result.by == "none":
+            self.headline.show_answer(self.session, "no gap", "nothing to be set on this kind of scale", None)
+            return
+        tool = GAP_WORDS.get(result.by)
+        figure = f"set by {tool}" if tool is not None and result.verdict == "pass" else "no gap yet"
+        by = "by feelers" if tool is None else f"by {tool}"
+        self.headline.show_answer(
+            self.session, figure, f"{wanted}, {by}", None if result.verdict == "unsure" else result.verdict
+        )
 
     def _show(self, result: ReaderResult) -> None:
         units = self.session.units
@@ -187,16 +216,16 @@ class ReaderSheet(Sheet):
         wanted = f"wanted {low}" if low == high else f"wanted {low} to {high}"
         still = ", ".join(f.label.rstrip("?").lower() for f in self.fields if f.name in result.open_checks)
         self.checks.setText(f"Still to check: {still}." if still else "The checklist is done.")
-        self.setup.summary.setText(f"Gap {wanted}. {len(result.open_checks)} of the checklist are open.")
+        gap = "No gap to be set." if result.by == "none" else f"Gap {wanted}."
+        self.setup.summary.setText(f"{gap} {len(result.open_checks)} of the checklist are open.")
         self._show_head(result)
         if result.gap is None:
-            self.headline.show_answer(self.session, "no gap yet", wanted)
-            self.chart.show_drawing(None)
+            self._show_without_feelers(result, wanted)
             return
-        gap = result.gap
-        most = "more" if gap.most_mm is None else format_fine(gap.most_mm, units)
-        least = format_fine(gap.least_mm, units).split()[0]
-        self.headline.show_answer(self.session, f"{least} to {most}", f"gap over the stroke; {wanted}", gap.verdict)
+        tried = result.gap
+        most = "more" if tried.most_mm is None else format_fine(tried.most_mm, units)
+        least = format_fine(tried.least_mm, units).split()[0]
+        self.headline.show_answer(self.session, f"{least} to {most}", f"gap over the stroke; {wanted}", tried.verdict)
         gaps = [GapAt(g.station.mm, g.go.mm, mm_of(g.no_go)) for g in self._gaps()]
         self.chart.show_drawing(
             partial(paint_gap, gaps=gaps, wanted_mm=result.wanted_mm, inks=self.session.inks, units=units)

@@ -23,9 +23,12 @@ from vernus.job.connect.cables import (
     anchors_of,
     cable_of,
     cable_result,
+    copied_wires,
+    earthed,
     propose_anchors,
     supplied_mm,
     usual_wires,
+    wires_to_copy,
 )
 from vernus.job.document import new_id
 from vernus.job.entities import CableAnchor, CableRun, Wire
@@ -61,11 +64,13 @@ class CablesSheet(Sheet):
         self.propose.clicked.connect(self._propose)
         self.usual = QPushButton("Usual signals")
         self.usual.clicked.connect(self._usual_wires)
+        self.copy = QPushButton("Copy from another axis")
+        self.copy.clicked.connect(self._copy_wires)
         self.tabs = Tabs(
             (
                 ("Cable", scrolled_form(self.fields)),
                 ("Anchors", _over(self.anchors, self.propose)),
-                ("Wires", _over(self.wires, self.usual)),
+                ("Wires", _over(self.wires, self.usual, self.copy)),
             )
         )
         self.tabs.turned.connect(self.refresh)
@@ -128,6 +133,11 @@ class CablesSheet(Sheet):
         if axis is not None and not self._wires():
             self.session.apply("usual signals", usual_wires(axis, new_id))
 
+    def _copy_wires(self) -> None:
+        axis, job = self.session.axis, self.session.job
+        if axis is not None and job is not None:
+            self.session.apply("copy the wires", copied_wires(job, axis, new_id))
+
     def refresh(self) -> None:
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
@@ -135,11 +145,16 @@ class CablesSheet(Sheet):
         units = self.session.units
         self.heading.setText(f"The cable of the {self.about_axis()}")
         self.anchors.offer("member", [(m.id, m.id) for m in job.machine.members])
+        said = any(c.earth == "yes" for c in job.all(CableRun) if c.axis_id != axis.id)
         for field in self.fields:
+            field.setVisible(field.name != "earth" or not (said and earthed(job) == "yes"))
             field.refresh()
         self.anchors.refresh()
         self.wires.refresh()
         self.usual.setEnabled(not self._wires())
+        other, _ = wires_to_copy(job, axis)
+        self.copy.setText(f"Copy those of {other}" if other else "Copy from another axis")
+        self.copy.setEnabled(bool(other))
         result = self._result = cable_result(job, axis)
         self.advise(result.instruction)
         cable = self._cable()
@@ -201,14 +216,15 @@ class CablesSheet(Sheet):
         )
 
 
-def _over(face: QWidget, button: QPushButton) -> QWidget:
-    """A list with one button more under it."""
+def _over(face: QWidget, *buttons: QPushButton) -> QWidget:
+    """A list with more buttons under it."""
     whole = QWidget()
     box = QVBoxLayout(whole)
     box.setContentsMargins(0, 0, 0, 0)
     box.addWidget(face, 1)
     row = QHBoxLayout()
-    row.addWidget(button)
+    for button in buttons:
+        row.addWidget(button)
     box.addLayout(row)
     whole.setFocusProxy(face)
     return whole

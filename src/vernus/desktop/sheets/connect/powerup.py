@@ -13,7 +13,6 @@ from vernus.desktop.session import Session
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import new_id
 from vernus.job.entities import PowerUpCheck
-from vernus.job.known import count
 from vernus.job.scope import axes_in_scope
 
 _FIELDS = ("counts", "right_axis", "direction", "before", "after", "stroke", "lost_at", "low", "high", "drift")
@@ -82,34 +81,38 @@ class PowerupSheet(Sheet):
             field.setVisible(field.name != "lost_at" or check.stroke == "no")
             field.refresh()
         result = powerup_result(job, axis)
-        one = count(job, axis).value
         self.advise(result.instruction)
         found = {f.code for f in result.findings}
         figure = {"pass": "close it up", "fail": "look first", None: "not finished"}[result.verdict]
         self.headline.show_answer(
             self.session,
             figure,
-            f"one count is {format_fine(one, units)}; one count of jitter is usual",
+            f"at rest up to {format_fine(result.still_mm, units)} is harmless, "
+            f"at a stop touched by hand {format_fine(result.hand_mm, units)}",
             result.verdict,
         )
 
         def answered(value: str) -> MarkName:
             return {"yes": "done", "no": "stop", "": "open"}[value]  # type: ignore[return-value]
 
-        def counted(counts: float | None, code: str) -> tuple[MarkName, str]:
-            if counts is None:
-                return "open", "not tried"
-            return ("caution" if code in found else "done"), f"{_counts(counts)} ({format_fine(counts * one, units)})"
+        def seen(mm: float | None, code: str) -> tuple[MarkName, str]:
+            return (
+                ("open", "not tried")
+                if mm is None
+                else ("caution" if code in found else "done", format_fine(mm, units))
+            )
 
         states: dict[str, tuple[MarkName, str]] = {
             key: (answered(getattr(check, key)), getattr(check, key) or "not tried")
             for key in ("counts", "right_axis", "direction", "stroke")
         }
-        if result.lost_counts is not None and states["stroke"][0] != "stop":
-            mark: MarkName = "stop" if "loses-counts" in found else states["stroke"][0]
-            states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {_counts(result.lost_counts)} off")
-        states["jitter"] = counted(result.jitter_counts, "jitter")
-        states["drift"] = counted(result.drift_counts, "drifts")
+        if result.lost_mm is not None and states["stroke"][0] != "stop":
+            lost = next((f.severity for f in result.findings if f.code == "loses-counts"), None)
+            mark: MarkName = states["stroke"][0] if lost is None else "stop" if lost == "stop" else "caution"
+            off = format_fine(result.lost_mm, units)
+            states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {off} off")
+        states["jitter"] = seen(result.jitter_mm, "jitter")
+        states["drift"] = seen(result.drift_mm, "drifts")
         for key, words in _TESTS:
             state, said = states[key]
             self.rows[key][0].show_mark(state, self.session.inks)
@@ -122,7 +125,3 @@ class PowerupSheet(Sheet):
         word = {"pass": "good", "fail": "not good", None: "not finished"}
         said = ", ".join(f"{name} {word[v]}" for name, v in verdicts)
         self.others.setText(f"Other axes: {said}." if verdicts else "")
-
-
-def _counts(counts: float) -> str:
-    return f"{counts:.3g} count{'' if counts == 1 else 's'}"

@@ -11,7 +11,7 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
-from vernus.job.entities import Display
+from vernus.job.entities import BESIDE_MACHINE, Display
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings, display_of
@@ -61,6 +61,7 @@ class OrderSheet(Sheet):
             return
         root = next((m.id for m in job.machine.members if not m.on), "what stands still")
         offered = [("", root), *((m.id, m.id) for m in job.machine.members if m.id != root)]
+        offered += [(place, f"{place} beside it") for place in BESIDE_MACHINE]
         next(f for f in self.fields if f.name == "member").offer(offered)
         for field in self.fields:
             field.refresh()

@@ -7,7 +7,8 @@ import math
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
-from vernus.core.units import UnitSystem, format_fine
+from vernus.core.units import UnitSystem, format_fine, to_unit
+from vernus.job.fields import LengthEntry
 from vernus.paper.drawing.lines import label
 from vernus.paper.ink import Inks, pen
 
@@ -19,18 +20,21 @@ def paint_dial(
     room: QRectF,
     now_mm: float,
     target_mm: float,
-    division_mm: float,
+    division: LengthEntry,
     inks: Inks,
     units: UnitSystem,
 ) -> None:
-    """Paint a dial of 100 divisions with the reading now and the target; zero at the top, growing clockwise."""
+    """Paint a dial of 100 divisions with the reading now and the target; zero at the top, growing clockwise.
+
+    It is numbered as its own division says: in thou for a dial in thou, in hundredths of a millimetre or in µm.
+    """
     radius = min(room.width() / 2 - 8, (room.height() - 56) / 2)
     centre = QPointF(room.center().x(), room.top() + radius + 4)
     painter.setPen(pen(inks.ink, 1.4))
     painter.setBrush(QBrush(QColor(inks.sheet)))
     painter.drawEllipse(centre, radius, radius)
-    _graduations(painter, centre, radius, inks)
-    turn = 360.0 / (DIVISIONS * division_mm)
+    _graduations(painter, centre, radius, _per_division(division), inks)
+    turn = 360.0 / (DIVISIONS * division.mm)
     now, target = now_mm * turn, target_mm * turn
     _sweep_arc(painter, centre, radius * 0.52, now, target, inks)
     _target_mark(painter, centre, radius, target, inks)
@@ -41,8 +45,9 @@ def paint_dial(
     painter.drawEllipse(centre, 4.5, 4.5)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     y = centre.y() + radius + 18
+    moved = (target_mm - now_mm) / division.mm
     label(painter, QPointF(room.center().x(), y), f"now {format_fine(now_mm, units, sign=True)}", inks)
-    words = f"bring to {format_fine(target_mm, units, sign=True)}"
+    words = f"bring to {format_fine(target_mm, units, sign=True)}, {moved:+.1f} divisions".replace("-", "−")
     label(painter, QPointF(room.center().x(), y + 22), words, inks, bold=True, colour=inks.accent)
 
 
@@ -52,7 +57,14 @@ def _polar(centre: QPointF, radius: float, degrees: float) -> QPointF:
     return QPointF(centre.x() + radius * math.sin(a), centre.y() - radius * math.cos(a))
 
 
-def _graduations(painter: QPainter, centre: QPointF, radius: float, inks: Inks) -> None:
+def _per_division(division: LengthEntry) -> float:
+    """What one division counts for in the dial's own figures."""
+    if division.unit in ("thou", "in"):
+        return round(to_unit(division.mm, "thou"), 4)
+    return round(division.mm * (100 if division.mm >= 0.01 - 1e-9 else 1000), 4)
+
+
+def _graduations(painter: QPainter, centre: QPointF, radius: float, each: float, inks: Inks) -> None:
     lines: dict[float, list[QLineF]] = {0.16: [], 0.11: [], 0.07: []}
     for n in range(DIVISIONS):
         degrees = 360 * n / DIVISIONS
@@ -60,7 +72,7 @@ def _graduations(painter: QPainter, centre: QPointF, radius: float, inks: Inks) 
         ends = _polar(centre, radius * (1 - length), degrees), _polar(centre, radius * 0.995, degrees)
         lines[length].append(QLineF(*ends))
         if n % 10 == 0 and radius > 62:
-            label(painter, _polar(centre, radius * 0.71, degrees), str(n), inks, colour=inks.faint)
+            label(painter, _polar(centre, radius * 0.71, degrees), f"{n * each:g}", inks, colour=inks.faint)
     for length, alike in lines.items():
         painter.setPen(pen(inks.ink, 1.4) if length == 0.16 else pen(inks.faint, 0.7))
         painter.drawLines(alike)

@@ -9,7 +9,7 @@ from typing import Any
 
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
-from vernus.job.connect.cables import anchors_of, cable_result, supplied_mm
+from vernus.job.connect.cables import CableResult, anchors_of, cable_result, supplied_mm
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
@@ -41,12 +41,22 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
 
 
 def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
-    if not anchors_of(job, axis):
+    wires = job.of_axis(Wire, axis.id)
+    if not (anchors_of(job, axis) or wires):
         return
     result = cable_result(job, axis)
     yield subheading("Cable")
     if result.need is None:
         yield Words(result.instruction.text(units))
+    else:
+        yield from _stretches(job, axis, result, units)
+    if wires:
+        lines = [(w.signal, w.colour, w.pin, w.wanted_pin) for w in wires]
+        yield from table(("Carries", "Colour", "Pin at the plug", "Pin at the display"), lines, (0.3, 0.22, 0.24, 0.24))
+
+
+def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> Iterable[Block]:
+    if result.need is None:
         return
     supplied = supplied_mm(job, axis)
     have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
@@ -59,10 +69,6 @@ def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         for s in result.need.stretches
     ]  # fmt: skip
     yield from table(("Stretch", "Longest", "Hold while tying"), rows, (0.5, 0.2, 0.3), (1,))
-    wires = job.of_axis(Wire, axis.id)
-    if wires:
-        lines = [(w.signal, w.colour, w.pin, w.wanted_pin) for w in wires]
-        yield from table(("Carries", "Colour", "Pin at the plug", "Pin at the display"), lines, (0.3, 0.22, 0.24, 0.24))
 
 
 def keyed_words(entry: Compensation) -> str:
