@@ -47,7 +47,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
         "the gauge blocks | rectangular | 1.26 µm",
         "accuracy A 0.019 mm",
         "Scale at 19.0 °C, reference at 19.0 °C, each ± 0.5.",
-        "inside the ± 19 ppm of both",
+        "inside the ± 20 ppm of both",
     ):
         assert words in text
 

@@ -52,12 +52,30 @@ def student_tail(t: float, freedom: float) -> float:
 
     By its continued fraction (Abramowitz and Stegun 26.5.8, from memory), on the side where that converges fast.
     """
-    a, b = freedom / 2, 0.5
-    x, rest = freedom / (freedom + t * t), t * t / (freedom + t * t)
+    whole = freedom + t * t
+    return _beta_share(freedom / whole, t * t / whole, freedom / 2, 0.5) / 2
+
+
+def f_tail(f: float, above: float, below: float) -> float:
+    """P(F > f) of Fisher's F with ``above`` and ``below`` degrees of freedom: I_x(ν₂/2, ν₁/2) at x = ν₂/(ν₂ + ν₁·f)."""
+    if not (above > 0 and below > 0):
+        raise ValueError("degrees of freedom must be larger than zero")
+    if not f > 0:
+        return 1.0
+    if math.isinf(f):
+        return 0.0
+    whole = below + above * f
+    return _beta_share(below / whole, above * f / whole, below / 2, above / 2)
+
+
+def _beta_share(x: float, rest: float, a: float, b: float) -> float:
+    """The regularised incomplete beta function I_x(a, b), 0 < x < 1 and ``rest`` = 1 − x."""
+    if x <= 0 or rest <= 0:
+        return 0.0 if x <= 0 else 1.0
     front = math.exp(math.lgamma(a + b) - math.lgamma(a) - math.lgamma(b) + a * math.log(x) + b * math.log(rest))
     if x < (a + 1) / (a + b + 2):
-        return front * _fraction(x, a, b) / a / 2
-    return (1 - front * _fraction(rest, b, a) / b) / 2
+        return front * _fraction(x, a, b) / a
+    return 1 - front * _fraction(rest, b, a) / b
 
 
 def _fraction(x: float, a: float, b: float) -> float:

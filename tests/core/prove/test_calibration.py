@@ -1,4 +1,5 @@
 import math
+import statistics
 
 import pytest
 from hypothesis import given
@@ -6,7 +7,15 @@ from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import plain
-from vernus.core.prove.calibration import MoveCheck, count_per_unit, fit_factor, instruct_counts, instruct_factor
+from vernus.core.prove.calibration import (
+    MoveCheck,
+    average_moves,
+    count_per_unit,
+    fit_factor,
+    instruct_counts,
+    instruct_factor,
+    odd_one,
+)
 
 KEYED = plain("what the display takes")
 
@@ -135,3 +144,46 @@ def test_the_instruction_prefers_the_standard_count_and_says_why():
         .text()
         .startswith("Don't key in 200.40 counts per mm yet")
     )
+
+
+@given(st.floats(0.9, 1.1), st.floats(1, 500), st.lists(st.floats(-0.01, 0.01), min_size=2, max_size=9))
+def test_repeats_of_one_move_are_averaged_and_their_scatter_is_part_of_the_answer(ratio, moved, off):
+    """u_D² = s²/n + entered² + q²/6 (JCGM 100:2008, 4.2, 4.3.7): the rounding counted once."""
+    shown = [ratio * moved + o for o in off]
+    check = average_moves(shown, [moved] * len(off), 200.0, 0.001, 0.002, 0.005)
+    mean, sd = statistics.fmean(shown), statistics.stdev(shown)
+    assert check.shown_mm / check.moved_mm == pytest.approx(mean / moved)
+    assert check.scatter_mm == pytest.approx(sd, abs=1e-9)
+    assert check.u_display_mm == pytest.approx(math.sqrt(sd**2 / len(off) + 0.001**2 + 0.005**2 / 6))
+
+
+@given(st.lists(st.floats(5, 300), min_size=2, max_size=6), st.floats(0.99, 1.01))
+def test_moves_of_different_length_give_the_weighted_ratio(moved, ratio):
+    check = average_moves([ratio * m for m in moved], moved, 200.0)
+    assert check.shown_mm / check.moved_mm == pytest.approx(ratio)
+    assert check.scatter_mm == pytest.approx(0, abs=1e-9)
+
+
+def test_the_one_standard_count_in_reach_of_three_repeats():
+    """20000 per inch set; 2.000 in moved three times shows 0.2559, 0.2561, 0.2560: a beam's 2560."""
+    shown = [25.4 * s for s in (0.2559, 0.2561, 0.2560)]
+    check = average_moves(shown, [50.8] * 3, 20000 / 25.4, u_moved_mm=0.002, step_mm=0.00254)
+    found = count_per_unit(check, 150, 0.02, "in")
+    assert found.nominal_per_inch == pytest.approx(2560)
+    assert check.k > 2, "three repeats are few"
+
+
+def test_a_count_off_every_standard_is_told_in_the_displays_own_unit():
+    check = average_moves([50.8 * 1.002], [50.8], 2560 / 25.4, step_mm=0.001)
+    text = next(f for f in count_per_unit(check, per="in").findings if f.code == "counts-suspect").what.text()
+    assert "2560 per inch" in text
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_one_repeat_far_off_the_others_is_named_and_an_even_scatter_is_not(unit):
+    moved = [50 * unit] * 6
+    even = [50 * unit + o * unit for o in (0, 0.001, -0.001, 0.002, 0, 0.001)]
+    assert odd_one(even, moved, 0.001 * unit) is None
+    even[3] = 50.5 * unit
+    assert odd_one(even, moved, 0.001 * unit) == 3
+    assert odd_one(even[:2], moved[:2], 0.001) is None

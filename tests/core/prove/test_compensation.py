@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import random
 
 import numpy as np
 import pytest
@@ -164,3 +165,28 @@ def test_a_table_that_follows_every_reading_is_said_to_do_so():
     assert codes == {"held-beyond-the-ends", "a-point-per-station"}
     codes = {f.code for f in fit_segments([0, 10, 20, 30], [0, 10.001, 20.002, 30.003], 3).findings}
     assert "line-is-as-good" not in codes, "the line itself is what the table became"
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_awkward_floats_and_ties_lose_no_knot(seed):
+    """Means of repeats in steps of the display: values that lie between two multiples of the step, or nearly."""
+    rng = random.Random(seed)
+    for _ in range(8):
+        true = [x / 10 for x in sorted(rng.sample(range(1, 4000), rng.randint(3, 7)))]
+        repeats = rng.choice([1, 3, 6])
+        shown = [sum(round(rng.gauss(x, 0.004), 3) for _ in range(repeats)) / repeats for x in true]
+        points, step = rng.randint(2, 5), rng.choice([0.005, 0.001, 0.00508, 0.01])
+        if sorted(shown) != shown:
+            continue
+        found = fit_segments(shown, true, points, "free", step)
+        assert len(found.knots) >= 2
+        assert (found.knots[0].at_mm, found.knots[-1].at_mm) == (shown[0], shown[-1])
+        assert found.max_residual_mm <= fit_segments(shown, true, 2, "free", step).max_residual_mm + 1e-4 * step
+
+
+def test_a_tie_found_in_use_keeps_its_knots():
+    true = [51.2, 99.9, 181.1, 219.6]
+    shown = [51.199333333333335, 99.897, 181.10133333333332, 219.59833333333333]
+    found = fit_segments(shown, true, 3, "free", 0.005)
+    assert len(found.knots) == 3
+    assert found.max_residual_mm == pytest.approx(0.00294, abs=1e-5)

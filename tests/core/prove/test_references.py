@@ -29,6 +29,7 @@ def test_a_certificate_goes_before_the_table_and_the_dial_is_read_at_both_ends()
     known = reference_lines(Reference("blocks", stated_mm=0.001, detector_mm=0.002), 50)
     assert [line.u for line in known] == pytest.approx([0.0005, 0.001 * math.sqrt(2 / 3)])
     dial = reference_lines(Reference("dial", division_mm=0.02), 50)
-    assert [line.u for line in dial] == pytest.approx([0.01 * math.sqrt(2 / 3)])
+    screw = (0.01 + 0.02 * 50 / 300) / math.sqrt(3)
+    assert [line.u for line in dial] == pytest.approx([0.01 * math.sqrt(2 / 3), screw]), "its screw errs like a scale"
     with pytest.raises(BadInputError):
         reference_lines(Reference("blocks", pieces=0), 50)

@@ -82,7 +82,7 @@ def test_power_up_asks_one_thing_after_the_other(window, hands, bench_mill):
     assert named(sheet.fields, "lost_at").isVisibleTo(sheet)
     choose(named(sheet.fields, "stroke"), "yes")
     assert sheet.headline.word.text() == "FAIL"
-    assert "4 counts" in sheet.rows["jitter"][1].text()
+    assert sheet.rows["jitter"][1].text() == "Jitter at a standstill: 0.020 mm"
     named(sheet.fields, "high").setFocus()
     hands.press("Ctrl+A")
     hands.enter("0.005")

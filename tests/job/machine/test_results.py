@@ -162,12 +162,13 @@ def test_a_lever_too_steep_is_told_not_crashed_on(job, axis):
     assert codes == {"out-of-range", "cannot-compute"}
 
 
-def test_the_longest_move_decides_the_counts(job, axis):
+def test_moves_of_different_length_are_weighted_and_what_is_left_counts_everywhere(job, axis):
     run = current_run(job, axis, "mm")
     run = with_check(with_check(run, mm("10"), mm("10.01")), mm("250"), mm("250.005"))
     result = calibration_result(job, run)
-    assert result.value_to_key == pytest.approx(200)
-    assert result.settled
+    assert result.value_to_key is None
+    assert not result.settled, "the short move is off by all that is wanted"
+    assert "Leave 200" in result.instruction.text()
     assert result.before_mm == pytest.approx((0.01, 0.005))
 
 

@@ -7,6 +7,7 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.prove.table_choice import Trial, compare_tables
+from vernus.core.units import format_pm
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import AxisSetting, CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
@@ -14,7 +15,7 @@ from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
 from vernus.job.prove.calibrate import calibration_result
 from vernus.job.prove.corrections import ways_in_words, ways_to_compare
-from vernus.job.prove.edits import current_run, key_in
+from vernus.job.prove.edits import current_run, fresh_run, key_in, run_of_today
 from vernus.job.prove.positioning import run_of
 from vernus.job.prove.recheck import due_of, due_words, history_of, temperature_sum
 from vernus.job.review import review_axis
@@ -252,3 +253,65 @@ def test_the_decimals_of_the_display_round_its_multiplier(job, axis):
     job.apply("display", [ProfileSetting(id="p", decimals=4.0)])
     run = checked(job, axis, line(1.00012), method="factor")
     assert calibration_result(job, run).keyed.words.text() == "0.9999"
+
+
+def test_a_bow_is_judged_by_what_is_left_and_not_by_its_slope(job, axis):
+    run = checked(job, axis, line(1.0, bend=0.04), method="factor")
+    result = calibration_result(job, run)
+    assert (result.verdict, result.settled, result.value_to_key) == ("fail", False, None)
+    assert result.error_mm == pytest.approx(0.04, abs=0.002)
+    assert "bent" in codes(job, run)
+    assert "factor can't take" in result.instruction.text()
+
+
+def test_every_station_but_the_zero_off_is_the_zero_and_no_pass(job, axis):
+    pairs = [(x, x + (0.03 if x else 0)) for x in (0, 100, 200, 300, 400, 480)]
+    result = calibration_result(job, checked(job, axis, pairs, method="factor"))
+    assert result.verdict == "fail"
+    assert "Zero again" in result.instruction.text()
+
+
+def test_whole_counts_that_leave_too_much_fail_and_name_what_can_mend_it(job, axis):
+    job.apply("whole", [ProfileSetting(id="p", counts="whole"), axis.with_(accuracy=mm("0.05"))])
+    run = checked(job, job.axes()[0], [(400, 400.1), (400, 400.1), (400, 400.1)], set_counts=1000.0)
+    result = calibration_result(job, run)
+    assert (result.verdict, result.settled, result.value_to_key) == ("fail", False, None)
+    assert "linear factor or its table" in result.instruction.text()
+
+
+def test_a_correction_inside_its_own_uncertainty_is_not_keyed_in(job, axis):
+    pairs = [(0, 0), (240, 240.012), (480, 480.002)]
+    result = calibration_result(job, checked(job, axis, pairs, method="factor"))
+    assert result.value_to_key is None
+    assert "inside its own ±" in result.instruction.text() or result.verdict == "pass"
+    with pytest.raises(BadInputError):
+        key_in(job, job.all(CalibrationRun)[-1])
+
+
+def test_the_resolution_set_now_is_the_step_it_is_judged_by(job, axis):
+    run = checked(job, axis, [(50, 50.0), (50, 50.001), (50, 50.0)], set_counts=1000.0)
+    coarse = calibration_result(job, run).budget.expanded
+    job.apply("1 µm", [AxisSetting(id="s", axis_id=axis.id, resolution=mm("0.001"))])
+    assert calibration_result(job, run).budget.expanded < coarse
+
+
+def test_an_odd_repeat_is_asked_about_and_nothing_keyed_in_until_then(job, axis):
+    run = checked(job, axis, [(100, 100.2), (100, 100.201), (100, 100.2), (100, 101.2)])
+    result = calibration_result(job, run)
+    assert result.value_to_key is None
+    assert next(f for f in result.findings if f.code == "doubtful").what.text().startswith("Check 4")
+
+
+def test_one_uncertainty_stands_everywhere(job, axis):
+    run = checked(job, axis, [(100, 100.2), (100, 100.21), (100, 100.2), (100, 100.205)])
+    result = calibration_result(job, run)
+    relative = result.budget.expanded / result.over_mm
+    assert result.measured("mm") == format_pm(result.counts.counts_per_mm, relative * result.counts.counts_per_mm)
+
+
+def test_a_check_of_another_day_is_a_run_of_its_own_and_one_may_be_begun_without_keying(job, axis, clock):
+    run = checked(job, axis, [(100, 100.0)])
+    assert run_of_today(run, clock[0]) is run
+    tomorrow = run_of_today(run, clock[0] + timedelta(days=1))
+    assert (tomorrow.checks, tomorrow.set_counts, tomorrow.id == run.id) == ((), run.set_counts, False)
+    assert fresh_run(run).checks == ()

@@ -4,10 +4,20 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
+from typing import Literal
 
 from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, whole_number
-from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH, MoveCheck, count_per_unit, fit_factor
+from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding, Mm, finding
+from vernus.core.prove.calibration import (
+    DEFAULT_ERROR_MM,
+    MM_PER_INCH,
+    average_moves,
+    count_per_unit,
+    fit_factor,
+    odd_one,
+)
 from vernus.core.prove.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.prove.positioning import OneWay, analyse_positioning
 from vernus.core.prove.thermal import SUBSTANCES, check_temperature
@@ -20,8 +30,9 @@ def add_counts(calls: Calls) -> None:
     was = counts.add_mutually_exclusive_group(required=True)
     was.add_argument("--set-cpi", type=number, metavar="N", help="counts per inch set now")
     was.add_argument("--set-cpmm", type=number, metavar="N", help="counts per mm set now")
-    counts.add_argument("--shown", type=calls.length, required=True, help="what the display showed")
-    counts.add_argument("--moved", type=calls.length, required=True, help="the true move")
+    counts.add_argument("csv", type=Path, nargs="?", help="repeats in place of --shown and --moved: moved_mm,shown_mm")
+    counts.add_argument("--shown", type=calls.length, help="what the display showed")
+    counts.add_argument("--moved", type=calls.length, help="the true move")
     counts.add_argument("--u-shown", type=calls.length, default=0.0, help="its standard uncertainty, rounding apart")
     counts.add_argument("--u-moved", type=calls.length, default=0.0, help="standard uncertainty of the true move")
     counts.add_argument("--travel", type=calls.length, help="travel the counts are used over")
@@ -33,17 +44,41 @@ def add_counts(calls: Calls) -> None:
 def calc_counts(args: argparse.Namespace) -> Answer:
     """Counts per unit from one known move."""
     per_mm = args.set_cpmm if args.set_cpmm is not None else args.set_cpi / MM_PER_INCH
-    check = MoveCheck(args.shown, args.moved, per_mm, args.u_shown, args.u_moved, args.step)
-    counts = count_per_unit(check, args.travel, args.error)
+    if (args.csv is None) == (args.shown is None and args.moved is None) or (args.shown is None) != (
+        args.moved is None
+    ):
+        raise BadInputError("Give --shown and --moved, or a CSV of repeats (moved_mm,shown_mm), not both.")
+    rows = {"moved": [args.moved], "shown": [args.shown]}
+    if args.csv is not None:
+        rows = read_measurements(args.csv, ("moved", "shown"))
+    check = average_moves(rows["shown"], rows["moved"], per_mm, args.u_shown, args.u_moved, args.step)
+    per: Literal["in", "mm"] = "mm" if args.set_cpmm is not None else "in"
+    counts = count_per_unit(check, args.travel, args.error, per)
+    found = odd_one(rows["shown"], rows["moved"], max(1 / per_mm, args.step))
+    odd = [] if found is None else [_odd(found, rows["moved"][found], rows["shown"][found])]
     return {
+        "n": check.n,
+        "scatter_mm": check.scatter_mm if check.n > 1 else None,
         "counts_per_inch": counts.counts_per_inch,
         "counts_per_mm": counts.counts_per_mm,
         "count_um": counts.count_um,
         "u_rel": counts.u_rel,
         "nominal": counts.nominal_per_inch,
         "min_length_mm": counts.min_length_mm,
-        "findings": counts.findings,
+        "findings": [*odd, *counts.findings],
     }
+
+
+def _odd(row: int, moved_mm: float, shown_mm: float) -> Finding:
+    return finding(
+        "doubtful",
+        "caution",
+        "Row {n}, {shown} for {moved}, lies far off the others.",
+        "Move it once more; correct or leave out that row if it was a slip.",
+        n=row + 1,
+        shown=Mm(shown_mm),
+        moved=Mm(moved_mm),
+    )
 
 
 def add_factor(calls: Calls) -> None:

@@ -1,19 +1,23 @@
 """Checking a display against something better: counts per unit, and the linear factor.
 
 Counts per unit: the display shows D after the true move L with counts C set; true counts = C·D/L,
-u_rel² = (u_D/D)² + (u_L/L)², u_D = √(entered² + q²/6), q the larger of one count and the display's last step (two
-roundings, GUM 4.3.7). Linear factor: shown = i + k·true by least squares; factor to key in = factor set × 1/k.
+u_rel² = (u_D/D)² + (u_L/L)², u_D = √(s²/n + entered² + q²/6), q the larger of one count and the display's last step
+(two roundings, GUM 4.3.7). Repeats are averaged, moves of different length weighted: C = C_set·ΣDL/ΣL².
+Linear factor: shown = i + k·true by least squares; factor to key in = factor set × 1/k.
 """
 
 from __future__ import annotations
 
 import math
+import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding
 from vernus.core.prove.mixups import review_ratio
+from vernus.core.uncertainty import student_t95
 
 MM_PER_INCH = 25.4
 STANDARD_COUNTS_UM = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
@@ -52,7 +56,10 @@ class Counts:
 
 @dataclass(frozen=True)
 class MoveCheck:
-    """One move: what the display showed, what was really moved, and how well both are known. Lengths in mm."""
+    """One move, or the mean of ``n``: what was shown, what was really moved, how well both are known. Lengths in mm.
+
+    ``scatter_mm`` is the standard deviation (n − 1) of the shown lengths about the mean.
+    """
 
     shown_mm: float
     moved_mm: float
@@ -60,6 +67,8 @@ class MoveCheck:
     u_shown_mm: float = 0.0
     u_moved_mm: float = 0.0
     step_mm: float = 0.0
+    n: int = 1
+    scatter_mm: float = 0.0
 
     def __post_init__(self) -> None:
         if self.moved_mm == 0:
@@ -75,7 +84,8 @@ class MoveCheck:
     @property
     def u_display_mm(self) -> float:
         """Standard uncertainty of the shown distance, the rounding at both ends included."""
-        return math.hypot(self.u_shown_mm, max(1 / self.set_per_mm, self.step_mm) / math.sqrt(6))
+        rounding = max(1 / self.set_per_mm, self.step_mm) / math.sqrt(6)
+        return math.hypot(self.u_shown_mm, rounding, self.scatter_mm / math.sqrt(self.n))
 
     @property
     def u_true_move_mm(self) -> float:
@@ -87,9 +97,70 @@ class MoveCheck:
         """Relative standard uncertainty of the counts."""
         return self.u_true_move_mm / abs(self.moved_mm)
 
+    @property
+    def k(self) -> float:
+        """The factor that expands ``u_rel`` to 95 %: Student's t (GUM G.4) where repeats scatter, never below 2."""
+        scatter = self.scatter_mm / math.sqrt(self.n) * abs(self.moved_mm / self.shown_mm)
+        if not scatter > 0:
+            return 2.0
+        return max(2.0, student_t95(self.u_true_move_mm**4 / (scatter**4 / (self.n - 1))))
 
-def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: float = DEFAULT_ERROR_MM) -> Counts:
+
+def average_moves(
+    shown_mm: Sequence[float],
+    moved_mm: Sequence[float],
+    set_per_mm: float,
+    u_shown_mm: float = 0.0,
+    u_moved_mm: float = 0.0,
+    step_mm: float = 0.0,
+) -> MoveCheck:
+    """Repeated moves as one, of their root mean square length: shown/moved = ΣDL/ΣL², scatter about that.
+
+    Raises BadInputError for none, for lists of different length, and for moves of zero.
+    """
+    if not shown_mm or len(shown_mm) != len(moved_mm):
+        raise BadInputError("Every move needs what was truly moved and what the display showed.")
+    if any(moved == 0 for moved in moved_mm):
+        raise BadInputError("A move is zero, so nothing can be divided by it; move a known distance.")
+    n = len(shown_mm)
+    squares = math.fsum(m * m for m in moved_mm)
+    ratio = math.fsum(s * m for s, m in zip(shown_mm, moved_mm, strict=True)) / squares
+    length = abs(moved_mm[0]) if n == 1 else math.sqrt(squares / n)
+    length *= -1 if all(m < 0 for m in moved_mm) else 1
+    left = math.fsum((s - ratio * m) ** 2 for s, m in zip(shown_mm, moved_mm, strict=True))
+    scatter = math.sqrt(left / (n - 1)) if n > 1 else 0.0
+    shown = shown_mm[0] if n == 1 else ratio * length
+    return MoveCheck(shown, length, set_per_mm, u_shown_mm, u_moved_mm, step_mm, n, scatter)
+
+
+ODD_SD = 3.5  # robust standard deviations off the median
+
+
+def odd_one(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> int | None:
+    """Which of at least three repeats lies more than 3.5 robust standard deviations off the median, if any.
+
+    The deviation is 1.4826 MAD, never taken below one step of the display (mm). Such a repeat is asked about and never
+    dropped.
+    """
+    if len(shown_mm) < 3:
+        return None
+    ratio = statistics.median(s / m for s, m in zip(shown_mm, moved_mm, strict=True))
+    off = [s - ratio * m for s, m in zip(shown_mm, moved_mm, strict=True)]
+    middle = statistics.median(off)
+    spread = max(1.4826 * statistics.median(abs(o - middle) for o in off), step_mm)
+    worst = max(range(len(off)), key=lambda n: abs(off[n] - middle))
+    return worst if abs(off[worst] - middle) > ODD_SD * spread else None
+
+
+def count_per_unit(
+    check: MoveCheck,
+    travel_mm: float | None = None,
+    error_mm: float = DEFAULT_ERROR_MM,
+    per: Literal["in", "mm"] = "mm",
+) -> Counts:
     """Counts per mm from one move, the standard count it agrees with, and the shortest move that is good enough.
+
+    Findings name counts per ``per``.
 
     ``min_length_mm`` = 2·T·u/e: over the travel T the counts then err by at most e (k = 2). Without a travel it is
     None. Raises BadInputError for a travel or wanted error that isn't positive.
@@ -100,7 +171,7 @@ def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: f
         raise BadInputError("The error wanted must be larger than zero, such as 0.01 mm.")
     per_mm = check.set_per_mm * abs(check.shown_mm / check.moved_mm)
     u_rel = check.u_rel
-    near = nominal_counts(per_mm, u_rel)
+    near = nominal_counts(per_mm, u_rel, check.k)
     least = None if travel_mm is None else least_move(check.u_true_move_mm, travel_mm, error_mm)
     return Counts(
         counts_per_mm=per_mm,
@@ -109,7 +180,7 @@ def count_per_unit(check: MoveCheck, travel_mm: float | None = None, error_mm: f
         min_length_mm=least,
         error_over_travel_mm=None if travel_mm is None else u_rel * travel_mm,
         reversed=check.shown_mm * check.moved_mm < 0,
-        findings=tuple(_review_counts(check, per_mm, near, travel_mm, least, error_mm)),
+        findings=tuple(_review_counts(check, per_mm, near, travel_mm, least, error_mm, per)),
     )
 
 
@@ -118,10 +189,10 @@ def least_move(u_move_mm: float, travel_mm: float, error_mm: float) -> float:
     return 2 * travel_mm * u_move_mm / error_mm
 
 
-def nominal_counts(per_mm: float, u_rel: float) -> list[float]:
-    """Standard counts per mm that agree with ``per_mm`` within 2·u_rel."""
+def nominal_counts(per_mm: float, u_rel: float, k: float = 2.0) -> list[float]:
+    """Standard counts per mm that agree with ``per_mm`` within k·u_rel."""
     standard = [1000 / um for um in STANDARD_COUNTS_UM] + [BEAM_COUNTS_PER_INCH / MM_PER_INCH]
-    return [c for c in standard if abs(per_mm / c - 1) <= 2 * u_rel]
+    return [c for c in standard if abs(per_mm / c - 1) <= k * u_rel]
 
 
 def _review_counts(
@@ -131,6 +202,7 @@ def _review_counts(
     travel_mm: float | None,
     least_mm: float | None,
     error_mm: float,
+    per: Literal["in", "mm"],
 ) -> list[Finding]:
     findings: list[Finding] = []
     if check.shown_mm * check.moved_mm < 0:
@@ -155,13 +227,13 @@ def _review_counts(
     mixed = review_ratio(check.shown_mm / check.moved_mm, check.u_rel, lands=len(near) == 1)
     findings += mixed
     if not near and not mixed:
-        findings += _off_standard(per_mm)
+        findings += _off_standard(per_mm, per)
     if travel_mm is not None and least_mm is not None and abs(check.moved_mm) < least_mm * (1 - 1e-12):
         findings.append(_too_short(check, travel_mm, least_mm, error_mm))
     return findings
 
 
-def _off_standard(per_mm: float) -> list[Finding]:
+def _off_standard(per_mm: float, per: Literal["in", "mm"]) -> list[Finding]:
     standard = [1000 / um for um in STANDARD_COUNTS_UM] + [BEAM_COUNTS_PER_INCH / MM_PER_INCH]
     nearest = min(standard, key=lambda c: abs(math.log(per_mm / c)))
     ppm = (per_mm / nearest - 1) * 1e6
@@ -171,11 +243,12 @@ def _off_standard(per_mm: float) -> list[Finding]:
         finding(
             "counts-suspect",
             "caution",
-            "The counts are {ppm} from the nearest standard one, {nearest} per mm: more than a good scale errs.",
+            "The counts are {ppm} from the nearest standard one, {nearest} per {unit}: more than a good scale errs.",
             "Before keying it in, check the reference, the zero at both ends, the mm/inch setting of the display and "
             "the middle and full stroke.",
             ppm=Ppm(ppm),
-            nearest=f"{nearest:.6g}",
+            nearest=f"{nearest * (MM_PER_INCH if per == 'in' else 1):.6g}",
+            unit="inch" if per == "in" else "mm",
         )
     ]
 
@@ -269,11 +342,13 @@ def fit_factor(
         correlation=-mean_x / math.sqrt(sxx) / lever,
         residual_sd_mm=sd,
         residuals_mm=residuals,
-        findings=tuple(_review_factor(ppm, u_slope, slope, suspect_ppm)),
+        findings=tuple(_review_factor(ppm, u_slope, slope, suspect_ppm, max(1, n - 2))),
     )
 
 
-def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm: float) -> list[Finding]:
+def _review_factor(
+    ppm: float, u_slope: float | None, slope: float, suspect_ppm: float, freedom: float
+) -> list[Finding]:
     findings: list[Finding] = []
     if abs(ppm) > suspect_ppm:
         findings.append(
@@ -296,7 +371,7 @@ def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm:
                 "Add a station in the middle of the travel and one at the far end.",
             )
         )
-    elif abs(slope - 1) < 2 * u_slope:
+    elif abs(slope - 1) < student_t95(freedom) * u_slope:
         findings.append(
             finding(
                 "factor-not-needed",
@@ -304,7 +379,7 @@ def _review_factor(ppm: float, u_slope: float | None, slope: float, suspect_ppm:
                 "The correction of {ppm} is inside its own uncertainty of {u:.0f} ppm.",
                 "Leave the factor as it is; check over a longer distance if the job needs better.",
                 ppm=Ppm(ppm),
-                u=2 * u_slope * 1e6,
+                u=student_t95(freedom) * u_slope * 1e6,
             )
         )
     return findings

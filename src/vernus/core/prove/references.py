@@ -26,6 +26,7 @@ _LIMIT_UM: dict[Grade, tuple[float, ...]] = {
 }
 SHOP_BLOCK_MM = 0.005
 MICROMETER_MM = 0.004
+SCREW_MM, SCREW_PER_MM = 0.01, 0.02 / 300  # a feed screw in use, ±; common practice, no source
 POOR = ("dial",)
 
 
@@ -58,7 +59,10 @@ def reference_lines(reference: Reference, length_mm: float) -> list[BudgetLine]:
     if reference.pieces < 1:
         raise BadInputError("A stack has one piece at least.")
     lines = [_itself(reference, abs(length_mm))]
-    if reference.kind != "dial":
+    if reference.kind == "dial":
+        half = SCREW_MM + SCREW_PER_MM * abs(length_mm)
+        lines.append(BudgetLine("the screw behind the dial", half, remedy="Use gauge blocks instead."))
+    else:
         lines.append(
             BudgetLine(
                 "the zero detector, twice",

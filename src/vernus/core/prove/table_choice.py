@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+import statistics
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import overload
 
 import numpy as np
 
 from vernus.core.errors import BadInputError
 from vernus.core.prove.compensation import DEFAULT_STEP_MM, check_table, stations_of
+from vernus.core.prove.straight import Pattern, shape_of
 from vernus.core.prove.table_search import Array, Spacing, solve_table
+from vernus.core.uncertainty import student_t95
 
 _Predict = Callable[[Array, Array, Array], Array]
 _NEAR = 0.02  # steps to which the least largest residual is known, for tables that are only compared
@@ -20,13 +24,15 @@ _NEAR = 0.02  # steps to which the least largest residual is known, for tables t
 class Trial:
     """A way to correct, and what it leaves at the stations and at stations it has not seen (mm).
 
-    ``points`` is 0 for no correction, 1 for the straight line, else those of a table.
+    ``unseen_error_mm2`` is the standard error of the mean square left unseen; ``points`` is 0 for no
+    correction, 1 for the straight line, else those of a table.
     """
 
     points: int
     max_mm: float
     unseen_rms_mm: float
     unseen_max_mm: float
+    unseen_error_mm2: float = 0.0
 
 
 def compare_tables(
@@ -36,30 +42,62 @@ def compare_tables(
     spacing: Spacing = "free",
     step_mm: float = DEFAULT_STEP_MM,
     cancelled: Callable[[], bool] = lambda: False,
+    told: Callable[[int, int], None] = lambda _done, _of: None,
 ) -> tuple[list[Trial], Trial]:
     """No correction, the line and tables side by side by leaving one station out at a time, and the one to key in.
 
-    The end stations are never left out. The one with the least unseen residual is chosen, or a simpler one that comes
-    within 10 % of it. Once ``cancelled`` says so no more tables are tried. Raises BadInputError with fewer than four
-    stations: nothing could be left out.
+    The end stations are never left out; no correction leaves a constant, since the zero is read like any station.
+    A table is chosen only where the errors bend (``shape_of``), and then the one of fewest points whose squares left
+    unseen lie within one standard error of the least (one-standard-error rule); a line only where its slope is known
+    to be other than none, by Student's t at 95 %. Once ``cancelled`` says so no more tables are tried; ``told`` hears
+    how many are done. Raises BadInputError with fewer than four stations: nothing could be left out.
     """
     check_table(most_points, step_mm)
     at, correction = stations_of(shown_mm, true_mm)
     if len(at) < 4:
         raise BadInputError("Comparing tables needs four stations at least; read more of them.")
-    trials = [_trial(0, at, correction, lambda _at, _c, x: 0.0 * x), _trial(1, at, correction, _line)]
-    for points in range(3, min(most_points, len(at) - 1) + 1):
-        if cancelled():
-            break
+    none = _trial(0, at, correction, lambda _at, seen, x: 0.0 * x + seen.mean())
+    trials = [replace(none, max_mm=float(np.abs(correction).max())), _trial(1, at, correction, _line)]
+    counts = _points_to_try(min(most_points, len(at) - 1))
+    for done, points in enumerate(counts):
+        told(done, len(counts))
 
         def table(seen: Array, wanted: Array, x: Array, points: int = points) -> Array:
             knots, values, _ = solve_table(seen, wanted / step_mm, points, spacing, _NEAR)
             return np.interp(x, knots, values * step_mm)
 
-        trials.append(_trial(points, at, correction, table))
-    least = min(t.unseen_rms_mm for t in trials)
-    chosen = next(t for t in trials if t.unseen_rms_mm <= 1.1 * least + 1e-12)
-    return trials, chosen
+        made = _trial(points, at, correction, table, cancelled)
+        if made is None:
+            break
+        trials.append(made)
+    errors = [s - t for s, t in zip(shown_mm, true_mm, strict=True)]
+    bent = shape_of(true_mm, errors, step_mm).pattern
+    return trials, _choose(trials, at, correction, bent)
+
+
+def _points_to_try(most: int) -> list[int]:
+    """Every number of points up to eight, then in growing steps."""
+    return [n for n in (3, 4, 5, 6, 7, 8, 10, 12, 16, 20, 26, 32, 40, 50, 64, 80, 100, 128, 160, 200) if n <= most]
+
+
+def _choose(trials: Sequence[Trial], at: Array, correction: Array, pattern: Pattern) -> Trial:
+    """The simplest way that the stations bear out."""
+    if pattern == "bent":
+        best = min(trials, key=lambda t: t.unseen_rms_mm)
+        within = best.unseen_rms_mm**2 + best.unseen_error_mm2
+        chosen = next(t for t in trials if t.unseen_rms_mm**2 <= within * (1 + 1e-12))
+        if chosen.points > 1:
+            return chosen
+    return trials[1] if pattern != "zero-off" and _slopes(at, correction) else trials[0]
+
+
+def _slopes(at: Array, correction: Array) -> bool:
+    """Whether the slope of the corrections is other than none at 95 %."""
+    middle, freedom = at.mean(), len(at) - 2
+    sxx = float(((at - middle) ** 2).sum())
+    slope = float(((at - middle) * correction).sum()) / sxx
+    left = correction - correction.mean() - slope * (at - middle)
+    return abs(slope) > student_t95(freedom) * math.sqrt(float(left @ left) / freedom / sxx)
 
 
 def _line(at: Array, correction: Array, x: Array) -> Array:
@@ -68,15 +106,26 @@ def _line(at: Array, correction: Array, x: Array) -> Array:
     return np.asarray(correction.mean() + slope * (x - middle))
 
 
-def _trial(points: int, at: Array, correction: Array, predict: _Predict) -> Trial:
+@overload
+def _trial(points: int, at: Array, correction: Array, predict: _Predict) -> Trial: ...
+@overload
+def _trial(
+    points: int, at: Array, correction: Array, predict: _Predict, cancelled: Callable[[], bool]
+) -> Trial | None: ...
+def _trial(
+    points: int,
+    at: Array,
+    correction: Array,
+    predict: _Predict,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Trial | None:
     unseen = []
     for n in range(1, len(at) - 1):
+        if cancelled():
+            return None
         seen = np.arange(len(at)) != n
         unseen.append(float(correction[n] - predict(at[seen], correction[seen], at[n : n + 1])[0]))
     left = correction - predict(at, correction, at)
-    return Trial(
-        points,
-        float(np.abs(left).max()),
-        math.sqrt(math.fsum(r * r for r in unseen) / len(unseen)),
-        max(map(abs, unseen)),
-    )
+    squares = [r * r for r in unseen]
+    spread = statistics.stdev(squares) / math.sqrt(len(squares)) if len(squares) > 1 else 0.0
+    return Trial(points, float(np.abs(left).max()), math.sqrt(statistics.fmean(squares)), max(map(abs, unseen)), spread)

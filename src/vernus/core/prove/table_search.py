@@ -118,13 +118,23 @@ class TableSearch:
     def smoothest(self, most: float, points: int) -> tuple[Array, Array] | None:
         """Knots and values of the table of least squares among those that leave no more than ``most``.
 
-        None where there are too many of them to go through.
+        ``most`` is known to ``CLOSE`` only, and a tie may be lost to rounding on one of the two ways: it is widened by
+        as much until a table is found. None where there are too many of them to go through.
         """
+        for wider in (1, 2, 4, 8, 16, 1 << 10, 1 << 20):
+            tried = self._smoothest(most + wider * CLOSE, points)
+            if not isinstance(tried, str):
+                return tried
+            if tried == "too many":
+                return None
+        raise AssertionError("a table that leaves this much was found before, and must be found again")
+
+    def _smoothest(self, most: float, points: int) -> tuple[Array, Array] | Literal["too many", "none"]:
         first, width = self.window(most)
         forth, back = self.needed(most, points), self.mirrored().needed(most, points)[::-1]
         alive = (forth + back <= points + 1) & (np.arange(forth.shape[1]) < width[:, None])
         if int(alive.sum(axis=1).max()) * int(alive.any(axis=1).sum()) * alive.shape[1] > _MOST_WORK:
-            return None
+            return "too many"
         cost = np.full((points + 1, *alive.shape), np.inf)
         came = np.zeros((points + 1, *alive.shape, 2), dtype=np.int64)
         start = np.flatnonzero(alive[0])
@@ -133,7 +143,7 @@ class TableSearch:
             here = np.flatnonzero(alive[i])
             if len(here):
                 self._spread(i, here, first, most, alive, cost, came)
-        return self._walk_back(first, cost, came)
+        return self._walk_back(first, cost, came) if np.isfinite(cost[:, -1]).any() else "none"
 
     def _spread(
         self,

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.finding import Tiny
 from vernus.core.prove.table_choice import Trial, compare_tables
@@ -17,6 +18,8 @@ from vernus.job.prove.corrections import name_way, ways_in_words, ways_to_compar
 class WaysView(QWidget):
     """A table of the ways with what each leaves, and the conclusion in one sentence under it."""
 
+    _heard = Signal(int, int)
+
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
@@ -29,6 +32,11 @@ class WaysView(QWidget):
         self.setFocusProxy(self.table)
         self.work = Work(self)
         self.work.done.connect(self._show)
+        self.stop = QPushButton("Enough: take what there is")
+        self.stop.clicked.connect(self.work.enough)
+        self.stop.hide()
+        box.addWidget(self.stop)
+        self._heard.connect(self._tell)
         self.work.failed.connect(lambda text: self._say("not compared", text))
         self._asked: object = None
         self._found: tuple[list[Trial], Trial] | None = None
@@ -54,7 +62,13 @@ class WaysView(QWidget):
             return
         self._asked, self._found = given, None
         self._say("working it out", "leaving out one station after the other …")
-        self.work.begin(lambda cancelled: compare_tables(*given, cancelled))
+        self.stop.show()
+        self.work.begin(lambda cancelled: compare_tables(*given, cancelled, self._heard.emit))
+
+    def _tell(self, done: int, of: int) -> None:
+        """How far it is, while it runs."""
+        if self.work.busy and self._found is None:
+            self._say("working it out", f"leaving out one station after the other: {done} of {of} tables tried …")
 
     def _say(self, title: str, words: str) -> None:
         self.table.rows.show_rows([Column(title, False)], [[words]])
@@ -64,6 +78,7 @@ class WaysView(QWidget):
         if self._asked is None:  # nothing to compare any more
             return
         units = self._session.units
+        self.stop.hide()
         self._found = found
         trials, chosen = found
         rows = [

@@ -25,6 +25,7 @@ class Work(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._number = 0
+        self._enough = 0
         self._thread: threading.Thread | None = None
         self._came.connect(self._take)
 
@@ -41,7 +42,7 @@ class Work(QObject):
         def act() -> None:
             result, failure = None, ""
             try:
-                result = work(lambda: mine != self._number)
+                result = work(lambda: mine != self._number or mine == self._enough)
             except VernusError as error:
                 failure = str(error)
             with suppress(RuntimeError):  # the window is gone, and nobody waits for it any more
@@ -49,6 +50,10 @@ class Work(QObject):
 
         self._thread = threading.Thread(target=act, daemon=True)
         self._thread.start()
+
+    def enough(self) -> None:
+        """Let the work end as if cancelled, and take what it has by then."""
+        self._enough = self._number
 
     def cancel(self) -> None:
         """Let go of what is being worked out and wait until it has ended."""

@@ -16,6 +16,7 @@ def review_checks(
     travel_mm: float | None,
     true_mm: Sequence[float],
     thermal_mm: float | None,
+    step_mm: float,
 ) -> list[Finding]:
     """What to think of before trusting the checks: a poor reference, unread places, temperature (lengths in mm)."""
     found: list[Finding] = []
@@ -42,4 +43,4 @@ def review_checks(
                     travel=Mm(travel),
                 )
             )
-    return found + taken_out(run, thermal_mm, run.step.mm, "the longest move")
+    return found + taken_out(run, thermal_mm, step_mm, "the longest move", max(map(abs, true_mm), default=0.0))

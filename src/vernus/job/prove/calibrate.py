@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -15,15 +16,18 @@ from vernus.core.prove.calibration import (
     Counts,
     LinearFactor,
     MoveCheck,
+    average_moves,
     count_per_unit,
     fit_factor,
     instruct_counts,
     instruct_factor,
     least_move,
+    odd_one,
 )
 from vernus.core.prove.compensation import SegmentTable, fit_segments
 from vernus.core.prove.mixups import review_keyed, review_ratio
 from vernus.core.prove.profile import Keyed, key_counts, key_factor
+from vernus.core.prove.straight import Shape, shape_of
 from vernus.core.prove.table_search import Spacing
 from vernus.core.units import format_pm
 from vernus.job.document import Job
@@ -78,14 +82,19 @@ class CalibrationResult:
         return min(rows, key=lambda row: abs(row[0] - middle))[1], rows[-1][1]
 
     def measured(self, per: Literal["in", "mm"]) -> str:
-        """What was measured, counts per ``per`` or the factor, with U = 2u where there is one."""
+        """What was measured, counts per ``per`` or the factor, with the U of its budget (95 %) where there is one."""
+        relative = None if self.budget is None or not self.over_mm else self.budget.expanded / self.over_mm
         if self.counts is not None:
             counts = self.counts.counts_per_inch if per == "in" else self.counts.counts_per_mm
-            return format_pm(counts, 2 * self.counts.u_rel * counts)
+            return f"{counts:.7g}" if relative is None else format_pm(counts, relative * counts)
         if self.factor is None:
             return ""
-        u = self.factor.u_factor
-        return f"{self.factor.factor:.6f}" if u is None else format_pm(self.factor.factor, 2 * u)
+        known = relative is not None and self.factor.u_factor is not None
+        return (
+            format_pm(self.factor.factor, (relative or 0.0) * self.factor.factor)
+            if known
+            else (f"{self.factor.factor:.6f}")
+        )
 
 
 def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
@@ -101,7 +110,9 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
         result = judged(job, run, setting)
     except BadInputError as error:
         return CalibrationResult((refusal(error),), plain(str(error)))
-    thought_of = review_checks(run, setting.reference, setting.travel_mm, setting.true, setting.thermal_mm)
+    thought_of = review_checks(
+        run, setting.reference, setting.travel_mm, setting.true, setting.thermal_mm, setting.step_mm
+    )
     findings = [*_after_keying(job, run, result), *result.findings, *thought_of]
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
@@ -136,7 +147,7 @@ def _ask_for_checks(run: CalibrationRun, setting: CalibrationSetting) -> Sentenc
             "Move a known distance, as long as your reference allows, and log it with what the display shows."
         )
     u_moved = combine(moved_lines(run, setting, travel)).u
-    u_move = MoveCheck(1.0, 1.0, set_per_mm(run), u_moved_mm=u_moved, step_mm=run.step.mm).u_true_move_mm
+    u_move = MoveCheck(1.0, 1.0, set_per_mm(run), u_moved_mm=u_moved, step_mm=setting.step_mm).u_true_move_mm
     least = least_move(u_move, travel, setting.wanted_mm)
     if least > travel:
         return Sentence(
@@ -160,15 +171,15 @@ def _base(setting: CalibrationSetting) -> dict[str, Any]:
 
 
 def _counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
-    """The longest move decides: its relative uncertainty is the smallest."""
+    """All moves together, repeats averaged; nothing is keyed in whose correction lies inside its own U."""
     per_mm = set_per_mm(run)
-    moves = [
-        MoveCheck(s, t, per_mm, u_moved_mm=combine(moved_lines(run, setting, t)).u, step_mm=run.step.mm)
-        for s, t in zip(setting.shown, setting.true, strict=True)
-    ]
-    longest = min(moves, key=lambda m: m.u_rel)
-    travel, length = setting.travel_mm, abs(longest.moved_mm)
-    counts = count_per_unit(longest, travel, setting.wanted_mm)
+    if any(t == 0 for t in setting.true):
+        raise BadInputError("A move is zero, so nothing can be divided by it; move a known distance.")
+    rms = math.sqrt(math.fsum(t * t for t in setting.true) / len(setting.true))
+    u_moved = combine(moved_lines(run, setting, rms)).u
+    move = average_moves(setting.shown, setting.true, per_mm, 0.0, u_moved, setting.step_mm)
+    travel, length = setting.travel_mm, abs(move.moved_mm)
+    counts = count_per_unit(move, travel, setting.wanted_mm, run.per)
     best = counts.nominal_per_mm or counts.counts_per_mm
     keyed = key_counts(setting.profile, best, travel)
     key = (
@@ -177,30 +188,125 @@ def _counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) 
         else keyed.value / (MM_PER_INCH if run.per == "in" else 1.0)
     )
     sign = -1 if counts.reversed else 1
-    over = travel or length
-    off = abs(counts.counts_per_mm / per_mm - 1) * over
-    budget = combine(scaled([*moved_lines(run, setting, length), rounding_line(run)], over / length))
-    verdict = judge(off, budget.expanded, setting.wanted_mm).verdict
-    same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
-    too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
-    settled = not counts.reversed and (verdict == "pass" or (same and not too_short))
+    over = max(travel or 0.0, length)
+    budget = combine(scaled([*_scatter_line(move), *moved_lines(run, setting, rms), rounding_line(run, setting)],
+                            over / length))  # fmt: skip
+    found = odd_one(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
+    asked = [] if found is None else [_odd_repeat(run, found)]
+    judged = _judge_counts(run, setting, counts, key, over, budget)
+    to_key = None if judged.leave else key * (MM_PER_INCH if run.per == "in" else 1.0)
     return CalibrationResult(
         counts=counts,
-        after_mm=tuple(sign * s * per_mm / key - t for s, t in zip(setting.shown, setting.true, strict=True)),
-        value_to_key=key * (MM_PER_INCH if run.per == "in" else 1.0),
+        after_mm=tuple(sign * s * per_mm / (per_mm if judged.leave else key) - t
+                       for s, t in zip(setting.shown, setting.true, strict=True)),
+        value_to_key=to_key if not asked else None,
         keyed=keyed,
-        error_mm=off,
+        error_mm=judged.error_mm,
         over_mm=over,
         budget=budget,
-        verdict=verdict,
-        settled=settled,
-        findings=(*counts.findings, *keyed.findings),
-        instruction=_leave_it(off, setting.wanted_mm)
-        if settled and off <= setting.wanted_mm
-        else _not_proved(counts, keyed)
-        if same
-        else instruct_counts(counts, longest.moved_mm, run.per == "in", keyed.words),
+        verdict=judged.verdict if not asked else "unsure",
+        settled=judged.settled and not asked,
+        findings=(*asked, *judged.findings, *counts.findings, *(keyed.findings if not judged.leave else ())),
+        instruction=judged.words or instruct_counts(counts, move.moved_mm, run.per == "in", keyed.words),
         **_base(setting),
+    )  # fmt: skip
+
+
+def _scatter_line(move: MoveCheck) -> list[BudgetLine]:
+    """The budget line of repeats that scatter; none for one move."""
+    if move.n < 2:
+        return []
+    spread = move.scatter_mm / move.n**0.5
+    return [
+        BudgetLine("how well the move repeats", spread, "normal", freedom=move.n - 1, remedy="Repeat it more often.")
+    ]
+
+
+@dataclass(frozen=True)
+class _Judged:
+    """What follows from counts: the error as set now, whether it is left so, and the words where it is."""
+
+    error_mm: float
+    verdict: Literal["pass", "fail", "unsure"]
+    settled: bool
+    leave: bool
+    words: Sentence | None = None
+    findings: tuple[Finding, ...] = ()
+
+
+def _judge_counts(
+    run: CalibrationRun, setting: CalibrationSetting, counts: Counts, key: float, over_mm: float, budget: Budget
+) -> _Judged:
+    per_mm = set_per_mm(run)
+    off = abs(counts.counts_per_mm / per_mm - 1) * over_mm
+    worst = max(off, *(abs(abs(s) - abs(t)) for s, t in zip(setting.shown, setting.true, strict=True)))
+    verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
+    same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
+    known = off > budget.expanded
+    if counts.reversed:
+        return _Judged(worst, verdict, settled=False, leave=False)
+    if verdict == "pass":
+        return _Judged(worst, verdict, settled=True, leave=True, words=_leave_it(worst, setting.wanted_mm))
+    if same and known:
+        told = _whole_counts_fail(run, setting, off, over_mm)
+        return _Judged(worst, verdict, settled=False, leave=True, words=told.remedy, findings=(told,))
+    too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
+    if same:
+        words = _not_proved(counts, key_counts(setting.profile, key, setting.travel_mm))
+        return _Judged(worst, verdict, settled=not too_short and verdict != "fail", leave=True, words=words)
+    if not known:
+        return _Judged(worst, verdict, settled=False, leave=True, words=_not_known(run, counts, off, budget))
+    return _Judged(worst, verdict, settled=False, leave=False)
+
+
+def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budget) -> Sentence:
+    """The correction lies inside its own U: it is left, or looked at over a longer move."""
+    least = counts.min_length_mm
+    words = (
+        "Leave {set} counts per {unit}: the correction found, {off} over the travel, is inside its own ± {u}. To know "
+        "better, repeat the move"
+    )
+    values = {
+        "set": f"{run.set_counts:.7g}",
+        "unit": "inch" if run.per == "in" else "mm",
+        "off": Fine(off_mm),
+        "u": Fine(budget.expanded),
+        "least": Mm(least or 0.0),
+    }
+    return Sentence(words + (" over {least} at least." if least is not None else " over a longer stretch."), values)
+
+
+def _whole_counts_fail(run: CalibrationRun, setting: CalibrationSetting, off_mm: float, over_mm: float) -> Finding:
+    """The counts nearest to what was measured are set already, and leave more than is wanted."""
+    whole = setting.profile.whole_counts
+    return finding(
+        "counts-cannot-mend",
+        "caution",
+        "{set} counts per {unit} are set, and leave {off} over {over} where {wanted} is wanted"
+        + ("; the display takes whole counts only." if whole else "."),
+        "Counts can't take that out: use the display's linear factor or its table (Setup, F4), or one that takes "
+        "decimals."
+        if whole
+        else "Repeat over a longer move; then use the display's linear factor or its table.",
+        set=f"{run.set_counts:.7g}",
+        unit="inch" if run.per == "in" else "mm",
+        off=Fine(off_mm),
+        over=Mm(over_mm),
+        wanted=Fine(setting.wanted_mm),
+    )
+
+
+def _odd_repeat(run: CalibrationRun, row: int) -> Finding:
+    """A repeat far off the others: asked about, not dropped."""
+    check = run.checks[row]
+    return finding(
+        "doubtful",
+        "caution",
+        "Check {n}, {shown} for {true}, lies far off the others.",
+        "Move it once more; correct or delete that line if it was a slip.",
+        n=row + 1,
+        shown=Mm(check.shown.mm),
+        true=Mm(check.true.mm),
     )
 
 
@@ -228,40 +334,118 @@ def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
 
 
 def _factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
+    """The line through all stations; a bend or a zero that is off is judged by what is left, not by the slope."""
     axis = job.get(run.axis_id)
     limit = suspect_ppm(job, axis if isinstance(axis, Axis) else None)
     true, shown = setting.true, setting.shown
     fit = fit_factor(true, shown, run.set_factor, **limit)
     mixed = review_ratio(fit.slope)
     span = max(true) - min(true)
-    over = setting.travel_mm or span
+    over = max(setting.travel_mm or 0.0, span)
     off = abs(fit.slope - 1) * over
-    budget = _factor_budget(run, setting, fit, over, span)
-    verdict = judge(off, budget.expanded, setting.wanted_mm).verdict if fit.residual_sd_mm is not None else "unsure"
+    line = _factor_budget(run, setting, fit, over, span)
+    shape = shape_of(true, [s - t for s, t in zip(shown, true, strict=True)], setting.step_mm)
+    everywhere = _station_budget(run, setting, shape, span)
+    slopes = off > line.expanded
+    verdict = judge(off, line.expanded, setting.wanted_mm).verdict if fit.residual_sd_mm is not None else "unsure"
+    at_stations = judge(shape.range_mm, everywhere.expanded, setting.wanted_mm).verdict
+    beyond = shape.pattern != "line" and shape.range_mm > off
+    if beyond:
+        verdict = "fail" if "fail" in (verdict, at_stations) else "unsure" if at_stations != "pass" else verdict
+    elif at_stations == "fail" and verdict == "pass":
+        verdict = "unsure"
     keyed = key_factor(setting.profile, fit.factor)
-    made = run.set_factor / keyed.value
-    settled = verdict == "pass"
+    leave = verdict == "pass" or beyond or not slopes
+    made = 1.0 if leave else run.set_factor / keyed.value
+    told = _beyond_a_line(setting, fit, shape) if beyond and verdict != "pass" else []
+    words = _instruct_factor(setting, fit, keyed, verdict, off, line, told, leave=leave)
     return CalibrationResult(
         factor=fit,
         after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
-        value_to_key=keyed.value,
+        value_to_key=None if leave else keyed.value,
         keyed=keyed,
-        error_mm=off,
-        over_mm=over,
-        budget=budget,
+        error_mm=shape.range_mm if beyond else off,
+        over_mm=span if beyond else over,
+        budget=everywhere if beyond else line,
         verdict=verdict,
-        settled=settled,
-        findings=(*mixed, *(f for f in fit.findings if not (mixed and f.code == "ppm-suspect"))),
-        instruction=_leave_it(off, setting.wanted_mm) if settled else instruct_factor(fit, keyed.words),
+        settled=verdict == "pass",
+        findings=(*told, *mixed, *(f for f in fit.findings if not ((mixed or leave) and f.code == "ppm-suspect"))),
+        instruction=words,
         **_base(setting),
     )
+
+
+def _instruct_factor(
+    setting: CalibrationSetting,
+    fit: LinearFactor,
+    keyed: Keyed,
+    verdict: str,
+    off_mm: float,
+    budget: Budget,
+    told: Sequence[Finding],
+    *,
+    leave: bool,
+) -> Sentence:
+    """What to do about the factor: leave it, read more, or key it in."""
+    if verdict == "pass":
+        return _leave_it(off_mm, setting.wanted_mm)
+    if told:
+        return told[0].remedy
+    if leave:
+        return Sentence(
+            "Leave the factor as it is: the error found, {off}, is inside its own ± {u}. Read more stations, or over a "
+            "longer stretch, to know better.",
+            {"off": Fine(off_mm), "u": Fine(budget.expanded)},
+        )
+    return instruct_factor(fit, keyed.words)
+
+
+def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, span_mm: float) -> Budget:
+    """What the difference of two stations is known to: both readings, and the reference between them."""
+    both = BudgetLine(
+        "reading two stations", shape.u_station_mm, "normal", sensitivity=2**0.5, freedom=shape.freedom,
+        remedy="Read every station several times.",
+    )  # fmt: skip
+    return combine([both, *moved_lines(run, setting, span_mm)])
+
+
+def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> list[Finding]:
+    """What no factor takes out: a bend, or a zero that was off; and what can."""
+    left = max(fit.residuals_mm) - min(fit.residuals_mm)
+    if shape.pattern == "zero-off":
+        return [
+            finding(
+                "zero-off",
+                "caution",
+                "All stations but the zero agree among themselves; the zero lies {range} beside them.",
+                "Zero again from the same side as the stations, and read them once more: it was the zero, or lost "
+                "motion.",
+                range=Fine(shape.range_mm),
+            )
+        ]
+    table = setting.profile.table_points >= 2
+    return [
+        finding(
+            "bent",
+            "caution",
+            "The errors don't lie on a line: {range} between stations, where {wanted} is wanted. The best factor would "
+            "leave {left}.",
+            "Choose “a table of points” under Setup (F4); a factor can't take it out."
+            if table
+            else "A factor can't take that out, and the display is said to have no table: look for a strained body, "
+            "the gap at both ends, and the reference; or correct by hand from the list of errors.",
+            range=Fine(shape.range_mm),
+            wanted=Fine(setting.wanted_mm),
+            left=Fine(left),
+        )
+    ]
 
 
 def _factor_budget(
     run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, over_mm: float, span_mm: float
 ) -> Budget:
     """The error over the travel: scatter of the stations (never less than the rounding), reference and temperatures."""
-    rounding = run.step.mm / 12**0.5
+    rounding = setting.step_mm / 12**0.5
     scatter = max(fit.residual_sd_mm or 0.0, rounding)
     seen = fit.residual_sd_mm is not None and fit.residual_sd_mm > rounding
     mean = sum(setting.true) / len(setting.true)
@@ -319,14 +503,28 @@ def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))
     length = max(abs(t) for t in true) or 1.0
-    budget = combine([*moved_lines(run, setting, length), rounding_line(run)])
+    budget = combine([*moved_lines(run, setting, length), rounding_line(run, setting)])
     verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
     settled = verdict == "pass"
+    known = worst > budget.expanded and (len(set(true)) < 4 or _bends(raw, true, setting))
     words = Sentence("{n} points", {"n": len(table.knots)})
+    if settled:
+        instruction = _leave_it(worst, setting.wanted_mm)
+    elif not known:
+        instruction = Sentence(
+            "Key in no table: the errors bend no more than they scatter, so it would hold noise. Take the linear "
+            "factor under Setup (F4), or read the stations again."
+        )
+    else:
+        instruction = Sentence(
+            "Key in the table from the top, point by point; it leaves {left} at most where {line} would be left by the "
+            "best factor. Then run the stations again.",
+            {"left": Fine(table.max_residual_mm), "line": Fine(table.linear_max_mm)},
+        )
     return CalibrationResult(
         table=table,
         after_mm=tuple(r + table.correction(r) - t for r, t in zip(raw, true, strict=True)),
-        value_to_key=float(len(table.knots)),
+        value_to_key=float(len(table.knots)) if known and not settled else None,
         keyed=Keyed(words, float(len(table.knots))),
         error_mm=worst,
         over_mm=length,
@@ -334,15 +532,14 @@ def _table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         verdict=verdict,
         settled=settled,
         findings=table.findings,
-        instruction=_leave_it(worst, setting.wanted_mm)
-        if settled
-        else Sentence(
-            "Key in the table from the top, point by point; it leaves {left} at most where {line} would be left by the "
-            "best factor. Then run the stations again.",
-            {"left": Fine(table.max_residual_mm), "line": Fine(table.linear_max_mm)},
-        ),
+        instruction=instruction,
         **_base(setting),
     )
+
+
+def _bends(raw: Sequence[float], true: Sequence[float], setting: CalibrationSetting) -> bool:
+    """Whether the display's own errors, without its table, are other than a line."""
+    return shape_of(true, [s - t for s, t in zip(raw, true, strict=True)], setting.step_mm).pattern == "bent"
 
 
 def wanted_ppm(result: CalibrationResult, run: CalibrationRun) -> tuple[float, float] | None:

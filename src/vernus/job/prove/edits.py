@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -27,8 +28,12 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
     last = latest_run(job, axis)
     if last is not None:
         return last
-    profile = profile_of(job)
-    per = profile.per if profile is not None else "in" if units == "in" else "mm"
+    profile, said = profile_of(job), setting_of(job, axis)
+    per: Literal["in", "mm"] = "in" if units == "in" else "mm"
+    if said is not None and said.counts is not None:
+        per = said.per
+    elif profile is not None:
+        per = profile.per
     counts = (MM_PER_INCH if per == "in" else 1.0) / count(job, axis).value
     usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
     digit = step(job, axis)
@@ -36,6 +41,22 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
         id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=usual if digit is None else digit.value,
         shows=shows(job, axis).value, scale_substance=substance(job, axis).value,
     )  # fmt: skip
+
+
+def fresh_run(run: CalibrationRun) -> CalibrationRun:
+    """Another check of the display as it is set: the same reference and settings, no readings, no temperatures."""
+    blank = {"id": new_id(), "created": "", "changed": "", "note": "", "scale_c": None, "reference_c": None}
+    changed = run.with_(**blank, checks=())
+    assert isinstance(changed, CalibrationRun)
+    return changed
+
+
+def run_of_today(run: CalibrationRun, now: datetime) -> CalibrationRun:
+    """The run to log into: a fresh one where the last figure of ``run`` was logged on another day than ``now``."""
+    if not run.checks or not run.changed:
+        return run
+    last = datetime.fromisoformat(run.changed).astimezone(now.tzinfo)
+    return run if last.date() == now.date() else fresh_run(run)
 
 
 def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:
@@ -89,5 +110,5 @@ def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
             knots=tuple(TableKnot(at_mm=k.at_mm, correction_mm=k.correction_mm) for k in knots),
         ),
         LogEntry(id=new_id(), axis_id=run.axis_id, text=text),
-        run.with_(id=new_id(), created="", changed="", note="", checks=(), **setting),
+        fresh_run(run).with_(**setting),
     ]

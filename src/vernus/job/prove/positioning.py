@@ -180,7 +180,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         findings += figures.findings
     if figures is not None and diagnosis is not None:
         findings += _named(diagnosis) + review_trend(run, reference, diagnosis, span)
-        findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets")
+        findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets", span)
     judged = _judged(axis, figures, budget)
     if judged is not None and figures is not None and judged.verdict != "pass":
         findings.append(_not_met(axis, figures, judged, budget))

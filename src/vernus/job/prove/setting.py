@@ -12,7 +12,7 @@ from vernus.core.prove.profile import DisplayProfile
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
-from vernus.job.known import accuracy
+from vernus.job.known import accuracy, step
 from vernus.job.machine.travel import travel_result
 from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of
 from vernus.job.prove.temperature import warmth_lines, warmth_mm
@@ -29,10 +29,14 @@ class CalibrationSetting:
     true: tuple[float, ...]
     shown: tuple[float, ...]
     thermal_mm: float | None
+    step_mm: float
 
 
 def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
-    """What a run is judged by, its figures put right for diameter and temperature."""
+    """What a run is judged by, its figures put right for diameter and temperature.
+
+    The display's step is the one set now, where it is said; what the run was begun with otherwise.
+    """
     axis = job.get(run.axis_id)
     travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
     wanted = accuracy(axis).value if isinstance(axis, Axis) else DEFAULT_ERROR_MM
@@ -46,7 +50,9 @@ def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
     shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
     longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
     thermal = None if longest is None else warm[longest]
-    return CalibrationSetting(travel, wanted, reference, profile, true, shown, thermal)
+    digit = step(job, axis) if isinstance(axis, Axis) else None
+    last = run.step.mm if digit is None else digit.value.mm
+    return CalibrationSetting(travel, wanted, reference, profile, true, shown, thermal, last)
 
 
 def set_per_mm(run: CalibrationRun) -> float:
@@ -64,11 +70,14 @@ def moved_lines(run: CalibrationRun, setting: CalibrationSetting, length_mm: flo
     return lines + warmth_lines(run, setting.reference, length_mm)
 
 
-def rounding_line(run: CalibrationRun) -> BudgetLine:
+def rounding_line(run: CalibrationRun, setting: CalibrationSetting) -> BudgetLine:
     """The budget line of reading the display twice."""
-    step = max(1 / set_per_mm(run), run.step.mm)
+    least = max(1 / set_per_mm(run), setting.step_mm)
     return BudgetLine(
-        "the display's rounding, twice", step / 2, sensitivity=2**0.5, remedy="Set a finer resolution, or move farther."
+        "the display's rounding, twice",
+        least / 2,
+        sensitivity=2**0.5,
+        remedy="Set a finer resolution, or move farther.",
     )
 
 

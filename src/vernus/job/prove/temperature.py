@@ -6,7 +6,7 @@ from vernus.core.budget import BudgetLine
 from vernus.core.finding import Finding, Fine, Mm, Temperature, finding
 from vernus.core.prove.diagnosis import Diagnosis
 from vernus.core.prove.references import Reference, temperature_lines
-from vernus.core.prove.thermal import ALPHA_PER_K, Substance, check_temperature, expected_difference
+from vernus.core.prove.thermal import ALPHA_PER_K, REFERENCE_C, Substance, check_temperature, expected_difference
 from vernus.job.entities import PositioningRun, Warmed
 
 
@@ -49,20 +49,26 @@ def temperatures_in_words(run: Warmed) -> str:
     return f"Scale at {run.scale_c:.1f} °C, reference at {run.reference_c:.1f} °C, each ± {run.u_c:g}."
 
 
-def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str) -> list[Finding]:
-    """A finding that what temperature makes is taken out, where that is a step of the display or more."""
+def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str, length_mm: float = 0.0) -> list[Finding]:
+    """A finding that what temperature makes over a length is taken out, where that is a step of the display or more.
+
+    What a steel part then shows off its size at 20 °C, with scale and part at the scale's temperature, is said too.
+    """
     if warm_mm is None or abs(warm_mm) < step_mm:
         return []
+    at = run.scale_c if run.scale_c is not None else REFERENCE_C
+    part_mm = expected_difference(length_mm, ALPHA_PER_K[run.scale_substance], ALPHA_PER_K["steel"], at, at)
     return [
         finding(
             "temperature-taken-out",
             "info",
-            "Scale at {scale} and reference at {reference} make {warm} over {where}; it is taken out, so "
-            "that the display is right for a part at 20 °C.",
+            "Scale at {scale} and reference at {reference} make {warm} over {where}; it is taken out: with scale and "
+            "part both at 20 °C the display is then right. With both at {scale} a steel part measures {part} over it.",
             "Better: let both reach one temperature and read again.",
             scale=Temperature(run.scale_c or 0.0),
             reference=Temperature(run.reference_c or 0.0),
             warm=Fine(warm_mm, sign=True),
+            part=Fine(part_mm, sign=True),
             where=where,
         )
     ]

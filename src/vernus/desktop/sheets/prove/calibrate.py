@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from functools import partial
 from typing import Literal
 
@@ -33,13 +34,22 @@ from vernus.job.doubts import along_yardstick
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.prove.calibrate import CalibrationResult, calibration_result, latest_run
-from vernus.job.prove.edits import axis_setting, current_run, key_in, with_check, with_check_changed, without_check
+from vernus.job.prove.edits import (
+    axis_setting,
+    current_run,
+    fresh_run,
+    key_in,
+    run_of_today,
+    with_check,
+    with_check_changed,
+    without_check,
+)
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.prove.residuals import paint_residuals
 
 _SETUP = (
-    "method", "set_counts", "per", "set_factor", "reference_id", "reference", "u_reference", "step", "scale_c",
+    "method", "set_counts", "per", "set_factor", "reference_id", "reference", "u_reference", "scale_c",
     "reference_c", "u_c", "scale_substance",
 )  # fmt: skip
 _KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
@@ -77,6 +87,8 @@ class CalibrateSheet(Sheet):
         press_by(self.keyed, "Ctrl+Return")
         self.keyed.clicked.connect(self._key_in)
         self.main = self.keyed
+        self.anew = QPushButton("Check again, nothing keyed in")
+        self.anew.clicked.connect(self._check_again)
         self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.kit = EntityList(
@@ -116,7 +128,8 @@ class CalibrateSheet(Sheet):
         self.picture.addWidget(self.history)
         self.bench_fields = [self.true, self.shown]
         self.not_on_bench = [
-            self.setup.summary, self.setup.turn, self.table, self.keyed, self.views, self.history, self.trust,
+            self.setup.summary, self.setup.turn, self.table, self.keyed, self.anew, self.views, self.history,
+            self.trust,
         ]  # fmt: skip
 
     def _log_face(self) -> QWidget:
@@ -137,6 +150,7 @@ class CalibrateSheet(Sheet):
             field.ask_in(box)
         box.addWidget(self.table, 1)
         box.addWidget(self.keyed)
+        box.addWidget(self.anew)
         face.setFocusProxy(self.true)
         return face
 
@@ -175,7 +189,7 @@ class CalibrateSheet(Sheet):
         if run is None or true is None:
             return
         try:
-            changed = with_check(run, true, shown)
+            changed = with_check(run_of_today(run, datetime.now().astimezone()), true, shown)
         except BadInputError as error:
             self.true.complain(str(error))
             return
@@ -208,6 +222,13 @@ class CalibrateSheet(Sheet):
         """What a length of this sheet is compared with."""
         job, axis = self.session.job, self.session.axis
         return along_yardstick(job, axis) if job is not None and axis is not None else None
+
+    def _check_again(self) -> None:
+        """Begin another check of the display as it is."""
+        run = self.run()
+        if run is not None and run.checks:
+            self.session.apply("check again", [fresh_run(run)])
+        self.focus_entry()
 
     def _key_in(self) -> None:
         run, job = self.run(), self.session.job
@@ -256,6 +277,7 @@ class CalibrateSheet(Sheet):
         self.advise(result.instruction)
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
+        self.anew.setEnabled(bool(run.checks))
         budget = result.budget
         trust = "" if budget is None else f"{_OVER} {budget.in_words().text(self.session.units)}"
         self.trust.setText(f"{trust} {_at_places(result, self.session.units)}".strip())
@@ -297,19 +319,20 @@ class CalibrateSheet(Sheet):
 
     def _show_figures(self, run: CalibrationRun, result: CalibrationResult) -> None:
         units = self.session.units
-        mark: MarkName | None = "pass" if result.settled else None
+        mark: MarkName | None = "pass" if result.settled else "unsure" if result.verdict == "pass" else result.verdict
+        leave = result.value_to_key is None
         left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
         if result.counts is not None and result.keyed is not None:
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
-            value = run.set_counts if result.settled else result.keyed.value
-            figure = f"{'leave ' if result.settled else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
+            value = run.set_counts if leave else result.keyed.value
+            figure = f"{'leave ' if leave else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
             found = f"{agrees}measured {result.measured(run.per)}{left}"
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.factor is not None and result.keyed is not None:
             fit = result.factor
             sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
             found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
-            figure = f"leave {run.set_factor:.6f}" if result.settled else result.keyed.words.text(units)
+            figure = f"leave {run.set_factor:.6f}" if leave else result.keyed.words.text(units)
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.table is not None:
             table = result.table
@@ -352,7 +375,7 @@ class CalibrateSheet(Sheet):
             now = f"{run.set_counts:.7g} per {run.per}" if run.method == "counts" else f"{run.set_factor:.6f}"
             want = "" if result.keyed is None or result.value_to_key is None else result.keyed.words.text(units)
             name = "counts" if run.method == "counts" else "linear correction"
-            rows = [[name, now, "leave it" if result.settled else want]]
+            rows = [[name, now, "leave it" if result.value_to_key is None else want]]
         self.order.rows.show_rows(columns, rows)
 
 

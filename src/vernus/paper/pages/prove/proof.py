@@ -113,7 +113,7 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
 
 def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSystem) -> str:
     keyed = "" if result.keyed is None else result.keyed.words.text(units)
-    do = "leave the display as it is set" if result.settled else f"key in {keyed}"
+    do = "leave the display as it is set" if result.value_to_key is None else f"key in {keyed}"
     if result.counts is not None:
         return f"{do}; measured {result.measured(run.per)}."
     if result.factor is not None:
