@@ -9,7 +9,7 @@ import time
 import numpy as np
 import pwlf
 
-from vernus.core.prove.compensation import fit_segments
+from vernus.core.prove.calibrate.compensation import fit_segments
 
 STEP = 0.001
 

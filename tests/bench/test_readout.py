@@ -7,7 +7,7 @@ import pytest
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.core.errors import BadInputError
-from vernus.core.prove.diagnosis import CAUSES
+from vernus.core.prove.causes import CAUSES
 
 
 def error(axis, at, up=True, time=0.0):

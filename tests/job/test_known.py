@@ -44,7 +44,7 @@ from vernus.job.make.new_parts import face_part
 from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
-from vernus.job.prove.calibrate import calibration_result
+from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.recheck import history_of
 
 BEHIND = "behind the table"

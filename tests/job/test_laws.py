@@ -23,8 +23,9 @@ from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
-from vernus.job.prove.calibrate import calibration_result
-from vernus.job.prove.positioning import feel_result, positioning_result
+from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.feel import feel_result
+from vernus.job.prove.positioning import positioning_result
 from vernus.job.review import _LOOKS, axes_as_json, card_lines, review_axis, review_job
 from vernus.job.scope import axes_in_scope, in_scope, sheets_of
 

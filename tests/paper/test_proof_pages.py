@@ -9,7 +9,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, CalibrationRun, Check, ProfileSetting
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
-from vernus.job.prove.edits import key_in
+from vernus.job.prove.calibrate.edits import key_in
 from vernus.paper.page import Picture, Row, Words
 from vernus.paper.pages.feed.feed import feed_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks, wall_blocks

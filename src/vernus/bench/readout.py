@@ -13,8 +13,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.diagnosis import CAUSES, Cause
-from vernus.core.prove.mixups import CLEAN_RATIOS
+from vernus.core.prove.calibrate.mixups import CLEAN_RATIOS
+from vernus.core.prove.causes import CAUSES, Cause
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ class AxisFaults:
             "reads-wrong": cls(trend_ppm=chance.choice((-1, 1)) * chance.uniform(500, 5000)),
             "ratio": cls(ratio=chance.choice(CLEAN_RATIOS) ** chance.choice((-1, 1))),
         }
-        return made[cause]
+        return made[cause]  # nobody simulates what is “unexplained”
 
     def together(self, other: AxisFaults) -> AxisFaults:
         """Both at once; where both have a say the other one's goes."""

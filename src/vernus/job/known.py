@@ -19,7 +19,7 @@ from vernus.core.feed.trip import RunOn, estimated_run_on, worst_run_on
 from vernus.core.finding import Finding
 from vernus.core.machine.travel import Travel, measure_travel
 from vernus.core.plan.scales import ScaleFamily
-from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
+from vernus.core.prove.calibrate.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
 from vernus.core.prove.thermal import SUBSTANCES, Substance
 from vernus.job.catalog.families import families_of, family_edit
 from vernus.job.catalog.told import Told, told, told_figures

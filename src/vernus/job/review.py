@@ -53,8 +53,9 @@ from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.faces import face_findings
 from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result
-from vernus.job.prove.calibrate import calibration_result
-from vernus.job.prove.positioning import feel_result, positioning_result
+from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.feel import feel_result
+from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import change_findings
 from vernus.job.scope import (
     AXIS_SHEETS,

@@ -19,7 +19,7 @@ from vernus.job.entities import (
     Wire,
 )
 from vernus.job.fields import LengthEntry
-from vernus.job.prove.positioning import next_approach
+from vernus.job.prove.runs import next_approach
 
 
 def choose(field, value):

@@ -35,11 +35,10 @@ from vernus.job.formats.exchange import read_export
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.travel import survey_with
 from vernus.job.plan.scale import scale_plan
-from vernus.job.prove.positioning import (
-    feel_of,
-    feel_result,
+from vernus.job.prove.feel import feel_of, feel_result
+from vernus.job.prove.positioning import positioning_result
+from vernus.job.prove.runs import (
     next_approach,
-    positioning_result,
     read_run,
     run_of,
     with_shown,
@@ -158,7 +157,12 @@ def test_a_run_goes_up_and_back_down_and_names_the_cause(job, axis):
     assert {"cause-lost-motion", "accuracy-not-met"} <= {f.code for f in result.findings}
     assert not result.done
     good = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(), 1))
-    assert positioning_result(job, axis, good).done
+    unnamed = positioning_result(job, axis, good)
+    assert not unnamed.done
+    assert "To have it proved it takes a reference, named under Setup" in unnamed.instruction.text()
+    job.apply("kit", [ReferenceKit(id="kit", reference_kind="blocks")])
+    proved = positioning_result(job, axis, good.with_(reference_id="kit"))
+    assert (proved.done, proved.instruction.text()[:7]) == (True, "Proved.")
     with pytest.raises(BadInputError, match="Every cycle"):
         with_shown(good, mm(1))
 
@@ -222,7 +226,7 @@ def test_an_empty_axis_is_asked_for_its_travel(job):
 def test_the_accuracy_is_judged_with_the_uncertainty_of_its_reference(job, axis):
     run = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(bow=0.02), 1))
     plain = positioning_result(job, axis, run)
-    assert [line.name for line in plain.budget.lines] == ["the display's rounding, twice"]
+    assert [line.name for line in plain.budget.lines] == ["sampling by 5 cycles", "the display's rounding, twice"]
     kit = ReferenceKit(id="kit", reference_kind="shop-blocks", pieces=4)
     job.apply("kit", [kit, axis.with_(accuracy=LengthEntry(mm=plain.figures.accuracy_mm + 0.004))])
     axis = job.axes()[0]

@@ -6,18 +6,18 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.table_choice import Trial, compare_tables
+from vernus.core.prove.calibrate.table_choice import Trial, compare_tables
 from vernus.core.units import format_pm
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import AxisSetting, CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
-from vernus.job.prove.calibrate import calibration_result
-from vernus.job.prove.corrections import ways_in_words, ways_to_compare
-from vernus.job.prove.edits import current_run, fresh_run, key_in, run_of_today
-from vernus.job.prove.positioning import run_of
+from vernus.job.prove.calibrate.edits import current_run, fresh_run, key_in, run_of_today
+from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.calibrate.ways import ways_in_words, ways_to_compare
 from vernus.job.prove.recheck import due_of, due_words, history_of, temperature_sum
+from vernus.job.prove.runs import run_of
 from vernus.job.review import review_axis
 
 

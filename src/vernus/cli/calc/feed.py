@@ -12,7 +12,7 @@ from vernus.core.feed.gears import mesh_gears
 from vernus.core.feed.keys import fit_key
 from vernus.core.feed.trip import CLEARANCE_MM, estimated_run_on, place_stops, worst_run_on
 from vernus.core.finding import Severity, finding
-from vernus.core.prove.calibration import MM_PER_INCH
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.job.formats.bracket import read_bracket
 from vernus.job.formats.screw_end import read_screw_end
 

@@ -10,7 +10,7 @@ from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, whole_number
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.prove.calibration import (
+from vernus.core.prove.calibrate.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
     average_moves,
@@ -18,7 +18,7 @@ from vernus.core.prove.calibration import (
     fit_factor,
     odd_one,
 )
-from vernus.core.prove.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.prove.positioning import OneWay, analyse_positioning
 from vernus.core.prove.thermal import SUBSTANCES, check_temperature
 from vernus.job.formats.measurements import read_measurements

@@ -3,8 +3,10 @@
 Readings are shown − target (mm) at targets approached upward and downward, in the order they were taken. Patterns are
 added one at a time, each the one that explains most (least Bayesian information criterion, one term per station and
 direction), until none is worth its freedom: lost motion the same everywhere or growing, a straight trend, a bow, a step
-at one place, a wave, drift in time. What is left between repeats is scatter. A pattern smaller than one count of the
-scale is not reported. Where another pattern would do nearly as well in place of the first one, that is said. Which
+at one place, a wave, drift in time. What is left between repeats is scatter, named where it matters to the accuracy
+wanted. Station means that repeat but follow no pattern are told as such (lack of fit, Fisher's F at 1 %, always looked
+at). A pattern smaller than one count of the scale is not reported. Where another pattern would do nearly as well in
+place of the first one, that is said. One reading far off its repeats is asked about before it makes a cause. Which
 cause makes which pattern: common practice, no source.
 """
 
@@ -14,27 +16,25 @@ import itertools
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Ppm, Sentence
-from vernus.core.prove.calibration import SUSPECT_PPM
-from vernus.core.prove.mixups import clean_ratio
+from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
+from vernus.core.prove.calibrate.mixups import clean_ratio
+from vernus.core.prove.causes import SAID, TO_TELL, WORDS, Cause
+from vernus.core.uncertainty import f_tail
 
-Cause = Literal[
-    "lost-motion", "lost-motion-growing", "step", "cyclic", "trend", "bow", "scatter", "drift", "reads-wrong", "ratio"
-]
-CAUSES: tuple[Cause, ...] = (
-    "lost-motion", "lost-motion-growing", "step", "cyclic", "trend", "bow", "scatter", "drift", "reads-wrong", "ratio",
-)  # fmt: skip
 Array = NDArray[np.float64]
 _WORTH = 10.0  # how much better a pattern must explain the readings to be believed (BIC)
 _CLOSE_CALL = 4.0  # and how much better than another one in its place
 _MOST_PATTERNS = 4
 _NEAR_LIMIT = 0.1
+_LACKS_BELOW = 0.01
+_WAVE_TARGETS = 7
+_ODD_SD, _ODD_COUNTS = 6.0, 4.0
 _WRONG_SHARE = 0.02
 
 
@@ -81,11 +81,16 @@ def diagnose(
     shown_mm: Sequence[float],
     count_mm: float = 0.005,
     suspect_ppm: float = SUSPECT_PPM,
+    *,
+    wanted_mm: float | None = None,
+    periods_mm: Sequence[float] = (),
+    member: str = "table",
 ) -> Diagnosis:
     """The likely cause of what a display shows at known targets; three equally long rows in the order read.
 
-    ``count_mm`` is one count or the display's last step, whichever is larger. Raises BadInputError for fewer than
-    three targets or a count that isn't positive.
+    ``count_mm`` is one count or the display's last step, whichever is larger. ``wanted_mm`` is the accuracy wanted,
+    ``periods_mm`` are those a wave may well have (the lead of the screw), ``member`` is what moves, in words. Raises
+    BadInputError for fewer than three targets or a count that isn't positive.
     """
     target, way = np.asarray(targets_mm, dtype=float), np.asarray(up, dtype=bool)
     shown = np.asarray(shown_mm, dtype=float)
@@ -98,7 +103,28 @@ def diagnose(
     slope = float(np.polyfit(target, shown, 1)[0])
     if abs(slope - 1) > _WRONG_SHARE:
         return _off_by_far(slope, float(np.ptp(target)))
-    return _Readings(target, way, shown - target, count_mm, suspect_ppm).diagnose()
+    return _Readings(
+        target, way, shown - target, count_mm, suspect_ppm, wanted_mm, tuple(periods_mm), member
+    ).diagnose()
+
+
+def odd_reading(
+    targets_mm: Sequence[float], up: Sequence[bool], shown_mm: Sequence[float], count_mm: float
+) -> int | None:
+    """The row of the one reading that lies far off its repeats; None where there is none, or more than one.
+
+    Far off: more than six robust standard deviations of all readings about the median of their target and direction
+    (1.4826 MAD), and four counts at least; three repeats at each target are wanted. Raises nothing.
+    """
+    off = np.asarray(shown_mm, dtype=float) - np.asarray(targets_mm, dtype=float)
+    places = np.stack([np.asarray(targets_mm, dtype=float), np.asarray(up, dtype=float)])
+    _, cell = np.unique(places, axis=1, return_inverse=True)
+    if not len(off) or np.bincount(cell).min() < 3:
+        return None
+    apart = off - np.array([np.median(off[cell == c]) for c in range(int(cell.max()) + 1)])[cell]
+    limit = max(_ODD_SD * 1.4826 * float(np.median(np.abs(apart))), _ODD_COUNTS * count_mm)
+    far = np.flatnonzero(np.abs(apart) > limit)
+    return int(far[0]) if len(far) == 1 else None
 
 
 def _off_by_far(slope: float, span_mm: float) -> Diagnosis:
@@ -139,7 +165,11 @@ def _alone(cause: Cause, size: float, evidence: str, test: str, values: dict[str
 class _Readings:
     """Deviations (mm) with everything that patterns are made of."""
 
-    def __init__(self, target: Array, way: NDArray[np.bool_], deviation: Array, count: float, suspect: float) -> None:
+    def __init__(
+        self, target: Array, way: NDArray[np.bool_], deviation: Array, count: float, suspect: float,
+        wanted: float | None, periods: tuple[float, ...], member: str,
+    ) -> None:  # fmt: skip
+        self.wanted, self.periods, self.member = wanted, periods, member
         self.x, self.up, self.y, self.count, self.suspect = target, way, deviation, count, suspect
         self.span = float(np.ptp(target))
         self.share = (target - target.min()) / self.span
@@ -163,7 +193,8 @@ class _Readings:
         noise = self._noise(left)
         named = [self._name(p, chosen) for p in chosen]
         named = [n for n in named if n.size_mm > 1.2 * self.count]
-        if noise > self.count:
+        named += self._unexplained(left)
+        if noise > self.count and (self.wanted is None or 4 * noise > self.wanted / 2):
             named.append(self._scatter(noise))
         named.sort(key=lambda n: -n.size_mm)
         return self._told(named, chosen, noise)
@@ -176,13 +207,33 @@ class _Readings:
                 chosen = rest
         return chosen
 
+    def _unexplained(self, left: Array) -> list[Named]:
+        """What the station means still do beside the patterns, where they repeat too well for that to be chance."""
+        times = np.bincount(self.cell)
+        again = len(left) - self.cells
+        if times.min() < 2 or self.cells < 4:
+            return []
+        means = np.bincount(self.cell, left) / times
+        pure = float(((left - means[self.cell]) ** 2).sum()) / again
+        scatter = pure / float(times.mean()) + self.count**2 / 12  # a mean keeps the rounding of its place
+        lack = float((means**2).sum()) / (self.cells - 2)
+        if float(np.ptp(means)) <= 2.5 * self.count or f_tail(lack / scatter, self.cells - 2, again) > _LACKS_BELOW:
+            return []
+        places = np.unique(self.x)
+        by_place = np.bincount(np.searchsorted(places, self.x), left) / np.bincount(np.searchsorted(places, self.x))
+        values: dict[str, object] = {"size": Fine(float(np.ptp(means)))}
+        wanted = more_targets(places, by_place)
+        values |= {f"t{n}": Mm(mm) for n, mm in enumerate(wanted)}
+        evidence, test = SAID["unexplained"]
+        test = test.replace("{places}", ", ".join(f"{{t{n}}}" for n in range(len(wanted))))
+        return [Named("unexplained", float(np.ptp(means)), Sentence(evidence, values), Sentence(test, values))]
+
     def _told(self, named: list[Named], chosen: list[_Pattern], noise: float) -> Diagnosis:
         if not named:
-            words = Sentence(
-                "Nothing stands out of the scatter of {noise}: this is as good as these readings can tell.",
-                {"noise": Fine(noise)},
-            )
-            return Diagnosis((), None, noise, words)
+            found = "Nothing stands out of the scatter of {noise}: this is as good as these readings can tell."
+            if len(np.unique(self.x)) < _WAVE_TARGETS:
+                found += " A wave can't be seen with fewer than seven targets."
+            return Diagnosis((), None, noise, Sentence(found, {"noise": Fine(noise)}))
         first = named[0]
         mine = next((p for p in chosen if self._code(p) == first.cause), None)
         rival = self._rival(mine, chosen) if mine is not None else None
@@ -200,6 +251,8 @@ class _Readings:
             share = abs(float(self._fit([mine])[1])) / self.span * 1e6 / self.suspect
             if abs(share - 1) < _NEAR_LIMIT:
                 return "trend" if share > 1 else "reads-wrong"
+        if mine.cause == "lost-motion-growing" and np.bincount(self.cell).max() == 1:
+            return "drift"  # one cycle: the way back is also what came later
         rest = [p for p in chosen if p is not mine]
         have = self._score(chosen)
         others = [p for p in self._patterns() if p.cause not in [q.cause for q in chosen]]
@@ -226,10 +279,14 @@ class _Readings:
             yield _Pattern("step", (self.x > low).astype(float)[:, None], 2, (low + high) / 2)
 
     def _waves(self) -> Iterable[_Pattern]:
-        """Periods from two and a half gaps between targets to two thirds of the span."""
+        """Periods from two and a half gaps between targets to two thirds of the span, and those that are likely."""
         places = np.unique(self.x)
-        if len(places) < 7:
+        if len(places) < _WAVE_TARGETS:
             return
+        for period in self.periods:
+            if period > 0 and np.ptp(np.unique(np.round(places / period % 1, 2))) > 0.5:
+                phase = 2 * np.pi * self.x / period
+                yield _Pattern("cyclic", np.stack([np.sin(phase), np.cos(phase)], axis=1), 2, float(period))
         gap = float(np.median(np.diff(places)))
         least, most = 2.5 * gap, self.span / 1.5
         if least >= most:
@@ -274,7 +331,7 @@ class _Readings:
         size = float(np.ptp(p.columns @ weights)) if p.cause != "cyclic" else 2 * float(np.hypot(*weights))
         sign = float(weights[0])
         code = self._code(p)
-        evidence, test = _SAID[code]
+        evidence, test = SAID[code]
         values = {
             "size": Fine(size),
             "signed": Fine(sign, sign=True),
@@ -283,83 +340,34 @@ class _Readings:
             "end": "high" if p.where else "low",
             "span": Mm(self.span),
             "limit": f"{self.suspect:.0f}",
+            "member": self.member,
         }
         grows = sign if p.cause == "trend" else None
         return Named(code, size, Sentence(evidence, values), Sentence(test, values), grows)
 
     def _scatter(self, noise: float) -> Named:
         values = {"noise": Fine(noise), "counts": f"{noise / self.count:.1f}"}
-        evidence, test = _SAID["scatter"]
+        evidence, test = SAID["scatter"]
         return Named("scatter", 4 * noise, Sentence(evidence, values), Sentence(test, values))
 
 
-WORDS: dict[Cause, str] = {
-    "lost-motion": "lost motion in the reader mount",
-    "lost-motion-growing": "lost motion growing along the travel",
-    "step": "a step at one place",
-    "cyclic": "a wave",
-    "trend": "a straight trend",
-    "bow": "a bow",
-    "scatter": "scatter",
-    "drift": "drift in time",
-    "reads-wrong": "repeats well but reads wrong",
-    "ratio": "a clean ratio",
-}
-TO_TELL: dict[Cause, Sentence] = {
-    "drift": Sentence("Read the same targets again in the opposite order: a trend follows the place, drift the clock."),
-    "trend": Sentence("Read the same targets again in the opposite order: a trend follows the place, drift the clock."),
-    "step": Sentence("Read more targets, close together, where the readings change most."),
-    "cyclic": Sentence("Read twice as many targets at uneven distances."),
-    "bow": Sentence("Read more targets in the middle and near both ends."),
-    "reads-wrong": Sentence("Check the reference and the count size first; if both are right it is a plain factor."),
-    "lost-motion": Sentence("Read both ends in both directions, five times each."),
-    "lost-motion-growing": Sentence("Read both ends in both directions, five times each."),
-}
-_SAID: dict[Cause, tuple[str, str]] = {
-    "lost-motion": (
-        "Up and down differ by {signed} everywhere: lost motion, most likely in the reader's mount or its drive.",
-        "Push the reader along the axis by hand: what the figure gives is the play. Tighten the bracket and repeat. If "
-        "the reader is solid, put the indicator on the moved member itself: then the play is in the reference.",
-    ),
-    "lost-motion-growing": (
-        "Up and down differ more and more toward the {end} end, by {size} there: something gives as the axis goes "
-        "over.",
-        "Lock the cross axes and read that end again. Then check gibs there, the free end of the body, and the arm "
-        "that carries the reader.",
-    ),
-    "step": (
-        "The error jumps by {signed} near {where}.",
-        "Look at {where}: a scratch, a chip, a joint of the tape, a screw that pinches the body. Run over it slowly; "
-        "counts lost for good don't come back at zero.",
-    ),
-    "cyclic": (
-        "The error swings by {size} and repeats every {where}.",
-        "Compare {where} with the lead of the screw (then the reference is the screw), the pitch of the tape's "
-        "poles, and the spacing of the body's screws.",
-    ),
-    "trend": (
-        "The error grows evenly, by {signed} over {span} ({ppm}): a factor, or temperature.",
-        "Work out whether the temperatures can make it; if not, take it out by the linear factor of Calibrate and read "
-        "again.",
-    ),
-    "bow": (
-        "The error bows by {signed} in the middle: the axis tilts on its way, and the scale lies off the tool's line.",
-        "Put a level or an indicator on the table and run the axis through: if it tilts, tighten the gibs; what is "
-        "left can go into a segmented table, or the scale nearer to the tool.",
-    ),
-    "scatter": (
-        "Repeats at one target scatter by {noise} (one standard deviation), {counts} counts: more than reading can.",
-        "Clean scale and reader, check the gap at both ends, tighten the mount, earth the display, then read one "
-        "target ten times. If that is still, the reference is what scatters.",
-    ),
-    "drift": (
-        "Over the readings the figure drifted by {signed}, wherever the axis stood.",
-        "Let the axis stand for ten minutes and watch. If it drifts, push the mounts; if it doesn't, let machine and "
-        "reference reach one temperature and read again.",
-    ),
-    "reads-wrong": (
-        "It repeats well but is off by {ppm}, more than the {limit} ppm a good scale may need.",
-        "Check the reference first, then the count size set, then whether the scale or the move is tilted: 600 ppm "
-        "of tilt is two degrees, and can be seen.",
-    ),
-}  # fmt: skip
+def more_targets(places_mm: Array, errors_mm: Array, most: int = 3) -> list[float]:
+    """Where further targets tell most (mm): off the middle of the gaps over which the errors change most."""
+    change = np.abs(np.diff(errors_mm))
+    gaps = sorted(np.argsort(-change, kind="stable")[:most].tolist())
+    return [float(places_mm[n] + 0.45 * (places_mm[n + 1] - places_mm[n])) for n in gaps]
+
+
+def wave_targets(low_mm: float, high_mm: float, lead_mm: float | None, coarse: int = 7) -> list[float]:
+    """Targets by which a wave can be told: uneven over the travel, and denser within two leads of the screw (mm).
+
+    Without a lead only the uneven ones.
+    """
+    span = high_mm - low_mm
+    places = [
+        low_mm + span * u for u in (0.0, *((n + 0.18 * (-1) ** n) / (coarse - 1) for n in range(1, coarse - 1)), 1.0)
+    ]
+    if lead_mm is not None and 0 < 2 * lead_mm < span:
+        begin = low_mm + min(span / 3, span - 2 * lead_mm)
+        places += [begin + lead_mm * share for share in (0.0, 0.21, 0.47, 0.68, 0.9, 1.18, 1.43, 1.71, 1.96)]
+    return sorted(places)

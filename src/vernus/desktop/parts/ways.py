@@ -6,13 +6,13 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.finding import Tiny
-from vernus.core.prove.table_choice import Trial, compare_tables
+from vernus.core.prove.calibrate.table_choice import Trial, compare_tables
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
 from vernus.job.entities import CalibrationRun
-from vernus.job.prove.corrections import name_way, ways_in_words, ways_to_compare
+from vernus.job.prove.calibrate.ways import name_way, ways_in_words, ways_to_compare
 
 
 class WaysView(QWidget):

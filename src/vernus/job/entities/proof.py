@@ -195,6 +195,16 @@ class PositioningRun(Warmed):
     kind = "positioning"
     axis_id: str
     targets: tuple[LengthEntry, ...] = ()
+    plan: Annotated[
+        Literal["full", "quick", "wave"],
+        Quantity(
+            "Kind of run",
+            "choice",
+            choices=(
+                ("full", "full"), ("quick", "quick check: three targets, two cycles"), ("wave", "looking for a wave"),
+            ),
+        ),
+    ] = "full"  # fmt: skip
     cycles: Annotated[Number, Quantity("Cycles", "number", low=1, high=50)] = 5.0
     ways: Annotated[
         Literal["both", "up"],

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Literal
 
-from vernus.core.prove.compensation import Knot
-from vernus.core.prove.profile import DisplayProfile, key_knot
+from vernus.core.prove.calibrate.compensation import Knot
+from vernus.core.prove.calibrate.profile import DisplayProfile, key_knot
 from vernus.core.prove.references import Reference
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, PositioningRun, ProfileSetting, ReferenceKit, TableKnot

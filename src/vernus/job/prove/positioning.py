@@ -1,29 +1,25 @@
-"""Positioning runs of an axis: the figures, what is wrong by the pattern, and the tests by hand."""
+"""Positioning runs of an axis: the figures, whether they prove it, and what is wrong by the pattern."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from pathlib import Path
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from vernus.core.align.reader import review_push
 from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Sentence, finding, in_order, plain
-from vernus.core.prove.diagnosis import Diagnosis, diagnose
-from vernus.core.prove.feel import FeelResult, judge_steps, judge_zero
-from vernus.core.prove.positioning import LEAST_PER_METRE, Positioning, analyse_positioning
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
+from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
+from vernus.core.prove.diagnosis import Diagnosis, diagnose, odd_reading
+from vernus.core.prove.positioning import LEAST_CYCLES, Positioning, analyse_positioning
 from vernus.core.prove.references import Reference, reference_lines
-from vernus.core.units import UnitSystem
-from vernus.job.document import Job, new_id
-from vernus.job.entities import Approach, Axis, FeelRecord, PositioningRun
-from vernus.job.fields import LengthEntry, complaints
-from vernus.job.formats.measurements import read_measurements
-from vernus.job.known import count, shows, step, still_limit, substance
-from vernus.job.machine.travel import travel_result
-from vernus.job.prove.calibrate import suspect_ppm
+from vernus.job.document import Job
+from vernus.job.entities import Axis, PositioningRun
+from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.known import count, step
+from vernus.job.prove.calibrate.factor import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of
+from vernus.job.prove.runs import fewest_targets, next_approach
 from vernus.job.prove.temperature import review_trend, taken_out, warmth_lines, warmth_mm
 from vernus.job.refusals import limit_findings, refusal
 
@@ -46,96 +42,6 @@ class PositioningResult:
     readings: tuple[tuple[float, bool, float], ...] = ()
 
 
-def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
-    """The run being logged, or a fresh one over the travel that isn't in the job yet."""
-    found = job.of_axis(PositioningRun, axis.id)
-    if found:
-        return found[-1]
-    fresh = PositioningRun(
-        id=new_id(), axis_id=axis.id, shows=shows(job, axis).value, scale_substance=substance(job, axis).value
-    )
-    last = step(job, axis)
-    if last is not None:
-        fresh = _changed(fresh, step=last.value)
-    elif units == "in":
-        fresh = _changed(fresh, step=LengthEntry(mm=0.0127, text="0.5", unit="thou"))
-    return with_targets(job, axis, fresh, units)
-
-
-def _changed(run: PositioningRun, **changes: object) -> PositioningRun:
-    made = run.with_(**changes)
-    assert isinstance(made, PositioningRun)
-    return made
-
-
-def with_targets(job: Job, axis: Axis, run: PositioningRun, units: UnitSystem) -> PositioningRun:
-    """The run with as many targets as it asks for, spread over the useful travel; kept while readings are logged.
-
-    A number of targets outside its limits changes nothing: it is told as a finding.
-    """
-    travel = travel_result(job, axis).useful_mm
-    if run.readings or travel is None or complaints(run):
-        return run
-    count = max(2, round(run.stations))
-    grid = 25.4 / 20 if units == "in" else 1.0
-    inset = min(5.0, travel / 50)
-    uneven = [0.0, *((n + 0.18 * (-1) ** n) / (count - 1) for n in range(1, count - 1)), 1.0]
-    places = [round((inset + u * (travel - 2 * inset)) / grid) * grid for u in uneven]
-    targets = tuple(LengthEntry(mm=p) for p in sorted(set(places)))
-    return _changed(run, targets=targets)
-
-
-def fewest_targets(travel_mm: float) -> int:
-    """How many targets the standard asks for over a travel (mm)."""
-    return max(LEAST_PER_METRE, -int(-LEAST_PER_METRE * travel_mm // 1000))
-
-
-def next_approach(run: PositioningRun) -> tuple[int, LengthEntry, bool] | None:
-    """Cycle (from 1), target and direction of the next reading: up through all targets, then back down."""
-    order = [(t, True) for t in run.targets]
-    if run.ways == "both":
-        order += [(t, False) for t in reversed(run.targets)]
-    done = len(run.readings)
-    if not order or done >= len(order) * round(run.cycles):
-        return None
-    return done // len(order) + 1, *order[done % len(order)]
-
-
-def with_shown(run: PositioningRun, shown: LengthEntry) -> PositioningRun:
-    """The run with one more reading; raises BadInputError when it is full."""
-    due = next_approach(run)
-    if due is None:
-        raise BadInputError("Every cycle is read; start another run, or ask for more cycles under Setup (F4).")
-    return _changed(run, readings=(*run.readings, Approach(target=due[1], up=due[2], shown=shown)))
-
-
-def with_shown_changed(run: PositioningRun, row: int, shown: LengthEntry) -> PositioningRun:
-    """The run with one reading corrected."""
-    changed = run.readings[row].model_copy(update={"shown": shown})
-    return _changed(run, readings=(*run.readings[:row], changed, *run.readings[row + 1 :]))
-
-
-def without_last(run: PositioningRun) -> PositioningRun:
-    """The run without its last reading."""
-    return _changed(run, readings=run.readings[:-1])
-
-
-def read_run(path: Path, axis: Axis) -> PositioningRun:
-    """A run from a CSV of target, approach and shown, in the order read; raises BadInputError."""
-    rows = read_measurements(path, ("target", "shown"), ("approach",))
-    readings = [
-        Approach(target=LengthEntry(mm=t), up=way > 0, shown=LengthEntry(mm=s))
-        for t, way, s in zip(rows["target"], rows["approach"], rows["shown"], strict=True)
-    ]
-    targets = sorted({r.target.mm for r in readings})
-    both = len({r.up for r in readings}) == 2
-    cycles = len(readings) / (len(targets) * (2 if both else 1))
-    return PositioningRun(
-        id=new_id(), axis_id=axis.id, targets=tuple(LengthEntry(mm=t) for t in targets), stations=float(len(targets)),
-        cycles=min(50.0, max(1.0, float(-int(-cycles // 1)))), ways="both" if both else "up", readings=tuple(readings),
-    )  # fmt: skip
-
-
 def _readings(run: PositioningRun, reference: Reference | None) -> list[tuple[float, bool, float]]:
     """Target, upward, and shown − target (mm) as they would be at 20 °C, counted from the lowest target."""
     low = min((r.target.mm for r in run.readings), default=0.0)
@@ -144,6 +50,55 @@ def _readings(run: PositioningRun, reference: Reference | None) -> list[tuple[fl
         (r.target.mm, r.up, half * r.shown.mm - r.target.mm - (warmth_mm(run, reference, r.target.mm - low) or 0.0))
         for r in run.readings
     ]
+
+
+_MEANT_FOR = {"quick": "This quick check", "wave": "This run, made to look for a wave,", "full": "This run"}
+
+
+def _not_proved(
+    axis: Axis, run: PositioningRun, figures: Positioning | None, reference: Reference | None, verdict: str | None
+) -> list[str]:
+    """What a run lacks to prove an axis, in words; nothing where it proves it."""
+    lacks = []
+    if figures is None or figures.accuracy_mm is None:
+        lacks.append("both directions, repeated" if run.ways == "up" else "a second cycle")
+    if run.plan != "full" or round(run.cycles) < LEAST_CYCLES:
+        lacks.append(f"{LEAST_CYCLES} cycles over {fewest_targets(_span(run))} targets")
+    if reference is None:
+        lacks.append("a reference, named under Setup (F4)")
+    if axis.accuracy is None or not axis.accuracy.mm > 0:
+        lacks.append("the accuracy wanted, said on the Travel sheet")
+    elif verdict not in ("pass", None):
+        lacks.append("an accuracy surely inside the one wanted")
+    return lacks
+
+
+def _span(run: PositioningRun) -> float:
+    places = [t.mm for t in run.targets]
+    return max(places, default=0.0) - min(places, default=0.0)
+
+
+def _proved(lacks: Sequence[str], run: PositioningRun) -> Sentence:
+    """The conclusion of a run in which nothing was found."""
+    if not lacks:
+        return Sentence("Proved. Check again in a month, after a crash, and in another season.")
+    what = lacks[0] if len(lacks) == 1 else ", ".join(lacks[:-1]) + " and " + lacks[-1]
+    return Sentence(f"{_MEANT_FOR[run.plan]} found nothing wrong. To have it proved it takes {what}.")
+
+
+def _doubted(run: PositioningRun, row: int) -> Finding:
+    """One reading far off its repeats: asked about before it becomes a cause."""
+    odd = run.readings[row]
+    return finding(
+        "doubtful",
+        "caution",
+        "Reading {n}, {shown} at {target} going {way}, lies far off its repeats.",
+        "Go there again, the same way; correct the line if it was a slip. Until then it makes no cause.",
+        n=row + 1,
+        shown=Mm(odd.shown.mm),
+        target=Mm(odd.target.mm),
+        way="up" if odd.up else "down",
+    )
 
 
 def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> PositioningResult:
@@ -165,14 +120,13 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         try:
             whole = _whole_cycles(run)
             figures = analyse_positioning(target[:whole], up[:whole], off[:whole])
-            known = count(job, axis)
-            one = max(known.value, run.step.mm) if known.source != "default" else run.step.mm
-            diagnosis = (
-                diagnose(target, up, [t + d for t, _, d in readings], one, **suspect_ppm(job, axis))
-                if len(set(target)) > 2
-                else None
-            )
-            budget = _budget(run, reference, span)
+            one = shown_step_of(job, axis, run)
+            odd = odd_reading(target, up, [t + d for t, _, d in readings], one)
+            if odd is not None:
+                findings.append(_doubted(run, odd))
+            if len(set(target)) > 2:
+                diagnosis = _diagnosis(job, axis, [r for n, r in enumerate(readings) if n != odd], one)
+            budget = _budget(run, reference, span, figures)
         except BadInputError as error:
             trouble = str(error)
             findings.append(refusal(error))
@@ -182,9 +136,13 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         findings += _named(diagnosis) + review_trend(run, reference, diagnosis, span)
         findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets", span)
     judged = _judged(axis, figures, budget)
+    if judged is not None and any(f.code == "doubtful" for f in findings):
+        judged = replace(judged, verdict="unsure")
     if judged is not None and figures is not None and judged.verdict != "pass":
         findings.append(_not_met(axis, figures, judged, budget))
     grave = any(f.severity != "info" for f in findings)
+    verdict = None if judged is None else judged.verdict
+    lacks = _not_proved(axis, run, figures, reference, verdict)
     if due is not None:
         words = _ask(due, diagnosis)
     elif trouble is not None:
@@ -192,9 +150,8 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     elif diagnosis is not None and diagnosis.causes:
         words = diagnosis.instruction
     else:
-        words = Sentence("Proved. Check again in a month, after a crash, and in another season.")
-    verdict = None if judged is None else judged.verdict
-    done = due is None and not grave
+        words = _proved(lacks, run)
+    done = due is None and not grave and not lacks
     words = in_order(words, findings)
     return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, done, tuple(readings))
 
@@ -205,8 +162,26 @@ def accuracy_of(figures: Positioning) -> float | None:
     return figures.accuracy_mm if figures.accuracy_mm is not None or one is None else one.accuracy_mm
 
 
-def _budget(run: PositioningRun, reference: Reference | None, span: float) -> Budget:
-    """What the accuracy found is worth: reference and temperatures over the span, the display's rounding at two places.
+def shown_step_of(job: Job, axis: Axis, run: PositioningRun) -> float:
+    """The step (mm) in which the figure of a run moves: one count, or the last digit set now, whichever is larger."""
+    known, last = count(job, axis), step(job, axis)
+    digit = run.step.mm if last is None else last.value.mm
+    return max(known.value, digit) if known.source != "default" else digit
+
+
+def _diagnosis(job: Job, axis: Axis, readings: Sequence[tuple[float, bool, float]], one: float) -> Diagnosis:
+    """What the pattern of the readings says of this axis."""
+    wanted = axis.accuracy.mm if axis.accuracy is not None and axis.accuracy.mm > 0 else None
+    lead = mm_of(axis.lead)
+    return diagnose(
+        [r[0] for r in readings], [r[1] for r in readings], [t + d for t, _, d in readings], one,
+        suspect_ppm(job, axis).get("suspect_ppm", SUSPECT_PPM), wanted_mm=wanted,
+        periods_mm=() if lead is None else (lead,), member=axis.moving or "moving part",
+    )  # fmt: skip
+
+
+def _budget(run: PositioningRun, reference: Reference | None, span: float, figures: Positioning) -> Budget:
+    """What the accuracy found is worth: sampling, reference and temperatures over the span, the display's rounding.
 
     Raises BadInputError for a reference that can't be that long.
     """
@@ -214,7 +189,9 @@ def _budget(run: PositioningRun, reference: Reference | None, span: float) -> Bu
         "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer resolution."
     )
     known = reference_lines(reference, span) if reference is not None else []
-    return combine([rounding, *known, *warmth_lines(run, reference, span)])
+    sampled = figures.sampling()
+    lines = [] if sampled is None else [sampled]
+    return combine([*lines, rounding, *known, *warmth_lines(run, reference, span)])
 
 
 def _judged(axis: Axis, figures: Positioning | None, budget: Budget | None) -> Guarded | None:
@@ -281,7 +258,8 @@ def _not_met(axis: Axis, figures: Positioning, judged: Guarded, budget: Budget |
             "accuracy-unsure",
             "caution",
             "The accuracy found, {found} ± {u}, is too near the {wanted} wanted to tell.",
-            "A reference and a display good for {settle} would settle it; name the reference under Setup (F4).",
+            "An uncertainty of {settle} would settle it; the budget (F7) says what makes most of it: too few cycles, "
+            "the reference, or the display's step.",
             **values,
         )
     return finding(
@@ -291,36 +269,3 @@ def _not_met(axis: Axis, figures: Positioning, judged: Guarded, budget: Budget |
         "Take out the first cause above, then run it again; or accept it knowingly on the Travel sheet.",
         **values,
     )
-
-
-def feel_of(job: Job, axis: Axis, test: str) -> FeelRecord:
-    """The record of one test of an axis, a fresh one if there is none yet."""
-    found = [r for r in job.of_axis(FeelRecord, axis.id) if r.test == test]
-    return found[-1] if found else FeelRecord.model_validate({"id": new_id(), "axis_id": axis.id, "test": test})
-
-
-def feel_result(job: Job, axis: Axis, record: FeelRecord) -> FeelResult:
-    """One test by hand, judged; a value off its limits is said and nothing is computed."""
-    limits, limit = limit_findings(record), still_limit(job, axis)
-    if limits:
-        return FeelResult(None, None, limit, tuple(limits), limits[0].remedy)
-    values = [v.mm for v in record.values]
-    if record.test == "steps":
-        return judge_steps(values, record.asked.mm, limit)
-    if record.test == "zero":
-        return judge_zero(values, limit)
-    return _push(values, limit)
-
-
-def _push(values: Sequence[float], limit_mm: float) -> FeelResult:
-    if not values:
-        ask = "Push the reader from the side by hand, both ways; log by how much the figure moves."
-        return FeelResult(None, None, limit_mm, (), Sentence(ask))
-    worst = max(values, key=abs)
-    found = tuple(review_push(worst, limit_mm))
-    words = (
-        found[0].remedy
-        if found
-        else Sentence("A push from the side moves it by {mm} at most: stiff.", {"mm": Fine(abs(worst))})
-    )
-    return FeelResult("fail" if found else "pass", abs(worst), limit_mm, found, words)

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Temperature, Tiny
-from vernus.core.prove.calibration import MM_PER_INCH
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.prove.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, check_drift
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
-from vernus.job.prove.calibrate import calibration_result
+from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.temperature import alphas_of, five_degrees_mm, substance_of, warmth_mm
 

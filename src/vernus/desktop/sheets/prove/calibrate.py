@@ -33,8 +33,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.doubts import along_yardstick
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.prove.calibrate import CalibrationResult, calibration_result, latest_run
-from vernus.job.prove.edits import (
+from vernus.job.prove.calibrate.edits import (
     axis_setting,
     current_run,
     fresh_run,
@@ -44,6 +43,8 @@ from vernus.job.prove.edits import (
     with_check_changed,
     without_check,
 )
+from vernus.job.prove.calibrate.found import CalibrationResult
+from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.prove.residuals import paint_residuals
@@ -107,6 +108,11 @@ class CalibrateSheet(Sheet):
         settings = [self.axis_words, *self.of_axis, self.all_words, self.begin, *self.display]
         self.sides = Tabs((("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form(settings))))
         self.entry.addWidget(self.sides, 1)
+        self._make_views()
+
+    def _make_views(self) -> None:
+        """The pictures and words on the right, and what the bench view leaves out."""
+        session = self.session
         self.trust = Words("", "faint")
         self.chart = Picture("Errors before and after", QSize(320, 200))
         self.order = Table("Table in keying order")

@@ -26,13 +26,10 @@ from vernus.job.document import new_id
 from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.machine.travel import travel_result
-from vernus.job.prove.positioning import (
-    PositioningResult,
-    accuracy_of,
-    feel_of,
-    feel_result,
+from vernus.job.prove.feel import feel_of, feel_result
+from vernus.job.prove.positioning import PositioningResult, accuracy_of, positioning_result
+from vernus.job.prove.runs import (
     next_approach,
-    positioning_result,
     read_run,
     run_of,
     with_shown,
@@ -42,7 +39,7 @@ from vernus.job.prove.positioning import (
 )
 from vernus.paper.drawing.prove.positioning import paint_positioning
 
-_SETUP = ("stations", "cycles", "ways", "step", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
+_SETUP = ("plan", "stations", "cycles", "ways", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
 
 _ROOM_FOR_BUDGET = 660
 _FELT = {
@@ -299,7 +296,8 @@ class PositioningSheet(Sheet):
         self.felt_table.narrow_first()
         self.advise(result.instruction)
         words = {"pass": "good", "fail": "not good", None: "not done yet"}[result.verdict]
-        under = "" if result.figure_mm is None else f"worst {format_fine(result.figure_mm, units)}"
+        limit = f"up to {format_fine(result.limit_mm, units)} is harmless here"
+        under = limit if result.figure_mm is None else f"worst {format_fine(result.figure_mm, units)}; {limit}"
         self.headline.show_answer(self.session, f"{self.test.currentText()}: {words}", under, result.verdict)
 
 

@@ -12,10 +12,13 @@ from vernus.core.units import UnitSystem, format_fine, format_length, format_pla
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, supplied_mm
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun, PowerUpCheck, Wire
-from vernus.job.prove.calibrate import CalibrationResult, calibration_result
+from vernus.job.entities import Axis, CalibrationRun, Compensation, FeelRecord, PositioningRun, PowerUpCheck, Wire
+from vernus.job.fields import quantities
+from vernus.job.prove.calibrate.found import CalibrationResult
+from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.feel import feel_result
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
-from vernus.job.prove.positioning import positioning_result
+from vernus.job.prove.positioning import accuracy_of, positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
 from vernus.job.prove.temperature import temperatures_in_words
 from vernus.paper.drawing.prove.positioning import paint_positioning
@@ -38,6 +41,30 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             yield from _calibration(job, run, units)
     yield from _history(job, axis, units)
     yield from _positioning(job, axis, units)
+    yield from _by_hand(job, axis, units)
+
+
+def _by_hand(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """The tests by hand: the worst figure of each, what is allowed, the verdict."""
+    records = {r.test: r for r in job.of_axis(FeelRecord, axis.id) if r.values}
+    if not records:
+        return
+    words = dict(quantities(FeelRecord)["test"].choices)
+    results = {test: feel_result(job, axis, record) for test, record in records.items()}
+    yield subheading("Tests by hand")
+    rows = [
+        (
+            words[test],
+            "–" if r.figure_mm is None else format_fine(r.figure_mm, units),
+            format_fine(r.limit_mm, units),
+            {"pass": "pass", "fail": "FAIL", None: "not finished"}[r.verdict],
+        )
+        for test, r in results.items()
+    ]
+    yield from table(("Test", "Worst", "Allowed", "Verdict"), rows, (0.4, 0.2, 0.2, 0.2), (1, 2))
+    for result in results.values():
+        for found in result.findings:
+            yield Words(f"–  {found.what.text(units)} {found.remedy.text(units)}", indent=8, after=3)
 
 
 def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -134,9 +161,7 @@ def _history(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         )
         for k in kept
     ]  # fmt: skip
-    yield from table(
-        ("When", "Off nominal", "± (k = 2)", "Since the one before"), rows, (0.17, 0.16, 0.15, 0.52), (1, 2)
-    )
+    yield from table(("When", "Off nominal", "±, 95 %", "Since the one before"), rows, (0.17, 0.16, 0.15, 0.52), (1, 2))
 
 
 def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -156,6 +181,11 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             ("systematic E", figures.systematic_mm), ("mean range M", figures.range_mean_mm),
         )  # fmt: skip
         yield Words("; ".join(f"{name} {format_fine(mm, units)}" for name, mm in told if mm is not None) + ".")
+        if result.verdict is not None and result.budget is not None and axis.accuracy is not None:
+            word = {"pass": "PASS", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
+            found = format_fine(accuracy_of(figures) or 0.0, units)
+            sure = format_fine(result.budget.expanded, units)
+            yield Words(f"{word}: {found} ± {sure} against {format_fine(axis.accuracy.mm, units)} wanted.")
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
     )

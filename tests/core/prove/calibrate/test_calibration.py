@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import plain
-from vernus.core.prove.calibration import (
+from vernus.core.prove.calibrate.calibration import (
     MoveCheck,
     average_moves,
     count_per_unit,

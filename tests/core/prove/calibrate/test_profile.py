@@ -3,7 +3,7 @@
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.profile import DisplayProfile, key_counts, key_factor, key_knot
+from vernus.core.prove.calibrate.profile import DisplayProfile, key_counts, key_factor, key_knot
 
 
 def test_counts_are_rounded_as_the_display_takes_them_and_the_cost_is_told():

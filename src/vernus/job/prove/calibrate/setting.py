@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.budget import BudgetLine
-from vernus.core.prove.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
-from vernus.core.prove.compensation import keyed_before
-from vernus.core.prove.profile import DisplayProfile
+from vernus.core.prove.calibrate.calibration import DEFAULT_ERROR_MM, MM_PER_INCH
+from vernus.core.prove.calibrate.compensation import keyed_before
+from vernus.core.prove.calibrate.profile import DisplayProfile
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vernus.core.prove.calibration import MoveCheck, count_per_unit
-from vernus.core.prove.mixups import CLEAN_RATIOS, clean_ratio, review_keyed, review_ratio
+from vernus.core.prove.calibrate.calibration import MoveCheck, count_per_unit
+from vernus.core.prove.calibrate.mixups import CLEAN_RATIOS, clean_ratio, review_keyed, review_ratio
 
 
 @given(st.sampled_from(CLEAN_RATIOS), st.booleans(), st.floats(-0.004, 0.004))

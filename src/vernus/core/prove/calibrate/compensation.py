@@ -2,7 +2,7 @@
 
 Correction = true − shown, tabulated against what is shown; corrected = shown + table(shown); beyond the ends the last
 value is held. Repeats at one station are averaged first. Least largest residual comes first, then least sum of
-squares, then fewest points; ``vernus.core.prove.table_search`` is exact.
+squares, then fewest points; ``vernus.core.prove.calibrate.table_search`` is exact.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ import numpy as np
 from vernus.core.align.sweep import minimum_zone
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Tiny, finding
-from vernus.core.prove.table_search import Array, Spacing, solve_table
+from vernus.core.prove.calibrate.table_search import Array, Spacing, solve_table
 
 DEFAULT_STEP_MM = 0.001
 

@@ -12,8 +12,8 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
-from vernus.core.prove.calibration import MM_PER_INCH
-from vernus.core.prove.table_search import Spacing
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH
+from vernus.core.prove.calibrate.table_search import Spacing
 
 FactorStyle = Literal["multiplier", "ppm", "mm-per-m", "pair"]
 Wants = Literal["correction", "error"]

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.finding import Sentence, Tiny
-from vernus.core.prove.table_choice import Trial
-from vernus.core.prove.table_search import Spacing
+from vernus.core.prove.calibrate.table_choice import Trial
+from vernus.core.prove.calibrate.table_search import Spacing
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun
-from vernus.job.prove.setting import setting_of, stations_before_table
+from vernus.job.prove.calibrate.setting import setting_of, stations_before_table
 
 LEAST_TABLE_POINTS = 3
 _WAYS = {0: "no correction", 1: "linear factor"}

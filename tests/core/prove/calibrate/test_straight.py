@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from vernus.core.prove.straight import shape_of
+from vernus.core.prove.calibrate.straight import shape_of
 from vernus.core.uncertainty import f_tail
 
 

@@ -11,9 +11,9 @@ from typing import overload
 import numpy as np
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.compensation import DEFAULT_STEP_MM, check_table, stations_of
-from vernus.core.prove.straight import Pattern, shape_of
-from vernus.core.prove.table_search import Array, Spacing, solve_table
+from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, check_table, stations_of
+from vernus.core.prove.calibrate.straight import Pattern, shape_of
+from vernus.core.prove.calibrate.table_search import Array, Spacing, solve_table
 from vernus.core.uncertainty import student_t95
 
 _Predict = Callable[[Array, Array, Array], Array]

@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.compensation import fit_segments
-from vernus.core.prove.table_choice import compare_tables
+from vernus.core.prove.calibrate.compensation import fit_segments
+from vernus.core.prove.calibrate.table_choice import compare_tables
 
 INCH = 25.4
 

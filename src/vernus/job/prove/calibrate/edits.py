@@ -6,13 +6,13 @@ from datetime import datetime
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.calibration import MM_PER_INCH
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
 from vernus.job.fields import LengthEntry
 from vernus.job.known import count, setting_of, shows, step, substance
-from vernus.job.prove.calibrate import calibration_result, latest_run
+from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import profile_of
 
 

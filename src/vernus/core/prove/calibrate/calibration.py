@@ -16,7 +16,7 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding
-from vernus.core.prove.mixups import review_ratio
+from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.uncertainty import student_t95
 
 MM_PER_INCH = 25.4

@@ -1,0 +1,1 @@
+"""Checking a display against a reference: counts, factor, table, and how the display takes them."""

@@ -1,0 +1,105 @@
+"""The causes that the pattern of errors can have, in words: the evidence, the next test, and what tells two apart.
+
+Which cause makes which pattern, and where to look: common practice, no source.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vernus.core.finding import Sentence
+
+Cause = Literal[
+    "lost-motion",
+    "lost-motion-growing",
+    "step",
+    "cyclic",
+    "trend",
+    "bow",
+    "scatter",
+    "drift",
+    "reads-wrong",
+    "ratio",
+    "unexplained",
+]
+CAUSES: tuple[Cause, ...] = (
+    "lost-motion", "lost-motion-growing", "step", "cyclic", "trend", "bow", "scatter", "drift", "reads-wrong", "ratio",
+)  # fmt: skip
+"""The causes that a pattern names; “unexplained” is what repeats and is none of them."""
+
+WORDS: dict[Cause, str] = {
+    "lost-motion": "lost motion in the reader mount",
+    "lost-motion-growing": "lost motion growing along the travel",
+    "step": "a step at one place",
+    "cyclic": "a wave",
+    "trend": "a straight trend",
+    "bow": "a bow",
+    "scatter": "scatter",
+    "drift": "drift in time",
+    "reads-wrong": "repeats well but reads wrong",
+    "ratio": "a clean ratio",
+    "unexplained": "a pattern that is none of those known here",
+}
+TO_TELL: dict[Cause, Sentence] = {
+    "drift": Sentence("Run another cycle: what belongs to the place comes again there, drift goes on with the clock."),
+    "trend": Sentence("Read the same targets again in the opposite order: a trend follows the place, drift the clock."),
+    "step": Sentence("Read more targets, close together, where the readings change most."),
+    "cyclic": Sentence("Read twice as many targets at uneven distances."),
+    "bow": Sentence("Read more targets in the middle and near both ends."),
+    "reads-wrong": Sentence("Check the reference and the count size first; if both are right it is a plain factor."),
+    "lost-motion": Sentence("Read both ends in both directions, five times each."),
+    "lost-motion-growing": Sentence("Read both ends in both directions, five times each."),
+}
+SAID: dict[Cause, tuple[str, str]] = {
+    "lost-motion": (
+        "Up and down differ by {signed} everywhere: lost motion, most likely in the reader's mount or its drive.",
+        "Push the reader along the axis by hand: what the figure gives is the play. Tighten the bracket and repeat. If "
+        "the reader is solid, put the indicator on the moved member itself: then the play is in the reference.",
+    ),
+    "lost-motion-growing": (
+        "Up and down differ more and more toward the {end} end, by {size} there: something gives as the axis goes "
+        "over.",
+        "Lock the cross axes and read that end again. Then check gibs there, the free end of the body, and the arm "
+        "that carries the reader.",
+    ),
+    "step": (
+        "The error jumps by {signed} near {where}.",
+        "Look at {where}: a scratch, a chip, a joint of the tape, a screw that pinches the body. Run over it slowly; "
+        "counts lost for good don't come back at zero.",
+    ),
+    "cyclic": (
+        "The error swings by {size} and repeats every {where}.",
+        "Compare {where} with the lead of the screw (then the reference is the screw), the pitch of the tape's "
+        "poles, and the spacing of the body's screws.",
+    ),
+    "trend": (
+        "The error grows evenly, by {signed} over {span} ({ppm}): a factor, or temperature.",
+        "Work out whether the temperatures can make it; if not, take it out by the linear factor of Calibrate and read "
+        "again.",
+    ),
+    "bow": (
+        "The error bows by {signed} in the middle: the axis tilts on its way, and the scale lies off the tool's line.",
+        "Put a level or an indicator on the {member} and run the axis through: if it tilts, tighten the gibs; what is "
+        "left can go into a segmented table, or the scale nearer to the tool.",
+    ),
+    "scatter": (
+        "Repeats at one target scatter by {noise} (one standard deviation), {counts} counts: more than reading can.",
+        "Clean scale and reader, check the gap at both ends, tighten the mount, earth the display, then read one "
+        "target ten times. If that is still, the reference is what scatters.",
+    ),
+    "drift": (
+        "Over the readings the figure drifted by {signed}, wherever the axis stood.",
+        "Let the axis stand for ten minutes and watch. If it drifts, push the mounts; if it doesn't, let machine and "
+        "reference reach one temperature and read again.",
+    ),
+    "unexplained": (
+        "The targets repeat well, but their errors, {size} apart, follow no pattern known here.",
+        "Read more targets where they tell most, at {places}, in the same way; then look at what is there: a joint, a "
+        "pinched screw, a chip, a wave shorter than the targets are apart.",
+    ),
+    "reads-wrong": (
+        "It repeats well but is off by {ppm}, more than the {limit} ppm a good scale may need.",
+        "Check the reference first, then the count size set, then whether the scale or the move is tilted: 600 ppm "
+        "of tilt is two degrees, and can be seen.",
+    ),
+}  # fmt: skip

@@ -1,0 +1,158 @@
+"""The linear factor: the line through the stations, and what no line takes out."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vernus.core.budget import Budget, BudgetLine, combine, judge
+from vernus.core.finding import Finding, Fine, Sentence, finding
+from vernus.core.prove.calibrate.calibration import (
+    LinearFactor,
+    fit_factor,
+    instruct_factor,
+)
+from vernus.core.prove.calibrate.mixups import review_ratio
+from vernus.core.prove.calibrate.profile import Keyed, key_factor
+from vernus.core.prove.calibrate.straight import Shape, shape_of
+from vernus.job.document import Job
+from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.known import family_of
+from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
+from vernus.job.prove.calibrate.setting import (
+    CalibrationSetting,
+    moved_lines,
+    scaled,
+)
+
+
+def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
+    """The plausibility limit of the axis's family, as a keyword for the core; empty where no family is chosen."""
+    family = family_of(job, axis) if axis is not None else None
+    return {} if family is None else {"suspect_ppm": family.suspect_ppm}
+
+
+def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
+    """The line through all stations; a bend or a zero that is off is judged by what is left, not by the slope."""
+    axis = job.get(run.axis_id)
+    limit = suspect_ppm(job, axis if isinstance(axis, Axis) else None)
+    true, shown = setting.true, setting.shown
+    fit = fit_factor(true, shown, run.set_factor, **limit)
+    mixed = review_ratio(fit.slope)
+    span = max(true) - min(true)
+    over = max(setting.travel_mm or 0.0, span)
+    off = abs(fit.slope - 1) * over
+    line = _factor_budget(run, setting, fit, over, span)
+    shape = shape_of(true, [s - t for s, t in zip(shown, true, strict=True)], setting.step_mm)
+    everywhere = _station_budget(run, setting, shape, span)
+    slopes = off > line.expanded
+    verdict = judge(off, line.expanded, setting.wanted_mm).verdict if fit.residual_sd_mm is not None else "unsure"
+    at_stations = judge(shape.range_mm, everywhere.expanded, setting.wanted_mm).verdict
+    beyond = shape.pattern != "line" and shape.range_mm > off
+    if beyond:
+        verdict = "fail" if "fail" in (verdict, at_stations) else "unsure" if at_stations != "pass" else verdict
+    elif at_stations == "fail" and verdict == "pass":
+        verdict = "unsure"
+    keyed = key_factor(setting.profile, fit.factor)
+    leave = verdict == "pass" or beyond or not slopes
+    made = 1.0 if leave else run.set_factor / keyed.value
+    told = _beyond_a_line(setting, fit, shape) if beyond and verdict != "pass" else []
+    words = _instruct_factor(setting, fit, keyed, verdict, off, line, told, leave=leave)
+    return CalibrationResult(
+        factor=fit,
+        after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
+        value_to_key=None if leave else keyed.value,
+        keyed=keyed,
+        error_mm=shape.range_mm if beyond else off,
+        over_mm=span if beyond else over,
+        budget=everywhere if beyond else line,
+        verdict=verdict,
+        settled=verdict == "pass",
+        findings=(*told, *mixed, *(f for f in fit.findings if not ((mixed or leave) and f.code == "ppm-suspect"))),
+        instruction=words,
+        **base(setting),
+    )
+
+
+def _instruct_factor(
+    setting: CalibrationSetting,
+    fit: LinearFactor,
+    keyed: Keyed,
+    verdict: str,
+    off_mm: float,
+    budget: Budget,
+    told: Sequence[Finding],
+    *,
+    leave: bool,
+) -> Sentence:
+    """What to do about the factor: leave it, read more, or key it in."""
+    if verdict == "pass":
+        return leave_it(off_mm, setting.wanted_mm)
+    if told:
+        return told[0].remedy
+    if leave:
+        return Sentence(
+            "Leave the factor as it is: the error found, {off}, is inside its own ± {u}. Read more stations, or over a "
+            "longer stretch, to know better.",
+            {"off": Fine(off_mm), "u": Fine(budget.expanded)},
+        )
+    return instruct_factor(fit, keyed.words)
+
+
+def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, span_mm: float) -> Budget:
+    """What the difference of two stations is known to: both readings, and the reference between them."""
+    both = BudgetLine(
+        "reading two stations", shape.u_station_mm, "normal", sensitivity=2**0.5, freedom=shape.freedom,
+        remedy="Read every station several times.",
+    )  # fmt: skip
+    return combine([both, *moved_lines(run, setting, span_mm)])
+
+
+def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> list[Finding]:
+    """What no factor takes out: a bend, or a zero that was off; and what can."""
+    left = max(fit.residuals_mm) - min(fit.residuals_mm)
+    if shape.pattern == "zero-off":
+        return [
+            finding(
+                "zero-off",
+                "caution",
+                "All stations but the zero agree among themselves; the zero lies {range} beside them.",
+                "Zero again from the same side as the stations, and read them once more: it was the zero, or lost "
+                "motion.",
+                range=Fine(shape.range_mm),
+            )
+        ]
+    table = setting.profile.table_points >= 2
+    return [
+        finding(
+            "bent",
+            "caution",
+            "The errors don't lie on a line: {range} between stations, where {wanted} is wanted. The best factor would "
+            "leave {left}.",
+            "Choose “a table of points” under Setup (F4); a factor can't take it out."
+            if table
+            else "A factor can't take that out, and the display is said to have no table: look for a strained body, "
+            "the gap at both ends, and the reference; or correct by hand from the list of errors.",
+            range=Fine(shape.range_mm),
+            wanted=Fine(setting.wanted_mm),
+            left=Fine(left),
+        )
+    ]
+
+
+def _factor_budget(
+    run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, over_mm: float, span_mm: float
+) -> Budget:
+    """The error over the travel: scatter of the stations (never less than the rounding), reference and temperatures."""
+    rounding = setting.step_mm / 12**0.5
+    scatter = max(fit.residual_sd_mm or 0.0, rounding)
+    seen = fit.residual_sd_mm is not None and fit.residual_sd_mm > rounding
+    mean = sum(setting.true) / len(setting.true)
+    sxx = sum((t - mean) ** 2 for t in setting.true)
+    line = BudgetLine(
+        "scatter of the stations" if seen else "the display's rounding",
+        scatter * over_mm / sxx**0.5,
+        "normal",
+        freedom=max(1, len(setting.true) - 2) if seen else float("inf"),
+        remedy="Read more stations, farther apart.",
+    )
+    return combine([line, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])

@@ -1,0 +1,87 @@
+"""What a check of the display comes to, whatever it corrects by; and the words that several of them share."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from vernus.core.budget import Budget
+from vernus.core.finding import Finding, Fine, Sentence
+from vernus.core.prove.calibrate.calibration import (
+    Counts,
+    LinearFactor,
+)
+from vernus.core.prove.calibrate.compensation import SegmentTable
+from vernus.core.prove.calibrate.profile import Keyed
+from vernus.core.units import format_pm
+from vernus.job.prove.calibrate.setting import (
+    CalibrationSetting,
+)
+
+
+@dataclass(frozen=True)
+class CalibrationResult:
+    """One run: what to key in, errors before (as read) and after (as they would be), and what to do.
+
+    ``verdict`` judges what is set now over the travel: ``error_mm`` with its ``budget`` against the accuracy wanted,
+    over ``over_mm``.
+    ``settled`` is true when what is set now can stay. ``thermal_mm`` is what temperature made over the longest move.
+    """
+
+    findings: tuple[Finding, ...]
+    instruction: Sentence
+    counts: Counts | None = None
+    factor: LinearFactor | None = None
+    table: SegmentTable | None = None
+    true_mm: tuple[float, ...] = ()
+    before_mm: tuple[float, ...] = ()
+    after_mm: tuple[float, ...] = ()
+    value_to_key: float | None = None
+    keyed: Keyed | None = None
+    error_mm: float | None = None
+    over_mm: float | None = None
+    budget: Budget | None = None
+    verdict: Literal["pass", "fail", "unsure"] | None = None
+    settled: bool = False
+    thermal_mm: float | None = None
+
+    def middle_and_full(self) -> tuple[float, float] | None:
+        """The error (mm) as read nearest to the middle and at the far end; None with fewer than three stations."""
+        rows = sorted(zip(self.true_mm, self.before_mm, strict=True))
+        if self.counts is not None or len({true for true, _ in rows}) < 3:
+            return None
+        middle = (rows[0][0] + rows[-1][0]) / 2
+        return min(rows, key=lambda row: abs(row[0] - middle))[1], rows[-1][1]
+
+    def measured(self, per: Literal["in", "mm"]) -> str:
+        """What was measured, counts per ``per`` or the factor, with the U of its budget (95 %) where there is one."""
+        relative = None if self.budget is None or not self.over_mm else self.budget.expanded / self.over_mm
+        if self.counts is not None:
+            counts = self.counts.counts_per_inch if per == "in" else self.counts.counts_per_mm
+            return f"{counts:.7g}" if relative is None else format_pm(counts, relative * counts)
+        if self.factor is None:
+            return ""
+        known = relative is not None and self.factor.u_factor is not None
+        return (
+            format_pm(self.factor.factor, (relative or 0.0) * self.factor.factor)
+            if known
+            else (f"{self.factor.factor:.6f}")
+        )
+
+
+def base(setting: CalibrationSetting) -> dict[str, Any]:
+    """What every result tells of its checks, as keywords."""
+    return {
+        "true_mm": setting.true,
+        "before_mm": tuple(s - t for s, t in zip(setting.shown, setting.true, strict=True)),
+        "thermal_mm": setting.thermal_mm,
+    }
+
+
+def leave_it(error_mm: float, wanted_mm: float) -> Sentence:
+    """The display may stay as it is set: what that makes, and when to look again."""
+    return Sentence(
+        "Leave the display as it is set: over the travel this makes {error}, inside the {wanted} wanted. "
+        "Check again in a month and in another season.",
+        {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},
+    )
