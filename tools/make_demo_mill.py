@@ -49,6 +49,7 @@ from vernus.job.entities import (
     SolidBox,
     StackHeight,
     Step,
+    TrialPart,
     Wire,
 )
 
@@ -292,6 +293,8 @@ add(
         values=tuple(mm(v) for v in ["0.024", "0.026", "0.025", "0.024", "0.027", "0.025", "0.024", "0.026"]),
     )
 )  # fmt: skip
+
+add(TrialPart(id="trial-1", pattern="circle", holes=7, radius=mm("45"), start_deg=90, finder=mm("10")))
 
 later(days=4)
 add(

@@ -34,6 +34,7 @@ VIEWS = (
     ("powerup", "x", "powerup", False, "mill", False),
     ("calibrate", "x", "calibrate", False, "mill", False),
     ("positioning", "x", "positioning", False, "mill", False),
+    ("part", "x", "part", False, "mill", False),
     ("feed", "x", "feed", False, "mill", False),
     ("card", "x", "card", False, "mill", False),
     ("log", "x", "log", False, "mill", False),

@@ -82,6 +82,7 @@ SHEETS = (
     SheetEntry("powerup", "connect", "Ctrl+T"),
     SheetEntry("calibrate", "prove", "Ctrl+8"),
     SheetEntry("positioning", "prove", "Ctrl+I"),
+    SheetEntry("part", "prove", "Ctrl+H"),
     SheetEntry("feed", "feed", "Ctrl+F"),
     SheetEntry("card", "keep", "Ctrl+9"),
     SheetEntry("log", "keep", "Ctrl+L"),
@@ -325,7 +326,7 @@ class Window(QMainWindow):
     def _wider_findings(self) -> list[Finding]:
         """What the plan sheets say, worked out only while one of them is in view."""
         job = self.session.job
-        if job is None or self._current not in ("machine", "envelope", "order"):
+        if job is None or self._current not in ("machine", "envelope", "order", "part"):
             return []
         return [at.finding for at in review_machine(job) if at.sheet == self._current]
 

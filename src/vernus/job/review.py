@@ -12,7 +12,7 @@ from functools import partial
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import SEVERITIES, Finding, Sentence, directed, finding
+from vernus.core.finding import SEVERITIES, Finding, Sentence, directed, finding, in_order
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
@@ -35,6 +35,7 @@ from vernus.job.entities import (
     Step,
     Sweep,
     TravelSurvey,
+    TrialPart,
     Wire,
 )
 from vernus.job.feed.feed import feed_result, stops_result
@@ -55,12 +56,14 @@ from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
+from vernus.job.prove.part import part_result, trial_part
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import change_findings
 from vernus.job.scope import (
     AXIS_SHEETS,
     SheetName,
     axes_in_scope,
+    drives_patterns,
     gets_scale,
     has_scale,
     in_scope,
@@ -147,7 +150,7 @@ _ENTERED_ON: dict[str, SheetName] = {
     "axis": "travel", "travel": "travel", "scale": "scale", "delivery": "receive", "part": "mounts", "height": "mounts",
     "drilled": "mounts", "feed": "feed", "mesh": "feed", "runon": "feed", "rework": "feed", "sweep": "align",
     "reader": "reader", "gap": "reader", "cable": "cables", "powerup": "powerup", "calibration": "calibrate",
-    "setting": "calibrate", "positioning": "positioning", "feel": "positioning",
+    "setting": "calibrate", "positioning": "positioning", "feel": "positioning", "trial-part": "part",
 }  # fmt: skip
 """The sheet on which an entity of an axis is entered, by its kind."""
 
@@ -230,12 +233,15 @@ def review_machine(job: Job) -> list[Located]:
     found = [Located(f, "", "machine", "machine") for f in wrong]
     found += [Located(contradiction_finding(c), "", "machine", "machine") for c in contradictions(job)]
     found += [Located(f, "", "machine", "machine") for sheet, f in _doubts(job).get("", ()) if sheet == "machine"]
+    found += [Located(f, "", "machine", "part") for sheet, f in _doubts(job).get("", ()) if sheet == "part"]
     if not wrong and job.machine.members and axes_in_scope(job):
         try:
             found += [Located(f, "", "machine", "envelope") for f in envelope_result(job).findings]
         except BadInputError as error:
             text = finding("cannot-compute", "stop", "{text}", "Correct it on the Machine sheet.", text=str(error))
             found.append(Located(text, "", "machine", "envelope"))
+    if job.all(TrialPart) and drives_patterns(job):
+        found += [Located(f, "", "machine", "part") for f in part_result(job, trial_part(job, "none")).findings]
     return found + [Located(f, "", "machine", "order") for f in display_findings(job)]
 
 
@@ -374,9 +380,8 @@ def _positioning(job: Job, axis: Axis) -> Look:
         return Look("begun" if felt else "open", tuple(findings), words, failed)
     result = positioning_result(job, axis, runs[-1])
     done = result.done and not failed
-    grave = next((f.remedy for f in findings if f.severity != "info"), None)
-    words = grave if grave is not None and result.done else result.instruction
     both = (*result.findings, *findings)
+    words = in_order(result.instruction, both)
     return Look("done" if done else "begun", both, words, failed or result.verdict == "fail")
 
 
@@ -422,7 +427,9 @@ def card_lines(job: Job) -> list[CardLine]:
 
 def job_states(job: Job) -> dict[SheetName, State]:
     """The state of every sheet that belongs to the machine or the whole job."""
-    grave = {s: [at.finding for at in review_machine(job) if at.sheet == s] for s in ("machine", "envelope", "order")}
+    grave = {
+        s: [at.finding for at in review_machine(job) if at.sheet == s] for s in ("machine", "envelope", "order", "part")
+    }
     fitted = [a for a in axes_in_scope(job) if gets_scale(a)]
     chosen = sum(chosen_face(job, a) is not None for a in fitted)
     done, of = told_so_far(job)
@@ -431,12 +438,19 @@ def job_states(job: Job) -> dict[SheetName, State]:
         "machine": _how_far(done, of),
         "envelope": _how_far(chosen, len(fitted)),
         "order": _how_far(sum((display_of(job) is not None, _ordered(job))), 2),
+        "part": _part_state(job),
         "card": _card_state(job),
         "log": "begun" if job.all(LogEntry) else "open",
         "paper": "open",
     }
     wanted = [s for s in sheets_of_job(job) if s not in AXIS_SHEETS]
     return {s: _state_with(entered[s], grave.get(str(s), ()), failed=False) for s in wanted}
+
+
+def _part_state(job: Job) -> Literal["open", "begun", "done"]:
+    if not job.all(TrialPart):
+        return "open"
+    return "done" if part_result(job, trial_part(job, "none")).done else "begun"
 
 
 def _how_far(done: int, of: int) -> Literal["open", "begun", "done"]:

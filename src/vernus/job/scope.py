@@ -13,7 +13,7 @@ from vernus.job.entities import Axis
 
 SheetName = Literal[
     "scope", "machine", "travel", "scale", "faces", "envelope", "order", "receive", "mounts", "feed", "align", "reader",
-    "cables", "powerup", "calibrate", "positioning", "card", "log", "paper",
+    "cables", "powerup", "calibrate", "positioning", "part", "card", "log", "paper",
 ]  # fmt: skip
 
 _FITTED: tuple[SheetName, ...] = ("travel", "scale", "faces", "receive", "mounts", "align")
@@ -35,14 +35,15 @@ AXIS_SHEETS: tuple[SheetName, ...] = (
 """The sheets that belong to an axis, in the order of the work."""
 
 ALL_SHEETS: tuple[SheetName, ...] = (
-    "scope", "machine", "travel", "scale", "faces", "envelope", "order", *AXIS_SHEETS[3:], "card", "log", "paper",
+    "scope", "machine", "travel", "scale", "faces", "envelope", "order", *AXIS_SHEETS[3:], "part", "card", "log",
+    "paper",
 )  # fmt: skip
 
 SHEET_WORDS: dict[str, str] = {
     "scope": "Scope", "machine": "Machine", "travel": "Travel", "scale": "Scale", "faces": "Face",
     "envelope": "Envelope", "order": "Order", "receive": "Receive", "mounts": "Mounts", "feed": "Power feed",
     "align": "Align", "reader": "Reader", "cables": "Cables", "powerup": "First power-up", "calibrate": "Calibrate",
-    "positioning": "Positioning", "card": "Job card", "log": "Log", "paper": "Paper",
+    "positioning": "Positioning", "part": "Part", "card": "Job card", "log": "Log", "paper": "Paper",
 }  # fmt: skip
 """What each sheet is called on the route, in menus and on paper."""
 
@@ -89,9 +90,17 @@ def sheets_of_job(job: Job) -> tuple[SheetName, ...]:
     wanted: set[SheetName] = {"scope", "machine", "log", "paper"}
     for axis in axes:
         wanted |= {"envelope", "card", *sheets_of(axis)}
+    if drives_patterns(job):
+        wanted.add("part")
     if any(gets_scale(a) or a.drive == "new" for a in axes):
         wanted.add("order")
     return tuple(s for s in ALL_SHEETS if s in wanted)
+
+
+def drives_patterns(job: Job) -> bool:
+    """Whether holes can be driven to by the display: one axis along X and one along Y read on it, and no lathe."""
+    lathe = any(m.id in ("bed", "tailstock") for m in job.machine.members)
+    return not lathe and {"x", "y"} <= {a.direction[1:] for a in job.axes() if on_display(a)}
 
 
 def motion_name(axis: Axis) -> str:

@@ -45,6 +45,7 @@ from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.make.parts import part_blocks
 from vernus.paper.pages.make.received import received_blocks
 from vernus.paper.pages.plan.plan import plan_blocks
+from vernus.paper.pages.prove.part import trial_part_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pdf import pdf_pages
 
@@ -106,8 +107,8 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
     kind = machine.kind_label or next((k.label for k in machine_kinds() if k.id == machine.machine_kind), "own kind")
     yield Words(f"{machine.name} ({kind})" + (f", {info.workshop}" if info.workshop else ""), size=13)
     room = "" if info.room_c is None else f" Room {format_temperature(info.room_c, info.degrees)}."
-    yield Words(f"Lengths in {'inches' if units == 'in' else 'millimetres'} unless said. ± is two standard "
-                f"uncertainties unless said.{room}", after=14)  # fmt: skip
+    yield Words(f"Lengths in {'inches' if units == 'in' else 'millimetres'} unless said. ± is for 95 % "
+                f"unless said.{room}", after=14)  # fmt: skip
     yield heading("Axes")
     reviews = {a.id: review_axis(job, a) for a in axes}
     rows = [_overview(job, a, reviews[a.id], units) for a in axes]
@@ -117,6 +118,7 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
     yield from part_blocks(job, axes, units)
     for axis in axes:
         yield from _axis(job, axis, reviews[axis.id], units)
+    yield from trial_part_blocks(job, units)
     yield heading("Cautions")
     for text in CAUTIONS:
         yield Words("–  " + text, indent=8, after=4)

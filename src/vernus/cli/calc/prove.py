@@ -19,6 +19,8 @@ from vernus.core.prove.calibrate.calibration import (
     odd_one,
 )
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.prove.circle import circle_of_holes
+from vernus.core.prove.part_check import check_distances, check_places
 from vernus.core.prove.positioning import OneWay, analyse_positioning
 from vernus.core.prove.thermal import SUBSTANCES, check_temperature
 from vernus.job.formats.measurements import read_measurements
@@ -184,6 +186,74 @@ def calc_thermal(args: argparse.Namespace) -> Answer:
         "explained": check.explained,
         "findings": check.findings,
     }
+
+
+def add_circle(calls: Calls) -> None:
+    """Declare ``calc circle``."""
+    circle = calls.add("circle", help="a circle of holes, or a part of one, as a table to drive to")
+    circle.add_argument("--holes", type=whole_number, required=True, metavar="N")
+    circle.add_argument("--radius", type=calls.length, required=True)
+    circle.add_argument("--start", type=number, default=0.0, metavar="DEG", help="of the first hole, from +x")
+    circle.add_argument("--span", type=number, default=360.0, metavar="DEG", help="counter-clockwise (default 360)")
+    circle.add_argument("--centre", type=calls.pair, default=(0.0, 0.0), metavar="L;L", help="default 0;0")
+    circle.set_defaults(run=calc_circle)
+
+
+def calc_circle(args: argparse.Namespace) -> Answer:
+    """The places of the holes."""
+    places = circle_of_holes(args.holes, args.radius, args.start, args.span, tuple(args.centre))
+    return {"holes": [{"x_mm": x, "y_mm": y} for x, y in places], "findings": []}
+
+
+_PLACES = ("x", "y", "measured_x", "measured_y")
+_DISTANCES = ("from_x", "from_y", "to_x", "to_y", "measured")
+
+
+def add_part_check(calls: Calls) -> None:
+    """Declare ``calc part-check``."""
+    check = calls.add("part-check", help="scale of both axes and squareness from a drilled part")
+    check.add_argument("csv", type=Path, help="x_mm,y_mm,measured_x_mm,measured_y_mm, or from_x_mm,from_y_mm,to_x_mm,"
+                       "to_y_mm,measured_mm")  # fmt: skip
+    check.set_defaults(run=calc_part_check)
+
+
+def calc_part_check(args: argparse.Namespace) -> Answer:
+    """What the measured holes or distances of a part say."""
+    rows = read_measurements(args.csv, _DISTANCES if "from_x" in _head(args.csv) else _PLACES)
+    if "from_x" in rows:
+        starts, ends = zip(rows["from_x"], rows["from_y"], strict=True), zip(rows["to_x"], rows["to_y"], strict=True)
+        found = check_distances(list(starts), list(ends), rows["measured"])
+    else:
+        wanted = list(zip(rows["x"], rows["y"], strict=True))
+        found = check_places(wanted, list(zip(rows["measured_x"], rows["measured_y"], strict=True)))
+    um = 1e6
+    return {
+        "scale_x": found.scale_x,
+        "u_scale_x": found.u_scale_x,
+        "scale_y": found.scale_y,
+        "u_scale_y": found.u_scale_y,
+        "squareness_um_per_m": found.squareness * um,
+        "u_squareness_um_per_m": None if found.u_squareness is None else found.u_squareness * um,
+        "residual_um": _um(found.rms_mm),
+        "findings": [] if found.freedom > 0 else [_none_to_spare()],
+    }
+
+
+def _head(path: Path) -> str:
+    """The beginning of a file, to see which of the two tables it is; nothing where it can't be read."""
+    try:
+        return path.read_text("utf-8-sig", errors="replace")[:2000]
+    except OSError:
+        return ""
+
+
+def _none_to_spare() -> Finding:
+    return finding(
+        "none-to-spare",
+        "info",
+        "There are just as many readings as unknowns, so nothing says how far to trust them.",
+        "Measure one hole or distance more.",
+    )
 
 
 def _um(length_mm: float | None) -> float | None:

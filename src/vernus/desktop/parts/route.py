@@ -20,7 +20,7 @@ PHASES = (
     ("Feed", ("feed",)),
     ("Set", ("align", "reader")),
     ("Connect", ("cables", "powerup")),
-    ("Prove", ("calibrate", "positioning")),
+    ("Prove", ("calibrate", "positioning", "part")),
     ("Keep", ("card", "log", "paper")),
 )
 _STEP = 22

@@ -25,10 +25,13 @@ from vernus.job.entities.proof import (
     Compensation,
     FeelRecord,
     LogEntry,
+    PlaceMeasured,
     PositioningRun,
     ProfileSetting,
     ReferenceKit,
+    SpanMeasured,
     TableKnot,
+    TrialPart,
     Warmed,
 )
 from vernus.job.entities.setting import GapCheck, IndicatorKit, ReaderSetting, Reading, ShimKind, Sweep
@@ -69,6 +72,7 @@ __all__ = [
     "Name",
     "Number",
     "PartCut",
+    "PlaceMeasured",
     "Plane",
     "PositioningRun",
     "PowerFeed",
@@ -84,6 +88,7 @@ __all__ = [
     "ScalePlan",
     "ShimKind",
     "SolidBox",
+    "SpanMeasured",
     "StackHeight",
     "Step",
     "Sweep",
@@ -91,6 +96,7 @@ __all__ = [
     "Target",
     "Text",
     "TravelSurvey",
+    "TrialPart",
     "Value",
     "Warmed",
     "Wire",
@@ -104,6 +110,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
         Delivery, MountPart, DrilledHole, HolePattern, PartCut, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck,
         ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
-        PositioningRun, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, Rework, RemovedPart,
+        PositioningRun, TrialPart, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, Rework, RemovedPart,
     )
 }  # fmt: skip

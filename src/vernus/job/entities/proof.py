@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from vernus.core.prove.thermal import SUBSTANCES, Substance
 from vernus.job.entities.base import Entity, Name, Number, Text, Value
 from vernus.job.fields import LengthEntry, Quantity
@@ -219,6 +221,53 @@ class PositioningRun(Warmed):
     )
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     readings: tuple[Approach, ...] = ()
+
+
+class PlaceMeasured(Value):
+    """A hole of a drilled part: its number and where it was measured to be, in any datum."""
+
+    hole: Annotated[int, Field(ge=1, le=999)]
+    x: LengthEntry
+    y: LengthEntry
+
+
+class SpanMeasured(Value):
+    """A distance measured between the middles of two holes of a drilled part."""
+
+    first: Annotated[int, Field(ge=1, le=999)]
+    second: Annotated[int, Field(ge=1, le=999)]
+    apart: LengthEntry
+
+
+class TrialPart(Entity):
+    """A part as proof: its centre found by halving, the holes to drive to, and what was measured after drilling."""
+
+    kind = "trial-part"
+    pattern: Annotated[
+        Literal["circle", "arc", "row"],
+        Quantity(
+            "Holes on",
+            "choice",
+            choices=(("circle", "a circle"), ("arc", "part of a circle"), ("row", "a straight row")),
+        ),
+    ] = "circle"
+    holes: Annotated[Number, Quantity("How many holes", "number", low=1, high=999)] = 6.0
+    radius: Annotated[LengthEntry | None, Quantity("Radius", low=0, low_open=True, against="part")] = None
+    start_deg: Annotated[Number, Quantity("First hole at, ° from +X", "number", low=-360, high=360)] = 0.0
+    span_deg: Annotated[Number, Quantity("Last hole farther by, °", "number", low=-360, high=360)] = 90.0
+    pitch: Annotated[LengthEntry | None, Quantity("Hole to hole", low=0, low_open=True, against="part")] = None
+    angle_deg: Annotated[Number, Quantity("Row runs at, ° from +X", "number", low=-360, high=360)] = 0.0
+    finder: Annotated[LengthEntry | None, Quantity("Edge finder's diameter", low=0, against="part")] = None
+    touched: Annotated[
+        Literal["outside", "inside"],
+        Quantity("Edges touched from", "choice", choices=(("outside", "outside"), ("inside", "inside, as in a bore"))),
+    ] = "outside"
+    x_first: Annotated[LengthEntry | None, Quantity("X shows, one side touched", against="along")] = None
+    x_second: Annotated[LengthEntry | None, Quantity("X shows, other side touched", against="along")] = None
+    y_first: Annotated[LengthEntry | None, Quantity("Y shows, one side touched", against="along")] = None
+    y_second: Annotated[LengthEntry | None, Quantity("Y shows, other side touched", against="along")] = None
+    places: tuple[PlaceMeasured, ...] = ()
+    spans: tuple[SpanMeasured, ...] = ()
 
 
 class FeelRecord(Entity):

@@ -83,7 +83,7 @@ def _proved(lacks: Sequence[str], run: PositioningRun) -> Sentence:
     if not lacks:
         return Sentence("Proved. Check again in a month, after a crash, and in another season.")
     what = lacks[0] if len(lacks) == 1 else ", ".join(lacks[:-1]) + " and " + lacks[-1]
-    return Sentence(f"{_MEANT_FOR[run.plan]} found nothing wrong. To have it proved it takes {what}.")
+    return Sentence(f"{_MEANT_FOR[run.plan]} found nothing wrong. For a proof it still takes {what}.")
 
 
 def _doubted(run: PositioningRun, row: int) -> Finding:

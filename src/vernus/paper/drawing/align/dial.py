@@ -28,7 +28,7 @@ def paint_dial(
 
     It is numbered as its own division says: in thou for a dial in thou, in hundredths of a millimetre or in µm.
     """
-    radius = min(room.width() / 2 - 8, (room.height() - 56) / 2)
+    radius = min(room.width() / 2 - 8, (room.height() - 76) / 2)
     centre = QPointF(room.center().x(), room.top() + radius + 4)
     painter.setPen(pen(inks.ink, 1.4))
     painter.setBrush(QBrush(QColor(inks.sheet)))
@@ -47,7 +47,9 @@ def paint_dial(
     y = centre.y() + radius + 18
     moved = (target_mm - now_mm) / division.mm
     label(painter, QPointF(room.center().x(), y), f"now {format_fine(now_mm, units, sign=True)}", inks)
-    words = f"bring to {format_fine(target_mm, units, sign=True)}, {moved:+.1f} divisions".replace("-", "−")
+    words = f"bring to {format_fine(target_mm, units, sign=True)}"
+    steps = f"{moved:+.1f} divisions".replace("-", "−")
+    label(painter, QPointF(room.center().x(), y + 42), steps, inks, colour=inks.faint)
     label(painter, QPointF(room.center().x(), y + 22), words, inks, bold=True, colour=inks.accent)
 
 

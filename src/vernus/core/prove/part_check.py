@@ -1,0 +1,123 @@
+"""What a drilled part says of the machine: the scale of both axes and their squareness, from its measured holes.
+
+From places: dx = a₀ + a₁x + a₂y, dy = b₀ + b₁x + b₂y by least squares; scale_x = 1 + a₁, scale_y = 1 + b₂, squareness
+= a₂ + b₁ (positive: the angle from +X to +Y is below 90°); a part turned or shifted while it was measured cancels. From
+distances: the change of length along a direction is ε_x·cos² + ε_y·sin² + γ·sin·cos, by least squares. Uncertainties by
+ordinary regression (GUM 5.1) with Student's t. All lengths in mm.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vernus.core.errors import BadInputError
+from vernus.core.uncertainty import student_t95
+
+Array = NDArray[np.float64]
+Place = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class PartCheck:
+    """Scales (measured over wanted), squareness (rad), their standard uncertainties (None without a reading to spare).
+
+    ``residuals_mm`` are what remains of each hole (dx, dy) or each distance; ``freedom`` the readings to spare.
+    """
+
+    scale_x: float
+    scale_y: float
+    squareness: float
+    u_scale_x: float | None
+    u_scale_y: float | None
+    u_squareness: float | None
+    residuals_mm: tuple[tuple[float, ...], ...]
+    freedom: int
+
+    @property
+    def k(self) -> float | None:
+        """Student's t at 95 %; None without a reading to spare."""
+        return student_t95(self.freedom) if self.freedom > 0 else None
+
+    @property
+    def rms_mm(self) -> float:
+        """Root mean square of what remains."""
+        flat = [r for row in self.residuals_mm for r in row]
+        return math.sqrt(math.fsum(r * r for r in flat) / len(flat))
+
+    def expanded(self, u: float | None) -> float | None:
+        """k·u at 95 %; None where u isn't known."""
+        return None if u is None or self.k is None else self.k * u
+
+
+def check_places(wanted_mm: Sequence[Place], measured_mm: Sequence[Place]) -> PartCheck:
+    """The check from places, both lists equally long; raises BadInputError for fewer than three that span a plane."""
+    want, got = _places(wanted_mm), _places(measured_mm)
+    if len(want) != len(got):
+        raise BadInputError("Every hole needs the place wanted and the place measured.")
+    if len(want) < 3:
+        raise BadInputError("Three measured holes at least are needed, not in one line; measure another one.")
+    centre = want.mean(axis=0)
+    span = float(np.abs(want - centre).max())
+    design = np.column_stack([np.ones(len(want)), (want - centre) / (span or 1.0)])
+    if not span or np.linalg.matrix_rank(design, tol=1e-6) < 3:
+        raise BadInputError("The measured holes lie in one line, so squareness can't be seen; measure one beside it.")
+    off = got - want
+    fit, *_ = np.linalg.lstsq(design, off, rcond=None)
+    left = off - design @ fit
+    freedom = 2 * len(want) - 6
+    inverse = np.linalg.inv(design.T @ design)
+    sd = math.sqrt(float((left**2).sum()) / freedom) if freedom > 0 else None
+
+    def u(*places: int) -> float | None:
+        return None if sd is None else sd * math.sqrt(sum(float(inverse[p, p]) for p in places)) / span
+
+    return PartCheck(
+        1 + float(fit[1, 0]) / span,
+        1 + float(fit[2, 1]) / span,
+        float(fit[2, 0] + fit[1, 1]) / span,
+        u(1),
+        u(2),
+        u(1, 2),
+        tuple((float(x), float(y)) for x, y in left),
+        freedom,
+    )
+
+
+def check_distances(from_mm: Sequence[Place], to_mm: Sequence[Place], measured_mm: Sequence[float]) -> PartCheck:
+    """The check from distances between wanted places; raises BadInputError without three different directions."""
+    start, end = _places(from_mm), _places(to_mm)
+    got = np.asarray(measured_mm, dtype=float)
+    if not len(start) == len(end) == len(got):
+        raise BadInputError("Every distance needs both of its places and what was measured.")
+    apart = end - start
+    wanted = np.hypot(apart[:, 0], apart[:, 1]) if len(apart) else np.zeros(0)
+    if not len(wanted) or not (wanted > 0).all() or not (got > 0).all() or not np.isfinite(got).all():
+        raise BadInputError("A distance goes from one place to another, and is larger than zero.")
+    along = apart / wanted[:, None]
+    design = wanted[:, None] * np.column_stack([along[:, 0] ** 2, along[:, 1] ** 2, along[:, 0] * along[:, 1]])
+    size = float(wanted.max())
+    if len(got) < 3 or np.linalg.matrix_rank(design / size, tol=1e-6) < 3:
+        raise BadInputError(
+            "Distances in three different directions at least are needed: along both axes and one across."
+        )
+    off = got - wanted
+    fit, *_ = np.linalg.lstsq(design, off, rcond=None)
+    left = off - design @ fit
+    freedom = len(got) - 3
+    sd = math.sqrt(float(left @ left) / freedom) if freedom > 0 else None
+    inverse = np.linalg.inv(design.T @ design)
+    x, y, square = (None if sd is None else sd * math.sqrt(float(inverse[n, n])) for n in range(3))
+    rows = tuple((float(r),) for r in left)
+    return PartCheck(1 + float(fit[0]), 1 + float(fit[1]), float(fit[2]), x, y, square, rows, freedom)
+
+
+def _places(rows: Sequence[Place]) -> Array:
+    places = np.asarray(rows, dtype=float).reshape(-1, 2)
+    if not np.isfinite(places).all():
+        raise BadInputError("Every place must be a finite number.")
+    return places
