@@ -4,7 +4,8 @@ import collections
 import itertools
 
 from vernus.bench.readout import SimulatedAxis
-from vernus.core.prove.diagnosis import CAUSES, diagnose
+from vernus.core.prove.causes import CAUSES
+from vernus.core.prove.diagnosis import diagnose
 
 
 def told(seed, *causes):

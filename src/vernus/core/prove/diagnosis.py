@@ -29,6 +29,7 @@ from vernus.core.uncertainty import f_tail
 
 Array = NDArray[np.float64]
 _WORTH = 10.0  # how much better a pattern must explain the readings to be believed (BIC)
+_PAIR_WORTH = 1.5 * _WORTH
 _CLOSE_CALL = 4.0  # and how much better than another one in its place
 _MOST_PATTERNS = 4
 _NEAR_LIMIT = 0.1
@@ -183,11 +184,13 @@ class _Readings:
         best = self._score(chosen)
         while len(chosen) < _MOST_PATTERNS:
             offers = [p for p in self._patterns() if p.cause not in [c.cause for c in chosen]]
-            scores = [self._score([*chosen, p]) for p in offers]
-            if not scores or min(scores) > best - _WORTH:
+            tried = [([p], self._score([*chosen, p])) for p in offers]
+            if not tried or min(score for _, score in tried) > best - _WORTH:
+                tried = self._pairs(chosen, offers, best)
+            if not tried:
                 break
-            best = min(scores)
-            chosen.append(offers[int(np.argmin(scores))])
+            found, best = min(tried, key=lambda t: t[1])
+            chosen += found
         chosen = self._weed(chosen)
         left = self.y - self._fitted(chosen)
         noise = self._noise(left)
@@ -198,6 +201,16 @@ class _Readings:
             named.append(self._scatter(noise))
         named.sort(key=lambda n: -n.size_mm)
         return self._told(named, chosen, noise)
+
+    def _pairs(
+        self, chosen: Sequence[_Pattern], offers: Sequence[_Pattern], best: float
+    ) -> list[tuple[list[_Pattern], float]]:
+        """Two patterns of like size at once, each of which hides the other; waves are not tried in pairs."""
+        plain = [p for p in offers if p.cause != "cyclic"]
+        tried = [
+            ([p, q], self._score([*chosen, p, q])) for p, q in itertools.combinations(plain, 2) if p.cause != q.cause
+        ]
+        return [(pair, score) for pair, score in tried if score <= best - _PAIR_WORTH]
 
     def _weed(self, chosen: list[_Pattern]) -> list[_Pattern]:
         """Without patterns that later ones made needless."""

@@ -1,0 +1,63 @@
+"""What is concluded holds: a seeded tenth of ``benchmarks/coverage.py`` and ``benchmarks/verdicts.py``."""
+
+import pytest
+
+from benchmarks import coverage, verdicts
+
+
+@pytest.mark.parametrize("figure", coverage.FIGURES)
+def test_a_stated_uncertainty_covers_the_truth_in_nine_of_ten(figure):
+    one = coverage.FIGURES[figure]
+    assert verdicts.table(one, 300, figure)[True] >= 0.9
+
+
+@pytest.mark.parametrize(("share", "never"), [(1.1, "pass"), (0.9, "fail")])
+def test_near_the_limit_nothing_is_passed_or_failed_wrongly(share, never):
+    assert verdicts.table(lambda rng: verdicts.at_the_limit(rng, share), 300, never).get(never, 0) <= 0.05
+
+
+def test_far_from_the_limit_the_verdict_is_there():
+    assert verdicts.table(lambda rng: verdicts.at_the_limit(rng, 2.0), 100, "twice")["fail"] >= 0.9
+    assert verdicts.table(lambda rng: verdicts.at_the_limit(rng, 0.2), 100, "fifth")["pass"] >= 0.9
+    assert verdicts.table(verdicts.two_stations, 100, "two") == {"unsure": 1}
+
+
+@pytest.mark.parametrize("pitch", [0.5, 1.0])
+def test_jack_screws_converge(pitch):
+    passes = [verdicts.follow_jacks(seed, pitch) for seed in range(20)]
+    assert None not in passes
+    assert max(passes) <= 4
+
+
+@pytest.mark.parametrize("method", ["counts", "factor"])
+def test_no_change_is_advised_where_nothing_is_wrong_and_one_where_something_is(method):
+    assert verdicts.table(lambda rng: verdicts.advises(rng, method), 100, method).get(True, 0) <= 0.07
+    assert verdicts.table(lambda rng: verdicts.advises(rng, method, 0.06), 60, method)[True] >= 0.85
+
+
+@pytest.mark.parametrize(
+    ("shape", "right", "least"),
+    [("nothing wrong", "nothing", 0.7), ("straight", "line", 0.8), ("bow of 0.03", "table", 0.9)],
+)
+def test_the_line_the_table_or_neither_is_chosen_by_what_is_there(shape, right, least):
+    assert verdicts.table(lambda rng: verdicts.choice(rng, shape), 8, shape).get(right, 0) >= least
+
+
+def test_one_odd_reading_is_asked_about_before_it_makes_a_cause():
+    assert verdicts.table(verdicts.outlier, 40, "odd").get("cause", 0) == 0
+
+
+def test_two_causes_of_like_size_are_both_seen():
+    assert verdicts.table(verdicts.pair, 30, "pair")["both"] >= 0.9
+
+
+def test_drift_in_one_cycle_is_not_called_lost_motion():
+    assert "wrongly told" not in verdicts.table(verdicts.one_cycle, 40, "cycle")
+
+
+def test_what_repeats_and_fits_no_pattern_is_told():
+    assert verdicts.table(verdicts.repeatable, 30, "zigzag") == {"told": 1}
+
+
+def test_a_wave_of_the_leadscrew_is_seen_by_the_targets_proposed():
+    assert verdicts.table(lambda rng: verdicts.wave(rng, True), 16, "many")["wave"] >= 0.9
