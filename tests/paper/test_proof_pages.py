@@ -46,7 +46,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
         "Good. This axis is good",
         "the gauge blocks | rectangular | 1.26 µm",
         "accuracy A 0.019 mm",
-        "Scale at 19.0 °C, reference at 19.0 °C, each ± 0.5.",
+        "Scale at 19 °C, reference at 19 °C, each ± 0.5 °C.",
         "inside the ± 20 ppm of both",
     ):
         assert words in text

@@ -59,10 +59,11 @@ class Teller:
         """Choose from a list of choices with the arrow keys."""
         box.setFocus()
         offered = [box.itemText(n) for n in range(box.count())]
-        at = next((n for n, text in enumerate(offered) if text.startswith(words)), None)
+        words = words if words in offered else next((t for t in offered if t.startswith(words)), words)
+        at = offered.index(words) if words in offered else None
         assert at is not None, f"“{words}” is not offered; there are {offered}"
         for _ in range(MOST_CHOICES):
-            if box.currentText().startswith(words):
+            if box.currentText() == words:
                 return
             self.hands.press("Down" if box.currentIndex() < at else "Up")
         raise AssertionError(f"the arrow keys never come to “{words}”")

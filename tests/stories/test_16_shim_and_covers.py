@@ -19,7 +19,18 @@ def test_two_brackets_bolted_together_and_a_cover_with_its_screws(teller):
                material="aluminium", bolts_to="saddle bracket")  # fmt: skip
     teller.press("Usual holes")
     assert teller.sheet.table.rows.rowCount() >= 3
+    teller.go("reader", "X")
+    assert "its shim" in teller.said()
+    teller.fill(gap_set="yes")
+    assert (teller.sheet.headline.figure.text(), teller.sheet.headline.word.text()) == ("set by its shim", "PASS")
+    teller.fill(wipers="no")
+    assert "The wipers are off" in teller.findings()
+    teller.fill(wipers="yes", centred="yes", marks="yes", clips="yes", cover="yes")
+    assert "The reader is set" in teller.sheet.instruction.text()
+    teller.fill(spare_low="0.4", spare_high="0.85", as_built="15.65")
+    assert "make 16.9 in, but the scale measures" in teller.findings()
     paper = teller.paper()
     for words in ("Part for X: saddle bracket", "Part for X: reader bracket", "Part for X: cover", "hole 9/32 through",
-                  "screw 1/4-20 ×", "leans 2.29°"):  # fmt: skip
+                  "screw 1/4-20 ×", "leans 2.29°",
+                  "Gap by its shim: pass"):  # fmt: skip
         assert words in paper, words

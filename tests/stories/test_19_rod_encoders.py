@@ -19,11 +19,24 @@ def test_holes_in_two_faces_of_one_block_and_the_earth_strap_among_the_contents(
     teller.add("Holes", face="lower edge", x="15", y="15", hole_kind="tapped", thread="M8", depth="20")
     teller.add("Holes", face="lower edge", x="45", y="15", hole_kind="tapped", thread="M8", depth="20")
     assert teller.sheet.table.rows.rowCount() == 4
+    teller.go("card")
+    steps = [" ".join(r) for r in teller.sheet.table.rows.rows]
+    order = ("guard and the reader's bracket", "Tram the reader", "Thread the rod", "tighten support, link, rod",
+             "Run to the other end", "feel for binding", "earth the display")  # fmt: skip
+    places = [next(n for n, step in enumerate(steps) if words in step) for words in order]
+    assert places == sorted(places)
+    assert sum("earth the display" in step for step in steps) == 1
+    teller.go("reader", "X")
+    teller.fill(marks="yes", anchored="no")
+    assert "wiggling them home" in teller.sheet.instruction.text()
+    teller.fill(anchored="yes", free="yes", cover="yes")
+    assert "The reader is set" in teller.sheet.instruction.text()
     paper = teller.paper()
     for words in (
         "face 15.00 mm 20.00 mm",
         "lower edge 15.00 mm 15.00 mm",
         "tap M8: drill 6.8 mm",
         "thread 20 mm deep",
+        "earth the display to the machine",
     ):
         assert words in paper, words

@@ -28,11 +28,11 @@ from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings, refusal
 
-CHECKS = ("centred", "marks", "clips", "wipers", "cover")
+CHECKS = ("centred", "marks", "clips", "wipers", "anchored", "free", "cover")
 _FOR_FAMILY = {
-    "body": CHECKS,
+    "body": ("centred", "marks", "clips", "wipers", "cover"),
     "tape": ("centred", "marks", "wipers", "cover"),
-    "rod": ("centred", "marks", "cover"),
+    "rod": ("marks", "anchored", "free", "cover"),
     "beam": ("centred", "cover"),
 }
 
@@ -63,7 +63,7 @@ def setting_of(job: Job, axis: Axis, new_id: str) -> ReaderSetting:
 def checks_for(job: Job, axis: Axis) -> tuple[str, ...]:
     """The checklist of the axis's scale family."""
     family = family_of(job, axis)
-    return _FOR_FAMILY.get(family.body_type if family is not None else "body", CHECKS)
+    return _FOR_FAMILY.get(family.body_type if family is not None else "body", _FOR_FAMILY["body"])
 
 
 def gap_by(job: Job, axis: Axis) -> str:
@@ -90,9 +90,8 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
     setting = setting_of(job, axis, "none")
     findings = [*limit_findings(setting), *_place_findings(job, axis, setting)]
     wanted_checks = checks_for(job, axis)
-    for name in wanted_checks:
-        if getattr(setting, name) == "no":
-            findings.append(_not_right(name))
+    wrong = [_not_right(name) for name in wanted_checks if getattr(setting, name) == "no"]
+    findings += wrong
     still = tuple(name for name in wanted_checks if getattr(setting, name) != "yes")
     gap, words = _gap(job, axis, setting, by, wanted)
     verdict: Verdict = "pass" if by == "none" else "unsure"
@@ -102,7 +101,9 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
     elif by in GAP_WORDS and not job.of_axis(GapCheck, axis.id):
         verdict, words = judge_set(by, setting.gap_set)
     grave = any(f.severity == "stop" for f in findings)
-    if verdict == "pass" and still:
+    if verdict == "pass" and wrong:
+        words = wrong[0].remedy
+    elif verdict == "pass" and still:
         lead = "" if by == "none" else "The gap is right. "
         words = Sentence(lead + "Go through the checklist under Setup (F4); {n} are open.", {"n": len(still)})
     elif verdict == "pass":
@@ -168,6 +169,14 @@ def _not_right(name: str) -> Finding:
             "Take them off before the axis is moved, and keep them as a gauge.",
         ),
         "wipers": ("The wipers are off.", "Put them back; without them chips get under the reader."),
+        "anchored": (
+            "The rod isn't tightened at its anchors.",
+            "Reader near one end: tighten support, link, rod, in that order, wiggling them home; then the other end.",
+        ),
+        "free": (
+            "Somewhere on the stroke it binds.",
+            "Slacken the anchors nearest to that place and tighten in order.",
+        ),
         "cover": ("The cover rubs or is off.", "Bend it clear, or shim it; it must not touch over the whole stroke."),
     }
     what, remedy = texts[name]

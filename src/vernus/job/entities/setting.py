@@ -184,4 +184,9 @@ class ReaderSetting(Entity):
     marks: Annotated[Answer, Quantity("Orientation marks on the same side?", "choice", choices=_DONE)] = ""
     clips: Annotated[Answer, Quantity("Shipping clips off and kept?", "choice", choices=_DONE)] = ""
     wipers: Annotated[Answer, Quantity("Wipers back on?", "choice", choices=_DONE)] = ""
+    anchored: Annotated[
+        Answer,
+        Quantity("Support, link, rod tightened in that order, reader near, at both ends?", "choice", choices=_DONE),
+    ] = ""
+    free: Annotated[Answer, Quantity("Whole stroke by hand: nothing binds?", "choice", choices=_DONE)] = ""
     cover: Annotated[Answer, Quantity("Cover on, and nothing rubs?", "choice", choices=_DONE)] = ""

@@ -189,12 +189,30 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
         *_reader(job, axis),
     )  # fmt: skip
+    family = family_of(job, axis)
+    if family is not None and family.body_type == "rod":
+        steps = tuple(chain for step in steps for chain in (_rod_steps() if step[0] == "align" else (step,)))
     if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
         steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
     return [
         JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
         for key, need, words, tools, care in steps
     ]
+
+
+def _rod_steps() -> tuple[tuple[str, str, str, str, str], ...]:
+    """A rod goes in by its own order: guard and reader, tram, then the rod, end after end."""
+    return (
+        ("rodguard", "drill", "Fit the guard and the reader's bracket, before the rod.", "keys", ""),
+        ("align", "rodguard", "Tram the reader in both planes, over its own length.", "indicator", ""),
+        ("rod", "align", "Thread the rod through; mark both anchors with the reader at each end of the travel.",
+         "scriber", "Don't let the rod hang in the reader."),
+        ("snug", "rod", "Reader near one end: tighten support, link, rod, in that order, wiggling them home.",
+         "keys", ""),
+        ("other", "snug", "Run to the other end and do the same there.", "keys", ""),
+        ("bind", "other", "Run the whole stroke by hand and feel for binding; sweep the rod in both planes.",
+         "indicator", "Slacken the anchors nearest to where it binds."),
+    )  # fmt: skip
 
 
 def _drills(job: Job, axis: Axis) -> bool:
@@ -208,7 +226,7 @@ _SET_BY = {
     "clips": ("Set the reader: gap over the whole stroke, clips off before anything moves.", "clips, feeler"),
     "shim": ("Set the reader: gap by its shim over the whole stroke, the shim back into its bag.", "shim, feeler"),
     "feeler": ("Set the head: gap tried with feelers at both ends of the stroke, wholly over the tape.", "feelers"),
-    "none": ("Tram the reader in both planes; nothing may bind over the whole stroke.", "indicator"),
+    "none": ("Go through the reader's checklist; nothing may bind over the whole stroke.", ""),
 }
 
 
@@ -220,4 +238,5 @@ def _reader(job: Job, axis: Axis) -> tuple[tuple[str, str, str, str, str], ...]:
     words, tools = _SET_BY["clips" if family is None else family.gap_by]
     cover = "cover" if family is None else family.covered_by
     on = f"{cover[:1].upper()}{cover[1:]} on; it must not rub. Run the whole stroke."
-    return (("reader", "align", words, tools, ""), ("cover", "reader", on, "", ""))
+    after = "bind" if family is not None and family.body_type == "rod" else "align"
+    return (("reader", after, words, tools, ""), ("cover", "reader", on, "", ""))

@@ -7,6 +7,7 @@ from vernus.core.finding import Finding, Fine, Mm, Temperature, finding
 from vernus.core.prove.diagnosis import Diagnosis
 from vernus.core.prove.references import Reference, temperature_lines
 from vernus.core.prove.thermal import ALPHA_PER_K, REFERENCE_C, Substance, check_temperature, expected_difference
+from vernus.core.units import UnitSystem
 from vernus.job.entities import PositioningRun, Warmed
 
 
@@ -42,11 +43,12 @@ def warmth_lines(run: Warmed, reference: Reference | None, length_mm: float) -> 
     )
 
 
-def temperatures_in_words(run: Warmed) -> str:
+def temperatures_in_words(run: Warmed, units: UnitSystem) -> str:
     """The temperatures of a check in one sentence; empty while they aren't noted."""
     if run.scale_c is None or run.reference_c is None:
         return ""
-    return f"Scale at {run.scale_c:.1f} °C, reference at {run.reference_c:.1f} °C, each ± {run.u_c:g}."
+    scale, reference = (Temperature(t).show(units) for t in (run.scale_c, run.reference_c))
+    return f"Scale at {scale}, reference at {reference}, each ± {run.u_c:g} °C."
 
 
 def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str, length_mm: float = 0.0) -> list[Finding]:

@@ -98,12 +98,16 @@ class MoveCheck:
         return self.u_true_move_mm / abs(self.moved_mm)
 
     @property
-    def k(self) -> float:
-        """The factor that expands ``u_rel`` to 95 %: Student's t (GUM G.4) where repeats scatter, never below 2."""
+    def k95(self) -> float:
+        """The factor that expands ``u_rel`` to 95 %: Student's t (GUM G.4) where repeats scatter."""
         scatter = self.scatter_mm / math.sqrt(self.n) * abs(self.moved_mm / self.shown_mm)
-        if not scatter > 0:
-            return 2.0
-        return max(2.0, student_t95(self.u_true_move_mm**4 / (scatter**4 / (self.n - 1))))
+        freedom = self.u_true_move_mm**4 / (scatter**4 / (self.n - 1)) if scatter > 0 else math.inf
+        return student_t95(freedom)
+
+    @property
+    def k(self) -> float:
+        """The same, never below 2: within so many ``u_rel`` a standard count agrees."""
+        return max(2.0, self.k95)
 
 
 def average_moves(
@@ -258,7 +262,7 @@ def _too_short(check: MoveCheck, travel_mm: float, least_mm: float, error_mm: fl
         "moved": Mm(abs(check.moved_mm)),
         "travel": Mm(travel_mm),
         "least": Mm(least_mm),
-        "makes": Fine(2 * check.u_rel * travel_mm),
+        "makes": Fine(check.k95 * check.u_rel * travel_mm),
         "error": Fine(error_mm),
     }
     if least_mm > travel_mm:

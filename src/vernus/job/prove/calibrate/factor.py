@@ -52,7 +52,7 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         verdict = "fail" if "fail" in (verdict, at_stations) else "unsure" if at_stations != "pass" else verdict
     elif at_stations == "fail" and verdict == "pass":
         verdict = "unsure"
-    keyed = key_factor(setting.profile, fit.factor)
+    keyed = key_factor(setting.profile, fit.factor, max(map(abs, true)))
     leave = verdict == "pass" or beyond or not slopes
     made = 1.0 if leave else run.set_factor / keyed.value
     told = _beyond_a_line(setting, fit, shape) if beyond and verdict != "pass" else []

@@ -114,7 +114,7 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     kit = reference_of(job, run)
     if kit is not None or run.reference:
         named = f"Reference: {kit.name if kit is not None else run.reference}."
-        yield Words(f"{named} {temperatures_in_words(run)}".strip())
+        yield Words(f"{named} {temperatures_in_words(run, units)}".strip())
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     if result.budget is not None:
         yield Words(f"Over the travel {result.budget.in_words().text(units)}")
@@ -171,8 +171,8 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     run = runs[-1]
     result = positioning_result(job, axis, run)
     yield subheading(f"Positioning, {run.created[:16].replace('T', ' ')} UTC")
-    if temperatures_in_words(run):
-        yield Words(temperatures_in_words(run))
+    if temperatures_in_words(run, units):
+        yield Words(temperatures_in_words(run, units))
     figures = result.figures
     if figures is not None:
         told = (
