@@ -41,7 +41,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
     assert pictures == 3, "two calibrations and one positioning run"
     longest = math.hypot(209, 170 + 262.4 / 2, 2)  # between the clips, and half the travel of Y
     for words in (
-        f"clip behind the saddle to clip on the knee | {longest:.2f} mm | Y at its low end",
+        f"clip behind the saddle to clip on the knee | {longest:.2f} mm | Y at its front end",
         "+5 V | brown | 2 | 2",
         "Good. This axis is good",
         "the gauge blocks | rectangular | 1.26 µm",
@@ -54,7 +54,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
 
 def test_the_same_pages_read_in_inches(job):
     text, _ = told(proof_blocks(job, axis_named(job, "X"), "in"))
-    assert "clip behind the saddle to clip on the knee | 14.434 in | Y at its low end" in text
+    assert "clip behind the saddle to clip on the knee | 14.434 in | Y at its front end" in text
     assert "accuracy A 0.7 thou" in text
     text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
     assert "Make a coupler 2.148 in long: bored 0.7087 in" in text

@@ -100,3 +100,24 @@ def test_a_sweep_that_cannot_tell_says_so_before_it_advises():
     text = instruct(sweep, correct(sweep, readings, indicator, (-20, 520)), []).text()
     assert text.startswith("This sweep can't tell")
     assert "keep the left screw" in text
+
+
+def test_who_sweeps_the_longest_stretch_there_is_is_asked_for_no_longer_one():
+    readings = [0.02 * n for n in range(5)]
+    sweep = analyse_sweep([0, 30, 60, 90, 120], readings, Indicator(), 0.05, 400)
+    assert "short-sweep" in [f.code for f in review_sweep(sweep, readings, Indicator(), (0, 400))]
+    assert "short-sweep" not in [f.code for f in review_sweep(sweep, readings, Indicator(), (0, 400), 121)]
+
+
+def test_two_readings_are_told_to_be_too_few():
+    sweep = analyse_sweep([0, 400], [0, 0.5], Indicator())
+    (found,) = review_sweep(sweep, [0, 0.5], Indicator())
+    assert (found.code, found.severity) == ("two-readings", "info")
+    assert "Read more stations" in found.remedy.text()
+
+
+def test_what_a_move_achieved_is_held_against_what_was_advised():
+    before, _, _ = swept(0.4)
+    after, _, _ = swept(0.1)
+    assert gain_between(before, after).value == pytest.approx(0.75)
+    assert gain_between(before, after, before.line.slope / 0.8).value == pytest.approx(0.6)

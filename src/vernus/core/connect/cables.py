@@ -78,9 +78,13 @@ class Stretch:
     high: Mapping[str, bool]
     pose: str = ""
 
-    def hold_words(self) -> str:
-        """Where to hold the axes while tying it: always at an end of their ranges."""
-        ends = [f"{axis} at its {'high' if high else 'low'} end" for axis, high in self.high.items()]
+    def hold_words(self, ends_of: Mapping[str, tuple[str, str]] | None = None) -> str:
+        """Where to hold the axes while tying it: always at an end of their ranges.
+
+        ``ends_of`` has the names of an axis's low and high end, where they are known.
+        """
+        names = {axis: (ends_of or {}).get(axis, ("low", "high")) for axis in self.high}
+        ends = [f"{axis} at its {names[axis][high]} end" for axis, high in self.high.items()]
         return ", ".join([*ends, *([self.pose] if self.pose else [])]) or "anywhere"
 
     @property

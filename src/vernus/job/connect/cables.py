@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from vernus.core.connect.cable_route import route_cable
-from vernus.core.connect.cables import Anchor, CableNeed, Tilt, plan_cable
+from vernus.core.connect.cables import Anchor, CableNeed, Stretch, Tilt, plan_cable
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding, in_order, plain
 from vernus.core.machine.envelope import Box, Envelope
@@ -15,7 +15,9 @@ from vernus.job.document import Job
 from vernus.job.entities import BESIDE_MACHINE, Axis, CableAnchor, CableRun, Wire
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import cable_length, chosen_face
+from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import (
+    axis_key,
     axis_travel,
     envelope_of,
     head_pivot,
@@ -188,6 +190,11 @@ def wire_findings(job: Job, axis: Axis) -> list[Finding]:
 def usual_wires(axis: Axis, new_id: Callable[[], str]) -> list[Wire]:
     """The signals a square-wave scale usually brings, pins to be filled in from both makers' sheets."""
     return [Wire(id=new_id(), axis_id=axis.id, signal=signal) for signal in _STANDARD_WIRES]
+
+
+def hold_words(job: Job, stretch: Stretch) -> str:
+    """Where to hold the axes while a stretch is tied, in their own words of direction."""
+    return stretch.hold_words({axis_key(job, a): end_words(job, a) for a in job.axes()})
 
 
 def wires_to_copy(job: Job, axis: Axis) -> tuple[str, list[Wire]]:

@@ -1,9 +1,11 @@
 """Is a straight line enough? Whether the errors at stations lie on a line, bend, or only the zero is off.
 
-Bent: Fisher's F of the squares that a polynomial of degree 2, 3 or 4 takes out beyond the line, against what it leaves;
-the best of the degrees must come out below 2.5 %. Where stations were repeated, their own scatter is what is left
-(lack of fit). Zero off: the line through all other stations misses the first by more than Student's t at 1 % allows.
-Nothing finer than the display's rounding is ever taken for scatter. Textbook statistics, from memory.
+Bent: Fisher's F of the squares that a polynomial of degree 2, 3 or 4 takes out beyond the line, against what it
+leaves; the best of the degrees must come out below 2.5 %. With ten stations or more also where neighbours are alike:
+von Neumann's ratio Σ(r₊₁ − r)²/Σr², 2 by chance with a variance of 4(n − 2)/(n² − 1), more than 2.6 deviations below.
+Where stations were repeated, their own scatter is what is left (lack of fit). Zero off: the line through all other
+stations misses the first by more than Student's t at 1 % allows. Nothing finer than the display's rounding is ever
+taken for scatter. Textbook statistics, from memory.
 """
 
 from __future__ import annotations
@@ -23,6 +25,7 @@ Pattern = Literal["line", "bent", "zero-off"]
 BENT_BELOW = 0.025
 ZERO_BELOW = 0.01
 _DEGREES = (2, 3, 4)
+_ALIKE_FROM, _ALIKE_SD = 10, 2.6
 
 
 @dataclass(frozen=True)
@@ -52,7 +55,11 @@ def shape_of(at_mm: Sequence[float], errors_mm: Sequence[float], step_mm: float)
     pattern: Pattern = "line"
     if _zero_off(places, means, rounding):
         pattern = "zero-off"
-    elif _bent(x, y, rounding) or (again and _lacks_fit(places, means, counts, pure, again, rounding)):
+    elif (
+        _bent(x, y, rounding)
+        or _neighbours_alike(places, means, rounding)
+        or (again and _lacks_fit(places, means, counts, pure, again, rounding))
+    ):
         pattern = "bent"
     return Shape(pattern, float(np.ptp(means)), u_station, freedom)
 
@@ -78,6 +85,20 @@ def _bent(x: Array, y: Array, rounding_mm: float) -> bool:
         elif taken > 0:
             best = 0.0
     return best < BENT_BELOW
+
+
+def _neighbours_alike(places: Array, means: Array, rounding_mm: float) -> bool:
+    """Whether what a line leaves goes on from station to station, farther than rounding alone can make it."""
+    n = len(places)
+    if n < _ALIKE_FROM:
+        return False
+    scaled = (places - places.mean()) / (float(np.ptp(places)) or 1.0)
+    rest = means - np.polyval(np.polyfit(scaled, means, 1), scaled)
+    squares = float(rest @ rest)
+    if squares / n <= (2 * rounding_mm) ** 2:
+        return False
+    ratio = float((np.diff(rest) ** 2).sum()) / squares
+    return (2 - ratio) / math.sqrt(4 * (n - 2) / (n * n - 1)) > _ALIKE_SD
 
 
 def _lacks_fit(

@@ -47,10 +47,11 @@ def compare_tables(
     """No correction, the line and tables side by side by leaving one station out at a time, and the one to key in.
 
     The end stations are never left out; no correction leaves a constant, since the zero is read like any station.
-    A table is chosen only where the errors bend (``shape_of``), and then the one of fewest points whose squares left
-    unseen lie within one standard error of the least (one-standard-error rule); a line only where its slope is known
-    to be other than none, by Student's t at 95 %. Once ``cancelled`` says so no more tables are tried; ``told`` hears
-    how many are done. Raises BadInputError with fewer than four stations: nothing could be left out.
+    Tables are tried only where the errors bend (``shape_of``), until more points do worse, and the one of fewest
+    points is chosen whose squares left unseen lie within one standard error of the least (one-standard-error
+    rule); a line only where its slope is known to be other than none, by Student's t at 95 %. Once ``cancelled``
+    says so no more tables are tried; ``told`` hears how many are done. Raises BadInputError with fewer than four
+    stations: nothing could be left out.
     """
     check_table(most_points, step_mm)
     at, correction = stations_of(shown_mm, true_mm)
@@ -58,9 +59,13 @@ def compare_tables(
         raise BadInputError("Comparing tables needs four stations at least; read more of them.")
     none = _trial(0, at, correction, lambda _at, seen, x: 0.0 * x + seen.mean())
     trials = [replace(none, max_mm=float(np.abs(correction).max())), _trial(1, at, correction, _line)]
-    counts = _points_to_try(min(most_points, len(at) - 1))
+    errors = [s - t for s, t in zip(shown_mm, true_mm, strict=True)]
+    pattern = shape_of(true_mm, errors, step_mm).pattern
+    counts = _points_to_try(min(most_points, len(at) - 1)) if pattern == "bent" else []
     for done, points in enumerate(counts):
         told(done, len(counts))
+        if done >= 2 and _worse(trials):
+            break
 
         def table(seen: Array, wanted: Array, x: Array, points: int = points) -> Array:
             knots, values, _ = solve_table(seen, wanted / step_mm, points, spacing, _NEAR)
@@ -70,9 +75,13 @@ def compare_tables(
         if made is None:
             break
         trials.append(made)
-    errors = [s - t for s, t in zip(shown_mm, true_mm, strict=True)]
-    bent = shape_of(true_mm, errors, step_mm).pattern
-    return trials, _choose(trials, at, correction, bent)
+    return trials, _choose(trials, at, correction, pattern)
+
+
+def _worse(trials: Sequence[Trial]) -> bool:
+    """Whether the last two tables did worse at stations not seen than the best, by more than its standard error."""
+    best = min(trials, key=lambda t: t.unseen_rms_mm)
+    return all(t.unseen_rms_mm**2 > best.unseen_rms_mm**2 + best.unseen_error_mm2 for t in trials[-2:])
 
 
 def _points_to_try(most: int) -> list[int]:

@@ -287,7 +287,12 @@ class AlignSheet(Sheet):
         self._log_sent([live])
 
     def _log_sent(self, values_mm: list[float]) -> None:
-        if self.isVisible():
+        sweep = self.sweep()
+        if self.isVisible() and sweep is not None and _two(sweep):
+            for mm in values_mm:
+                entry = LengthEntry.read(f"{mm:.4f} mm")
+                self._take_first(entry) if self._first is None else self._take_second(entry)
+        elif self.isVisible():
             self._log(*(LengthEntry.read(f"{mm:.4f} mm") for mm in values_mm), sent=True)
 
     def _show_live(self) -> None:

@@ -25,6 +25,7 @@ from vernus.job.connect.cables import (
     cable_result,
     copied_wires,
     earthed,
+    hold_words,
     propose_anchors,
     supplied_mm,
     usual_wires,
@@ -179,7 +180,7 @@ class CablesSheet(Sheet):
                     [
                         f"{s.a.name} to {s.b.name}",
                         format_length(s.longest_mm, units, with_unit=False),
-                        s.hold_words(),
+                        hold_words(job, s),
                     ]
                     for s in need.stretches
                 ],

@@ -363,7 +363,7 @@ class CalibrateSheet(Sheet):
                 paint_residuals,
                 true_mm=result.true_mm,
                 before_mm=result.before_mm,
-                after_mm=result.after_mm,
+                after_mm=() if leave else result.after_mm,
                 inks=self.session.inks,
                 units=units,
             )

@@ -23,9 +23,12 @@ def paint_residuals(
     inks: Inks,
     units: UnitSystem,
 ) -> None:
-    """Paint errors (shown − true, mm) over the true positions (mm) into ``room``."""
+    """Paint errors (shown − true, mm) over the true positions (mm) into ``room``.
+
+    Without ``after_mm`` nothing is keyed in, and the errors are those that stay.
+    """
     before = sorted(zip(true_mm, before_mm, strict=True))
-    after = sorted(zip(true_mm, after_mm, strict=True))
+    after = sorted(zip(true_mm, after_mm, strict=True)) if after_mm else []
     chart = Chart(
         painter,
         room,
@@ -33,6 +36,11 @@ def paint_residuals(
         Range.holding([0.0, *before_mm, *after_mm], ERROR_UNIT[units], "error, shown less true", least_mm=0.004),
         inks,
     )
+    if not after:
+        chart.line(before, inks.accent, 1.6)
+        chart.points(before, inks.accent, filled=True)
+        chart.key([("filled", inks.accent, "as it is set")])
+        return
     chart.line(before, inks.faint, 1.0, dash=True)
     chart.line(after, inks.accent, 1.6)
     chart.points(before, inks.faint, filled=False, square=True)

@@ -9,7 +9,7 @@ from typing import Any
 
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
-from vernus.job.connect.cables import CableResult, anchors_of, cable_result, supplied_mm
+from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words, supplied_mm
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, FeelRecord, PositioningRun, PowerUpCheck, Wire
@@ -91,7 +91,7 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
     rows = [
         (
             f"{s.a.name} to {s.b.name}", format_length(s.longest_mm, units),
-            s.hold_words(),
+            hold_words(job, s),
         )
         for s in result.need.stretches
     ]  # fmt: skip
@@ -130,7 +130,7 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         paint_residuals,
         true_mm=result.true_mm,
         before_mm=result.before_mm,
-        after_mm=result.after_mm,
+        after_mm=() if result.value_to_key is None else result.after_mm,
         inks=PRINT,
         units=units,
     )
