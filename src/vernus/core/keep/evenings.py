@@ -1,0 +1,110 @@
+"""When the steps of a job are done: one after the other in the evenings there are, nothing before what it needs.
+
+Serial by list order among what is ready. A step that is begun is gone on with until it is done, over several evenings
+if need be; then the first in the list that is ready is taken. What a step needs must be finished, and its waiting days
+(delivery, adhesive, paint) over: a step finished on day d with n waiting days lets go on day d + n. Days are whole
+numbers; this module has no clock and no calendar. A scheduling rule of our own; no source.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from vernus.core.errors import BadInputError
+from vernus.core.keep.schedule import JobStep, order_steps
+
+MOST_DAYS = 40_000  # more than a hundred years
+_HAIR = 1e-9  # hours
+
+
+@dataclass(frozen=True)
+class TimedStep:
+    """A step with the hours it takes, what must be done before, and the days to wait after it."""
+
+    key: str
+    hours: float
+    needs: tuple[str, ...] = ()
+    wait_days: int = 0
+
+
+@dataclass(frozen=True)
+class Slotted:
+    """A step in its evenings: (day, hours) each; none for one that takes no time, done on ``day``."""
+
+    key: str
+    slots: tuple[tuple[int, float], ...]
+    day: int
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Every step in its evenings, in the order done, and the day of the last."""
+
+    steps: tuple[Slotted, ...]
+    finish: int
+
+
+def plan_evenings(steps: Sequence[TimedStep], first_day: int, hours_on: Callable[[int], float]) -> Plan:
+    """The steps in evenings from ``first_day``; ``hours_on`` a day is what there is, 0 where there is none.
+
+    Raises BadInputError for steps that need each other in a circle or one that isn't there, for negative or endless
+    hours, for hours that no day has, and for more than a hundred years.
+    """
+    _check(steps)
+    left = {s.key: s.hours for s in steps}
+    free: dict[str, int] = {}
+    slots: dict[str, list[tuple[int, float]]] = {s.key: [] for s in steps}
+    done: list[Slotted] = []
+    in_hand: TimedStep | None = None
+    for day in range(first_day, first_day + MOST_DAYS):
+        room = hours_on(day)
+        while True:
+            if in_hand is None:
+                in_hand = next((s for s in steps if s.key in left and _ready(s, free, day)), None)
+            if in_hand is None or (room <= _HAIR and left[in_hand.key] > _HAIR):
+                break
+            spent = min(room, left[in_hand.key])
+            if spent > 0:
+                slots[in_hand.key].append((day, spent))
+            room, left[in_hand.key] = room - spent, left[in_hand.key] - spent
+            if left[in_hand.key] > _HAIR:
+                break
+            del left[in_hand.key]
+            free[in_hand.key] = day + in_hand.wait_days
+            done.append(Slotted(in_hand.key, tuple(slots[in_hand.key]), day))
+            in_hand = None
+        if not left:
+            return Plan(tuple(done), max((s.day for s in done), default=first_day))
+    raise BadInputError("In a hundred years these steps aren't done; give more hours, or take some days away back.")
+
+
+def _ready(step: TimedStep, free: dict[str, int], day: int) -> bool:
+    return all(need in free and free[need] <= day for need in step.needs)
+
+
+def _check(steps: Sequence[TimedStep]) -> None:
+    keys = [s.key for s in steps]
+    twice = next((k for k in keys if keys.count(k) > 1), None)
+    if twice is not None:
+        raise BadInputError(f"Step {twice} stands there twice.")
+    for step in steps:
+        if not (math.isfinite(step.hours) and step.hours >= 0):
+            raise BadInputError(f"Step {step.key}: the hours must be a number that isn't negative.")
+        if step.wait_days < 0:
+            raise BadInputError(f"Step {step.key}: the days to wait can't be negative.")
+    order_steps([JobStep(s.key, "", "", s.needs) for s in steps])
+
+
+def spread_of_left(hours: Sequence[float], ratios: Sequence[float]) -> tuple[float, float]:
+    """The hours left and their ±: each step's own spread adds in squares, that of your actuals over their estimates.
+
+    ``ratios`` are actual over estimate of steps done; a third each way until there are five of them.
+    """
+    total = math.fsum(hours)
+    if len(ratios) < 5:
+        return total, math.sqrt(math.fsum((h / 3) ** 2 for h in hours))
+    mean = math.fsum(ratios) / len(ratios)
+    sd = math.sqrt(math.fsum((r - mean) ** 2 for r in ratios) / (len(ratios) - 1))
+    return total * mean, math.sqrt(math.fsum((h * sd) ** 2 for h in hours) + (total * sd) ** 2 / len(ratios))

@@ -1,0 +1,100 @@
+"""Steps in evenings: needs, waits and capacity hold on random jobs by a check of their own; nothing idles needlessly."""
+
+import random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vernus.core.errors import BadInputError
+from vernus.core.keep.evenings import TimedStep, plan_evenings, spread_of_left
+
+
+def random_job(seed):
+    rng = random.Random(seed)
+    steps = []
+    for n in range(rng.randint(1, 15)):
+        needs = tuple(f"s{k}" for k in rng.sample(range(n), min(n, rng.randint(0, 3))))
+        steps.append(TimedStep(f"s{n}", rng.choice([0, 0.25, 1, 2.5, 7]), needs, rng.choice([0, 0, 0, 1, 9])))
+    rng.shuffle(steps)
+    week = [rng.choice([0, 0, 1, 2.5]) for _ in range(7)]
+    week[rng.randrange(7)] = 2.0
+    away = {rng.randrange(60) for _ in range(rng.randint(0, 15))}
+    return steps, (lambda day: 0.0 if day in away else week[day % 7])
+
+
+def waits(steps):
+    return {s.key: s.wait_days for s in steps}
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_needs_waits_hours_and_capacity_hold(seed):
+    steps, hours_on = random_job(seed)
+    plan = plan_evenings(steps, 0, hours_on)
+    told, used = {s.key: s for s in plan.steps}, {}
+    assert set(told) == {s.key for s in steps}
+    for step in steps:
+        mine = told[step.key]
+        assert sum(h for _, h in mine.slots) == pytest.approx(step.hours)
+        assert list(mine.slots) == sorted(mine.slots)
+        for day, hours in mine.slots:
+            used[day] = used.get(day, 0) + hours
+        begun = mine.slots[0][0] if mine.slots else mine.day
+        for need in step.needs:
+            assert begun >= told[need].day + waits(steps)[need]
+    for day, hours in used.items():
+        assert hours <= hours_on(day) + 1e-9
+    assert plan.finish == max(s.day for s in plan.steps)
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_no_evening_idles_while_something_is_ready(seed):
+    steps, hours_on = random_job(seed)
+    plan = plan_evenings(steps, 0, hours_on)
+    told = {s.key: s for s in plan.steps}
+    for day in range(plan.finish):
+        spent = sum(h for s in plan.steps for d, h in s.slots if d == day)
+        if spent >= hours_on(day) - 1e-9:
+            continue
+        for step in steps:
+            free = all(told[n].day + waits(steps)[n] <= day for n in step.needs)
+            assert not free or told[step.key].day <= day, f"{step.key} was ready on day {day}"
+
+
+def test_a_step_once_begun_is_finished_before_the_next_and_list_order_decides():
+    steps = [TimedStep("long", 5), TimedStep("late", 1, ("order",)), TimedStep("order", 1, wait_days=1)]
+    plan = plan_evenings(steps, 0, lambda _day: 2.0)
+    assert [s.key for s in plan.steps] == ["long", "order", "late"]
+    assert plan.steps[0].slots == ((0, 2.0), (1, 2.0), (2, 1.0))
+    assert plan.steps[2].day == 3, "the order waits a day"
+
+
+@pytest.mark.parametrize(
+    ("steps", "words"),
+    [
+        ([TimedStep("a", 1, ("b",)), TimedStep("b", 1, ("a",))], "circle"),
+        ([TimedStep("a", 1, ("b",))], "not a step"),
+        ([TimedStep("a", 1), TimedStep("a", 1)], "twice"),
+        ([TimedStep("a", -1)], "negative"),
+        ([TimedStep("a", float("nan"))], "negative"),
+        ([TimedStep("a", 1, wait_days=-1)], "wait"),
+    ],
+)
+def test_what_can_be_no_plan_is_refused(steps, words):
+    with pytest.raises(BadInputError, match=words):
+        plan_evenings(steps, 0, lambda _day: 1.0)
+
+
+def test_no_evenings_at_all_end_in_a_sentence():
+    with pytest.raises(BadInputError, match="hundred years"):
+        plan_evenings([TimedStep("a", 1)], 0, lambda _day: 0.0)
+
+
+@given(st.lists(st.floats(0, 10), min_size=1, max_size=9))
+def test_what_is_left_is_a_third_each_way_until_five_are_done(hours):
+    total, spread = spread_of_left(hours, [1.2, 0.9])
+    assert total == pytest.approx(sum(hours))
+    assert spread == pytest.approx(sum((h / 3) ** 2 for h in hours) ** 0.5)
+    slow, sure = spread_of_left(hours, [1.5] * 6)
+    assert slow == pytest.approx(1.5 * sum(hours))
+    assert sure == pytest.approx(0, abs=1e-9)
