@@ -23,6 +23,7 @@ from vernus.job.entities import (
     Delivery,
     Display,
     DrilledHole,
+    EveningPlan,
     Face,
     FeelRecord,
     GapCheck,
@@ -294,6 +295,7 @@ add(
     )
 )  # fmt: skip
 
+add(EveningPlan(id="evenings-1", tue=2, thu=2, sat=5))
 add(TrialPart(id="trial-1", pattern="circle", holes=7, radius=mm("45"), start_deg=90, finder=mm("10")))
 
 later(days=4)

@@ -1,4 +1,4 @@
-"""Steps in evenings: needs, waits and capacity hold on random jobs by a check of their own; nothing idles needlessly."""
+"""Steps in evenings: needs, waits and capacity hold on random jobs by a check of their own; nothing idles."""
 
 import random
 

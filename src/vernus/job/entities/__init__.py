@@ -16,7 +16,16 @@ from vernus.job.entities.machine import (
     SolidBox,
 )
 from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight, carried_by
-from vernus.job.entities.plan import BESIDE_MACHINE, Display, FamilyEdit, ScalePlan, Step, TravelSurvey
+from vernus.job.entities.plan import (
+    BESIDE_MACHINE,
+    Display,
+    EveningPlan,
+    FamilyEdit,
+    OwnStep,
+    ScalePlan,
+    Step,
+    TravelSurvey,
+)
 from vernus.job.entities.proof import (
     Approach,
     AxisSetting,
@@ -55,6 +64,7 @@ __all__ = [
     "DrilledHole",
     "Drive",
     "Entity",
+    "EveningPlan",
     "Face",
     "FamilyEdit",
     "FeelRecord",
@@ -71,6 +81,7 @@ __all__ = [
     "MountPart",
     "Name",
     "Number",
+    "OwnStep",
     "PartCut",
     "PlaceMeasured",
     "Plane",
@@ -106,7 +117,8 @@ __all__ = [
 ENTITY_TYPES: dict[str, type[Entity]] = {
     t.kind: t
     for t in (
-        JobInfo, Machine, Axis, Measure, SolidBox, Face, Hole, Display, Step, TravelSurvey, ScalePlan, FamilyEdit,
+        JobInfo, Machine, Axis, Measure, SolidBox, Face, Hole, Display, Step, OwnStep, EveningPlan,
+        TravelSurvey, ScalePlan, FamilyEdit,
         Delivery, MountPart, DrilledHole, HolePattern, PartCut, StackHeight, IndicatorKit, ShimKind, Sweep, GapCheck,
         ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.fields import LengthEntry, Quantity
 
@@ -125,3 +127,34 @@ class Step(Entity):
     kind = "step"
     key: Name
     done: bool = True
+    hours: Annotated[Number | None, Quantity("It will take, hours", "number", low=0, high=1000)] = None
+    minutes: Annotated[Number | None, Quantity("It took, minutes", "number", low=0, high=60_000)] = None
+    begun: Annotated[str, Field(max_length=40)] = ""
+
+
+class OwnStep(Entity):
+    """A step of the job card that the user adds: what to do, after which other step, and how long it takes."""
+
+    kind = "own-step"
+    axis_id: Annotated[str, Quantity("It concerns", "choice")] = ""
+    words: Annotated[Name, Quantity("What to do", "text")] = ""
+    after: Annotated[Name, Quantity("After", "choice")] = ""
+    hours: Annotated[Number, Quantity("Hours", "number", low=0, high=1000)] = 0.5
+    wait_days: Annotated[Number, Quantity("Then wait, days", "number", low=0, high=365)] = 0.0
+    tools: Annotated[Name, Quantity("Tools", "text")] = ""
+
+
+class EveningPlan(Entity):
+    """When the user works on the job: hours by weekday, from which day on, and the days away."""
+
+    kind = "evenings"
+    mon: Annotated[Number, Quantity("Monday, hours", "number", low=0, high=24)] = 0.0
+    tue: Annotated[Number, Quantity("Tuesday, hours", "number", low=0, high=24)] = 0.0
+    wed: Annotated[Number, Quantity("Wednesday, hours", "number", low=0, high=24)] = 0.0
+    thu: Annotated[Number, Quantity("Thursday, hours", "number", low=0, high=24)] = 0.0
+    fri: Annotated[Number, Quantity("Friday, hours", "number", low=0, high=24)] = 0.0
+    sat: Annotated[Number, Quantity("Saturday, hours", "number", low=0, high=24)] = 0.0
+    sun: Annotated[Number, Quantity("Sunday, hours", "number", low=0, high=24)] = 0.0
+    starts: Annotated[Name, Quantity("From the day on (2027-01-31; empty: today)", "text")] = ""
+    away: Annotated[Name, Quantity("Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05", "text")] = ""
+    delivery_days: Annotated[Number, Quantity("Delivery takes, days", "number", low=0, high=365)] = 9.0

@@ -25,6 +25,7 @@ class CardLine:
     when: str
     note: str
     by_sheet: bool
+    minutes: float = 0.0
 
 
 def lines_with(job: Job, states: States) -> list[CardLine]:
@@ -39,7 +40,9 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         tick = ticked.get(step.key)
         done = tick is not None and tick.done
         sheet = step.key in by_sheet
-        lines.append(CardLine(step, done or sheet, tick.changed[:10] if tick else "", tick.note if tick else "", sheet))
+        when = tick.changed[:10] if tick is not None and tick.done else ""
+        took = (tick.minutes or 0.0) if tick is not None else 0.0
+        lines.append(CardLine(step, done or sheet, when, tick.note if tick else "", sheet, took))
     return lines
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
-from vernus.job.entities import Axis
+from vernus.job.entities import Axis, OwnStep
 from vernus.job.known import chosen_face, family_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
@@ -42,6 +42,19 @@ def steps_of(job: Job) -> list[JobStep]:
     if fitted or any(a.drive == "new" for a in axes):
         steps.append(_put_back(axes))
     steps += _by_hand(job, fitted)
+    return _with_own(job, steps)
+
+
+def _with_own(job: Job, steps: list[JobStep]) -> list[JobStep]:
+    """The steps with those the user added, each right after the one it was put after; at the end without one."""
+    names = {a.id: a.name for a in axes_in_scope(job)}
+    for own in job.all(OwnStep):
+        if not own.words or (own.axis_id and own.axis_id not in names):
+            continue
+        key = f"own-{own.id}"
+        place = next((n for n, s in enumerate(steps) if s.key == own.after), len(steps) - 1)
+        needs = (own.after,) if any(s.key == own.after for s in steps) else ()
+        steps.insert(place + 1, JobStep(key, names.get(own.axis_id, ""), own.words, needs, own.tools))
     return steps
 
 

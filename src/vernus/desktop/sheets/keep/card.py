@@ -1,19 +1,34 @@
-"""Job card: the steps in order, ticked off with date and note."""
+"""Job card: the steps in order, ticked off with date, note and time; own steps; the evenings there are."""
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QPushButton
+from datetime import datetime
 
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.entity_list import EntityList
+from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
+from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.document import new_id
-from vernus.job.entities import Step
+from vernus.job.document import Job, new_id
+from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.keep.card import CardLine, next_line
+from vernus.job.keep.evenings import CardPlan, began, evening_plan, plan_card, stopped
 from vernus.job.review import card_lines
+from vernus.job.scope import axes_in_scope
+from vernus.paper.drawing.keep.weeks import weeks_drawing
+
+_OWN = ("words", "axis_id", "after", "hours", "wait_days", "tools")
+_EVENINGS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun", "starts", "away", "delivery_days")
+_TIMES = ("hours", "minutes")
+_ROOM_FOR_WEEKS = 640
 
 
 class CardSheet(Sheet):
@@ -26,6 +41,7 @@ class CardSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._lines: list[CardLine] = []
+        self._draft = EveningPlan(id=new_id())
         self.about = Words("")
         self.care = Words("", "caution")
         self.tools = Words("", "faint")
@@ -36,33 +52,86 @@ class CardSheet(Sheet):
         self.button = QPushButton("Tick it off (Ctrl+Enter)")
         press_by(self.button, "Ctrl+Return")
         self.button.clicked.connect(self._tick)
-        for widget in (self.about, self.tools, self.care, self.note, self.button):
-            self.entry.addWidget(widget)
-        self.entry.addStretch(1)
+        self.main = self.button
+        self.clock = QPushButton("Start the clock")
+        self.clock.clicked.connect(self._run_clock)
+        self.times = [BoundField(session, Step, name, self._step) for name in _TIMES]
+        self.own = EntityList(
+            session, "Own steps", OwnStep, _OWN, self._own_steps, [Column("own step", False), Column("h")],
+            lambda o: [o.words, f"{o.hours:g}"], lambda: OwnStep(id=new_id(), words="own step"),
+        )  # fmt: skip
+        self.evenings = [BoundField(session, EveningPlan, name, self._evenings) for name in _EVENINGS]
+        self.tabs = Tabs((("Step", self._step_face()), ("Own steps", self.own), ("Evenings", self._evening_face())))
+        self.tabs.turned.connect(self.refresh)
+        self.entry.addWidget(self.tabs, 1)
         self.table = Table("Steps")
         self.table.wrap_words()
         self.table.chosen.connect(lambda _row: self._tick())
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_step())
+        self.weeks = Picture("The weeks ahead", QSize(300, 110))
+        self.sooner = Words("", "faint")
         self.picture.addWidget(self.table, 1)
-        self.not_on_bench = [self.table]
+        self.picture.addWidget(self.sooner)
+        self.picture.addWidget(self.weeks)
+        self.not_on_bench = [self.table, self.weeks, self.sooner]
+
+    def _step_face(self) -> QWidget:
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        for widget in (self.about, self.tools, self.care, self.note, self.button):
+            box.addWidget(widget)
+        row = QHBoxLayout()
+        for field in self.times:
+            row.addWidget(field)
+        box.addLayout(row)
+        box.addWidget(self.clock)
+        box.addStretch(1)
+        face.setFocusProxy(self.note)
+        return face
+
+    def _evening_face(self) -> QWidget:
+        return scrolled_form(self.evenings)
 
     def focus_entry(self) -> None:
         self.table.setFocus()
+
+    def _evenings(self) -> EveningPlan | None:
+        job = self.session.job
+        return None if job is None else evening_plan(job) or self._draft
+
+    def _own_steps(self) -> list[OwnStep]:
+        return self.session.job.all(OwnStep) if self.session.job else []
 
     def _chosen(self) -> CardLine | None:
         row = self.table.currentIndex().row()
         return self._lines[row] if 0 <= row < len(self._lines) else None
 
-    def _tick(self) -> None:
+    def _step(self) -> Step | None:
+        """What is noted of the step chosen, a record that isn't done if there is none yet."""
         line, job = self._chosen(), self.session.job
         if line is None or job is None:
+            return None
+        found = next((s for s in job.all(Step) if s.key == line.step.key), None)
+        return found or Step(id=f"step-{line.step.key}", key=line.step.key, done=False)
+
+    def _run_clock(self) -> None:
+        """Start the clock of the step chosen, or stop it and add the minutes."""
+        step, now = self._step(), datetime.now().astimezone()
+        if step is None:
             return
-        old = next((s for s in job.all(Step) if s.key == line.step.key), None)
+        put = stopped(step, now) if step.begun else began(step, now)
+        self.session.apply("stop the clock" if step.begun else "start the clock", [put])
+
+    def _tick(self) -> None:
+        line, step = self._chosen(), self._step()
+        if line is None or step is None:
+            return
         note = self.note.text().strip()
-        if old is not None and not note:
-            put = old.with_(done=not old.done)
+        if step.done and not note:
+            put = step.with_(done=False)
         else:
-            put = (old or Step(id=new_id(), key=line.step.key)).with_(done=True, note=note)
+            put = stopped(step, datetime.now().astimezone()).with_(done=True, **({"note": note} if note else {}))
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
 
@@ -71,47 +140,92 @@ class CardSheet(Sheet):
         if job is None:
             return
         self._lines = card_lines(job)
-        names = {line.step.key: n for n, line in enumerate(self._lines, 1)}
+        plan = plan_card(job, self._lines, datetime.now().astimezone().date())
         rows = [
             [
                 str(n),
                 "done" if line.done else "",
                 line.step.axis,
                 line.step.words + (f" — {line.note}" if line.note else ""),
-                ", ".join(str(names[k]) for k in line.step.needs[:4]) + (" …" if len(line.step.needs) > 4 else ""),
+                _hours(plan.hours[line.step.key], line),
+                _when(plan, line),
             ]
             for n, line in enumerate(self._lines, 1)
         ]
         columns = [
-            Column("#", False), Column("", False), Column("axis", False), Column("step", False), Column("after", False),
+            Column("#", False), Column("", False), Column("axis", False), Column("step", False), Column("h"),
+            Column("when", False),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 64})
+        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 54, 5: 122})
         self.table.resizeRowsToContents()
         coming = next_line(self._lines)
         if self.table.currentIndex().row() < 0 and self._lines:
             self.table.selectRow(self._lines.index(coming) if coming in self._lines else 0)
-        done = sum(line.done for line in self._lines)
-        self.headline.show_answer(
-            self.session, f"{done} of {len(self._lines)} steps", "done, by a tick or by its sheet"
-        )
+        self._show_plan(plan)
         if coming is None:
             self.instruction.setText("Everything is done. Check again in a month, after a crash, or in another season.")
         else:
             axis = f"{coming.step.axis}: " if coming.step.axis else ""
             self.instruction.setText(f"Next, {axis}{coming.step.words}")
+        self._show_own(job)
+        for field in self.evenings:
+            field.refresh()
         self._show_step()
 
+    def _show_plan(self, plan: CardPlan) -> None:
+        done = sum(line.done for line in self._lines)
+        left = f"about {plan.left_hours:.1f} h ± {plan.spread_hours:.1f} left"
+        when = f"{left}; done by {plan.finish.isoformat()}" if plan.finish is not None else left
+        if plan.finish is None and done < len(self._lines):
+            when += "; say under Evenings when you work, and the days follow"
+        self.headline.show_answer(self.session, f"{done} of {len(self._lines)} steps", when)
+        told = [f.what.text(self.session.units) for f in plan.findings]
+        words = [*told, *([plan.sooner.text(self.session.units)] if plan.sooner is not None else [])]
+        self.sooner.setText(" ".join(words))
+        self.sooner.setVisible(bool(words) and not self.on_bench)
+        room = self.height() > _ROOM_FOR_WEEKS and not self.on_bench
+        self.weeks.setVisible(bool(plan.days) and room)
+        self.weeks.show_drawing(weeks_drawing(self._lines, plan.days, self.session.inks) if plan.days else None)
+
+    def _show_own(self, job: Job) -> None:
+        self.own.offer("axis_id", [("", "the whole machine"), *((a.id, a.name) for a in axes_in_scope(job))])
+        after = [(c.step.key, f"{c.step.axis} {c.step.words}"[:60].strip()) for c in self._lines]
+        self.own.offer(
+            "after", [("", "at the end"), *(a for a in after if a[0] != f"own-{_id_of(self.own.current())}")]
+        )
+        self.own.refresh()
+
     def _show_step(self) -> None:
-        line = self._chosen()
-        if line is None:
+        line, step = self._chosen(), self._step()
+        if line is None or step is None:
             return
         self.about.setText(line.step.words)
         self.tools.setText(f"Tools: {line.step.tools}" if line.step.tools else "")
         self.care.setText(line.step.care)
+        for field in self.times:
+            field.refresh()
+        running = f" (since {step.begun[11:16]})" if step.begun else ""
+        self.clock.setText(f"Stop the clock{running}" if step.begun else "Start the clock")
         when = f" on {line.when}" if line.when else " by its sheet" if line.by_sheet else ""
         self.button.setText(
             "Take the tick away (Ctrl+Enter)" if line.when and line.done else "Tick it off (Ctrl+Enter)"
         )
         if line.done:
             self.tools.setText(f"Done{when}. {self.tools.text()}")
+
+
+def _id_of(own: OwnStep | None) -> str:
+    return "" if own is None else own.id
+
+
+def _hours(hours: float, line: CardLine) -> str:
+    """What it took, where that is known; what it will take otherwise."""
+    return f"{line.minutes / 60:.1f}" if line.minutes else "" if line.done else f"{hours:.2g}"
+
+
+def _when(plan: CardPlan, line: CardLine) -> str:
+    if line.done:
+        return line.when
+    days = plan.days.get(line.step.key)
+    return "" if days is None else days[-1].isoformat()

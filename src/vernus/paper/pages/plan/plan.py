@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
@@ -10,6 +11,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Hole
+from vernus.job.keep.evenings import plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import keep_reachable, solid
@@ -110,12 +112,19 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 def _card(job: Job) -> Iterable[Block]:
     lines = card_lines(job)
+    plan = plan_card(job, lines, datetime.now(UTC).date())
     yield subheading("Job card")
     rows = [
         (
             str(n), "done" if c.done else "",
             c.step.axis, c.step.words + (f" ({c.note})" if c.note else ""), c.step.tools,
+            f"{c.minutes / 60:.1f} h" if c.minutes else "" if c.done else f"≈ {plan.hours[c.step.key]:.2g} h",
+            c.when if c.done else plan.days[c.step.key][-1].isoformat() if c.step.key in plan.days else "",
         )
         for n, c in enumerate(lines, 1)
     ]  # fmt: skip
-    yield from table(("#", "", "Axis", "Step", "Tools"), rows, (0.06, 0.08, 0.08, 0.5, 0.28))
+    heads = ("#", "", "Axis", "Step", "Tools", "Time", "When")
+    yield from table(heads, rows, (0.05, 0.07, 0.07, 0.41, 0.18, 0.09, 0.13))
+    if any(not c.done for c in lines):
+        finish = "" if plan.finish is None else f" Done by {plan.finish.isoformat()}."
+        yield Words(f"Left: about {plan.left_hours:.1f} h ± {plan.spread_hours:.1f}.{finish}")

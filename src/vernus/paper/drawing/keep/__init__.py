@@ -1,0 +1,1 @@
+"""Pictures of what is kept: the weeks ahead."""

@@ -1,0 +1,113 @@
+"""The card in evenings: whose hours decide, what the days away and the delivery do, and what would end it sooner."""
+
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+
+from vernus.core.errors import BadInputError
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job
+from vernus.job.entities import EveningPlan, OwnStep, Step
+from vernus.job.keep.evenings import HOURS, began, evenings_of, hours_of, kind_of, plan_card, stopped, waits_of
+from vernus.job.review import card_lines
+
+TODAY = date(2027, 1, 4)  # a Monday
+
+
+@pytest.fixture
+def clock():
+    return [datetime(2027, 1, 4, 18, tzinfo=UTC)]
+
+
+@pytest.fixture
+def job(clock):
+    made = Job(new_job_entities("x", "bench-mill"), clock=lambda: clock[0])
+    made.apply("scope", [a.with_(readout="new" if a.name != "Z" else "none") for a in made.axes()])
+    made.apply("evenings", [EveningPlan(id="e", tue=2, thu=2, sat=5)])
+    return made
+
+
+def planned(job, today=TODAY):
+    return plan_card(job, card_lines(job), today)
+
+
+def test_every_step_falls_on_an_evening_there_is_and_after_what_it_needs(job):
+    plan = planned(job)
+    steps = {c.step.key: c.step for c in card_lines(job)}
+    assert set(plan.days) == {k for k in steps if plan.hours[k]}
+    for key, days in plan.days.items():
+        assert all(d.weekday() in (1, 3, 5) for d in days)
+        for need in steps[key].needs:
+            if need in plan.days:
+                assert days[0] >= plan.days[need][-1] + timedelta(days=waits_of(job, need))
+    assert plan.finish == max(d[-1] for d in plan.days.values())
+    assert plan.left_hours == pytest.approx(sum(plan.hours.values()))
+
+
+def test_days_away_and_a_later_start_push_it_back(job):
+    soon = planned(job).finish
+    job.apply("away", [EveningPlan(id="e", tue=2, thu=2, sat=5, away="2027-01-05 to 2027-01-20, 2027-02-02")])
+    assert planned(job).finish > soon
+    job.apply("late", [EveningPlan(id="e", tue=2, thu=2, sat=5, starts="2027-03-01")])
+    plan = planned(job)
+    assert min(d[0] for d in plan.days.values()) >= date(2027, 3, 1)
+
+
+@pytest.mark.parametrize("said", [{"away": "next week"}, {"away": "2027-02-30"}, {"starts": "soon"},
+                                  {"away": "2027-02-07 to 2027-02-01"}])  # fmt: skip
+def test_days_that_are_none_are_told_and_nothing_else_is_lost(job, said):
+    job.apply("wrong", [EveningPlan(id="e", tue=2, **said)])
+    plan = planned(job)
+    assert (plan.finish, [f.code for f in plan.findings]) == (None, ["no-evenings"])
+    assert plan.left_hours > 0
+    with pytest.raises(BadInputError):
+        evenings_of(job.all(EveningPlan)[-1], TODAY)
+
+
+def test_typed_hours_go_before_your_own_which_go_before_the_trades(job):
+    assert hours_of(job, "align-X") == HOURS["align"]
+    job.apply("took", [Step(id="s", key="align-X", minutes=120)])
+    assert hours_of(job, "align-Y") == 2.0, "as it took on the other axis"
+    job.apply("typed", [Step(id="t", key="align-Y", done=False, hours=1.5)])
+    assert hours_of(job, "align-Y") == 1.5
+    assert kind_of("powerup-X") == "powerup"
+    assert kind_of("by-hand-12") == "by-hand"
+
+
+def test_a_delivery_begun_at_once_ends_it_sooner_where_others_go_before_it(job):
+    tidy = OwnStep(id="o", words="tidy", hours=10, after="isolate")
+    job.apply("slow", [EveningPlan(id="e", tue=1, sat=1, delivery_days=40), tidy])
+    plan = planned(job)
+    assert "do “Order what the list says” and what it needs first; it waits 40 days" in plan.sooner.text()
+    then, now = (date.fromisoformat(plan.sooner.values[k]) for k in ("then", "now"))
+    assert then < now == plan.finish
+    job.apply("fast", [EveningPlan(id="e", tue=1, sat=1, delivery_days=0)])
+    assert planned(job).finish < now
+
+
+def test_what_was_ordered_goes_on_waiting_after_its_tick(job, clock):
+    keys = ["isolate", "survey-X", "survey-Y", "plan-X", "plan-Y", "order"]
+    job.apply("ticked", [Step(id=f"s{k}", key=k) for k in keys])
+    plan = planned(job)
+    assert plan.days["receive"][0] >= TODAY + timedelta(days=9)
+    assert planned(job, TODAY + timedelta(days=8)).days["receive"][0] <= plan.days["receive"][0] + timedelta(days=1)
+
+
+def test_an_own_step_stands_where_it_was_put_and_a_circle_can_not_be_made(job):
+    job.apply(
+        "own", [OwnStep(id="a", words="paint", after="own-b", hours=1), OwnStep(id="b", words="prime", after="own-a")]
+    )
+    keys = [c.step.key for c in card_lines(job)]
+    assert {"own-a", "own-b"} <= set(keys)
+    job.apply("own", [OwnStep(id="c", words="photograph", after="survey-X")])
+    keys = [c.step.key for c in card_lines(job)]
+    assert keys.index("own-c") > keys.index("survey-X")
+
+
+def test_the_clock_adds_what_it_ran(clock):
+    step = began(Step(id="s", key="align-X", done=False), clock[0])
+    assert step.begun
+    done = stopped(step, clock[0] + timedelta(minutes=42))
+    assert (done.begun, done.minutes) == ("", 42)
+    assert stopped(began(done, clock[0]), clock[0] + timedelta(minutes=8)).minutes == 50
+    assert stopped(done, clock[0]) is done
