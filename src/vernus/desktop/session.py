@@ -22,8 +22,9 @@ from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapChe
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export
+from vernus.job.keep.due import tasks_of
 from vernus.job.machine.directions import directions_of
-from vernus.job.review import AxisReview, review_axis
+from vernus.job.review import AxisReview, card_lines, review_axis
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import DARK, LIGHT, Inks
 
@@ -169,6 +170,7 @@ class Session(QObject):
 
     def _show(self, job: Job, *, demo: bool = False) -> None:
         self.leaving.emit()
+        self.keep_due()
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
@@ -185,11 +187,21 @@ class Session(QObject):
         """Close the job and go back to Start; raises PendingError."""
         self.may_leave()
         self.leaving.emit()
+        self.keep_due()
         if self.job is not None:
             self.job.close()
         self.job = None
         self.opened.emit()
         self.changed.emit()
+
+    def keep_due(self) -> None:
+        """Let Start know what falls due on the job that is left, without its being opened."""
+        job = self.job
+        if job is None or job.path is None or self.demo:
+            return
+        tasks = tasks_of(job, card_lines(job), job.now())
+        told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words) for t in tasks]
+        settings.remember_due(job.path, told)
 
     def show_axis(self, axis_id: str) -> None:
         """Look at another axis."""

@@ -13,6 +13,7 @@ from vernus.job.disk import is_there, make_folder, read_text, write_text
 from vernus.job.formats.json_text import parse_json
 
 _MOST = 8
+_MOST_DUE = 40
 _LARGEST = 1_000_000
 
 
@@ -72,3 +73,24 @@ def dark_theme() -> bool:
 def remember_theme(dark: bool) -> None:
     """Keep the theme for the next start."""
     _write(dark=dark)
+
+
+def remember_due(path: Path, tasks: list[tuple[str, str]]) -> None:
+    """Keep what falls due on a job, (day, words) each, so that Start can say it without opening the job."""
+    due = {k: v for k, v in _due().items() if k != str(path.resolve()) and is_there(Path(k))}
+    _write(due={**due, str(path.resolve()): [list(t) for t in tasks[:_MOST_DUE]]})
+
+
+def due_tasks() -> list[tuple[str, str, Path]]:
+    """What falls due on the jobs worked on here: day, words and job, the earliest first."""
+    found = []
+    for name, tasks in _due().items():
+        for task in tasks if isinstance(tasks, list) and is_there(Path(name)) else []:
+            if isinstance(task, list) and len(task) == 2 and all(isinstance(t, str) for t in task):
+                found.append((task[0], task[1], Path(name)))
+    return sorted(found, key=lambda t: t[:2])
+
+
+def _due() -> dict[str, Any]:
+    found = _read().get("due", {})
+    return found if isinstance(found, dict) else {}

@@ -512,6 +512,7 @@ class Window(QMainWindow):
             return
         self.session.stop_bench()
         if job is not None:
+            self.session.keep_due()
             job.close()
         super().closeEvent(event)
 

@@ -54,6 +54,10 @@ class Job:
         self.copied = False
         """Whether a copy with the pending edits is safe elsewhere."""
 
+    def now(self) -> datetime:
+        """The time now, by the job's own clock."""
+        return self._clock()
+
     @classmethod
     def open(cls, path: Path) -> Job:
         """Open a job file; raises JobFileError."""

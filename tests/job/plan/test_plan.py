@@ -258,7 +258,8 @@ def test_an_old_hole_is_named_by_its_thread():
 def test_the_job_card_runs_from_isolating_to_putting_back_each_step_after_its_needs():
     job = job_on("bench-mill")
     lines = card_lines(job)
-    assert (lines[0].step.key, lines[-1].step.key) == ("isolate", "again")
+    assert lines[0].step.key == "isolate"
+    assert [c.step.key for c in lines if not c.step.key.startswith("rub-")][-1] == "again"
     seen = set()
     for line in lines:
         assert set(line.step.needs) <= seen

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import cast
 
@@ -30,6 +31,8 @@ from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import MachineTemplate, own_templates
 from vernus.job.disk import shown
 from vernus.paper.ink import font
+
+_SOON_DAYS, _MOST_DUE = 14, 5
 
 
 class StartSheet(QWidget):
@@ -114,6 +117,8 @@ class StartSheet(QWidget):
         zone, self._recent = _zone("Go on with")
         self._recent_box = QVBoxLayout()
         self._recent.addLayout(self._recent_box)
+        self.due = Words("", "faint")
+        self._recent.addWidget(self.due)
         self._recent.addStretch(1)
         self.open = QPushButton("Open a job file… (Ctrl+O)")
         self.open.clicked.connect(self.open_asked)
@@ -143,6 +148,11 @@ class StartSheet(QWidget):
             self._recent_box.addWidget(button)
         if not recent:
             self._recent_box.addWidget(Words("Jobs you worked on will be listed here.", "faint"))
+        soon = (datetime.now().astimezone().date() + timedelta(days=_SOON_DAYS)).isoformat()
+        due = [f"{day}  {shown(Path(path.stem))}, {words}" for day, words, path in settings.due_tasks() if day <= soon]
+        more = f"\n… and {len(due) - _MOST_DUE} more" if len(due) > _MOST_DUE else ""
+        self.due.setText("Due:\n" + "\n".join(due[:_MOST_DUE]) + more if due else "")
+        self.due.setVisible(bool(due))
         if not self.path.isModified():
             self._propose()
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 
 from vernus.core.keep.schedule import JobStep, order_steps
 from vernus.job.document import Job
 from vernus.job.entities import Step
-from vernus.job.keep.steps import steps_of
+from vernus.job.keep.steps import BY_HAND, again_days, steps_of
 from vernus.job.known import chosen_face, measuring_length
 from vernus.job.scope import axes_in_scope
 
@@ -39,10 +40,18 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
     for step in order_steps(steps_of(job)):
         tick = ticked.get(step.key)
         done = tick is not None and tick.done
+        again = again_days(job, step.key) if done and step.key.startswith(BY_HAND) else None
+        due = None if again is None or tick is None else _day_after(tick.changed, again)
+        if due is not None and due <= job.now().astimezone().date():
+            done = False
         sheet = step.key in by_sheet
         when = tick.changed[:10] if tick is not None and tick.done else ""
         took = (tick.minutes or 0.0) if tick is not None else 0.0
-        lines.append(CardLine(step, done or sheet, when, tick.note if tick else "", sheet, took))
+        note = tick.note if tick is not None else ""
+        if due is not None:
+            said = f"again on {due.isoformat()}" if done else f"due again since {due.isoformat()}"
+            note = f"{note}; {said}" if note else said
+        lines.append(CardLine(step, done or sheet, when, note, sheet, took))
     return lines
 
 
@@ -70,3 +79,7 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
         if measuring_length(job, axis) is not None and chosen_face(job, axis) is not None:
             done.add(f"plan-{axis.name}")
     return done
+
+
+def _day_after(moment: str, days: int) -> date:
+    return datetime.fromisoformat(moment).astimezone().date() + timedelta(days=days)

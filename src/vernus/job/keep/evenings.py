@@ -26,7 +26,7 @@ HOURS: dict[str, float] = {
     "hold": 0.25, "run": 0.25, "mark": 0.25, "reach": 0.1, "drill": 0.75, "rodguard": 0.25, "align": 0.75, "rod": 0.25,
     "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
     "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
-    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0,
+    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1,
 }  # fmt: skip
 OTHER_HOURS = 0.5
 _RANGE = re.compile(r"^(\d{4}-\d{2}-\d{2})(?:\s*(?:to|\.\.|–|-)\s*(\d{4}-\d{2}-\d{2}))?$")

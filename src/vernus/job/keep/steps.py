@@ -42,6 +42,8 @@ def steps_of(job: Job) -> list[JobStep]:
     if fitted or any(a.drive == "new" for a in axes):
         steps.append(_put_back(axes))
     steps += _by_hand(job, fitted)
+    words = "A month after: look for rub marks on cover, body and reader."
+    steps += [JobStep(f"rub-{a.name}", a.name, words, ("again",)) for a in fitted]
     return _with_own(job, steps)
 
 
@@ -137,6 +139,15 @@ def _proved(axis: Axis, new: list[Axis]) -> list[JobStep]:
     return [*steps, JobStep(f"prove-{axis.name}", axis.name, words, (need,), "indicator")]
 
 
+BY_HAND = "by-hand-"
+
+
+def again_days(job: Job, key: str) -> int | None:
+    """After how many days something done by hand comes again; None for any other step."""
+    box = next((b for b in keep_reachable(job) if f"{BY_HAND}{b.id}" == key), None)
+    return None if box is None else round(box.every_days)
+
+
 def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
     """What has to be done by hand from now on because a scale covers it."""
     steps: list[JobStep] = []
@@ -146,7 +157,7 @@ def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
             box = named.pop(name, None)
             if box is not None:
                 words = f"By hand every {round(box.every_days)} days: {name}, covered by the {axis.name} scale."
-                steps.append(JobStep(f"by-hand-{box.id}", axis.name, words, (f"cover-{axis.name}",), "", box.why))
+                steps.append(JobStep(f"{BY_HAND}{box.id}", axis.name, words, (f"cover-{axis.name}",), "", box.why))
     return steps
 
 

@@ -14,7 +14,9 @@ from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id, utc_now
 from vernus.job.entities import Axis, LogEntry
 from vernus.job.fields import quantities
+from vernus.job.keep.due import tasks_of
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
+from vernus.job.review import card_lines
 from vernus.job.scope import axes_in_scope, on_display
 
 
@@ -38,7 +40,7 @@ class LogSheet(Sheet):
         for value, words in quantities(LogEntry)["event"].choices:
             self.happened.addItem(words, value)
         self.entry.addWidget(self.happened)
-        self.due_title = Words("Checks due", "faint")
+        self.due_title = Words("What falls due", "faint")
         self.due = Words("")
         self.entry.addSpacing(12)
         self.entry.addWidget(self.due_title)
@@ -95,9 +97,13 @@ class LogSheet(Sheet):
         self.table.resizeRowsToContents()
         now = utc_now()
         read = [a for a in axes_in_scope(job) if on_display(a)]
-        self.due.setText(
-            "\n".join(f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in read)
-        )
+        checks = [f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in read]
+        tasks = [
+            f"{t.axis}: {t.words.rstrip('.')}, {'due since' if t.overdue(now.date()) else 'on'} {t.day.isoformat()}."
+            for t in tasks_of(job, card_lines(job), now)
+            if t.key
+        ]
+        self.due.setText("\n".join([*checks, *tasks]))
         if axis is not None:
             self._show_checks(job, axis)
 
