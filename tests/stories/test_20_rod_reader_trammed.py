@@ -46,5 +46,5 @@ def test_two_planes_from_one_traverse_and_set_screws_fine_enough(teller):
     steps = [" ".join(r) for r in teller.sheet.table.rows.rows]
     assert sum("earth the display" in s for s in steps) == 1
     paper = teller.paper()
-    for words in ("Alignment, reader, face", "Alignment, reader, edge", "fail", "Hold while tying", "Pin at the plug"):
+    for words in ("Alignment, reader, face", "Alignment, reader, edge", "FAIL", "Hold while tying", "Pin at the plug"):
         assert words in paper, words

@@ -187,11 +187,17 @@ def _find_doubts(job: Job, entities: Iterable[Entity]) -> dict[str, list[tuple[S
 
 
 def _passed_by(job: Job, axis: Axis, sheet: SheetName) -> bool:
-    """Whether work went on without this sheet: parts needn't be designed here, nor is what came measured afterwards.
+    """Whether work went on without this sheet: nothing is received or mounted any more once the body was swept.
 
-    The sheet stays open; it is only not what comes next.
+    Parts needn't be designed here either: a step of the card behind them that is ticked passes them by, and so does a
+    readout there already. The sheet stays open; it is only not what comes next.
     """
-    return sheet == "mounts" or (sheet == "receive" and bool(job.of_axis(Sweep, axis.id)))
+    if sheet not in ("receive", "mounts"):
+        return False
+    ticked = {s.key for s in job.all(Step) if s.done}
+    passed = {f"{key}-{axis.name}" for key in (("hold", "mark", "drill") if sheet == "mounts" else ("receive",))}
+    received = "receive" in ticked and sheet == "receive"
+    return received or not gets_scale(axis) or bool(ticked & passed) or bool(job.of_axis(Sweep, axis.id))
 
 
 def rests_on(job: Job, axis: Axis) -> tuple[str, ...]:

@@ -12,7 +12,14 @@ from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.align.reader import GAP_WORDS
 from vernus.core.align.sweep import Alignment
-from vernus.core.units import UnitSystem, format_fine, format_length, format_temperature, format_with_uncertainty
+from vernus.core.units import (
+    UnitName,
+    UnitSystem,
+    format_fine,
+    format_length,
+    format_temperature,
+    format_with_uncertainty,
+)
 from vernus.job.align.passes import PLANES, passes, result_in_job
 from vernus.job.align.reader import reader_result
 from vernus.job.catalog.shipped import machine_kinds
@@ -41,6 +48,7 @@ from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pages.feed.feed import feed_blocks
+from vernus.paper.pages.machine.noted import noted_words
 from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.make.parts import part_blocks
 from vernus.paper.pages.make.received import received_blocks
@@ -238,7 +246,8 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
         "Verdict",
     )
     yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))
-    _, result, figures = figured[-1]
+    held, result, figures = figured[-1]
+    yield Words(noted_words(held, units, ("target", "plane")))
     before = figured[-2][2] if len(figured) > 1 else None
     draw: Callable[..., Any] = partial(
         paint_sweep, sweep=figures, inks=PRINT, units=units, before=before, fix=result.correction
@@ -254,19 +263,32 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
         format_fine(figures.rise_mm, units, sign=True),
         format_fine(figures.expanded_mm, units),
         "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
-        {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[figures.verdict],
+        {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[figures.verdict],
     )
 
 
 def _reader(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     result = reader_result(job, axis)
-    if result.by == "none" or not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
+    if not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
         return
     yield subheading("Reader")
-    verdict = {"pass": "pass", "fail": "fail", "unsure": "can't tell"}[result.verdict]
-    if result.gap is None:
+    verdict = {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
+    if result.by == "none":
+        yield Words(f"No gap to be set. {result.instruction.text(units)}")
+    elif result.gap is None:
         yield Words(f"Gap by {GAP_WORDS.get(result.by, 'feelers')}: {verdict}. {result.instruction.text(units)}")
-        return
-    most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
-    least = format_fine(result.gap.least_mm, units)
-    yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
+    else:
+        most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
+        least = format_fine(result.gap.least_mm, units)
+        yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
+        unit: UnitName = "thou" if units == "in" else "mm"
+        rows = [
+            (g.station.shown(units), g.go.shown(unit), "–" if g.no_go is None else g.no_go.shown(unit))
+            for g in job.of_axis(GapCheck, axis.id)
+        ]
+        heads = (f"Axis at, {units}", f"Goes in, {unit}", f"Doesn't, {unit}")
+        yield from table(heads, rows, (0.3, 0.3, 0.3), (0, 1, 2))
+    for setting in job.of_axis(ReaderSetting, axis.id)[-1:]:
+        noted = noted_words(setting, units)
+        if noted:
+            yield Words(noted)

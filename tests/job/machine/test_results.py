@@ -231,6 +231,8 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     assert review_axis(job, axis).next_sheet == "receive"
     came = {"hole_from_end": mm("8"), "reader": mm("88")}
     job.apply("came", [Delivery(id="d", axis_id=axis.id, measuring=mm("300"), overall=mm("400"), **came)])
+    assert review_axis(job, axis).next_sheet == "mounts", "the holes come before the body, as on the card"
+    job.apply("drilled", [Step(id="drilled", key=f"drill-{axis.name}")])
     assert review_axis(job, axis).next_sheet == "align"
     for plane in ("face", "edge"):
         sweep = current_sweep(job, axis, plane, "mm")

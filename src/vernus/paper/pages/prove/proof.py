@@ -10,9 +10,18 @@ from typing import Any
 from vernus.core.finding import Ppm
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words, supplied_mm
-from vernus.job.connect.powerup import powerup_result
+from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Compensation, FeelRecord, PositioningRun, PowerUpCheck, Wire
+from vernus.job.entities import (
+    Axis,
+    CableRun,
+    CalibrationRun,
+    Compensation,
+    FeelRecord,
+    PositioningRun,
+    PowerUpCheck,
+    Wire,
+)
 from vernus.job.fields import quantities
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result
@@ -26,6 +35,7 @@ from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
 from vernus.paper.pages.feed.feed import wall_feed
+from vernus.paper.pages.machine.noted import noted_words
 
 
 def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -36,6 +46,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         word = {"pass": "good", "fail": "not good", None: "not finished"}[result.verdict]
         yield subheading("First power-up")
         yield Words(f"{word.capitalize()}. {result.instruction.text(units)}")
+        yield Words(noted_words(powerup_of(job, axis, "none"), units))
     for run in job.of_axis(CalibrationRun, axis.id):
         if run.checks:
             yield from _calibration(job, run, units)
@@ -85,6 +96,8 @@ def _cable(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
 def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> Iterable[Block]:
     if result.need is None:
         return
+    for run in job.of_axis(CableRun, axis.id)[-1:]:
+        yield Words(noted_words(run, units, ("supplied",)))
     supplied = supplied_mm(job, axis)
     have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
     yield Words(f"Needed: {format_plain(result.need.need_mm, units)}.{have} {result.instruction.text(units)}")
