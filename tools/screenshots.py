@@ -37,7 +37,6 @@ VIEWS = (
     ("part", "x", "part", False, "mill", False),
     ("feed", "x", "feed", False, "mill", False),
     ("card", "x", "card", False, "mill", False),
-    ("log", "x", "log", False, "mill", False),
     ("paper", "x", "paper", False, "mill", False),
 )
 

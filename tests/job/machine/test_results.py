@@ -21,6 +21,7 @@ from vernus.job.entities import (
     ReaderSetting,
     ReferenceKit,
     ScalePlan,
+    Step,
 )
 from vernus.job.fields import LengthEntry
 from vernus.job.known import plan_of
