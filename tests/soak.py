@@ -23,6 +23,7 @@ from vernus.job.formats.exchange import entities_from_json
 from vernus.job.formats.json_text import parse_json
 from vernus.job.formats.machine import envelope_from
 from vernus.job.formats.measurements import parse_measurements
+from vernus.job.formats.schedule import schedule_from
 from vernus.job.formats.stroke import stroke_from
 
 BITS = ("9" * 400, "1e999", "NaN", "\x00", "\ud800", "[[[[", "null", "-", '"', "µm", "9" * 5000, "½", ";", "\n", "{}")
@@ -30,6 +31,10 @@ CSV = "target_mm,shown_mm\n" + "".join(f"{n * 25},{n * 25.01:.3f}\n" for n in ra
 ENVELOPE = (
     '{"members":[{"id":"t","on":"s","axis":"X"},{"id":"s"}],"axes":[{"id":"X","direction":"+x","from_mm":0,'
     '"to_mm":100}],"boxes":[{"name":"a","member":"t","min_mm":[0,0,0],"max_mm":[1,1,1]}]}'
+)
+SCHEDULE = (
+    '{"start":"2027-01-04","hours":{"tue":2,"sat":5},"away":["2027-01-09"],"steps":[{"key":"a","hours":1,"wait_days":9},'
+    '{"key":"b","hours":6,"needs":["a"]}]}'
 )
 STROKE = '{"marks_mm":[0,300],"scale_mm":[-10,310],"give_up_mm":[0,3],"meets":[{"name":"a","from_mm":290,"to_mm":310}]}'
 
@@ -54,6 +59,7 @@ def mutations(count: int, folder: Path) -> str:
     readers: tuple[tuple[str, Callable[[str], object]], ...] = (
         (job, entities_from_json), (CSV, lambda t: parse_measurements(t, ("target", "shown"))),
         (ENVELOPE, lambda t: envelope_from(parse_json(t, "it"))), (STROKE, lambda t: stroke_from(parse_json(t, "it"))),
+        (SCHEDULE, lambda t: schedule_from(parse_json(t, "it"))),
         ('{"id":"m","label":"m","members":[],"axes":[]}', read_one),
     )  # fmt: skip
     for n in range(count):

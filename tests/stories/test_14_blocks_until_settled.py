@@ -40,7 +40,7 @@ def test_the_mean_with_its_scatter_a_cold_morning_and_seven_holes(teller):
     said = teller.said()
     assert "X: the middle is at 2 in" in said
     assert "4 in between the edges" in said
-    assert "1 1.375 0.000 3.375 1.500" in said
+    assert "1 1.3750 0.0000 3.3750 1.5000" in said
     teller.click(teller.sheet.tabs.buttons["places"])
     teller.sheet.focus_entry()
     for x, y in (("3.3750", "1.5000"), ("2.8573", "2.5752"), ("1.6940", "2.8406"), ("0.7612", "2.0967"),

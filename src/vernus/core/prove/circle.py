@@ -16,14 +16,15 @@ from vernus.core.errors import BadInputError
 
 Place = tuple[float, float]
 MOST_HOLES = 999
+MOST_MM = 1e6
 
 
 def circle_of_holes(
     holes: int, radius_mm: float, start_deg: float = 0.0, span_deg: float = 360.0, centre_mm: Place = (0.0, 0.0)
 ) -> list[Place]:
-    """The holes' places (mm); raises BadInputError for none, a radius that isn't positive, or a span beyond a turn."""
+    """The holes' places (mm); raises BadInputError for none, a radius that can't be, or a span beyond a turn."""
     _check_count(holes)
-    if not (radius_mm > 0 and math.isfinite(radius_mm)):
+    if not 0 < radius_mm <= MOST_MM:
         raise BadInputError("The radius must be larger than zero, such as 35 mm or 1.375 in.")
     if not 0 < abs(span_deg) <= 360:
         raise BadInputError(f"A span of {span_deg:g}° is no part of a circle; it goes up to 360°.")
@@ -36,7 +37,7 @@ def circle_of_holes(
 def row_of_holes(holes: int, pitch_mm: float, angle_deg: float = 0.0, first_mm: Place = (0.0, 0.0)) -> list[Place]:
     """The holes' places (mm) along a straight row; raises BadInputError for none, or a pitch that isn't positive."""
     _check_count(holes)
-    if not (pitch_mm > 0 and math.isfinite(pitch_mm)):
+    if not 0 < pitch_mm <= MOST_MM:
         raise BadInputError("The pitch must be larger than zero, such as 20 mm or 3/4 in.")
     a = math.radians(angle_deg)
     along, up = pitch_mm * math.cos(a), pitch_mm * math.sin(a)

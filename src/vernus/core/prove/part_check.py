@@ -20,6 +20,7 @@ from vernus.core.uncertainty import student_t95
 
 Array = NDArray[np.float64]
 Place = tuple[float, float]
+MOST_MM = 1e6
 
 
 @dataclass(frozen=True)
@@ -96,7 +97,7 @@ def check_distances(from_mm: Sequence[Place], to_mm: Sequence[Place], measured_m
         raise BadInputError("Every distance needs both of its places and what was measured.")
     apart = end - start
     wanted = np.hypot(apart[:, 0], apart[:, 1]) if len(apart) else np.zeros(0)
-    if not len(wanted) or not (wanted > 0).all() or not (got > 0).all() or not np.isfinite(got).all():
+    if not len(wanted) or not (wanted > 0).all() or not ((got > 0) & (got <= MOST_MM)).all():
         raise BadInputError("A distance goes from one place to another, and is larger than zero.")
     along = apart / wanted[:, None]
     design = wanted[:, None] * np.column_stack([along[:, 0] ** 2, along[:, 1] ** 2, along[:, 0] * along[:, 1]])
@@ -118,6 +119,6 @@ def check_distances(from_mm: Sequence[Place], to_mm: Sequence[Place], measured_m
 
 def _places(rows: Sequence[Place]) -> Array:
     places = np.asarray(rows, dtype=float).reshape(-1, 2)
-    if not np.isfinite(places).all():
-        raise BadInputError("Every place must be a finite number.")
+    if not (np.abs(places) <= MOST_MM).all():  # not a number fails too
+        raise BadInputError(f"Every place must be a number of at most {MOST_MM:g} mm, a kilometre.")
     return places

@@ -10,6 +10,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding, plain
 from vernus.core.prove.circle import Halved, Place, circle_of_holes, halve, row_of_holes
 from vernus.core.prove.part_check import PartCheck, check_distances, check_places
+from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Compensation, PlaceMeasured, SpanMeasured, TrialPart
 from vernus.job.fields import LengthEntry, mm_of
@@ -18,6 +19,9 @@ from vernus.job.machine.travel import travel_result
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.refusals import limit_findings, refusal
 from vernus.job.scope import drives_patterns, on_display
+
+DECIMALS: dict[UnitSystem, int] = {"mm": 3, "in": 4}
+"""Decimals of a place to drive to: as fine as a display shows it."""
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.uncertainty import student_t95
 
 MM_PER_INCH = 25.4
+MOST_MM = 1e6
 STANDARD_COUNTS_UM = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
 BEAM_COUNTS_PER_INCH = 2560.0  # capacitive beams; common practice, no source
 DEFAULT_ERROR_MM = 0.01
@@ -126,6 +127,8 @@ def average_moves(
         raise BadInputError("Every move needs what was truly moved and what the display showed.")
     if any(moved == 0 for moved in moved_mm):
         raise BadInputError("A move is zero, so nothing can be divided by it; move a known distance.")
+    if not all(abs(length) <= MOST_MM for length in (*shown_mm, *moved_mm)):
+        raise BadInputError(f"No axis moves more than {MOST_MM:g} mm, a kilometre; look at the figures and their unit.")
     n = len(shown_mm)
     squares = math.fsum(m * m for m in moved_mm)
     ratio = math.fsum(s * m for s, m in zip(shown_mm, moved_mm, strict=True)) / squares

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
@@ -24,6 +24,7 @@ from vernus.job.document import new_id
 from vernus.job.entities import TrialPart
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.prove.part import (
+    DECIMALS,
     PartResult,
     next_hole,
     part_result,
@@ -173,7 +174,7 @@ class PartSheet(Sheet):
         both = None not in result.middle
         columns = [Column("hole", False), Column(f"X, {units}"), Column(f"Y, {units}")]
         columns += [Column("X shown"), Column("Y shown")] if both else []
-        bare = partial(format_length, system=units, with_unit=False)
+        bare = partial(format_in, unit=units, decimals=DECIMALS[units], with_unit=False)
         rows = []
         for number, (x, y) in enumerate(result.holes, 1):
             seen = [bare(mm) for mm in result.shown(number)] if both else []

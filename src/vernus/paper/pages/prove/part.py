@@ -7,11 +7,11 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import TrialPart
 from vernus.job.fields import mm_of
-from vernus.job.prove.part import part_result, plane_axes, trial_part
+from vernus.job.prove.part import DECIMALS, part_result, plane_axes, trial_part
 from vernus.paper.drawing.prove.holes import paint_holes
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, table
@@ -30,7 +30,7 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
             yield Words(f"{axis}: the middle is at {where}; {wide} between the edges.", after=3)
     if result.holes:
         both = None not in result.middle
-        say = partial(format_length, system=units)
+        say = partial(format_in, unit=units, decimals=DECIMALS[units])
         rows = [
             (str(n), say(x), say(y), *((say(mm) for mm in result.shown(n)) if both else ("", "")))
             for n, (x, y) in enumerate(result.holes, 1)
