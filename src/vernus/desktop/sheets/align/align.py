@@ -6,7 +6,7 @@ from functools import partial
 from typing import Literal, TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
@@ -61,6 +61,7 @@ _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = ("name", "division", "range", "sense", "lever_deg")
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
 _ROOM_FOR_PASSES = 640
+_LEAST_TABLE = 96
 
 _E = TypeVar("_E", bound=Entity)
 
@@ -102,6 +103,8 @@ class AlignSheet(Sheet):
         self._first: LengthEntry | None = None
         self.ask = Words("")
         self.table = Table("Readings of this pass")
+        self.table.setMinimumHeight(_LEAST_TABLE)
+        self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.table.delete_pressed.connect(self._delete)
         self.next = QPushButton("Next pass (Ctrl+Enter)")
         press_by(self.next, "Ctrl+Return")
@@ -175,8 +178,12 @@ class AlignSheet(Sheet):
             column.addWidget(title)
             column.addWidget(field)
             column.addStretch(1)
+            if field is self.second:
+                row = QHBoxLayout()
+                row.addStretch(1)
             row.addLayout(column, 1)
-        box.addLayout(row)
+            if field is not self.station:
+                box.addLayout(row)
         for field in (self.station, self.reading, self.second):
             field.ask_in(box)
         box.addWidget(self.live)

@@ -24,7 +24,7 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
 from vernus.job.fields import LengthEntry, mm_of, quantities
-from vernus.job.known import body_length, family_of, reader_length
+from vernus.job.known import Known, body_length, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
 from vernus.paper.drawing.align.head import head_sketch
@@ -58,7 +58,10 @@ class ReaderSheet(Sheet):
         self.ask = Words("")
         self.table = Table("Gaps noted")
         self.table.delete_pressed.connect(self._delete)
-        self.fields = [BoundField(session, ReaderSetting, name, self._setting) for name in _FIELDS]
+        self.fields = [
+            BoundField(session, ReaderSetting, name, self._setting, known=partial(self._family_gap, name))
+            for name in _FIELDS
+        ]
         self.setup = SetupStack(self._log_face(), self.fields)
         self.entry.addWidget(self.setup, 1)
         self.chart = Picture("Gap over the stroke", QSize(320, 160))
@@ -104,6 +107,14 @@ class ReaderSheet(Sheet):
     def _setting(self) -> ReaderSetting | None:
         axis, job = self.session.axis, self.session.job
         return setting_of(job, axis, new_id()) if axis is not None and job is not None else None
+
+    def _family_gap(self, name: str) -> Known[float] | None:
+        """The gap that the family wants, for the two fields of it."""
+        axis, job = self.session.axis, self.session.job
+        family = family_of(job, axis) if axis is not None and job is not None else None
+        if family is None or name not in ("gap_least", "gap_most") or not family.gap_mm[1] > 0:
+            return None
+        return Known(family.gap_mm[name == "gap_most"], "template", "gap")
 
     def _along(self) -> Yardstick | None:
         job, axis = self.session.job, self.session.axis
