@@ -16,8 +16,11 @@ from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import PRINT, pen
+from vernus.paper.pages.keep.hang import back_blocks, oil_blocks
 from vernus.paper.pages.prove.proof import wall_blocks
 from vernus.paper.report import Report, write_report
+
+_FILES = ("report", "wall", "oil", "back")
 
 
 class PaperSheet(Sheet):
@@ -33,7 +36,12 @@ class PaperSheet(Sheet):
         self._boxes = QVBoxLayout()
         self.what = QComboBox()
         self.what.setAccessibleName("What to print")
-        for words, content in (("The report", None), ("Calibration sheet for the wall", wall_blocks)):
+        for words, content in (
+            ("The report", None),
+            ("Calibration sheet for the wall", wall_blocks),
+            ("Oil points, to hang", oil_blocks),
+            ("How to put it back, to hang", back_blocks),
+        ):
             self.what.addItem(words, content)
         self.what.currentIndexChanged.connect(lambda _index: self.refresh())
         self.entry.addWidget(self.what)
@@ -103,7 +111,9 @@ class PaperSheet(Sheet):
             return
         path = job.path or Path("job.vernus")
         start = str(
-            path.with_suffix(".pdf") if self.what.currentIndex() == 0 else path.with_name(f"{path.stem}-wall.pdf")
+            path.with_suffix(".pdf")
+            if self.what.currentIndex() == 0
+            else path.with_name(f"{path.stem}-{_FILES[self.what.currentIndex()]}.pdf")
         )
         name, _ = QFileDialog.getSaveFileName(self, "Write the report", start, "PDF (*.pdf)")
         if name:
