@@ -177,7 +177,9 @@ def test_a_cable_to_a_tilting_head_is_longest_tilted_and_says_so():
     members = (Member("column"), Member("head", "column"))
     anchors = [Anchor("reader", "column", (0, 0, 0)), Anchor("display", "head", (300, 0, 500))]
     need = plan_cable(Envelope(members, (), ()), anchors, slack_share=0, drip_mm=0, tilt=HEAD)
-    assert need.stretches[0].hold_words() == "head tilted right" or need.stretches[0].hold_words() == "head tilted left"
+    # (300, 200) from the pivot, turned by 45° to the left: (70.7, 353.6), so 70.7 across and 653.6 up from the reader
+    assert need.stretches[0].hold_words() == "head tilted left"
+    assert need.stretches[0].longest_mm == pytest.approx(math.hypot(70.711, 653.553), abs=0.01)
     assert need.stretches[0].moves
     both = [Anchor("clip", "head", (0, 0, 300)), anchors[1]]
     assert not plan_cable(Envelope(members, (), ()), both, tilt=HEAD).stretches[0].moves, "they tilt together"

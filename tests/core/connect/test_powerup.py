@@ -41,7 +41,7 @@ def test_two_steps_are_never_a_failure_and_a_stop_touched_by_hand_may_be_a_few_o
     assert judge_powerup(PowerUp(**seen), step, accuracy).verdict == "pass"
     lost = judge_powerup(PowerUp(**{**seen, "after_mm": 30 * max(step, accuracy)}), step, accuracy)
     assert [f.severity for f in lost.findings] == ["stop"]
-    assert "to be hit by hand" not in lost.instruction.text()
+    assert "slowly" in lost.instruction.text()
 
 
 def test_one_last_digit_in_inches_on_a_scale_of_five_micrometres_is_no_stop():

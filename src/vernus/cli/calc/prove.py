@@ -9,14 +9,14 @@ from typing import Literal
 from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, whole_number
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, finding
+from vernus.core.finding import Finding, finding
 from vernus.core.prove.calibrate.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
     average_moves,
     count_per_unit,
     fit_factor,
-    odd_one,
+    review_repeats,
 )
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.prove.circle import circle_of_holes
@@ -46,9 +46,8 @@ def add_counts(calls: Calls) -> None:
 def calc_counts(args: argparse.Namespace) -> Answer:
     """Counts per unit from one known move."""
     per_mm = args.set_cpmm if args.set_cpmm is not None else args.set_cpi / MM_PER_INCH
-    if (args.csv is None) == (args.shown is None and args.moved is None) or (args.shown is None) != (
-        args.moved is None
-    ):
+    one_move = args.shown is not None and args.moved is not None
+    if one_move == (args.csv is not None) or (args.shown is None) != (args.moved is None):
         raise BadInputError("Give --shown and --moved, or a CSV of repeats (moved_mm,shown_mm), not both.")
     rows = {"moved": [args.moved], "shown": [args.shown]}
     if args.csv is not None:
@@ -56,8 +55,7 @@ def calc_counts(args: argparse.Namespace) -> Answer:
     check = average_moves(rows["shown"], rows["moved"], per_mm, args.u_shown, args.u_moved, args.step)
     per: Literal["in", "mm"] = "mm" if args.set_cpmm is not None else "in"
     counts = count_per_unit(check, args.travel, args.error, per)
-    found = odd_one(rows["shown"], rows["moved"], max(1 / per_mm, args.step))
-    odd = [] if found is None else [_odd(found, rows["moved"][found], rows["shown"][found])]
+    odd = review_repeats(rows["shown"], rows["moved"], max(1 / per_mm, args.step))
     return {
         "n": check.n,
         "scatter_mm": check.scatter_mm if check.n > 1 else None,
@@ -69,18 +67,6 @@ def calc_counts(args: argparse.Namespace) -> Answer:
         "min_length_mm": counts.min_length_mm,
         "findings": [*odd, *counts.findings],
     }
-
-
-def _odd(row: int, moved_mm: float, shown_mm: float) -> Finding:
-    return finding(
-        "doubtful",
-        "caution",
-        "Row {n}, {shown} for {moved}, lies far off the others.",
-        "Move it once more; correct or leave out that row if it was a slip.",
-        n=row + 1,
-        shown=Mm(shown_mm),
-        moved=Mm(moved_mm),
-    )
 
 
 def add_factor(calls: Calls) -> None:

@@ -42,6 +42,13 @@ class PartResult:
         return x + left, y + front
 
 
+def off_places(part: TrialPart, result: PartResult) -> dict[int, Place] | None:
+    """By hole how far it lies off its place (mm) once scales, squareness and datum are taken out; None by distances."""
+    if result.check is None or len(part.places) < 3:
+        return None
+    return {p.hole: (r[0], r[1]) for p, r in zip(part.places, result.check.residuals_mm, strict=True)}
+
+
 def plane_axes(job: Job) -> tuple[Axis, Axis] | None:
     """The two axes a pattern is driven by: along x and along y, both read on the display; None on a lathe."""
     if not drives_patterns(job):

@@ -159,6 +159,24 @@ def odd_one(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float
     return worst if abs(off[worst] - middle) > ODD_SD * spread else None
 
 
+def review_repeats(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> list[Finding]:
+    """A finding on the repeat that lies far off the others, by its number from 1; it is asked about, never dropped."""
+    row = odd_one(shown_mm, moved_mm, step_mm)
+    if row is None:
+        return []
+    return [
+        finding(
+            "doubtful",
+            "caution",
+            "Check {n}, {shown} for {moved}, lies far off the others.",
+            "Move it once more; correct or delete that line if it was a slip.",
+            n=row + 1,
+            shown=Mm(shown_mm[row]),
+            moved=Mm(moved_mm[row]),
+        )
+    ]
+
+
 def count_per_unit(
     check: MoveCheck,
     travel_mm: float | None = None,

@@ -27,6 +27,7 @@ from vernus.job.prove.part import (
     DECIMALS,
     PartResult,
     next_hole,
+    off_places,
     part_result,
     trial_part,
     with_place,
@@ -180,9 +181,7 @@ class PartSheet(Sheet):
             seen = [bare(mm) for mm in result.shown(number)] if both else []
             rows.append([str(number), bare(x), bare(y), *seen])
         self.table.rows.show_rows(columns, rows)
-        off = None
-        if result.check is not None and len(part.places) >= 3:
-            off = {p.hole: (r[0], r[1]) for p, r in zip(part.places, result.check.residuals_mm, strict=True)}
+        off = off_places(part, result)
         self.view.show_drawing(
             partial(
                 paint_holes, holes=result.holes, inks=self.session.inks, units=units,

@@ -16,7 +16,7 @@ from vernus.core.prove.calibrate.calibration import (
     average_moves,
     count_per_unit,
     instruct_counts,
-    odd_one,
+    review_repeats,
 )
 from vernus.core.prove.calibrate.profile import Keyed, key_counts
 from vernus.job.document import Job
@@ -52,8 +52,7 @@ def counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -
     over = max(travel or 0.0, length)
     budget = combine(scaled([*_scatter_line(move), *moved_lines(run, setting, rms), rounding_line(run, setting)],
                             over / length))  # fmt: skip
-    found = odd_one(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
-    asked = [] if found is None else [_odd_repeat(run, found)]
+    asked = review_repeats(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
     judged = _judge_counts(run, setting, counts, key, over, budget)
     to_key = None if judged.leave else key * (MM_PER_INCH if run.per == "in" else 1.0)
     return CalibrationResult(
@@ -154,20 +153,6 @@ def _whole_counts_fail(run: CalibrationRun, setting: CalibrationSetting, off_mm:
         off=Fine(off_mm),
         over=Mm(over_mm),
         wanted=Fine(setting.wanted_mm),
-    )
-
-
-def _odd_repeat(run: CalibrationRun, row: int) -> Finding:
-    """A repeat far off the others: asked about, not dropped."""
-    check = run.checks[row]
-    return finding(
-        "doubtful",
-        "caution",
-        "Check {n}, {shown} for {true}, lies far off the others.",
-        "Move it once more; correct or delete that line if it was a slip.",
-        n=row + 1,
-        shown=Mm(check.shown.mm),
-        true=Mm(check.true.mm),
     )
 
 

@@ -11,7 +11,7 @@ from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import TrialPart
 from vernus.job.fields import mm_of
-from vernus.job.prove.part import DECIMALS, part_result, plane_axes, trial_part
+from vernus.job.prove.part import DECIMALS, off_places, part_result, plane_axes, trial_part
 from vernus.paper.drawing.prove.holes import paint_holes
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, table
@@ -37,9 +37,7 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         ]
         heads = ("Hole", "X from the middle", "Y from the middle", "X shown" if both else "", "Y shown" if both else "")
         yield from table(heads, rows, (0.1, 0.24, 0.24, 0.21, 0.21), (1, 2, 3, 4))
-        off = None
-        if result.check is not None and len(part.places) >= 3:
-            off = {p.hole: (r[0], r[1]) for p, r in zip(part.places, result.check.residuals_mm, strict=True)}
+        off = off_places(part, result)
         radius = None if part.pattern == "row" else mm_of(part.radius)
         draw: Any = partial(paint_holes, holes=result.holes, inks=PRINT, units=units, radius_mm=radius, off_mm=off)
         yield Picture(draw, 300)
