@@ -21,7 +21,7 @@ from vernus.core.errors import VernusError
 from vernus.core.units import UnitSystem, parse_length
 from vernus.job.document import Job
 from vernus.job.errors import DiskError, JobWriteError
-from vernus.job.formats.exchange import export_job, read_export
+from vernus.job.formats.exchange import export_job, read_export, read_pictures
 from vernus.job.review import axes_as_json, review_job
 
 
@@ -189,7 +189,8 @@ def _export(args: argparse.Namespace) -> int:
 
 def _import(args: argparse.Namespace) -> int:
     told: list[str] = []
-    Job.create(args.output, read_export(args.source, told)).close()
+    entities = read_export(args.source, told)
+    Job.create(args.output, entities, read_pictures(args.source, entities, told)).close()
     for words in told:
         print(words)
     print(f"Wrote {args.output}")

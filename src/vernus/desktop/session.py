@@ -21,7 +21,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, PositioningRun, Sweep
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
-from vernus.job.formats.exchange import read_export
+from vernus.job.formats.exchange import read_export, read_pictures
 from vernus.job.keep.due import tasks_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.review import AxisReview, card_lines, review_axis
@@ -144,7 +144,8 @@ class Session(QObject):
         """Make a job file from an export and open it; raises VernusError."""
         self.may_leave()
         told: list[str] = []
-        self._show(Job.create(path, read_export(source, told)))
+        entities = read_export(source, told)
+        self._show(Job.create(path, entities, read_pictures(source, entities, told)))
         for words in told:
             self.told.emit(words)
 
@@ -165,7 +166,7 @@ class Session(QObject):
             return
         if in_use:
             in_use.close()
-        self._show(Job.replace(path, entities), demo=True)
+        self._show(Job.create(path, entities, read_pictures(source, entities, []), replace=True), demo=True)
         self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
     def _show(self, job: Job, *, demo: bool = False) -> None:

@@ -4,18 +4,30 @@ from __future__ import annotations
 
 import secrets
 from bisect import bisect_left, insort
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable, Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, TypeVar
 
 from vernus.core.errors import BadInputError
-from vernus.job.entities import Axis, Entity, FeelRecord, GapCheck, JobInfo, LogEntry, Machine, PositioningRun, Sweep
+from vernus.job.entities import (
+    Axis,
+    Entity,
+    FeelRecord,
+    GapCheck,
+    JobInfo,
+    LogEntry,
+    Machine,
+    Photo,
+    PositioningRun,
+    Sweep,
+)
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
 from vernus.job.history import Change, Edit, History
+from vernus.job.rows import picture_id
 
-LOGGED: tuple[type[Entity], ...] = (Sweep, GapCheck, PositioningRun, FeelRecord, LogEntry)
+LOGGED: tuple[type[Entity], ...] = (Sweep, GapCheck, PositioningRun, FeelRecord, LogEntry, Photo)
 """What is logged reading by reading: no plan, stroke or envelope depends on it."""
 
 E = TypeVar("E", bound=Entity)
@@ -48,6 +60,7 @@ class Job:
         self._sorted: dict[type, dict[str, list[Any]]] = {}
         self._derived: dict[Hashable, tuple[Any, Any]] = {}
         self._edits_of: dict[type, int] = {}
+        self._pictures: dict[str, bytes] = {}
         self.history = History()
         self.pending: Change = {}
         """Accepted edits that could not be written yet."""
@@ -69,17 +82,16 @@ class Job:
             raise
 
     @classmethod
-    def create(cls, path: Path, entities: Iterable[Entity]) -> Job:
-        """Write a new job file from ``entities`` and open it; raises JobFileError if it is already there."""
-        job = cls(entities)
-        job._file = JobFile.create(path, job.entities())
-        return job
+    def create(
+        cls, path: Path, entities: Iterable[Entity], pictures: Iterable[bytes] = (), *, replace: bool = False
+    ) -> Job:
+        """Write a new job file from ``entities`` and their pictures and open it.
 
-    @classmethod
-    def replace(cls, path: Path, entities: Iterable[Entity]) -> Job:
-        """As ``create``, in place of a file that may be there."""
+        Raises JobFileError if it is already there, unless it may be replaced.
+        """
         job = cls(entities)
-        job._file = JobFile.create(path, job.entities(), replace=True)
+        filed = {picture_id(data): data for data in pictures}
+        job._file = JobFile.create(path, job.entities(), filed.items(), replace=replace)
         return job
 
     @property
@@ -163,10 +175,29 @@ class Job:
         """The machine's axes, in the order of the template."""
         return self.all(Axis)
 
+    def picture(self, wanted: str) -> bytes | None:
+        """A picture by its id; None where it isn't there or was altered."""
+        if wanted in self._pictures or self._file is None:
+            return self._pictures.get(wanted)
+        return self._file.picture(wanted)
+
+    def pictures(self) -> Iterator[tuple[str, bytes]]:
+        """The pictures that the job's entities name, each once, with what they hold."""
+        for wanted in sorted(pictures_of(self._entities.values())):
+            data = self.picture(wanted)
+            if data is not None:
+                yield wanted, data
+
     def apply(
-        self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = (), *, undoable: bool = True
+        self,
+        label: str,
+        put: Iterable[Entity] = (),
+        drop: Iterable[str] = (),
+        *,
+        undoable: bool = True,
+        pictures: Iterable[bytes] = (),
     ) -> list[Entity]:
-        """Accept one edit: entities put (new or changed) and ids dropped, written as one transaction.
+        """Accept one edit: entities put (new or changed) and ids dropped, written as one transaction with ``pictures``.
 
         Returns the entities as stored. Raises ReadOnlyError (nothing happened) or JobWriteError (the edit is kept in
         memory and in ``pending``).
@@ -176,6 +207,7 @@ class Job:
         stored = [self._stamp(e) for e in put]
         after: Change = {e.id: e for e in stored} | {i: None for i in drop if i in self._entities}
         before: Change = {i: self._entities.get(i) for i in after}
+        self._pictures |= {picture_id(data): data for data in pictures}
         if after:
             if undoable:
                 self.history.add(Edit(label, before, after))
@@ -202,12 +234,14 @@ class Job:
 
     def save_copy(self, path: Path, *, replace: bool = False) -> None:
         """Write the job as it is in memory to another file."""
-        JobFile.create(path, self.entities(), replace=replace).close()
+        JobFile.create(path, self.entities(), self.pictures(), replace=replace).close()
         self.copied = True
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Let go of the file, and of the pictures in it that nothing shows any longer."""
         if self._file is not None:
+            if not self.pending:
+                self._file.forget_pictures(pictures_of(self._entities.values()))
             self._file.close()
 
     def _take(self, changes: Change) -> None:
@@ -222,7 +256,8 @@ class Job:
         self.pending = {**self.pending, **changes}
         self.copied = self.copied and not changes
         if self._file is not None and self.pending:
-            self._file.write(self.pending)
+            self._file.write(self.pending, self._pictures)
+            self._pictures = {}
         self.pending = {}
 
     def _place(self, was: Entity | None, now: Entity | None) -> None:
@@ -245,6 +280,12 @@ class Job:
             text = _just_after(self._last)
         self._last = text
         return entity.model_copy(update={"created": text, "changed": text})
+
+
+def pictures_of(entities: Iterable[Entity]) -> set[str]:
+    """The ids of the pictures that entities show."""
+    photos = [e for e in entities if isinstance(e, Photo)]
+    return {i for p in photos for i in (p.picture, p.original) if i}
 
 
 def _age(entity: Entity) -> tuple[str, str]:

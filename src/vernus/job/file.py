@@ -2,7 +2,8 @@
 
 ``application_id`` and ``user_version`` mark it; ``synchronous=EXTRA`` and the rollback journal keep every acknowledged
 edit through a power cut, the folder's entry included. Each row has a checksum, and the table ``whole`` one over all of
-them with their number, so that nothing is altered or missing unseen. An exclusive ``flock`` on the file tells a second
+them with their number, so that nothing is altered or missing unseen; a picture is filed under the hash of what it
+holds, and read only when it is looked at. An exclusive ``flock`` on the file tells a second
 window that it is in use. A file of an older version is converted after a backup copy; where it can't be written, a copy
 in memory is.
 """
@@ -17,7 +18,7 @@ import os
 import sqlite3
 import stat
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 from typing import IO
 from urllib.parse import quote
@@ -28,19 +29,23 @@ from vernus.job.errors import JobContentError, JobFileError, JobWriteError
 from vernus.job.migration import VERSION, upgrade
 from vernus.job.rows import (
     APPLICATION_ID,
-    FIRST_SCHEMA,
-    SCHEMA,
+    SCHEMAS,
     Whole,
     added,
     check_whole,
     entity_from_json,
     entity_of,
     fill_tables,
+    picture_id,
     row_of,
+    row_sum,
     whole_of,
 )  # fmt: skip
 
 _MAGIC = b"SQLite format 3\0"
+_LARGEST_CHECKED_WHOLE = 200_000_000  # bytes; beyond that it is the pictures, each of which is checked when it is read
+Picture = tuple[str, bytes]
+"""The id of a picture, and what it holds."""
 
 
 class JobFile:
@@ -61,13 +66,15 @@ class JobFile:
         self._seen = self._look()
 
     @classmethod
-    def create(cls, path: Path, entities: Iterable[Entity], *, replace: bool = False) -> JobFile:
+    def create(
+        cls, path: Path, entities: Iterable[Entity], pictures: Iterable[Picture] = (), *, replace: bool = False
+    ) -> JobFile:
         """Write a new job file and open it; an existing file is refused unless ``replace``."""
         if replace and is_there(path):
             _refuse_in_use(path)
         db = sqlite3.connect(":memory:", isolation_level=None)
         try:
-            fill_tables(db, entities)
+            fill_tables(db, entities, pictures)
             content = db.serialize()
         finally:
             db.close()
@@ -129,8 +136,34 @@ class JobFile:
             raise _damaged(self.path, str(error)) from None
         return entities
 
-    def write(self, changes: Mapping[str, Entity | None]) -> None:
+    def picture(self, wanted: str) -> bytes | None:
+        """A picture by its id; None where it isn't there, can't be read, or was altered."""
+        try:
+            row = self._db.execute("SELECT data FROM picture WHERE id=?", (wanted,)).fetchone()
+        except sqlite3.Error:
+            return None
+        whole = row is not None and isinstance(row[0], bytes) and picture_id(row[0]) == wanted
+        return row[0] if whole else None
+
+    def forget_pictures(self, but: Iterable[str]) -> None:
+        """Drop every picture but these; what can't be dropped stays until the next time."""
+        kept = set(but)
+        try:
+            found = [i for (i,) in self._db.execute("SELECT id FROM picture") if i not in kept]
+            if found and not self.read_only_because:
+                self._check_still_there()
+                self._db.execute("BEGIN IMMEDIATE")
+                self._db.executemany("DELETE FROM picture WHERE id=?", [(i,) for i in found])
+                self._db.execute("COMMIT")
+                self._seen = self._look()
+        except (OSError, sqlite3.Error):
+            if self._db.in_transaction:
+                self._db.execute("ROLLBACK")
+
+    def write(self, changes: Mapping[str, Entity | None], pictures: Mapping[str, bytes] | None = None) -> None:
         """Write one edit as one transaction (None: drop that entity); on return it is on the disk.
+
+        ``pictures`` are put beside it, each under its id.
 
         Raises JobWriteError, and then nothing of the edit is in the file.
         """
@@ -149,6 +182,7 @@ class JobFile:
             self._db.executemany("DELETE FROM entity WHERE id=?", [(i,) for i, e in changes.items() if e is None])
             self._db.executemany("INSERT OR REPLACE INTO entity VALUES (?,?,?,?)", rows)
             self._db.execute("UPDATE whole SET entries=?, sum=?", whole)
+            self._db.executemany("INSERT OR REPLACE INTO picture VALUES (?,?)", (pictures or {}).items())
             self._db.execute("COMMIT")
             self._whole, self._seen = whole, self._look()
         except (OSError, sqlite3.Error, JobContentError) as error:
@@ -233,6 +267,21 @@ def recover(path: Path) -> tuple[list[Entity], list[str]]:
     kinds = sorted(bad - {"?"})
     of = f" (among them of: {', '.join(kinds)})" if kinds else ""
     return list(rows.values()), [f"Recovered {len(rows)} entries; {lost} are missing{of}. Look the job through."]
+
+
+def recover_pictures(path: Path, wanted: Iterable[str]) -> dict[str, bytes]:
+    """The pictures that can still be read whole out of a job file, damaged or not."""
+    found: dict[str, bytes] = {}
+    try:
+        with closing(_connect(path, "ro")) as db:
+            for picture in wanted:
+                with suppress(sqlite3.Error):
+                    row = db.execute("SELECT data FROM picture WHERE id=?", (picture,)).fetchone()
+                    if row is not None and isinstance(row[0], bytes) and picture_id(row[0]) == picture:
+                        found[picture] = row[0]
+    except sqlite3.Error:
+        return found
+    return found
 
 
 def _read_what_can_be(db: sqlite3.Connection, way: str, rows: dict[str, Entity], bad: set[str]) -> None:
@@ -320,11 +369,13 @@ def _checked(path: Path, mode: str, version: int) -> sqlite3.Connection:
     db = None
     try:
         db = _connect(path, mode)
-        result = db.execute("PRAGMA quick_check(1)").fetchone()[0]
-        if result != "ok":
-            raise _damaged(path, str(result).splitlines()[-1])
+        large = version == VERSION and path.stat().st_size > _LARGEST_CHECKED_WHOLE
+        for table in ("entity", "whole") if large else ("1",):
+            result = db.execute(f"PRAGMA quick_check({table})").fetchone()[0]
+            if result != "ok":
+                raise _damaged(path, str(result).splitlines()[-1])
         things = db.execute("SELECT type, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
-        if things != [("table", sql) for sql in (SCHEMA if version == VERSION else FIRST_SCHEMA)]:
+        if things != [("table", sql) for sql in SCHEMAS.get(version, ())]:
             raise JobFileError(f"{path.name} holds tables that Vernus did not make; it was not opened.")
     except (sqlite3.Error, JobFileError) as error:
         if db is not None:
@@ -379,13 +430,27 @@ def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
         raise JobFileError(f"{path.name} has file version {found}, which this Vernus can't convert.")
     try:
         rows = db.execute("SELECT id, kind, body FROM entity").fetchall()
+        if found > 1:
+            _check_sums(db)
         entries, told = upgrade([{**json.loads(body), "kind": kind} for _, kind, body in rows], found)
         entities = [entity_from_json(e.pop("kind"), json.dumps(e)) for e in entries]
-    except (TypeError, ValueError, RecursionError) as error:
+    except (TypeError, AttributeError, ValueError, RecursionError) as error:
         raise _damaged(path, str(error)) from None
     db.execute("DROP TABLE entity")
+    db.execute("DROP TABLE IF EXISTS whole")
     fill_tables(db, entities)
     return told
+
+
+def _check_sums(db: sqlite3.Connection) -> None:
+    """Raise JobContentError where an entry was altered or is missing; for a file that is about to be converted."""
+    found: Whole = (0, 0)
+    for *row, noted in db.execute("SELECT id, kind, body, sum FROM entity"):
+        if row_sum(*row) != noted:
+            raise JobContentError("an entry that was altered")
+        found = added(found, 1, noted)
+    if found != whole_of(db):
+        raise JobContentError("entries are missing or were changed")
 
 
 def _damaged(path: Path, detail: str) -> JobFileError:

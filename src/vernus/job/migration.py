@@ -10,7 +10,7 @@ from typing import Any
 
 from vernus.job.errors import JobContentError
 
-VERSION = 2
+VERSION = 3
 """The version written today, of the job file and of an export."""
 
 Entry = dict[str, Any]
@@ -106,4 +106,9 @@ def _settings(entries: list[Entry], axes: list[Entry], told: list[str]) -> list[
     return made
 
 
-_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two}
+def _to_three(entries: list[Entry], _told: list[str]) -> list[Entry]:
+    """Version 3 only adds pictures; every entry of version 2 is one of version 3."""
+    return entries
+
+
+_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two, 2: _to_three}

@@ -15,10 +15,13 @@ from vernus.job.migration import VERSION
 
 APPLICATION_ID = 0x5645524E  # "VERN"
 FIRST_SCHEMA = ("CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)",)
-SCHEMA = (
+SECOND_SCHEMA = (
     "CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL, sum INTEGER NOT NULL)",
     "CREATE TABLE whole (entries INTEGER NOT NULL, sum INTEGER NOT NULL)",
 )
+SCHEMA = (*SECOND_SCHEMA, "CREATE TABLE picture (id TEXT PRIMARY KEY, data BLOB NOT NULL)")
+SCHEMAS = {1: FIRST_SCHEMA, 2: SECOND_SCHEMA, VERSION: SCHEMA}
+"""The tables of each file version."""
 _LARGEST_BODY = 16_000_000
 
 Whole = tuple[int, int]
@@ -91,8 +94,13 @@ def whole_of(db: sqlite3.Connection) -> Whole:
     return found[0][0], found[0][1]
 
 
-def fill_tables(db: sqlite3.Connection, entities: Iterable[Entity]) -> None:
-    """Make today's tables in an empty database and put the entities in."""
+def picture_id(data: bytes) -> str:
+    """The id of a picture: a hash of what it holds, so that no other picture can take its place."""
+    return hashlib.blake2b(data, digest_size=16).hexdigest()
+
+
+def fill_tables(db: sqlite3.Connection, entities: Iterable[Entity], pictures: Iterable[tuple[str, bytes]] = ()) -> None:
+    """Make today's tables in an empty database and put the entities and their pictures in."""
     for table in SCHEMA:
         db.execute(table)
     db.execute(f"PRAGMA application_id={APPLICATION_ID}")
@@ -103,3 +111,4 @@ def fill_tables(db: sqlite3.Connection, entities: Iterable[Entity]) -> None:
         whole = added(whole, 1, row[3])
         db.execute("INSERT INTO entity VALUES (?,?,?,?)", row)
     db.execute("INSERT INTO whole VALUES (?,?)", whole)
+    db.executemany("INSERT INTO picture VALUES (?,?)", pictures)

@@ -3,6 +3,7 @@
 from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
 from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
+from vernus.job.entities.keep import Photo, PhotoArrow, PhotoPoint
 from vernus.job.entities.machine import (
     Axis,
     Drive,
@@ -83,6 +84,9 @@ __all__ = [
     "Number",
     "OwnStep",
     "PartCut",
+    "Photo",
+    "PhotoArrow",
+    "PhotoPoint",
     "PlaceMeasured",
     "Plane",
     "PositioningRun",
@@ -123,5 +127,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
         ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
         PositioningRun, TrialPart, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, Rework, RemovedPart,
+        Photo,
     )
 }  # fmt: skip

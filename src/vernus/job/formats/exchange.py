@@ -1,6 +1,6 @@
 """Export and import: the whole job as one JSON file, with CSV tables beside it for spreadsheets.
 
-``job.json`` holds everything and is what import reads; the CSV files are copies to look at.
+``job.json`` and the folder of pictures hold everything and are what import reads; the CSV files are copies to look at.
 """
 
 from __future__ import annotations
@@ -16,17 +16,20 @@ from typing import Any
 from pydantic import BaseModel
 
 from vernus.core.errors import BadInputError
-from vernus.job.disk import make_folder, read_text, shown, write_text
-from vernus.job.document import Job
+from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
+from vernus.job.document import Job, pictures_of
 from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
-from vernus.job.file import is_job_file, recover
+from vernus.job.file import is_job_file, recover, recover_pictures
 from vernus.job.formats.json_text import parse_json
+from vernus.job.formats.picture import MOST_BYTES, picture_type
 from vernus.job.migration import VERSION, upgrade
-from vernus.job.rows import check_whole, entity_from_json
+from vernus.job.rows import check_whole, entity_from_json, picture_id
 
 FORMAT = "vernus-job"
+PICTURES = "pictures"
+ENDING_OF = {"jpeg": ".jpg", "png": ".png", "webp": ".webp", "": ".bin"}
 _LARGEST = 500_000_000
 
 
@@ -41,7 +44,32 @@ def export_job(job: Job, folder: Path) -> list[Path]:
     for name, rows in _tables(job).items():
         written.append(folder / f"{name}.csv")
         write_text(written[-1], _table_text(rows))
+    for name, data in job.pictures():
+        make_folder(folder / PICTURES)
+        written.append(folder / PICTURES / f"{name}{ENDING_OF[picture_type(data)]}")
+        write_whole(written[-1], data)
     return written
+
+
+def read_pictures(source: Path, entities: Iterable[Entity], told: list[str]) -> list[bytes]:
+    """The pictures of an export beside what ``read_export`` gave; those missing or altered are told."""
+    wanted = pictures_of(entities)
+    if is_job_file(source):
+        found = recover_pictures(source, wanted)
+    else:
+        folder = (source if source.is_dir() else source.parent) / PICTURES
+        found = {}
+        for name in wanted:
+            paths = [p for ending in ENDING_OF.values() if is_there(p := folder / f"{name}{ending}")]
+            data = read_whole(paths[0], MOST_BYTES) if paths else b""
+            if picture_id(data) == name:
+                found[name] = data
+    missing = len(wanted) - len(found)
+    if missing:
+        told.append(
+            f"{missing} {'pictures are' if missing > 1 else 'picture is'} missing or altered; the rest is whole."
+        )
+    return list(found.values())
 
 
 def job_json(entities: Iterable[Entity]) -> str:
