@@ -18,7 +18,7 @@ from vernus.job.catalog.new_job import Scope, new_job_entities
 from vernus.job.catalog.templates import MachineTemplate
 from vernus.job.disk import is_there, make_folder
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, PositioningRun, Sweep
+from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, Photo, PositioningRun, Sweep
 from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export, read_pictures
@@ -28,7 +28,7 @@ from vernus.job.review import AxisReview, card_lines, review_axis
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import DARK, LIGHT, Inks
 
-_OF_ONE_AXIS = (Sweep, GapCheck, CalibrationRun, PositioningRun, FeelRecord)
+_OF_ONE_AXIS = (Sweep, GapCheck, CalibrationRun, PositioningRun, FeelRecord, Photo)
 """What changes nothing of another axis: readings, logged one after the other."""
 
 
@@ -226,14 +226,16 @@ class Session(QObject):
         self.theme_changed.emit()
         self.changed.emit()
 
-    def apply(self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = ()) -> bool:
+    def apply(
+        self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = (), pictures: Iterable[bytes] = ()
+    ) -> bool:
         """Accept one edit; true when it is on the disk."""
         assert self.job is not None
         job, put, drop = self.job, list(put), list(drop)
         deletes = bool(drop) or label.startswith(("delete", "leave a station"))
         alone = all(type(e) in _OF_ONE_AXIS for e in put) and not drop
         touched = {getattr(e, "axis_id", e.id) for e in put}
-        done = self._do(lambda: job.apply(label, put, drop), touched if alone else None)
+        done = self._do(lambda: job.apply(label, put, drop, pictures=pictures), touched if alone else None)
         if done and deletes:
             self.told.emit(f"Done: {label}. Ctrl+Z brings it back.")
         return done

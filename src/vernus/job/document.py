@@ -240,7 +240,7 @@ class Job:
     def close(self) -> None:
         """Let go of the file, and of the pictures in it that nothing shows any longer."""
         if self._file is not None:
-            if not self.pending:
+            if not self.pending and not self._file.closed:
                 self._file.forget_pictures(pictures_of(self._entities.values()))
             self._file.close()
 

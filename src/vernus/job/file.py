@@ -198,6 +198,11 @@ class JobFile:
         self._db.close()
         self._lock.close()
 
+    @property
+    def closed(self) -> bool:
+        """Whether the file was let go of."""
+        return self._lock.closed
+
     def _check_still_there(self) -> None:
         """SQLite would go on writing happily into a file that was deleted, replaced or overwritten under it."""
         here, mine = self.path.stat(), os.fstat(self._lock.fileno())

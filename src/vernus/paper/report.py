@@ -48,6 +48,7 @@ from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT, load_fonts
 from vernus.paper.page import Block, Picture, Placed, Words, flow, heading, paint_page, subheading, table
 from vernus.paper.pages.feed.feed import feed_blocks
+from vernus.paper.pages.keep.pictures import picture_blocks
 from vernus.paper.pages.machine.noted import noted_words
 from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.make.parts import part_blocks
@@ -136,6 +137,7 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
         yield heading("Log")
         lines = [(e.created[:16].replace("T", " "), names.get(e.axis_id, ""), e.text) for e in log]
         yield from table(("When (UTC)", "Axis", "Note"), lines, (0.24, 0.08, 0.68))
+    yield from picture_blocks(job, axes, units)
 
 
 def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tuple[str, ...]:

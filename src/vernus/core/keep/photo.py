@@ -23,7 +23,8 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
 
 Array = NDArray[np.float64]
-Pair = tuple[float, float]
+Click = tuple[float, float, float]
+"""A place clicked in the picture: picture points to the right and down, and what it is good to (95 %)."""
 
 K95 = 1.959964
 _MOST_LEAN = 2.0
@@ -44,7 +45,7 @@ class Known:
     ``within_mm`` what they are good to (95 %), ``proud_mm`` how far it stands above the face.
     """
 
-    corners: tuple[Pair, ...]
+    corners: tuple[Click, ...]
     length_mm: float
     width_mm: float
     within_mm: float = 0.0
@@ -71,21 +72,20 @@ class Rectified:
     findings: tuple[Finding, ...]
 
 
-def measure_photo(
-    known: Known, points: Sequence[Pair], datum: Sequence[Pair], size: tuple[int, int], click_px: float
-) -> Rectified:
+def measure_photo(known: Known, points: Sequence[Click], datum: Sequence[Click], size: tuple[int, int]) -> Rectified:
     """Places on a face from a picture of it; everything in picture points, x to the right and y down.
 
     ``datum`` is none (the first corner, and the line to the second), one place, or a place and a second one along its
-    line. x counts along the line, y square to it, anticlockwise as seen. ``click_px`` is what a click is good to, 95 %.
+    line. x counts along the line, y square to it, anticlockwise as seen.
 
     Raises BadInputError for fewer than four corners, corners out of order, no size, a picture too slanted or too coarse
     to say anything, a thing too far off the face, and a place that the plane's horizon cuts off.
     """
-    _check(known, size, click_px)
-    corners = np.array(known.corners, float)
+    _check(known, (*known.corners, *points, *datum), size)
+    corners = np.array(known.corners, float)[:, :2]
     sides = np.array([known.length_mm, known.width_mm])
-    clicked = np.array([*points, *datum], float).reshape(-1, 2)
+    marks = np.array([*points, *datum], float).reshape(-1, 3)
+    clicked = marks[:, :2]
     matrix = _plane_map(corners, sides)
     local = _local(matrix, corners.mean(axis=0))
     stretch = np.linalg.svd(local, compute_uv=False)
@@ -95,7 +95,7 @@ def measure_photo(
             f"The picture looks at the face from {_degrees(lean):.0f}° off square, where a place can't be told any "
             "more; take it again from straight in front, as far away as the thing still fills a third of it."
         )
-    whole, own = _spread(known, corners, sides, clicked, len(points), size, click_px)
+    whole, own = _spread(known, corners, sides, marks, len(points), size)
     where = _places(corners, sides, clicked, len(points))
     expanded = K95 * np.sqrt(whole + own)
     places = tuple(
@@ -104,7 +104,7 @@ def measure_photo(
     return Rectified(places, float(math.sqrt(stretch[0] * stretch[1])), _degrees(lean), _minded(places, lean))
 
 
-def _check(known: Known, size: tuple[int, int], click_px: float) -> None:
+def _check(known: Known, clicks: Sequence[Click], size: tuple[int, int]) -> None:
     if len(known.corners) != 4:
         raise BadInputError(
             f"{len(known.corners)} of 4 corners are marked; a plane needs all four corners of the thing of known size."
@@ -112,7 +112,7 @@ def _check(known: Known, size: tuple[int, int], click_px: float) -> None:
     for name, value in (("from corner 1 to 2", known.length_mm), ("from corner 2 to 3", known.width_mm)):
         if not (math.isfinite(value) and value > 0):
             raise BadInputError(f"The side of the thing {name} must be more than nothing; give its size.")
-    if min(size) < 1 or not click_px > 0:
+    if min(size) < 1 or not all(within > 0 for _, _, within in clicks):
         raise BadInputError("A picture has a width and a height, and a click is good to more than nothing.")
     if known.proud_mm > _MOST_PROUD_MM or known.proud_mm < 0:
         raise BadInputError(
@@ -120,12 +120,13 @@ def _check(known: Known, size: tuple[int, int], click_px: float) -> None:
             "beside it is then off by as much. Lay something thin on the face (a rule, a sheet of paper), or mark the "
             "corners of its foot."
         )
-    corners = [complex(x, y) for x, y in known.corners]
+    corners = [complex(x, y) for x, y, _ in known.corners]
     edges = [corners[(n + 1) % 4] - corners[n] for n in range(4)]
     shortest = min(abs(e) for e in edges)
     turns = [(edges[n].conjugate() * edges[(n + 1) % 4]).imag for n in range(4)]
     if shortest > 0 and not (all(t > 0 for t in turns) or all(t < 0 for t in turns)):
         raise BadInputError("The corners don't go around the thing; mark them one after the other around it.")
+    click_px = max(within for _, _, within in known.corners)
     if shortest < 10 * click_px:
         raise BadInputError(
             f"The thing's shortest side is {shortest:.0f} picture points long, where {10 * click_px:.0f} are "
@@ -184,27 +185,28 @@ def _places(corners: Array, sides: Array, clicked: Array, count: int) -> Array:
 
 
 def _spread(
-    known: Known, corners: Array, sides: Array, clicked: Array, count: int, size: tuple[int, int], click_px: float
+    known: Known, corners: Array, sides: Array, marks: Array, count: int, size: tuple[int, int]
 ) -> tuple[Array, Array]:
     """The variances of the places in mm²: from what all share (corners, sides, datum), and from each one's own."""
-    points, datum = clicked[:count], clicked[count:]
-    sigma = click_px / K95
+    points, datum = marks[:count, :2], marks[count:, :2].copy()
+    corner_u = np.array(known.corners, float)[:, 2:].repeat(2, axis=1) / K95
+    datum_u = marks[count:, 2:].repeat(2, axis=1) / K95
     total = np.zeros((count, 2))
-    for value, of in ((corners, sigma), (sides, known.within_mm / K95), (datum, sigma)):
+    for value, u in ((corners, corner_u), (sides, np.full(2, known.within_mm / K95)), (datum, datum_u)):
         for index in np.ndindex(value.shape):
-            step = _STEP * max(1.0, abs(value[index]))
+            step = _STEP * max(1.0, abs(float(value[index])))
             ways = []
             for sign in (1.0, -1.0):
                 value[index] += sign * step
                 ways.append(_places(corners, sides, np.concatenate([points, datum]), count))
                 value[index] -= sign * step
-            total += (of * (ways[0] - ways[1]) / (2 * step)) ** 2
+            total += (u[index] * (ways[0] - ways[1]) / (2 * step)) ** 2
     own = np.zeros((count, 2))
+    step = _STEP * 100
     for axis in (0, 1):
-        moved = np.zeros(2)
-        moved[axis] = _STEP * 100
+        moved = np.eye(2)[axis] * step
         ways = [_places(corners, sides, np.concatenate([points + s * moved, datum]), count) for s in (1.0, -1.0)]
-        own += (sigma * (ways[0] - ways[1]) / (2 * _STEP * 100)) ** 2
+        own += (marks[:count, 2:] / K95 * (ways[0] - ways[1]) / (2 * step)) ** 2
     half = math.hypot(*size) / 2
     away = np.hypot(points[:, 0] - size[0] / 2, points[:, 1] - size[1] / 2) / half
     proud = known.proud_mm * (_VIEW * away + _VIEW * 0.5) / math.sqrt(3)
@@ -230,7 +232,8 @@ def _minded(places: Sequence[PhotoPlace], lean: float) -> tuple[Finding, ...]:
         found.append(
             finding(
                 "photo-coarse", "caution", "The picture tells places to no better than ± {worst}.",
-                "Lay the thing nearer to the holes, fill the picture with them, or take the rule; drill by the rule.",
+                "Zoom in for finer clicks, lay the thing nearer to the holes, fill the picture with them, or take the "
+                "rule; drill by the rule.",
                 worst=Mm(worst),
             )
         )  # fmt: skip

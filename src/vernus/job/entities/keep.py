@@ -15,11 +15,12 @@ Share = Annotated[float, Field(allow_inf_nan=False, ge=-0.5, le=1.5)]
 
 
 class PhotoPoint(Value):
-    """A place in a picture, and what is there."""
+    """A place in a picture, what is there, and how coarse the view was it was clicked in (picture points)."""
 
     x: Share
     y: Share
     words: Name = ""
+    coarse_px: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)] = 0.0
 
 
 class PhotoArrow(Value):

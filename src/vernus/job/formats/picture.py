@@ -19,6 +19,7 @@ _KNOWN = {
     b"GIF8": "a GIF", b"II*\0": "a TIFF", b"MM\0*": "a TIFF", b"%PDF": "a PDF", b"BM": "a bitmap",
     b"<svg": "a drawing", b"PK\x03\x04": "a packed file",
 }  # fmt: skip
+_SCAN = 0xDA
 _FRAMES = frozenset(range(0xC0, 0xD0)) - {0xC4, 0xC8, 0xCC}
 
 
@@ -73,11 +74,12 @@ def _png_size(data: bytes) -> tuple[int, int] | None:
     if len(data) < 33 or data[12:16] != b"IHDR":
         return None
     width, height = struct.unpack(">II", data[16:24])
-    return width, height
+    too_large = width * height > MOST_POINTS  # is told as such, whole or not
+    return (width, height) if too_large or b"IEND" in data[33:] else None
 
 
 def _webp_size(data: bytes) -> tuple[int, int] | None:
-    if len(data) < 30:
+    if len(data) < 30 or int.from_bytes(data[4:8], "little") + 8 > len(data):
         return None
     if data[12:16] == b"VP8X":
         return 1 + int.from_bytes(data[24:27], "little"), 1 + int.from_bytes(data[27:30], "little")
@@ -91,7 +93,8 @@ def _webp_size(data: bytes) -> tuple[int, int] | None:
 
 
 def _jpeg_size(data: bytes) -> tuple[int, int] | None:
-    at = 2
+    """Walks the markers: the frame says the size; after the scan begins an end must come, or it is cut short."""
+    at, size = 2, None
     while at + 9 < len(data):
         if data[at] != 0xFF:
             return None
@@ -101,7 +104,9 @@ def _jpeg_size(data: bytes) -> tuple[int, int] | None:
             continue
         if marker in _FRAMES:
             height, width = struct.unpack(">HH", data[at + 5 : at + 9])
-            return width, height
+            size = width, height
+        if marker == _SCAN:
+            return size if data.find(b"\xff\xd9", at) > 0 else None
         if marker in (0x01, *range(0xD0, 0xD9)):
             at += 2
             continue
