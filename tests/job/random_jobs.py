@@ -85,6 +85,8 @@ class RandomJob:
             links |= {"run_id": "none", "method": "counts", "value": 200.0}
         if model.kind == "step":
             links["key"] = self.chance.choice(("isolate", "order", "hold-X", "gone"))
+        if model.kind == "photo":
+            links |= {"picture": "0" * 32, "width": 400, "height": 300}
         if model.kind == "family":
             links["family"] = "tape"
         return links

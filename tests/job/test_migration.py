@@ -2,12 +2,15 @@
 
 import json
 import shutil
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 import pytest
 
 from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Axis, AxisSetting, CalibrationRun, DrilledHole
+from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import read_export
 from vernus.job.migration import VERSION, upgrade
 from vernus.job.review import axes_as_json, review_job
@@ -96,6 +99,43 @@ def test_holes_nobody_typed_on_a_face_follow_the_scale():
     assert {e.get("follows") for e in upgrade(entries, 1)[0]} == {None}, "typed ones stay where they are"
 
 
-def test_every_kind_of_today_has_a_name_and_the_version_is_two():
-    assert VERSION == 2
+def test_every_kind_of_today_has_a_name_and_the_version_is_three():
+    assert VERSION == 3
     assert {Axis, CalibrationRun, DrilledHole} <= set(ENTITY_TYPES.values())
+
+
+OLD_2 = OLD.parent / "version-2"
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_a_file_of_version_2_opens_whole_after_a_backup_and_is_of_today_afterwards(tmp_path, name):
+    path = Path(shutil.copy(OLD_2 / f"{name}.vernus", tmp_path))
+    before = path.read_bytes()
+    job = Job.open(path)
+    (told,) = job.told
+    assert "is kept as" in told
+    assert (tmp_path / f"{name}.vernus.version-2.bak").read_bytes() == before
+    assert {e.id: e for e in read_export(OLD_2 / f"{name}.json")} == {e.id: e for e in job.entities()}
+    assert review_job(job)
+    job.close()
+    again = Job.open(path)
+    assert again.told == ()
+    again.close()
+
+
+def test_an_altered_entry_of_version_2_is_refused_and_the_file_is_left_as_it_was(tmp_path):
+    path = Path(shutil.copy(OLD_2 / "mill.vernus", tmp_path))
+    with closing(sqlite3.connect(path)) as db, db:
+        db.execute("UPDATE entity SET body=replace(body, '\"mm\":1', '\"mm\":2') WHERE kind='measure'")
+    before = path.read_bytes()
+    with pytest.raises(JobFileError, match="altered"):
+        Job.open(path)
+    assert path.read_bytes() == before
+
+
+def test_a_missing_entry_of_version_2_is_noticed(tmp_path):
+    path = Path(shutil.copy(OLD_2 / "mill.vernus", tmp_path))
+    with closing(sqlite3.connect(path)) as db, db:
+        db.execute("DELETE FROM entity WHERE kind='log'")
+    with pytest.raises(JobFileError, match="missing"):
+        Job.open(path)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -23,6 +24,8 @@ from vernus.job.errors import JobWriteError
 from vernus.job.fields import Kind, field_unit
 from vernus.job.formats.exchange import read_export, read_pictures
 from vernus.job.keep.due import tasks_of
+from vernus.job.keep.evenings import took_here
+from vernus.job.keep.own import keep_times
 from vernus.job.machine.directions import directions_of
 from vernus.job.review import AxisReview, card_lines, review_axis
 from vernus.job.scope import axes_in_scope
@@ -53,6 +56,8 @@ class Session(QObject):
     theme_changed = Signal()
     told = Signal(str)
     failed = Signal(str)
+    wanted = Signal(str, str)
+    """A sheet is to be shown, by its name and the axis's (empty: the one in view)."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -203,6 +208,8 @@ class Session(QObject):
         tasks = tasks_of(job, card_lines(job), job.now())
         told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words) for t in tasks]
         settings.remember_due(job.path, told)
+        with suppress(VernusError):  # nothing of the job depends on it
+            keep_times(job.info.id, took_here(job))
 
     def show_axis(self, axis_id: str) -> None:
         """Look at another axis."""

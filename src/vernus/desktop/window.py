@@ -158,6 +158,7 @@ class Window(QMainWindow):
         self.start.demo_asked.connect(self.open_demo)
         self.start.open_asked.connect(self.ask_and_open)
         self.route.asked.connect(self.show_sheet)
+        session.wanted.connect(self._go)
         session.changed.connect(self.refresh)
         session.opened.connect(self._opened)
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
@@ -260,6 +261,14 @@ class Window(QMainWindow):
         self.stack.setCurrentWidget(sheet)
         self.refresh()
         sheet.focus_entry()
+
+    def _go(self, name: str, axis_name: str) -> None:
+        """Show a sheet that another one asked for."""
+        job = self.session.job
+        axis = next((a for a in job.axes() if a.name == axis_name), None) if job is not None else None
+        if axis is not None:
+            self.session.show_axis(axis.id)
+        self.show_sheet(name)
 
     def _opened(self) -> None:
         job = self.session.job

@@ -99,8 +99,12 @@ def sheets_of_job(job: Job) -> tuple[SheetName, ...]:
 
 def drives_patterns(job: Job) -> bool:
     """Whether holes can be driven to by the display: one axis along X and one along Y read on it, and no lathe."""
-    lathe = any(m.id in ("bed", "tailstock") for m in job.machine.members)
-    return not lathe and {"x", "y"} <= {a.direction[1:] for a in job.axes() if on_display(a)}
+    return not is_lathe(job) and {"x", "y"} <= {a.direction[1:] for a in job.axes() if on_display(a)}
+
+
+def is_lathe(job: Job) -> bool:
+    """Whether the machine has what only a lathe has."""
+    return any(m.id in ("bed", "tailstock") for m in job.machine.members)
 
 
 def motion_name(axis: Axis) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -10,7 +10,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
 from vernus.job.keep.steps import steps_of, work_order
-from vernus.job.scope import SHEET_WORDS, axes_in_scope, in_scope, sheets_of
+from vernus.job.scope import SHEET_WORDS, axes_in_scope, gets_scale, in_scope, sheets_of
 
 
 class ScopeSheet(Sheet):
@@ -24,12 +24,13 @@ class ScopeSheet(Sheet):
         self._told = ""
         self.fitted = ScopeTable(stacked=True)
         self.fitted.changed.connect(self._choose)
-        self.begin = BoundField(session, JobInfo, "begin", lambda: session.job.info if session.job else None)
+        self.fields = [
+            BoundField(session, JobInfo, name, lambda: session.job.info if session.job else None)
+            for name in ("begin", "pace", "comes_off", "off_for")
+        ]
         self.comes = Words("")
         self.kept = Words("Nothing entered is lost: what leaves the scope comes back with it.", "faint")
-        for widget in (self.fitted, self.begin, self.comes, self.kept):
-            self.entry.addWidget(widget)
-        self.entry.addStretch(1)
+        self.entry.addWidget(scrolled_form([self.fitted, *self.fields, self.comes, self.kept]), 1)
         self.table = Table("What each axis goes through")
         self.table.wrap_words()
         self.picture.addWidget(self.table, 1)
@@ -57,7 +58,13 @@ class ScopeSheet(Sheet):
         if job is None:
             return
         self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, a.drive) for a in job.axes()])
-        self.begin.refresh()
+        fields = {f.name: f for f in self.fields}
+        members = [(m.id, m.id) for m in job.machine.members if m.on]
+        fields["comes_off"].offer([("", "nothing"), *members])
+        fields["off_for"].offer([("", "not said"), *((a.id, a.name) for a in axes_in_scope(job) if gets_scale(a))])
+        fields["off_for"].setVisible(bool(job.info.comes_off))
+        for field in self.fields:
+            field.refresh()
         axes, steps = work_order(job), steps_of(job)
         rows = []
         for axis in job.axes():

@@ -26,10 +26,23 @@ class JobInfo(Entity):
             "choice",
             choices=(
                 ("easiest", "the easiest axis, to learn"),
-                ("hardest", "the hardest axis, each tested before the next"),
+                ("hardest", "the hardest axis"),
             ),
         ),
     ] = "easiest"
+    pace: Annotated[
+        Literal["", "one", "together"],
+        Quantity(
+            "Then",
+            "choice",
+            choices=(
+                ("", "as is usual with that"), ("one", "one axis wholly, then the next"),
+                ("together", "all axes side by side"),
+            ),
+        ),
+    ] = ""  # fmt: skip
+    comes_off: Annotated[Name, Quantity("Has to come off the machine", "choice")] = ""
+    off_for: Annotated[Name, Quantity("For the work on the axis", "choice")] = ""
     w_travel: Annotated[Number, Quantity("Travel lost", "number", low=0, high=100)] = 1.0
     w_blocked: Annotated[Number, Quantity("What it blocks", "number", low=0, high=100)] = 1.0
     w_exposure: Annotated[Number, Quantity("Chips and coolant", "number", low=0, high=100)] = 1.0

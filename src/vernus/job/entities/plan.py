@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vernus.job.entities.base import Entity, Name, Number
+from vernus.job.entities.base import Entity, Name, Number, Value
 from vernus.job.fields import LengthEntry, Quantity
 
 
@@ -121,10 +121,22 @@ class Display(Entity):
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
 
+class RestedOn(Value):
+    """A figure or a word that a step was ticked with: ``mm`` for a length, otherwise ``words``."""
+
+    name: Name
+    mm: Number | None = None
+    words: Annotated[str, Field(max_length=1000)] = ""
+
+
 class Step(Entity):
-    """One ticked step of the job card; ``key`` says which, ``note`` what was odd."""
+    """One ticked step of the job card; ``key`` says which, ``note`` what was odd.
+
+    ``rested`` is what it rested on when it was ticked: where that has changed since, it is open again.
+    """
 
     kind = "step"
+    rested: Annotated[tuple[RestedOn, ...], Field(max_length=400)] = ()
     key: Name
     done: bool = True
     hours: Annotated[Number | None, Quantity("It will take, hours", "number", low=0, high=1000)] = None

@@ -6,9 +6,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from vernus.core.finding import Sentence
 from vernus.core.keep.schedule import JobStep, order_steps
+from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Step
+from vernus.job.keep.rests import changed_since, rests_on
 from vernus.job.keep.steps import BY_HAND, again_days, steps_of
 from vernus.job.known import chosen_face, measuring_length
 from vernus.job.scope import axes_in_scope
@@ -27,6 +30,16 @@ class CardLine:
     note: str
     by_sheet: bool
     minutes: float = 0.0
+    reopened: Sentence | None = None
+
+    def noted(self, units: UnitSystem) -> str:
+        """Its note, and why it is open again where it is."""
+        return "; ".join(w for w in (self.note, "" if self.reopened is None else self.reopened.text(units)) if w)
+
+    @property
+    def sheet(self) -> str:
+        """The sheet on which it is done; that of the card itself for what is done at the machine only."""
+        return _SHEET_OF.get(self.step.key.split("-")[0], "card")
 
 
 def lines_with(job: Job, states: States) -> list[CardLine]:
@@ -35,12 +48,19 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
     for whole in _ONCE_TOGETHER:
         if whole in ticked:
             ticked = {f"{whole}-{a.name}": ticked[whole] for a in axes_in_scope(job)} | ticked
+    steps = order_steps(steps_of(job))
+    for step in steps:
+        all_of_it = ticked.get(f"drill-{step.axis}")
+        if step.key.startswith(f"drill-{step.axis}-") and all_of_it is not None and not all_of_it.rested:
+            ticked = {step.key: all_of_it} | ticked  # ticked when the drilling of an axis was one step
     by_sheet = _done_by_sheet(job, states)
     lines: list[CardLine] = []
-    for step in order_steps(steps_of(job)):
+    for step in steps:
         tick = ticked.get(step.key)
         done = tick is not None and tick.done
         again = again_days(job, step.key) if done and step.key.startswith(BY_HAND) else None
+        reopened = changed_since(tick.rested, rests_on(job, step)) if done and tick is not None else None
+        done = done and reopened is None
         due = None if again is None or tick is None else _day_after(tick.changed, again)
         if due is not None and due <= job.now().astimezone().date():
             done = False
@@ -51,7 +71,7 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         if due is not None:
             said = f"again on {due.isoformat()}" if done else f"due again since {due.isoformat()}"
             note = f"{note}; {said}" if note else said
-        lines.append(CardLine(step, done or sheet, when, note, sheet, took))
+        lines.append(CardLine(step, done or sheet, when, note, sheet, took, None if sheet else reopened))
     return lines
 
 
@@ -61,6 +81,15 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
     return next((c for c in lines if not c.done and all(n in done for n in c.step.needs)), None)
 
 
+_SHEET_OF = {
+    "survey": "travel", "plan": "scale", "order": "order", "receive": "receive", "missing": "receive",
+    "stops": "envelope", "hold": "faces", "mark": "mounts", "make": "mounts", "drill": "mounts", "align": "align",
+    "rodguard": "align", "rod": "align", "snug": "align", "other": "align", "bind": "align", "reader": "reader",
+    "cover": "reader", "cables": "cables", "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning",
+    "fit": "feed", "off": "feed", "trip": "feed", "mesh": "feed", "guard": "feed", "runon": "feed", "feed": "feed",
+    "test": "feed", "noteoff": "log", "rub": "log",
+}  # fmt: skip
+"""The sheet on which a step is done or looked up, by the first word of its key."""
 _TICKED_BY = (
     ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
     ("calibrate", "calibrate"), ("positioning", "prove"), ("feed", "feed"),

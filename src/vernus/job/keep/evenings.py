@@ -2,7 +2,7 @@
 
 Hours to begin with come from the trade's own: an axis takes two to three hours, an awkward quill three, a power feed
 one to two (common practice, no source); typed ones go before them, and so does the median of what steps of the same
-kind took you in this job.
+kind took you, in this job and your others.
 """
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 import statistics
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 
 from vernus.core.errors import BadInputError
@@ -20,15 +20,20 @@ from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
 from vernus.job.keep.card import CardLine
+from vernus.job.keep.own import Took, took_elsewhere
 
 HOURS: dict[str, float] = {
     "isolate": 0.1, "survey": 0.25, "plan": 0.5, "order": 0.25, "receive": 0.25, "missing": 0.1, "stops": 1.0,
     "hold": 0.25, "run": 0.25, "mark": 0.25, "reach": 0.1, "drill": 0.75, "rodguard": 0.25, "align": 0.75, "rod": 0.25,
     "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
     "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
-    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1,
+    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "noteoff": 0.25,
+    "takeoff": 0.5, "putback": 1.0, "paint": 1.0,
 }  # fmt: skip
 OTHER_HOURS = 0.5
+PAINT_DAYS = 1
+_FALLS_DUE = ("rub", "by-hand")
+"""What has a day of its own and fills no evening."""
 _RANGE = re.compile(r"^(\d{4}-\d{2}-\d{2})(?:\s*(?:to|\.\.|–|-)\s*(\d{4}-\d{2}-\d{2}))?$")
 
 
@@ -43,6 +48,8 @@ class CardPlan:
     finish: date | None
     sooner: Sentence | None
     findings: tuple[Finding, ...]
+    evenings: dict[date, tuple[tuple[str, float], ...]] = field(default_factory=dict)
+    """What falls on each evening: (key, hours) each."""
 
 
 def kind_of(key: str) -> str:
@@ -65,7 +72,7 @@ def hours_of(job: Job, key: str) -> float:
     own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
     if own is not None:
         return own.hours
-    took = [s.minutes / 60 for s in steps.values() if s.minutes and kind_of(s.key) == kind_of(key)]
+    took = [hours for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)) if kind == kind_of(key)]
     return statistics.median(took) if took else HOURS.get(kind_of(key), OTHER_HOURS)
 
 
@@ -74,39 +81,48 @@ def waits_of(job: Job, key: str) -> int:
     plan = evening_plan(job)
     delivery = round(plan.delivery_days) if plan is not None else 9
     own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
-    return round(own.wait_days) if own is not None else delivery if kind_of(key) in ("order", "missing") else 0
+    if own is not None:
+        return round(own.wait_days)
+    return delivery if kind_of(key) in ("order", "missing") else PAINT_DAYS if kind_of(key) == "paint" else 0
 
 
-def ratios_of(job: Job) -> list[float]:
-    """Actual over estimate of the steps that were timed; the estimate is the trade's or the one typed."""
+def took_here(job: Job) -> Took:
+    """What the steps timed in this job took: kind, hours, and the estimate, the trade's or the one typed."""
     found = []
     for step in job.all(Step):
         guess = step.hours if step.hours is not None else HOURS.get(kind_of(step.key), OTHER_HOURS)
         if step.minutes and guess > 0:
-            found.append(step.minutes / 60 / guess)
-    return found
+            found.append((kind_of(step.key), step.minutes / 60, guess))
+    return tuple(found)
+
+
+def ratios_of(job: Job) -> list[float]:
+    """Actual over estimate of the steps that were timed, in this job and the user's others."""
+    return [hours / guess for _, hours, guess in (*took_here(job), *took_elsewhere(job.info.id))]
 
 
 def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     """The steps still to do in the evenings there are, from ``today`` or the day said."""
     hours = {c.step.key: hours_of(job, c.step.key) for c in lines}
+    lines = [c for c in lines if kind_of(c.step.key) not in _FALLS_DUE]
     open_ = [c for c in lines if not c.done]
     left, spread = spread_of_left([hours[c.step.key] for c in open_], ratios_of(job))
     said = evening_plan(job)
     findings: list[Finding] = []
     days: dict[str, tuple[date, ...]] = {}
     finish, sooner = None, None
+    falls: dict[date, tuple[tuple[str, float], ...]] = {}
     try:
         evenings = None if said is None else evenings_of(said, today)
         if evenings is not None and any(evenings.hours) and open_:
             timed = _timed(job, lines, hours, evenings.start)
             plan = plan_evenings(timed, 0, evenings.on())
-            days = _days(plan, evenings)
+            days, falls = _days(plan, evenings), _falls(plan, evenings)
             finish = evenings.start + timedelta(days=plan.finish)
             sooner = _sooner(job, lines, timed, plan, evenings)
     except BadInputError as error:
         findings.append(finding("no-evenings", "caution", "{text}", "Correct it under Evenings.", text=str(error)))
-    return CardPlan(hours, days, left, spread, finish, sooner, tuple(findings))
+    return CardPlan(hours, days, left, spread, finish, sooner, tuple(findings), falls)
 
 
 def evenings_of(said: EveningPlan, today: date) -> Evenings:
@@ -150,6 +166,15 @@ def _timed(job: Job, lines: Sequence[CardLine], hours: dict[str, float], start: 
 
 def _days(plan: Plan, evenings: Evenings) -> dict[str, tuple[date, ...]]:
     return {s.key: tuple(evenings.start + timedelta(days=d) for d, _ in s.slots) for s in plan.steps if s.slots}
+
+
+def _falls(plan: Plan, evenings: Evenings) -> dict[date, tuple[tuple[str, float], ...]]:
+    found: dict[date, tuple[tuple[str, float], ...]] = {}
+    for step in plan.steps:
+        for number, hours in step.slots:
+            day = evenings.start + timedelta(days=number)
+            found[day] = (*found.get(day, ()), (step.key, hours))
+    return dict(sorted(found.items()))
 
 
 def _sooner(

@@ -8,11 +8,12 @@ from dataclasses import replace
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
 from vernus.job.entities import Axis, OwnStep
+from vernus.job.keep.steps_made import comes_off, makes_parts, put_back_on, taken_off, with_parts
 from vernus.job.known import chosen_face, family_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
 from vernus.job.plan.faces import covered_features
-from vernus.job.scope import axes_in_scope, gets_scale, on_display
+from vernus.job.scope import axes_in_scope, gets_scale, is_lathe, on_display
 
 
 def steps_of(job: Job) -> list[JobStep]:
@@ -25,6 +26,8 @@ def steps_of(job: Job) -> list[JobStep]:
         )
     ]  # fmt: skip
     steps += [_survey(a) for a in axes]
+    off = comes_off(job, axes)
+    steps += taken_off(job, off) if off is not None else []
     fitted = [a for a in axes if gets_scale(a)]
     steps += _planned(fitted) if fitted else []
     steps += [_ask_for(a, missing_of(job, a)) for a in fitted if missing_of(job, a)]
@@ -33,14 +36,15 @@ def steps_of(job: Job) -> list[JobStep]:
     new = [a for a in fitted if a.readout == "new"]
     for axis in new:
         steps += _connected(axis, first=axis is new[0])
+    steps += put_back_on(job, off, new) if off is not None else []
     for axis in axes:
-        steps += _proved(axis, new)
-    if job.info.begin == "hardest" and len(fitted) > 1:
+        steps += _proved(axis, new, after="putback" if axis is off else "")
+    if len(fitted) > 1 and (job.info.pace or ("one" if job.info.begin == "hardest" else "")) == "one":
         steps = _one_by_one(steps, fitted)
     for axis in axes:
         steps += _feed_steps(axis) if axis.drive == "new" else []
     if fitted or any(a.drive == "new" for a in axes):
-        steps.append(_put_back(axes))
+        steps += _put_back(job, axes)
     steps += _by_hand(job, fitted)
     words = "A month after: look for rub marks on cover, body and reader."
     steps += [JobStep(f"rub-{a.name}", a.name, words, ("again",)) for a in fitted]
@@ -117,11 +121,11 @@ def _proves(axis: Axis) -> bool:
     return axis.readout != "none" and not (axis.readout == "there" and axis.drive == "new")
 
 
-def _proved(axis: Axis, new: list[Axis]) -> list[JobStep]:
-    """Checking the display, and proving the axis."""
+def _proved(axis: Axis, new: list[Axis], after: str) -> list[JobStep]:
+    """Checking the display, and proving the axis; ``after`` what else must be done before."""
     if not _proves(axis):
         return []
-    need = (
+    need = after or (
         f"powerup-{axis.name}"
         if axis in new
         else f"cover-{axis.name}"
@@ -161,11 +165,20 @@ def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
     return steps
 
 
-def _put_back(axes: list[Axis]) -> JobStep:
-    words = "Put it all back: guards, stops, oil. Tram the head again if it was moved."
+def _put_back(job: Job, axes: list[Axis]) -> list[JobStep]:
+    """Painting what was made, once it proved itself; then everything back in its place."""
     last = [f"prove-{a.name}" for a in axes if _proves(a)]
     last += [f"test-{a.name}" for a in axes if a.drive == "new"]
-    return JobStep("again", "", words, tuple(last), "indicator")
+    tram = "Sweep the tailstock in again if it was moved." if is_lathe(job) else "Tram the head again if it was moved."
+    steps = []
+    if any(makes_parts(job, a) for a in axes):
+        words = (
+            "The trial fit is proved: take off what was made, clean, paint and seal it, and the edges that were cut."
+        )
+        care = "Not the seats of body and reader, and no paint in threads. Ventilate; no flames."
+        steps.append(JobStep("paint", "", words, tuple(last), "degreaser, paint, sealant", care))
+        last = ["paint"]
+    return [*steps, JobStep("again", "", f"Put it all back: guards, stops, oil. {tram}", tuple(last), "indicator")]
 
 
 def _feed_steps(axis: Axis) -> list[JobStep]:
@@ -218,10 +231,13 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         steps = tuple(chain for step in steps for chain in (_rod_steps() if step[0] == "align" else (step,)))
     if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
         steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
-    return [
+    made = [
         JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
         for key, need, words, tools, care in steps
     ]
+    if job.info.comes_off and job.info.off_for == axis.id:
+        made[0] = replace(made[0], needs=(*made[0].needs, "takeoff"))
+    return with_parts(job, axis, made)
 
 
 def _rod_steps() -> tuple[tuple[str, str, str, str, str], ...]:

@@ -6,6 +6,7 @@ from vernus.core.finding import Directions, Finding, directed
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face
+from vernus.job.scope import is_lathe
 
 _ENDS = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}
 _LATHE = {"x": ("headstock", "tailstock"), "y": ("outer", "inner"), "z": ("bottom", "top")}
@@ -15,8 +16,7 @@ def end_words(job: Job, axis: Axis) -> tuple[str, str]:
     """The names of the ends of an axis's travel, low end first; "low" and "high" for one without a direction."""
     if not axis.direction:
         return "low", "high"
-    lathe = any(m.id in ("bed", "tailstock") for m in job.machine.members)
-    low, high = (_LATHE if lathe else _ENDS)[axis.direction[1]]
+    low, high = (_LATHE if is_lathe(job) else _ENDS)[axis.direction[1]]
     return (low, high) if axis.direction[0] == "+" else (high, low)
 
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
+from pathlib import Path
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.errors import VernusError
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.keys import press_by
@@ -17,12 +19,16 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.desktop.sheets.keep.tools_face import ToolsFace
 from vernus.job.document import Job, new_id
 from vernus.job.entities import EveningPlan, OwnStep, Step
+from vernus.job.keep.calendar import write_calendar
 from vernus.job.keep.card import CardLine, next_line
 from vernus.job.keep.evenings import CardPlan, began, evening_plan, plan_card, stopped
+from vernus.job.keep.rests import rests_on
+from vernus.job.keep.tools import tools_needed
 from vernus.job.review import card_lines
-from vernus.job.scope import axes_in_scope
+from vernus.job.scope import SHEET_WORDS, axes_in_scope
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 
 _OWN = ("words", "axis_id", "after", "hours", "wait_days", "tools")
@@ -43,6 +49,7 @@ class CardSheet(Sheet):
         self._lines: list[CardLine] = []
         self._draft = EveningPlan(id=new_id())
         self.about = Words("")
+        self.reopened = Words("", "caution")
         self.care = Words("", "caution")
         self.tools = Words("", "faint")
         self.note = Line()
@@ -53,6 +60,12 @@ class CardSheet(Sheet):
         press_by(self.button, "Ctrl+Return")
         self.button.clicked.connect(self._tick)
         self.main = self.button
+        self.untick = QPushButton("Untick (Ctrl+Backspace)")
+        press_by(self.untick, "Ctrl+Backspace")
+        self.untick.clicked.connect(self._untick)
+        self.go = QPushButton("Go to its sheet (F6)")
+        press_by(self.go, "F6")
+        self.go.clicked.connect(self._go)
         self.clock = QPushButton("Start the clock")
         self.clock.clicked.connect(self._run_clock)
         self.times = [BoundField(session, Step, name, self._step) for name in _TIMES]
@@ -60,8 +73,16 @@ class CardSheet(Sheet):
             session, "Own steps", OwnStep, _OWN, self._own_steps, [Column("own step", False), Column("h")],
             lambda o: [o.words, f"{o.hours:g}"], lambda: OwnStep(id=new_id(), words="own step"),
         )  # fmt: skip
+        self.kit = ToolsFace(session)
         self.evenings = [BoundField(session, EveningPlan, name, self._evenings) for name in _EVENINGS]
-        self.tabs = Tabs((("Step", self._step_face()), ("Own steps", self.own), ("Evenings", self._evening_face())))
+        self.tabs = Tabs(
+            (
+                ("Step", self._step_face()),
+                ("Own steps", self.own),
+                ("Evenings", self._evening_face()),
+                ("Tools", self.kit),
+            )
+        )
         self.tabs.turned.connect(self.refresh)
         self.entry.addWidget(self.tabs, 1)
         self.table = Table("Steps")
@@ -79,7 +100,7 @@ class CardSheet(Sheet):
         face = QWidget()
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.about, self.tools, self.care, self.note, self.button):
+        for widget in (self.about, self.reopened, self.tools, self.care, self.note, self.button, self.untick, self.go):
             box.addWidget(widget)
         row = QHBoxLayout()
         for field in self.times:
@@ -91,7 +112,31 @@ class CardSheet(Sheet):
         return face
 
     def _evening_face(self) -> QWidget:
-        return scrolled_form(self.evenings)
+        self.calendar = QPushButton("Calendar file…")
+        self.calendar.clicked.connect(self.ask_and_write_calendar)
+        face = QWidget()
+        box = QVBoxLayout(face)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(scrolled_form(self.evenings), 1)
+        box.addWidget(self.calendar)
+        face.setFocusProxy(self.evenings[0])
+        return face
+
+    def ask_and_write_calendar(self) -> None:
+        """Ask where, and write the evenings and what falls due as a calendar file."""
+        job = self.session.job
+        if job is None:
+            return
+        start = str((job.path or Path("job.vernus")).with_suffix(".ics"))
+        name, _ = QFileDialog.getSaveFileName(self, "Write the calendar file", start, "Calendar (*.ics)")
+        if not name:
+            return
+        try:
+            count = write_calendar(job, self._lines, Path(name))
+        except VernusError as error:
+            self.session.told.emit(str(error))
+        else:
+            self.session.told.emit(f"Wrote {count} {'entries' if count != 1 else 'entry'} to {name}.")
 
     def focus_entry(self) -> None:
         self.table.setFocus()
@@ -124,16 +169,30 @@ class CardSheet(Sheet):
         self.session.apply("stop the clock" if step.begun else "start the clock", [put])
 
     def _tick(self) -> None:
-        line, step = self._chosen(), self._step()
-        if line is None or step is None:
+        line, step, job = self._chosen(), self._step(), self.session.job
+        if line is None or step is None or job is None:
             return
         note = self.note.text().strip()
-        if step.done and not note:
-            put = step.with_(done=False)
-        else:
-            put = stopped(step, datetime.now().astimezone()).with_(done=True, **({"note": note} if note else {}))
+        if step.done and line.reopened is None and line.done and not note:
+            self.session.told.emit(
+                "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
+            )
+            return
+        rested = rests_on(job, line.step)
+        more = {"note": note} if note else {}
+        put = stopped(step, datetime.now().astimezone()).with_(done=True, rested=rested, **more)
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
+
+    def _untick(self) -> None:
+        line, step = self._chosen(), self._step()
+        if line is not None and step is not None and step.done:
+            self.session.apply(f"take the tick off “{line.step.words}”", [step.with_(done=False)])
+
+    def _go(self) -> None:
+        line = self._chosen()
+        if line is not None and line.sheet != self.name:
+            self.session.wanted.emit(line.sheet, line.step.axis)
 
     def refresh(self) -> None:
         job = self.session.job
@@ -146,7 +205,7 @@ class CardSheet(Sheet):
                 str(n),
                 "done" if line.done else "",
                 line.step.axis,
-                line.step.words + (f" — {line.note}" if line.note else ""),
+                line.step.words + (f" — {said}" if (said := line.noted(self.session.units)) else ""),
                 _hours(plan.hours[line.step.key], line),
                 _when(plan, line),
             ]
@@ -171,6 +230,7 @@ class CardSheet(Sheet):
         self._show_own(job)
         for field in self.evenings:
             field.refresh()
+        self.kit.show_needs(tools_needed(job, self._lines))
         self._show_step()
 
     def _show_plan(self, plan: CardPlan) -> None:
@@ -207,11 +267,16 @@ class CardSheet(Sheet):
             field.refresh()
         running = f" (since {step.begun[11:16]})" if step.begun else ""
         self.clock.setText(f"Stop the clock{running}" if step.begun else "Start the clock")
-        when = f" on {line.when}" if line.when else " by its sheet" if line.by_sheet else ""
-        self.button.setText(
-            "Take the tick away (Ctrl+Enter)" if line.when and line.done else "Tick it off (Ctrl+Enter)"
-        )
+        ticked = step.done and bool(line.when)
+        self.untick.setVisible(ticked)
+        self.button.setVisible(not (line.done and line.by_sheet and not ticked))
+        self.button.setText("Add the note (Ctrl+Enter)" if line.done and ticked else "Tick it off (Ctrl+Enter)")
+        self.go.setVisible(line.sheet != self.name)
+        self.go.setText(f"Go to {SHEET_WORDS.get(line.sheet, line.sheet)} (F6)")
+        self.reopened.setText("" if line.reopened is None else line.reopened.text(self.session.units))
+        self.reopened.setVisible(line.reopened is not None)
         if line.done:
+            when = f" on {line.when}" if line.when else " by its sheet" if line.by_sheet else ""
             self.tools.setText(f"Done{when}. {self.tools.text()}")
 
 

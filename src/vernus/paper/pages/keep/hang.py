@@ -51,7 +51,7 @@ def back_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block
     noted = [c for c in card_lines(job) if c.note and c.step.axis in ("", *ids.values())]
     if noted:
         yield heading("Noted on the way")
-        yield from table(("Step", "Note"), [(c.step.words, c.note) for c in noted], (0.5, 0.5))
+        yield from table(("Step", "Note"), [(c.step.words, c.noted(units)) for c in noted], (0.5, 0.5))
     if not (off or used or noted):
         yield Words(
             "Nothing was noted as taken off. Parts are noted on Power feed, holes on Machine, the rest on the card."

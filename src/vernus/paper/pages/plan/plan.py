@@ -13,6 +13,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Hole
 from vernus.job.keep.evenings import plan_card
 from vernus.job.keep.lists import buying_list, total_price
+from vernus.job.keep.tools import tools_needed
 from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
@@ -41,7 +42,7 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)
-    yield from _card(job)
+    yield from _card(job, units)
 
 
 def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[Block]:
@@ -110,14 +111,14 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield Words(f"Prices known: {total:g}{rest}.")
 
 
-def _card(job: Job) -> Iterable[Block]:
+def _card(job: Job, units: UnitSystem) -> Iterable[Block]:
     lines = card_lines(job)
     plan = plan_card(job, lines, datetime.now(UTC).date())
     yield subheading("Job card")
     rows = [
         (
             str(n), "done" if c.done else "",
-            c.step.axis, c.step.words + (f" ({c.note})" if c.note else ""), c.step.tools,
+            c.step.axis, c.step.words + (f" ({said})" if (said := c.noted(units)) else ""), c.step.tools,
             f"{c.minutes / 60:.1f} h" if c.minutes else "" if c.done else f"≈ {plan.hours[c.step.key]:.2g} h",
             c.when if c.done else plan.days[c.step.key][-1].isoformat() if c.step.key in plan.days else "",
         )
@@ -125,6 +126,21 @@ def _card(job: Job) -> Iterable[Block]:
     ]  # fmt: skip
     heads = ("#", "", "Axis", "Step", "Tools", "Time", "When")
     yield from table(heads, rows, (0.05, 0.07, 0.07, 0.41, 0.18, 0.09, 0.13))
+    for told in plan.findings:
+        yield Words(told.what.text(units))
     if any(not c.done for c in lines):
         finish = "" if plan.finish is None else f" Done by {plan.finish.isoformat()}."
         yield Words(f"Left: about {plan.left_hours:.1f} h ± {plan.spread_hours:.1f}.{finish}")
+    if plan.sooner is not None:
+        yield Words(plan.sooner.text(units))
+    needs = tools_needed(job, lines)
+    if needs:
+        yield subheading("Tools for what is open")
+        for title, words in (
+            ("Owned", ("have it",)),
+            ("To borrow", ("borrow it", "borrow it?")),
+            ("To get", ("get it",)),
+        ):
+            names = ", ".join(n.name for n in needs if n.words in words)
+            if names:
+                yield Words(f"{title}: {names}.", indent=8, after=3)
