@@ -61,8 +61,11 @@ def test_the_same_pages_read_in_inches(job):
     assert pictures == 3, "the chain, the coupler, the stops"
 
 
-def test_an_axis_without_anything_says_nothing_and_one_without_a_feed_has_no_feed(job):
-    assert told(proof_blocks(job, axis_named(job, "W"), "mm")) == ("", 0)
+def test_an_axis_without_anything_says_what_is_open_and_one_without_a_feed_has_no_feed(job):
+    text, pictures = told(proof_blocks(job, axis_named(job, "W"), "mm"))
+    assert text.startswith("First power-up\nNot finished.")
+    assert "Move a known distance of at least" in text
+    assert pictures == 0
     assert told(feed_blocks(job, axis_named(job, "W"), "mm")) == ("", 0)
 
 

@@ -7,13 +7,11 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from vernus.core.align.corrections import what_is_left
-from vernus.core.units import format_fine
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.align.edits import next_station
-from vernus.job.align.passes import SweepResult, result_in_job, screws_of
+from vernus.job.align.passes import SweepResult, left_words, result_in_job, screws_of
 from vernus.job.entities import Sweep
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.dial import paint_dial
@@ -108,14 +106,6 @@ class SweepView(QWidget):
 
     def _story(self, sweep: Sweep, result: SweepResult) -> str:
         """The correction at the screw, and what it costs to leave the tilt as it is."""
-        units, job, axis, lines = self.session.units, self.session.job, self.session.axis, list[str]()
-        fix, figures = result.correction, result.alignment
-        if fix is not None and figures is not None and figures.verdict != "pass":
-            way = "toward" if fix.shift_mm > 0 else "away from"
-            sure = figures.line.budget.k * fix.u_shift_mm
-            shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(sure, units)}"
-            lines.append(f"At the end to be moved that is {shift} {way} the indicator.")
-        if figures is not None and job is not None and axis is not None:
-            travel = travel_result(job, axis).useful_mm
-            lines.append(what_is_left(figures, travel, reader=sweep.target == "reader").text(units))
-        return "\n".join(lines)
+        job, axis = self.session.job, self.session.axis
+        travel = travel_result(job, axis).useful_mm if job is not None and axis is not None else None
+        return "\n".join(left_words(result, travel, reader=sweep.target == "reader", units=self.session.units))

@@ -15,6 +15,7 @@ from vernus.core.align.corrections import (
     review_roll,
     review_tightening,
     shims_at_ends,
+    what_is_left,
 )
 from vernus.core.align.means import (
     By,
@@ -31,6 +32,7 @@ from vernus.core.align.sweep_review import Gain, compare_passes, gain_between, r
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
+from vernus.core.units import UnitSystem, format_fine
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
@@ -317,3 +319,17 @@ def first_target(job: Job, axis: Axis) -> Target:
             if figures is None or figures.verdict != "pass":
                 return target
     return wanted[-1]
+
+
+def left_words(result: SweepResult, useful_mm: float | None, *, reader: bool, units: UnitSystem) -> list[str]:
+    """The correction at the screw, and what it costs to leave the tilt as it is."""
+    fix, figures, lines = result.correction, result.alignment, list[str]()
+    if figures is None:
+        return lines
+    if fix is not None and figures.verdict != "pass":
+        way = "toward" if fix.shift_mm > 0 else "away from"
+        sure = figures.line.budget.k * fix.u_shift_mm
+        shift = f"{format_fine(abs(fix.shift_mm), units)} ± {format_fine(sure, units)}"
+        lines.append(f"At the end to be moved that is {shift} {way} the indicator.")
+    lines.append(what_is_left(figures, useful_mm, reader=reader).text(units))
+    return lines

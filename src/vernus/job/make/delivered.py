@@ -10,6 +10,9 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
 from vernus.job.known import delivery_of, plan_of, planned_family
 
+OFF_MM = 0.5
+"""How far a delivered figure is off the plan before it is counted as off; common practice, no source."""
+
 
 @dataclass(frozen=True)
 class Difference:

@@ -7,13 +7,14 @@ from dataclasses import dataclass, replace
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.hardware import DrillSet
-from vernus.core.make.hole_rows import HoleRow, hole_table, lay_out
+from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table, lay_out
 from vernus.core.make.parts import FACE_WORDS, Part
 from vernus.core.make.patterns import chain_rest
 from vernus.core.make.reuse import HoleThere, review_school
 from vernus.core.make.screws import drill_room, stock_finding
 from vernus.core.make.shims import ShimStock, pick_shims
 from vernus.core.make.stacks import Stack, StackItem, level_plane, solve_spacer, take_out_draft
+from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import MountPart, ShimKind
 from vernus.job.fields import mm_of
@@ -250,3 +251,10 @@ def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[Hole
         "Dry fit it first, held by clamps or magnets, and run every axis through its stroke; then spot, drill and tap "
         "square. Slots where the final place is unknown."
     )
+
+
+def hole_words(row: HoleRow, units: UnitSystem) -> str:
+    """What a hole is, with its thread's engagement and the screw that goes in."""
+    share = "" if row.engagement_percent is None else f", {row.engagement_percent:.0f} %"
+    screw = "" if row.screw is None else f"; screw {row.screw.in_words().text(units)}"
+    return hole_said(row).text(units) + share + screw

@@ -10,9 +10,8 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
-from vernus.core.make.hole_rows import HoleRow, hole_said
 from vernus.core.make.parts import FACE_WORDS
-from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
@@ -25,7 +24,7 @@ from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
 from vernus.job.formats.dxf import write_dxf
-from vernus.job.make.mounts import MountResult, draft_words, mount_result
+from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
 from vernus.job.make.new_parts import face_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, parts_of, patterns_of
 from vernus.paper.drawing.make.block import block_sketch
@@ -359,10 +358,3 @@ class MountsSheet(Sheet):
 def _for(hole: DrilledHole) -> str:
     """The screw a hole is for; a bore takes none."""
     return "bore" if hole.hole_kind == "bore" else hole.thread
-
-
-def hole_words(row: HoleRow, units: UnitSystem) -> str:
-    """What a hole is, with its thread's engagement and the screw that goes in."""
-    share = "" if row.engagement_percent is None else f", {row.engagement_percent:.0f} %"
-    screw = "" if row.screw is None else f"; screw {row.screw.in_words().text(units)}"
-    return hole_said(row).text(units) + share + screw

@@ -13,7 +13,7 @@ from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery
 from vernus.job.known import body_length, delivery_of, measuring_length
-from vernus.job.make.delivered import compare_delivery, contents_of, turned
+from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
@@ -95,12 +95,12 @@ class ReceiveSheet(Sheet):
         self.table.fix_widths({1: 103, 2: 103, 3: 94})
         self.table.resizeRowsToContents()
         known = sum(r.delivered_mm is not None for r in rows)
-        off = sum(r.off_mm is not None and abs(r.off_mm) > 0.5 for r in rows)
+        off = sum(r.off_mm is not None and abs(r.off_mm) > OFF_MM for r in rows)
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"
         ticked = sum(bool(state) for _, state in items)
         if items and rows:
             figure = f"{ticked} of {len(items)} ticked, {known} of {len(rows)} measured"
-        under = "" if not known else f"{off or 'none'} of them off by more than {_say(0.5, units)}"
+        under = "" if not known else f"{off or 'none'} of them off by more than {_say(OFF_MM, units)}"
         self.headline.show_answer(self.session, figure, under)
         self.advise(ask)
 

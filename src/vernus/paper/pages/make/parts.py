@@ -6,12 +6,11 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Any
 
-from vernus.core.make.hole_rows import hole_said
 from vernus.core.make.parts import FACE_WORDS, Part
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
-from vernus.job.make.mounts import MountResult, draft_words, mount_result
+from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
 from vernus.job.make.parts import parts_of
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.ink import PRINT
@@ -38,7 +37,7 @@ def _one(entity: MountPart, part: Part, result: MountResult, units: UnitSystem) 
         (
             str(r.number), FACE_WORDS[r.hole.face],
             format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units),
-            hole_said(r).text(units) + ("" if r.screw is None else f"; screw {r.screw.in_words().text(units)}"),
+            hole_words(r, units),
         )
         for r in result.rows
     ]  # fmt: skip

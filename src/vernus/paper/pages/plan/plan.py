@@ -8,7 +8,8 @@ from functools import partial
 from typing import Any
 
 from vernus.core.errors import BadInputError
-from vernus.core.units import UnitSystem, format_length
+from vernus.core.plan.plan_parts import abbe_error
+from vernus.core.units import UnitSystem, format_in, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Hole
 from vernus.job.keep.evenings import plan_card
@@ -71,10 +72,15 @@ def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
         for judged in result.judged:
             costs = judged.ranked.costs
             lost = show_lost(costs.lost_mm if costs.possible else None, units)
+            abbe = format_in(abbe_error(costs.abbe_mm), "µm" if units == "mm" else "thou", 0 if units == "mm" else 1)
             chosen = mine is not None and mine.id == judged.face.id
             name = f"● {judged.face.name}, chosen" if chosen else judged.face.name
-            rows.append((name, lost, ", ".join(costs.blocked) or "nothing", f"{costs.holes:g}"))
-        yield from table(("Face", "Travel lost", "Covers", "Holes"), rows, (0.36, 0.2, 0.34, 0.1), (3,))
+            rows.append(
+                (name, lost, ", ".join(costs.blocked) or "nothing", f"{costs.holes:g} / {judged.face.parts:g}", abbe)
+            )
+        yield from table(
+            ("Face", "Travel lost", "Covers", "Holes/parts", "Abbe"), rows, (0.33, 0.17, 0.26, 0.13, 0.11), (3, 4)
+        )
         yield Words(result.why.text(units))
 
 

@@ -19,10 +19,10 @@ from vernus.job.entities import (
     Compensation,
     FeelRecord,
     PositioningRun,
-    PowerUpCheck,
     Wire,
 )
 from vernus.job.fields import quantities
+from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
@@ -30,6 +30,7 @@ from vernus.job.prove.owned_references import core_profile, keyed_points, profil
 from vernus.job.prove.positioning import accuracy_of, positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
 from vernus.job.prove.temperature import temperatures_in_words
+from vernus.job.scope import on_display, sheets_of
 from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import PRINT
@@ -41,15 +42,20 @@ from vernus.paper.pages.machine.noted import noted_words
 def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """Cable, first power-up, every calibration and the last positioning run of an axis."""
     yield from _cable(job, axis, units)
-    if job.of_axis(PowerUpCheck, axis.id):
+    if "powerup" in sheets_of(axis):
         result = powerup_result(job, axis)
         word = {"pass": "good", "fail": "not good", None: "not finished"}[result.verdict]
         yield subheading("First power-up")
-        yield Words(f"{word.capitalize()}. {result.instruction.text(units)}")
+        still, hand = format_fine(result.still_mm, units), format_fine(result.hand_mm, units)
+        limits = f"At rest up to {still} is harmless, at a stop touched by hand {hand}."
+        yield Words(f"{word.capitalize()}. {result.instruction.text(units)} {limits}")
         yield Words(noted_words(powerup_of(job, axis, "none"), units))
-    for run in job.of_axis(CalibrationRun, axis.id):
-        if run.checks:
-            yield from _calibration(job, run, units)
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    for run in runs:
+        yield from _calibration(job, run, units)
+    if not runs and on_display(axis):
+        yield subheading("Calibration")
+        yield Words(calibration_result(job, current_run(job, axis, units)).instruction.text(units))
     yield from _history(job, axis, units)
     yield from _positioning(job, axis, units)
     yield from _by_hand(job, axis, units)
@@ -100,7 +106,8 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
         yield Words(noted_words(run, units, ("supplied",)))
     supplied = supplied_mm(job, axis)
     have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
-    yield Words(f"Needed: {format_plain(result.need.need_mm, units)}.{have} {result.instruction.text(units)}")
+    straight = f"; straight {format_plain(result.need.straight_mm, units)} at the farthest corners, and its allowances"
+    yield Words(f"Needed: {format_plain(result.need.need_mm, units)}{straight}.{have} {result.instruction.text(units)}")
     rows = [
         (
             f"{s.a.name} to {s.b.name}", format_length(s.longest_mm, units),
@@ -164,7 +171,7 @@ def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSys
 
 def _history(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     kept = history_of(job, axis)
-    if len(kept) < 2:
+    if not kept:
         return
     yield subheading("Calibrations over time")
     rows = [
@@ -203,9 +210,21 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
     )
     yield Picture(draw, 240)
+    yield from _cycles(run, units)
     for cause in result.diagnosis.causes if result.diagnosis is not None else ():
         yield Words(f"–  {cause.evidence.text(units)}", indent=8, after=3)
     yield Words(result.instruction.text(units))
+
+
+def _cycles(run: PositioningRun, units: UnitSystem) -> Iterable[Block]:
+    """Every reading, a row per target and direction, cycle after cycle."""
+    rows: dict[tuple[float, bool], list[str]] = {}
+    for reading in run.readings:
+        rows.setdefault((reading.target.mm, reading.up), [reading.target.shown(units)]).append(
+            reading.shown.shown(units)
+        )
+    told = [(row[0], "up" if up else "down", "  ".join(row[1:])) for (_, up), row in sorted(rows.items())]
+    yield from table((f"Target, {units}", "Going", "Shown, cycle after cycle"), told, (0.18, 0.12, 0.7))
 
 
 def wall_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:

@@ -1,0 +1,1 @@
+"""Pages of setting: passes of alignment and the reader."""

@@ -1,0 +1,118 @@
+"""The passes of alignment with their readings, and the reader as it was set."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from typing import Any
+
+from vernus.core.align.reader import GAP_WORDS
+from vernus.core.align.sweep import Alignment
+from vernus.core.units import UnitName, UnitSystem, format_fine, format_length
+from vernus.job.align.passes import PLANES, left_words, passes, result_in_job
+from vernus.job.align.reader import reader_result
+from vernus.job.document import Job
+from vernus.job.entities import TARGETS, Axis, Entity, GapCheck, ReaderSetting, Sweep
+from vernus.job.machine.travel import travel_result
+from vernus.paper.drawing.align.sweep import paint_sweep
+from vernus.paper.ink import PRINT
+from vernus.paper.page import Block, Picture, Words, subheading, table
+from vernus.paper.pages.machine.noted import noted_words
+
+_NOTED_OF_READER: tuple[type[Entity], ...] = (GapCheck, ReaderSetting)
+
+
+def align_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """Every plane of every target that was swept."""
+    for target, words in TARGETS:
+        for plane in (*PLANES, "roll"):
+            yield from _sweeps(job, axis, plane, target, words, units)
+
+
+def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: UnitSystem) -> Iterable[Block]:
+    done = [s for s in passes(job, axis.id, plane, target) if s.readings]
+    looked = [(s, result_in_job(job, s)) for s in done]
+    rolls = [r for _, r in looked if r.roll is not None]
+    if rolls and rolls[-1].roll is not None:
+        roll = rolls[-1].roll
+        said = f"{format_fine(roll.difference_mm, units, sign=True)} ± {format_fine(roll.expanded_mm, units)}"
+        yield subheading(f"Alignment, {words}, roll")
+        yield Words(f"Top less bottom {said}. {rolls[-1].instruction.text(units)}")
+    figured = [(s, r, r.alignment) for s, r in looked if r.alignment is not None]
+    if not figured:
+        return
+    yield subheading(f"Alignment, {words}, {plane}")
+    rows = [_pass_row(n, s, figures, units) for n, (s, _, figures) in enumerate(figured, 1)]
+    head = (
+        "Pass",
+        "When (UTC)",
+        f"Rise over {format_length(figured[-1][2].judged_mm, units)}",
+        "±, 95 %",
+        "Bow",
+        "Verdict",
+    )
+    yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))
+    held, result, figures = figured[-1]
+    swept = f"Swept {format_length(figures.swept_mm, units)}; tolerance {format_fine(figures.tolerance_mm, units)}."
+    yield Words(f"{swept} {noted_words(held, units, ('target', 'plane'))}")
+    before = figured[-2][2] if len(figured) > 1 else None
+    draw: Callable[..., Any] = partial(
+        paint_sweep, sweep=figures, inks=PRINT, units=units, before=before, fix=result.correction
+    )
+    yield Picture(draw, 240)
+    yield Words(result.instruction.text(units))
+    story = left_words(result, travel_result(job, axis).useful_mm, reader=target == "reader", units=units)
+    if story:
+        yield Words(" ".join(story))
+    yield Words(_readings(held, units))
+
+
+def _readings(sweep: Sweep, units: UnitSystem) -> str:
+    """Every reading of a pass with its station, as it was typed."""
+    fine: UnitName = "thou" if units == "in" else "mm"
+    told = "; ".join(f"{r.station.shown(units)}: {r.reading.shown(fine)}" for r in sweep.readings)
+    return f"Read in the last pass, {units}: {fine}. {told}."
+
+
+def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) -> tuple[str, ...]:
+    return (
+        str(number),
+        sweep.created[:16].replace("T", " "),
+        format_fine(figures.rise_mm, units, sign=True),
+        format_fine(figures.expanded_mm, units),
+        "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
+        {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[figures.verdict],
+    )
+
+
+def reader_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """The gap that was wanted and found, by feelers or otherwise, and what was ticked of the checklist."""
+    result = reader_result(job, axis)
+    if not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
+        return
+    yield subheading("Reader")
+    verdict = {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
+    low, high = (format_fine(mm, units) for mm in result.wanted_mm)
+    if result.by != "none":
+        yield Words(f"Gap wanted: {low if low == high else f'{low} to {high}'}.")
+    if result.open_checks:
+        yield Words(f"Still to check: {', '.join(result.open_checks)}.")
+    if result.by == "none":
+        yield Words(f"No gap to be set. {result.instruction.text(units)}")
+    elif result.gap is None:
+        yield Words(f"Gap by {GAP_WORDS.get(result.by, 'feelers')}: {verdict}. {result.instruction.text(units)}")
+    else:
+        most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
+        least = format_fine(result.gap.least_mm, units)
+        yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
+        unit: UnitName = "thou" if units == "in" else "mm"
+        rows = [
+            (g.station.shown(units), g.go.shown(unit), "–" if g.no_go is None else g.no_go.shown(unit))
+            for g in job.of_axis(GapCheck, axis.id)
+        ]
+        heads = (f"Axis at, {units}", f"Goes in, {unit}", f"Doesn't, {unit}")
+        yield from table(heads, rows, (0.3, 0.3, 0.3), (0, 1, 2))
+    for setting in job.of_axis(ReaderSetting, axis.id)[-1:]:
+        noted = noted_words(setting, units)
+        if noted:
+            yield Words(noted)

@@ -1,0 +1,14 @@
+"""Paper leaves nothing out: every figure and finding of both demos' screens is printed, or left out on purpose."""
+
+import pytest
+
+from tests.on_paper import missing_on_paper
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_every_figure_and_finding_on_screen_is_on_paper(window, tmp_path, name, units):
+    window.open_demo(name)
+    window.session.show_units(units)
+    missing = missing_on_paper(window, tmp_path / "report.pdf")
+    assert not missing, "\n".join(map(str, missing))
