@@ -22,6 +22,9 @@ LEFT_OUT = (
     ("positioning", r"^Cycle \d+( of \d+)?: ", "what is read next"),
     ("align", r"Screws at .* held", "how a pass is set up that has no reading yet"),
     ("receive", r"^[^|]+\|[^|]+\| *\| *$", "what was planned and hasn't arrived"),
+    ("machine", r"^.*: [\d.]+ (mm|in) wide, ", "the box in hand; it is drawn to scale in the views"),
+    ("mounts", r"^A slot runs at, ", "a field's own words"),
+    ("part", r"^hole \d+ \| ", "holes proposed that nobody began"),
     ("start", r"", "Start is no part of a job"),
 )
 """(sheet, what it looks like, why): what is left out of the report on purpose."""
@@ -41,7 +44,7 @@ def figures(text):
         bare = word.lstrip("+-")
         if "." in bare or len(bare) > 1:
             found.add(bare.rstrip("0").rstrip(".") if "." in bare else bare)
-    return found
+    return found - {"0"}
 
 
 def left_out(sheet, text):

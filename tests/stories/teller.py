@@ -2,11 +2,15 @@
 
 from pypdf import PdfReader
 from PySide6.QtCore import QEvent
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLabel, QLineEdit, QTableView
 
+from tests.on_paper import missing_on_paper
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.scope_table import ScopeTable
 from vernus.desktop.window import KEYS
+from vernus.job.entities import Photo
 
 MOST_CHOICES = 60
 
@@ -175,6 +179,47 @@ class Teller:
         self.click(self.sheet.write)
         text = " ".join(page.extract_text() for page in PdfReader(path).pages)
         return " ".join(text.replace("\xa0", " ").replace("\u2060", "").split())
+
+    def step(self, words, note="", minutes=None):
+        """Tick a step of the card by some of its words, with a note and the minutes it took."""
+        self.go("card")
+        table = self.sheet.table
+        at = next((n for n, r in enumerate(table.rows.rows) if words in " ".join(r)), None)
+        assert at is not None, f"“{words}” is no step of the card: {[r[3] for r in table.rows.rows]}"
+        table.setFocus()
+        table.selectRow(at)
+        if minutes is not None:
+            self.click(self.sheet.tabs.buttons["step"])
+            self.fill(minutes=minutes)
+        if note:
+            self.sheet.note.setFocus()
+            self.hands.type(note)
+        self.hands.press("Ctrl+Return")
+
+    def photo(self, words):
+        """A picture chosen on the log, and what it shows."""
+        path = self._tmp / "picture.png"
+        image = QImage(900, 600, QImage.Format.Format_RGB32)
+        image.fill(0xFF8E9794 + len(list(self.job.all(Photo))))
+        image.save(str(path))
+        self._patch.setattr(QFileDialog, "getOpenFileNames", lambda *_a, **_k: ([str(path)], ""))
+        self.go("log")
+        self.click(self.sheet.tabs.buttons["pictures"])
+        before = len(self.job.all(Photo))
+        self.sheet.pictures.list.table.setFocus()
+        self.hands.press("Ctrl+Ins")
+        for _ in range(1000):
+            QTest.qWait(5)
+            if not self.sheet.pictures.intake.busy:
+                break
+        assert len(self.job.all(Photo)) == before + 1
+        self.sheet.pictures.list.choose(self.job.all(Photo)[-1].id)
+        self.fill(words=words)
+
+    def nothing_missing_on_paper(self):
+        """Every figure and finding of every sheet is on paper, or left out on purpose."""
+        missing = missing_on_paper(self.window, self._tmp / "whole.pdf")
+        assert not missing, "\n".join(map(str, missing))
 
     def accept(self):
         """Answer what is asked with what was meant."""

@@ -44,3 +44,13 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
         assert words in paper, words
     for words in ("Choose a scale", "reader", "Go on to Scale"):
         assert words not in paper, f"a feed alone has no {words}"
+
+    # Its time, its pictures, and all of the screen on paper.
+    teller.photo("the key beside the slot it won't go into")
+    teller.step("see what fits", note="key 8 thou too wide", minutes="40")
+    teller.step("list and keep every part", minutes="25")
+    assert "1.1 h" not in teller.said()
+    paper = teller.paper()
+    for words in ("Pictures", "the key beside the slot it won't go into", "key 8 thou too wide", "0.7 h", "0.4 h"):
+        assert words in paper, words
+    teller.nothing_missing_on_paper()

@@ -23,6 +23,20 @@ def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
     assert "clear shim in its bag" in teller.said()
     teller.go("card")
     assert any("Y" not in r[2] for r in teller.sheet.table.rows.rows)
+    # The column comes off for Y: what it reads and where its shims sit is noted first and stands where it goes back.
+    teller.go("scope")
+    teller.pick(next(b for (a, c), b in teller.sheet.fitted.boxes.items() if (a, c) == ("Y", "readout")), "new scale")
+    teller.fill(comes_off="column", off_for="Y")
+    teller.photo("shims under the column, rear left")
+    teller.step("note its tram readings", note="nod 0.03 in 150, shim 0.15 rear left", minutes="30")
+    teller.step("Take the column off", minutes="50")
+    assert "It was: nod 0.03 in 150, shim 0.15 rear left" in teller.said()
+    paper = teller.paper()
+    for words in ("shims under the column, rear left", "Put the column back on its shims", "look for rub marks"):
+        assert words in paper, words
+    teller.nothing_missing_on_paper()
+    teller.go("scope")
+    teller.pick(next(b for (a, c), b in teller.sheet.fitted.boxes.items() if (a, c) == ("Y", "readout")), "no readout")
     paper = teller.paper()
     assert "Magnetic, thin housing" in paper
     assert "Y axis:" not in paper

@@ -27,4 +27,12 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     teller.fill(shared="the mill")
     teller.go("card")
     assert not any("Drill and tap" in " ".join(r) for r in teller.sheet.table.rows.rows)
-    assert "562" in teller.paper()
+    said = teller.said()
+    assert said.index("degrease the face") < said.index("Stick the tape along") < said.index("Roll it down")
+    assert "Cover strip on" in said
+    teller.photo("the tape's line scribed on the bed")
+    teller.step("degrease the face", note="paint scraped off to bare iron", minutes="35")
+    paper = teller.paper()
+    for words in ("562", "the tape's line scribed on the bed", "paint scraped off to bare iron", "0.6 h"):
+        assert words in paper, words
+    teller.nothing_missing_on_paper()

@@ -10,6 +10,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
 from vernus.job.keep.steps import steps_of, work_order
+from vernus.job.machine.geometry import boxes_of
 from vernus.job.scope import SHEET_WORDS, axes_in_scope, gets_scale, in_scope, sheets_of
 
 
@@ -59,7 +60,8 @@ class ScopeSheet(Sheet):
             return
         self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, a.drive) for a in job.axes()])
         fields = {f.name: f for f in self.fields}
-        members = [(m.id, m.id) for m in job.machine.members if m.on]
+        metal = [b.name.lower() for b in boxes_of(job) if b.role in ("solid", "head")]
+        members = [(n, n) for n in dict.fromkeys([*(m.id for m in job.machine.members), *metal])]
         fields["comes_off"].offer([("", "nothing"), *members])
         fields["off_for"].offer([("", "not said"), *((a.id, a.name) for a in axes_in_scope(job) if gets_scale(a))])
         fields["off_for"].setVisible(bool(job.info.comes_off))

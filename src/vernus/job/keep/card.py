@@ -83,11 +83,12 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
 
 _SHEET_OF = {
     "survey": "travel", "plan": "scale", "order": "order", "receive": "receive", "missing": "receive",
-    "stops": "envelope", "hold": "faces", "mark": "mounts", "make": "mounts", "drill": "mounts", "align": "align",
-    "rodguard": "align", "rod": "align", "snug": "align", "other": "align", "bind": "align", "reader": "reader",
-    "cover": "reader", "cables": "cables", "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning",
-    "fit": "feed", "off": "feed", "trip": "feed", "mesh": "feed", "guard": "feed", "runon": "feed", "feed": "feed",
-    "test": "feed", "noteoff": "log", "rub": "log",
+    "stops": "envelope", "hold": "faces", "mark": "mounts", "make": "mounts", "drill": "mounts", "clean": "mounts",
+    "stick": "mounts", "roll": "mounts", "align": "align", "rodguard": "align", "rod": "align", "snug": "align",
+    "other": "align", "bind": "align", "reader": "reader", "cover": "reader", "cables": "cables",
+    "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning", "fit": "feed", "off": "feed",
+    "trip": "feed", "mesh": "feed", "guard": "feed", "runon": "feed", "feed": "feed", "test": "feed",
+    "noteoff": "log", "rub": "log",
 }  # fmt: skip
 """The sheet on which a step is done or looked up, by the first word of its key."""
 _TICKED_BY = (

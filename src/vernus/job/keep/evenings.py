@@ -28,10 +28,13 @@ HOURS: dict[str, float] = {
     "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
     "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
     "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "noteoff": 0.25,
-    "takeoff": 0.5, "putback": 1.0, "paint": 1.0,
+    "takeoff": 0.5, "putback": 1.0, "paint": 1.0, "clean": 0.5, "stick": 0.5,
+    "roll": 0.25,
 }  # fmt: skip
 OTHER_HOURS = 0.5
 PAINT_DAYS = 1
+ADHESIVE_DAYS = 1
+"""Days that paint and adhesive take, where the maker says nothing else; common practice, no source."""
 _FALLS_DUE = ("rub", "by-hand")
 """What has a day of its own and fills no evening."""
 _RANGE = re.compile(r"^(\d{4}-\d{2}-\d{2})(?:\s*(?:to|\.\.|–|-)\s*(\d{4}-\d{2}-\d{2}))?$")
@@ -83,7 +86,8 @@ def waits_of(job: Job, key: str) -> int:
     own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
     if own is not None:
         return round(own.wait_days)
-    return delivery if kind_of(key) in ("order", "missing") else PAINT_DAYS if kind_of(key) == "paint" else 0
+    waits = {"order": delivery, "missing": delivery, "paint": PAINT_DAYS, "roll": ADHESIVE_DAYS}
+    return waits.get(kind_of(key), 0)
 
 
 def took_here(job: Job) -> Took:

@@ -229,6 +229,8 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
     family = family_of(job, axis)
     if family is not None and family.body_type == "rod":
         steps = tuple(chain for step in steps for chain in (_rod_steps() if step[0] == "align" else (step,)))
+    if family is not None and family.held == "adhesive":
+        steps = tuple(chain for step in steps for chain in (_tape_steps(step) if step[0] == "align" else (step,)))
     if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
         steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
     made = [
@@ -252,6 +254,19 @@ def _rod_steps() -> tuple[tuple[str, str, str, str, str], ...]:
         ("other", "snug", "Run to the other end and do the same there.", "keys", ""),
         ("bind", "other", "Run the whole stroke by hand and feel for binding; sweep the rod in both planes.",
          "indicator", "Slacken the anchors nearest to where it binds."),
+    )  # fmt: skip
+
+
+def _tape_steps(align: tuple[str, str, str, str, str]) -> tuple[tuple[str, str, str, str, str], ...]:
+    """A tape is stuck on a clean face along a line, and rolled down, before the head is set over it."""
+    return (
+        ("clean", align[1], "Scrape and degrease the face; scribe the line the tape's edge follows.",
+         "scraper, solvent, lint-free cloth, scriber", "Solvents: ventilate, no flames. Don't touch the face then."),
+        ("stick", "clean", "Stick the tape along the line from one end, backing off a hand's width at a time.",
+         "straightedge", "No tension and no bubble; it doesn't come off again whole. Magnets well away."),
+        ("roll", "stick", "Roll it down, twice over, from the middle to both ends.", "rubber roller",
+         "Let the adhesive set as its maker says before the head runs over it."),
+        ("align", "roll", *align[2:]),
     )  # fmt: skip
 
 

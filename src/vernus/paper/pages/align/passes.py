@@ -88,8 +88,6 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
 def reader_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """The gap that was wanted and found, by feelers or otherwise, and what was ticked of the checklist."""
     result = reader_result(job, axis)
-    if not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
-        return
     yield subheading("Reader")
     verdict = {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
     low, high = (format_fine(mm, units) for mm in result.wanted_mm)
@@ -97,6 +95,9 @@ def reader_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Words(f"Gap wanted: {low if low == high else f'{low} to {high}'}.")
     if result.open_checks:
         yield Words(f"Still to check: {', '.join(result.open_checks)}.")
+    if not any(job.of_axis(kind, axis.id) for kind in _NOTED_OF_READER):
+        yield Words("Not set yet.")
+        return
     if result.by == "none":
         yield Words(f"No gap to be set. {result.instruction.text(units)}")
     elif result.gap is None:

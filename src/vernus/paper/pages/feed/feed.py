@@ -12,6 +12,7 @@ from vernus.core.units import UnitSystem, format_fine, format_length, format_pla
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
 from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts
+from vernus.job.feed.mesh import MeshResult
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
@@ -72,6 +73,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Picture(made, 270)
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
+    yield from _gears(result.mesh, units)
     yield from _mesh(job, axis, units)
     if result.stops.stroke is not None:
         draw: Callable[..., Any] = partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units)
@@ -166,6 +168,26 @@ def _gaps(trial: MeshTrial, units: UnitSystem) -> str:
     """The gap of the gear to its housing, bracket side and far side."""
     both = [format_length(g.mm, units) for g in (trial.inner_gap, trial.outer_gap) if g is not None]
     return ", ".join(both) or "–"
+
+
+def _gears(mesh: MeshResult, units: UnitSystem) -> Iterable[Block]:
+    """What the gear is, what else it might be, and how the pair meshes."""
+    if not mesh.guesses:
+        return
+    first, *others = mesh.guesses
+    rest = "".join(f"; or {g.name} ({format_fine(g.off_mm, units, sign=True)} off)" for g in others)
+    yield Words(f"Gear: {mesh.named.text(units) if mesh.named is not None else first.name}{rest}.")
+    if mesh.engagement is not None:
+        engaged = format_plain(mesh.engagement.engaged_mm, units)
+        yield Words(f"{engaged} of its face in mesh, {100 * mesh.engagement.share:.0f} % of the narrower.")
+    if mesh.mesh is not None:
+        centres, opened = format_plain(mesh.mesh.centre_mm, units), format_fine(mesh.mesh.open_mm, units)
+        backlash = format_fine(mesh.mesh.backlash_mm, units)
+        measured = "" if mesh.measured_mm is None else f", measured {format_fine(mesh.measured_mm, units)}"
+        yield Words(
+            f"Backlash {backlash} to expect{measured}; centres {centres} opened by {opened}; "
+            f"{mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh."
+        )
 
 
 def _mesh(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:

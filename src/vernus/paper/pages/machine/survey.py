@@ -9,7 +9,7 @@ from vernus.core.units import UnitSystem, format_length, format_with_uncertainty
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.known import give_up
-from vernus.job.machine.measures import is_taken, measures_of
+from vernus.job.machine.measures import is_taken, measures_of, taken
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.machine.stroke import paint_stroke
@@ -31,6 +31,8 @@ def measure_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     half = (len(rows) + 1) // 2
     pairs = [(*a, *b) for a, b in zip(rows[:half], [*rows[half:], ("", "")], strict=False)]
     yield from table(("Measure", units, "Measure", units), pairs, (0.36, 0.14, 0.36, 0.14), (1, 3))
+    done, of = taken(job)
+    yield Words(f"{done} of {of} measures taken.", after=2)
     if not all(is_taken(m) for m in measures):
         yield Words("In brackets: nobody measured it, it is the template's.")
 

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Any
 
 from vernus.core.make.parts import FACE_WORDS, Part
-from vernus.core.units import UnitSystem, format_length
+from vernus.core.units import UnitSystem, format_length, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
 from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
@@ -37,7 +37,8 @@ def _one(entity: MountPart, part: Part, result: MountResult, units: UnitSystem) 
         (
             str(r.number), FACE_WORDS[r.hole.face],
             format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units),
-            hole_words(r, units),
+            hole_words(r, units)
+            + ("" if r.tape_flag_mm is None else f"; flag on the drill at {format_plain(r.tape_flag_mm, units)}"),
         )
         for r in result.rows
     ]  # fmt: skip

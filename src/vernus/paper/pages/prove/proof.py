@@ -28,7 +28,7 @@ from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.positioning import accuracy_of, positioning_result
-from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
+from vernus.job.prove.recheck import date_of, due_of, due_words, history_of, temperature_sum
 from vernus.job.prove.temperature import temperatures_in_words
 from vernus.job.scope import on_display, sheets_of
 from vernus.paper.drawing.prove.positioning import paint_positioning
@@ -53,9 +53,15 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
         yield from _calibration(job, run, units)
+    warm = temperature_sum(job, axis)
+    if len(warm.steps) > 1:
+        for step in (*warm.steps, *(s for f in warm.findings for s in (f.what, f.remedy))):
+            yield Words(step.text(units), indent=8, after=3)
     if not runs and on_display(axis):
         yield subheading("Calibration")
-        yield Words(calibration_result(job, current_run(job, axis, units)).instruction.text(units))
+        run = current_run(job, axis, units)
+        set_to = f"Display set to {run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}."
+        yield Words(f"{set_to} {calibration_result(job, run).instruction.text(units)}")
     yield from _history(job, axis, units)
     yield from _positioning(job, axis, units)
     yield from _by_hand(job, axis, units)
@@ -75,10 +81,13 @@ def _by_hand(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             "–" if r.figure_mm is None else format_fine(r.figure_mm, units),
             format_fine(r.limit_mm, units),
             {"pass": "pass", "fail": "FAIL", None: "not finished"}[r.verdict],
+            ", ".join(v.shown(units) for v in records[test].values),
         )
         for test, r in results.items()
     ]
-    yield from table(("Test", "Worst", "Allowed", "Verdict"), rows, (0.4, 0.2, 0.2, 0.2), (1, 2))
+    yield from table(
+        ("Test", "Worst", "Allowed", "Verdict", f"Read, {units}"), rows, (0.3, 0.13, 0.13, 0.14, 0.3), (1, 2)
+    )
     for result in results.values():
         for found in result.findings:
             yield Words(f"–  {found.what.text(units)} {found.remedy.text(units)}", indent=8, after=3)
