@@ -10,6 +10,8 @@ from PySide6.QtCore import QObject, Signal
 
 from vernus.bench.line import pattern_by_id
 from vernus.bench.machine import SimulatedBody
+from vernus.bench.practice.attempt import Attempt
+from vernus.bench.practice.sheet_job import practice_entities, practice_title
 from vernus.bench.serve import BenchServer
 from vernus.core.errors import VernusError
 from vernus.core.units import DegreeName, UnitName, UnitSystem
@@ -66,6 +68,7 @@ class Session(QObject):
         self.units: UnitSystem = "mm"
         self.dark = settings.dark_theme()
         self.demo = False
+        self.practising = False
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self._reviews: dict[str, AxisReview] = {}
@@ -174,9 +177,36 @@ class Session(QObject):
         self._show(Job.create(path, entities, read_pictures(source, entities, []), replace=True), demo=True)
         self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
-    def _show(self, job: Job, *, demo: bool = False) -> None:
+    def open_practice(self, attempt: Attempt) -> None:
+        """Open the practice job of a try: as it was left, or written afresh; raises VernusError."""
+        if self.practising and self.job is not None and self.job.info.title == practice_title(attempt):
+            return
+        self.may_leave()
+        path = settings.practice_path()
+        make_folder(path.parent)
+        job = self._left_practice(path, attempt)
+        if job is None:
+            if self.practising and self.job is not None:
+                self.job.close()
+                self.job = None
+            job = Job.create(path, practice_entities(attempt, self.units), replace=True)
+        self._show(job, demo=True, practising=True)
+
+    def _left_practice(self, path: Path, attempt: Attempt) -> Job | None:
+        """The practice job as it was left, where it is of this try."""
+        try:
+            job = Job.open(path) if is_there(path) and not self.practising else None
+        except VernusError:
+            return None
+        if job is not None and (job.read_only_because or job.info.title != practice_title(attempt)):
+            job.close()
+            return None
+        return job
+
+    def _show(self, job: Job, *, demo: bool = False, practising: bool = False) -> None:
         self.leaving.emit()
         self.keep_due()
+        self.practising = practising
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
@@ -196,7 +226,7 @@ class Session(QObject):
         self.keep_due()
         if self.job is not None:
             self.job.close()
-        self.job = None
+        self.job, self.practising = None, False
         self.opened.emit()
         self.changed.emit()
 

@@ -32,6 +32,11 @@ def demo_path(name: str) -> Path:
     return user_state_path("vernus") / f"demo-{name}.vernus"
 
 
+def practice_path() -> Path:
+    """Where the practice job lives; it is written afresh each time it is opened."""
+    return user_state_path("vernus") / "practice.vernus"
+
+
 def _file() -> Path:
     return user_state_path("vernus") / "settings.json"
 

@@ -37,6 +37,7 @@ from vernus.desktop.parts.route import Route
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.strip import TopStrip
 from vernus.desktop.parts.words import Words
+from vernus.desktop.practice.panel import PracticePanel
 from vernus.desktop.session import PendingError, Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
@@ -142,6 +143,8 @@ class Window(QMainWindow):
         grid.setSpacing(0)
         grid.addWidget(self.banner, 0, 0, 1, 3)
         grid.addWidget(self.route, 1, 0, 2, 1)
+        self.practice = PracticePanel(session)
+        grid.addWidget(self.practice, 1, 0, 2, 1)
         grid.addWidget(self.strip, 1, 1, 1, 2)
         grid.addWidget(self.stack, 2, 1)
         grid.addWidget(self.findings, 2, 2)
@@ -157,6 +160,9 @@ class Window(QMainWindow):
         self._make_menus()
         self.start.demo_asked.connect(self.open_demo)
         self.start.open_asked.connect(self.ask_and_open)
+        self.start.practice_asked.connect(self.practise)
+        self.practice.left.connect(self._leave_practice)
+        self.practice.begun.connect(self._practise_on)
         self.route.asked.connect(self.show_sheet)
         session.wanted.connect(self._go)
         session.changed.connect(self.refresh)
@@ -203,6 +209,7 @@ class Window(QMainWindow):
             (job, "Open…", "Ctrl+O", self.ask_and_open),
             (job, "Open the demo mill", "", self.open_demo),
             (job, "Open the demo lathe", "", lambda: self.open_demo("lathe")),
+            (job, "Practise on a machine that can't be hurt", "", self.practise),
             (job, "Save", "Ctrl+S", self._say_saved),
             (job, "Save a copy as…", "Ctrl+Shift+S", self.ask_and_copy),
             (job, "Duplicate job…", "", self.ask_and_duplicate),
@@ -222,6 +229,7 @@ class Window(QMainWindow):
             (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
             (view, "Light / dark", "Ctrl+D", lambda: self.session.show_theme(not self.session.dark)),
             (view, "Bench view", "F11", self._other_bench),
+            (view, "Practice: bench or sheet", "F12", self._other_side),
             (view, "Link an instrument…", "F8", self.ask_and_link),
             (help_, "Keys", "F1", lambda: show_keys(self)),
             (help_, "Cautions", "", lambda: show_cautions(self)),
@@ -276,8 +284,10 @@ class Window(QMainWindow):
         title = "Vernus" if job is None else f"{job.info.title} – Vernus"
         self.setWindowTitle(title)
         self._show_failure("")
+        practising = self.session.practising
+        self.practice.setVisible(practising)
         for widget in (self.route, self.strip, self.findings):
-            widget.setVisible(job is not None and not self._bench)
+            widget.setVisible(job is not None and not self._bench and not (practising and widget is not self.strip))
         if job is None:
             self.stack.setCurrentWidget(self.start)
             self.start.renew()
@@ -296,6 +306,7 @@ class Window(QMainWindow):
         self._stay_in_scope()
         self.strip.refresh()
         self.route.refresh(self._current)
+        self.practice.refresh()
         sheet = self.sheets[self._current]
         sheet.refresh()
         axis = self.session.axis
@@ -407,6 +418,32 @@ class Window(QMainWindow):
     def open_demo(self, name: DemoName = "mill") -> None:
         """Open a demo job, written afresh."""
         self.attempt(lambda: self.session.open_demo(settings.demo_path(name), demo_source(name)))
+
+    def practise(self) -> None:
+        """Open the practice job with the bench beside its sheets."""
+        if self.attempt(self.session.may_leave):
+            self.practice.open()
+
+    def _practise_on(self, sheet: str) -> None:
+        """The sheet that goes with a lesson, in the job of the try."""
+        tried = self.practice.attempt
+        if tried is not None and self.attempt(lambda: self.session.open_practice(tried)):
+            self.show_sheet(sheet)
+            self.practice.view.setFocus()
+
+    def _other_side(self) -> None:
+        """From the bench of the practice to the sheet beside it, and back."""
+        if not self.session.practising:
+            return
+        inside = self.practice.isAncestorOf(QApplication.focusWidget() or self)
+        if inside:
+            self.sheets[self._current].focus_entry()
+        else:
+            self.practice.view.setFocus()
+
+    def _leave_practice(self) -> None:
+        self.practice.hide()
+        self.attempt(self.session.close_job)
 
     def ask_and_copy(self) -> None:
         """Ask for a name and save a copy there."""

@@ -40,6 +40,7 @@ class StartSheet(QWidget):
 
     demo_asked = Signal(str)
     open_asked = Signal()
+    practice_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -126,6 +127,9 @@ class StartSheet(QWidget):
         self.demo.clicked.connect(lambda: self.demo_asked.emit("mill"))
         self.demo_lathe = QPushButton("Look at the demo lathe (inches)")
         self.demo_lathe.clicked.connect(lambda: self.demo_asked.emit("lathe"))
+        self.practise = QPushButton("Practise on a machine that can't be hurt")
+        self.practise.clicked.connect(self.practice_asked)
+        self._recent.addWidget(self.practise)
         self._recent.addWidget(self.open)
         self._recent.addWidget(self.demo)
         self._recent.addWidget(self.demo_lathe)

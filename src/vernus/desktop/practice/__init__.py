@@ -1,0 +1,1 @@
+"""Practice: the bench beside the real sheets."""

@@ -1,0 +1,359 @@
+"""The practice machine: the things to take hold of, where each lies, and how it is drawn; and two tries side by side.
+
+Each thing is drawn as what it is (a wheel with its handle, a slotted screw head, a dial with its needle), not as a
+control of a program; the one in hand stands in a dashed frame.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
+
+from vernus.paper.ink import Inks, font, pen
+
+Box = tuple[float, float, float, float]
+Draw = Callable[[QPainter, QRectF, "BenchShown", Inks, str], None]
+
+_PLACES: dict[str, dict[str, Box]] = {
+    "travel": {"rule": (0.1, 0.3, 0.8, 0.4)},
+    "body": {
+        "dial": (0.36, 0.02, 0.28, 0.44), "bezel": (0.7, 0.06, 0.13, 0.22), "thumb": (0.13, 0.1, 0.14, 0.3),
+        "screw-left": (0.07, 0.5, 0.13, 0.2), "screw-right": (0.8, 0.5, 0.13, 0.2), "wheel": (0.4, 0.72, 0.2, 0.28),
+    },
+    "display": {
+        "display": (0.26, 0.04, 0.48, 0.26), "nought": (0.8, 0.07, 0.12, 0.2), "wheel": (0.03, 0.5, 0.22, 0.44),
+        "dial": (0.29, 0.46, 0.22, 0.46), "bezel": (0.53, 0.5, 0.1, 0.24), "blocks": (0.66, 0.6, 0.3, 0.28),
+        "thermometer": (0.42, 0.42, 0.09, 0.5), "palm": (0.06, 0.52, 0.22, 0.4), "clock": (0.04, 0.05, 0.17, 0.3),
+        "collar": (0.4, 0.4, 0.2, 0.56),
+    },
+    "gap": {
+        "feeler-left": (0.03, 0.08, 0.27, 0.34), "feeler-right": (0.7, 0.08, 0.27, 0.34),
+        "reader-left": (0.12, 0.7, 0.14, 0.24), "reader-right": (0.74, 0.7, 0.14, 0.24),
+    },
+    "mesh": {
+        "gear": (0.06, 0.16, 0.4, 0.72), "unit": (0.48, 0.26, 0.34, 0.54), "tooth": (0.4, 0.0, 0.14, 0.22),
+        "ear": (0.84, 0.04, 0.13, 0.3),
+    },
+    "trips": {
+        "trip-left": (0.14, 0.12, 0.12, 0.34), "trip-right": (0.74, 0.12, 0.12, 0.34),
+        "run-left": (0.06, 0.64, 0.3, 0.28), "run-right": (0.64, 0.64, 0.3, 0.28),
+    },
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class BenchShown:
+    """What is drawn: the scene, the grips there are, the one in hand, and what each shows.
+
+    ``figures``: wheel (turns), table (0 to 1), needle (turns, None unread), eye (−1 to 1), gear (turns), trips (0 to 1
+    each); ``words``: what a thing says on its face; ``loose``: the screws that are.
+    """
+
+    scene: str
+    grips: tuple[str, ...]
+    picked: str
+    figures: Mapping[str, float] = field(default_factory=dict)
+    words: Mapping[str, str] = field(default_factory=dict)
+    loose: tuple[str, ...] = ()
+
+
+def grip_places(shown: BenchShown, room: QRectF) -> dict[str, QRectF]:
+    """Where each thing lies in the room."""
+    boxes = _PLACES[shown.scene]
+    return {
+        g: QRectF(
+            room.left() + boxes[g][0] * room.width(), room.top() + boxes[g][1] * room.height(),
+            boxes[g][2] * room.width(), boxes[g][3] * room.height(),
+        )
+        for g in shown.grips
+    }  # fmt: skip
+
+
+def paint_bench(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> None:
+    """The machine with everything that can be gripped."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _ground(painter, room, shown, inks)
+    places = grip_places(shown, room)
+    for grip, place in places.items():
+        kind = grip.split("-")[0]
+        painter.setPen(pen(inks.ink, 1.6))
+        painter.setBrush(QBrush(QColor(inks.sheet)))
+        _DRAW[kind](painter, place, shown, inks, grip)
+        if grip == shown.picked:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(pen(inks.accent, 1.6, (4, 3)))
+            painter.drawRect(place.adjusted(-5, -5, 5, 5))
+
+
+def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> None:
+    """What the things stand on: table and body, scale and reader, the line with its stops."""
+
+    def box(x: float, y: float, w: float, h: float, fill: str) -> QRectF:
+        placed = QRectF(room.left() + x * room.width(), room.top() + y * room.height(), w * room.width(),
+                        h * room.height())  # fmt: skip
+        painter.setPen(pen(inks.ink, 1.6))
+        painter.setBrush(QBrush(QColor(fill)))
+        painter.drawRect(placed)
+        return placed
+
+    table = shown.figures.get("table", 0.5)
+    if shown.scene == "body":
+        box(0.04, 0.62, 0.92, 0.07, inks.wash)
+        box(0.12, 0.52, 0.76, 0.1, inks.sheet)
+        touch = QPointF(room.left() + (0.1 + 0.8 * table) * room.width(), room.top() + 0.52 * room.height())
+        painter.setPen(pen(inks.ink, 1.6))
+        painter.drawLine(QPointF(room.center().x(), room.top() + 0.42 * room.height()), touch)
+        _arrow(painter, room, (0.1 + 0.8 * table, 0.71), inks)
+    elif shown.scene == "gap":
+        box(0.06, 0.52, 0.88, 0.14, inks.wash)
+        box(0.14, 0.44, 0.22, 0.07, inks.sheet)
+        box(0.64, 0.44, 0.22, 0.07, inks.sheet)
+    elif shown.scene == "trips":
+        box(0.02, 0.5, 0.96, 0.06, inks.wash)
+        box(0.02, 0.3, 0.03, 0.2, inks.ink)
+        box(0.95, 0.3, 0.03, 0.2, inks.ink)
+        box(0.06 + 0.8 * table, 0.38, 0.08, 0.12, inks.accent)
+    elif shown.scene == "travel":
+        box(0.04, 0.72, 0.92, 0.1, inks.wash)
+
+
+def _arrow(painter: QPainter, room: QRectF, at: tuple[float, float], inks: Inks) -> None:
+    """Where along the body the table stands under the indicator."""
+    x, y = room.left() + at[0] * room.width(), room.top() + at[1] * room.height()
+    painter.setPen(pen(inks.accent, 1.6))
+    painter.setBrush(QBrush(QColor(inks.accent)))
+    painter.drawPolygon(QPolygonF([QPointF(x, y), QPointF(x - 5, y + 9), QPointF(x + 5, y + 9)]))
+
+
+def _round(place: QRectF) -> tuple[QPointF, float]:
+    return place.center(), min(place.width(), place.height()) / 2
+
+
+def _wheel(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    middle, radius = _round(place)
+    painter.drawEllipse(middle, radius, radius)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(middle, radius * 0.78, radius * 0.78)
+    turn = 2 * math.pi * shown.figures.get("wheel", 0.0)
+    handle = middle + QPointF(math.sin(turn), -math.cos(turn)) * radius * 0.6
+    painter.drawLine(middle, handle)
+    painter.setBrush(QBrush(QColor(inks.ink)))
+    painter.drawEllipse(handle, radius * 0.14, radius * 0.14)
+
+
+def _dial(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    middle, radius = _round(place)
+    painter.drawEllipse(middle, radius, radius)
+    for n in range(20):
+        way = QPointF(math.sin(math.pi * n / 10), -math.cos(math.pi * n / 10))
+        painter.setPen(pen(inks.ink, 1.6 if n % 5 == 0 else 0.8))
+        painter.drawLine(middle + way * radius * 0.84, middle + way * radius * (0.96 if n % 5 else 1.0))
+    if "needle" in shown.figures:
+        turn = 2 * math.pi * shown.figures["needle"]
+        painter.setPen(pen(inks.accent, 2.4))
+        painter.drawLine(middle, middle + QPointF(math.sin(turn), -math.cos(turn)) * radius * 0.8)
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(11))
+    words = shown.words.get("dial", "")
+    painter.drawText(place.adjusted(0, radius * 0.75, 0, 0), Qt.AlignmentFlag.AlignCenter, words)
+
+
+def _screw(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: str) -> None:
+    middle, radius = _round(place)
+    loose = grip in shown.loose
+    painter.drawEllipse(middle, radius, radius)
+    painter.setPen(pen(inks.caution if loose else inks.ink, 3.0))
+    way = QPointF(0.7, -0.7) if loose else QPointF(1, 0)
+    painter.drawLine(middle - way * radius * 0.7, middle + way * radius * 0.7)
+
+
+def _rule(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    bar = place.adjusted(0, place.height() * 0.5, 0, 0)
+    painter.drawRect(bar)
+    for n in range(41):
+        x = bar.left() + bar.width() * n / 40
+        painter.drawLine(
+            QPointF(x, bar.bottom()), QPointF(x, bar.bottom() - bar.height() * (0.6 if n % 5 == 0 else 0.3))
+        )
+    for x in (bar.left() + 3, bar.right() - 3):
+        painter.setPen(pen(inks.accent, 2.0))
+        painter.drawLine(QPointF(x, bar.bottom()), QPointF(x, bar.bottom() + place.height() * 0.3))
+    eye = QPointF(place.center().x() + shown.figures.get("eye", 0.0) * place.width() * 0.3, place.top() + 12)
+    painter.setPen(pen(inks.ink, 1.6))
+    painter.setBrush(QBrush(QColor(inks.sheet)))
+    painter.drawEllipse(eye, 18, 10)
+    painter.setBrush(QBrush(QColor(inks.ink)))
+    painter.drawEllipse(eye, 4, 4)
+    painter.setPen(pen(inks.hairline, 1.0, (4, 3)))
+    painter.drawLine(eye, QPointF(place.center().x(), bar.bottom()))
+
+
+def _feeler(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: str) -> None:
+    root = QPointF(place.left() + 8 if grip.endswith("left") else place.right() - 8, place.top() + 8)
+    for n in range(4):
+        angle = math.radians(18 + 16 * n)
+        way = QPointF(math.cos(angle) * (1 if grip.endswith("left") else -1), math.sin(angle))
+        painter.setPen(pen(inks.accent if n == 1 else inks.ink, 3.0 if n == 1 else 1.4))
+        painter.drawLine(root, root + way * place.height() * 0.9)
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(11))
+    painter.drawText(place, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignHCenter, shown.words.get(grip, ""))
+
+
+def _display(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    painter.drawRect(place)
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawRect(place.adjusted(6, 6, -6, -6))
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(15, bold=True))
+    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, shown.words.get("display", ""))
+
+
+def _named(words: str) -> Draw:
+    def draw(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
+        painter.drawRoundedRect(place, 6, 6)
+        painter.setPen(pen(inks.ink))
+        painter.setFont(font(11))
+        painter.drawText(place, int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), words)
+
+    return draw
+
+
+def _bezel(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
+    middle, radius = _round(place)
+    painter.drawEllipse(middle, radius, radius)
+    for n in range(24):
+        way = QPointF(math.sin(math.pi * n / 12), -math.cos(math.pi * n / 12))
+        painter.drawLine(middle + way * radius, middle + way * radius * 0.82)
+    painter.setFont(font(11))
+    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, "0")
+
+
+def _thumb(painter: QPainter, place: QRectF, _shown: BenchShown, _inks: Inks, _grip: str) -> None:
+    wide = place.width() * 0.6
+    left = place.center().x() - wide / 2
+    painter.drawRoundedRect(QRectF(left, place.top(), wide, place.height()), wide / 2, wide / 2)
+    painter.drawArc(QRectF(left + wide * 0.2, place.bottom() - wide * 0.9, wide * 0.6, wide * 0.6), 180 * 16, 180 * 16)
+
+
+def _blocks(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    for n, share in enumerate((1.0, 0.7, 0.45)):
+        tall = place.height() / 3
+        bar = QRectF(place.left(), place.bottom() - tall * (n + 1), place.width() * share, tall)
+        painter.drawRect(bar)
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(11))
+    bottom = QRectF(place.left(), place.bottom() - place.height() / 3, place.width(), place.height() / 3)
+    painter.drawText(bottom, Qt.AlignmentFlag.AlignCenter, shown.words.get("blocks", ""))
+
+
+def _thermometer(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
+    wide = place.width() * 0.36
+    stem = QRectF(place.center().x() - wide / 2, place.top(), wide, place.height() * 0.8)
+    painter.drawRoundedRect(stem, wide / 2, wide / 2)
+    painter.setBrush(QBrush(QColor(inks.stop)))
+    painter.drawEllipse(QPointF(place.center().x(), place.bottom() - wide), wide, wide)
+    painter.drawRect(stem.adjusted(wide * 0.3, stem.height() * 0.45, -wide * 0.3, 0))
+
+
+def _clock(painter: QPainter, place: QRectF, _shown: BenchShown, _inks: Inks, _grip: str) -> None:
+    middle, radius = _round(place)
+    painter.drawEllipse(middle, radius, radius)
+    painter.drawLine(middle, middle + QPointF(0, -radius * 0.75))
+    painter.drawLine(middle, middle + QPointF(radius * 0.5, 0))
+
+
+def _collar(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
+    stem = place.adjusted(place.width() * 0.3, 0, -place.width() * 0.3, 0)
+    painter.drawRect(stem)
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawRect(
+        QRectF(place.left(), place.center().y() - place.height() * 0.12, place.width(), place.height() * 0.24)
+    )
+
+
+def _gear(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: str) -> None:
+    middle, radius = _round(place)
+    teeth = 20 if grip == "gear" else 14
+    turn = 2 * math.pi * shown.figures.get("gear", 0.0) * (1 if grip == "gear" else -1)
+    points = []
+    for n in range(teeth * 4):
+        angle = turn + 2 * math.pi * n / (teeth * 4)
+        r = radius * (1.0 if n % 4 in (1, 2) else 0.86)
+        points.append(middle + QPointF(math.sin(angle), -math.cos(angle)) * r)
+    painter.drawPolygon(QPolygonF(points))
+    painter.setBrush(QBrush(QColor(inks.wash)))
+    painter.drawEllipse(middle, radius * 0.2, radius * 0.2)
+    painter.drawLine(middle, middle + QPointF(math.sin(turn), -math.cos(turn)) * radius * 0.8)
+
+
+def _trip(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: str) -> None:
+    painter.drawRect(place.adjusted(place.width() * 0.3, 0, -place.width() * 0.3, 0))
+    painter.setBrush(QBrush(QColor(inks.accent)))
+    painter.drawRect(QRectF(place.left(), place.top(), place.width(), place.height() * 0.3))
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(11))
+    under = QRectF(place.center().x() - 60, place.top() - 22, 120, 20)
+    painter.drawText(under, Qt.AlignmentFlag.AlignCenter, shown.words.get(grip, ""))
+
+
+def _run(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: str) -> None:
+    way = -1 if grip.endswith("left") else 1
+    middle, half = place.center(), place.width() / 2
+    tip = QPointF(middle.x() + way * half, middle.y())
+    tail = QPointF(middle.x() - way * half, middle.y())
+    tall = place.height() * 0.3
+    points = [
+        tip, QPointF(middle.x(), middle.y() - tall * 1.4), QPointF(middle.x(), middle.y() - tall),
+        QPointF(tail.x(), tail.y() - tall), QPointF(tail.x(), tail.y() + tall),
+        QPointF(middle.x(), middle.y() + tall), QPointF(middle.x(), middle.y() + tall * 1.4),
+    ]  # fmt: skip
+    painter.drawPolygon(QPolygonF(points))
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(11))
+    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, shown.words.get(grip, ""))
+
+
+_DRAW: dict[str, Draw] = {
+    "wheel": _wheel, "dial": _dial, "screw": _screw, "rule": _rule, "feeler": _feeler, "display": _display,
+    "bezel": _bezel, "thumb": _thumb, "blocks": _blocks, "thermometer": _thermometer, "clock": _clock,
+    "collar": _collar, "gear": _gear, "unit": _gear, "trip": _trip, "run": _run, "reader": _screw,
+    "nought": _named("0"), "palm": _named("hand"), "tooth": _named("rock"), "ear": _named("ear"),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class TraceShown:
+    """A try: minutes and how far from good after each pass."""
+
+    minutes: Sequence[float]
+    off: Sequence[float]
+    total: float
+
+
+def paint_traces(painter: QPainter, room: QRectF, mine: TraceShown, other: TraceShown, inks: Inks) -> None:
+    """Two tries over the minutes they took: how far from good, pass by pass; yours in the accent."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setFont(font(11))
+    box = room.adjusted(14, 26, -14, -34)
+    most = max(max(mine.total, other.total), 1.0)
+    highest = max(*mine.off, *other.off, 1e-9)
+    for trace, colour, words, line in ((other, inks.faint, "the adviser", 0), (mine, inks.accent, "you", 1)):
+        painter.setPen(pen(colour, 2.2))
+        points: list[QPointF] = []
+        for minute, off in zip(trace.minutes, trace.off, strict=True):
+            x = box.left() + box.width() * min(1.0, minute / most)
+            y = box.bottom() - box.height() * (off / highest)
+            points += [QPointF(x, points[-1].y())] if points else []
+            points.append(QPointF(x, y))
+        painter.drawPolyline(QPolygonF(points))
+        end = box.left() + box.width() * trace.total / most
+        painter.drawLine(QPointF(end, box.bottom() + 6 + 8 * line), QPointF(box.left(), box.bottom() + 6 + 8 * line))
+        where = QRectF(room.left() + (room.width() / 2 if line else 0), room.top(), room.width() / 2, 22)
+        painter.drawText(where, Qt.AlignmentFlag.AlignCenter, f"{words}: {trace.total:.0f} min")
+    painter.setPen(pen(inks.ink, 1.0))
+    painter.drawLine(box.bottomLeft(), box.bottomRight())

@@ -1,0 +1,168 @@
+"""The lessons: who follows the advice passes every one, a beginner does measurably worse; a try is kept as it is left.
+
+``python -m tests.bench.test_practice 200`` prints both over more seeds, as ``make soak`` does.
+"""
+
+import statistics
+import sys
+
+import pytest
+from platformdirs import user_data_path
+
+from vernus.bench.practice.attempt import Attempt
+from vernus.bench.practice.grips import InHand, grips_of, known_facts
+from vernus.bench.practice.lessons import FREE_PLAY, LESSONS, lesson_by_id
+from vernus.bench.practice.players import PLAYERS
+from vernus.bench.practice.progress import Best, best_of, keep_best, keep_try, last_lesson, left_try
+from vernus.bench.practice.sheet_job import practice_entities, practice_title
+from vernus.core.errors import BadInputError
+from vernus.job.document import Job
+from vernus.job.review import review_job
+
+ALL = (*LESSONS, FREE_PLAY)
+
+
+def played(lesson, seeds, player):
+    """(good ones, median minutes) of a player over seeds, in millimetres and inches by turns."""
+    good, minutes = 0, []
+    for seed in seeds:
+        world = lesson.world(seed, inch=seed % 2 == 1)
+        good += lesson.judge(world, PLAYERS[lesson.id][player](world)).good
+        minutes.append(world.minutes)
+    return good, statistics.median(minutes)
+
+
+@pytest.mark.parametrize("lesson", ALL, ids=lambda one: one.id)
+def test_the_adviser_passes_on_every_machine_and_a_beginner_on_far_fewer(lesson):
+    seeds = range(20)
+    advised, _ = played(lesson, seeds, 0)
+    naive, _ = played(lesson, seeds, 1)
+    assert advised == len(seeds)
+    assert naive <= 0.75 * len(seeds)
+
+
+@pytest.mark.parametrize("lesson", ALL, ids=lambda one: one.id)
+def test_players_use_only_what_a_learner_is_offered(lesson):
+    for player in PLAYERS[lesson.id]:
+        world = lesson.world(3)
+        player(world)
+        offered = set(lesson.grips) | ({"press"} if lesson.scene == "body" else set())
+        assert {name for name, _ in world.deeds} <= offered
+
+
+@pytest.mark.parametrize("lesson", ALL, ids=lambda one: one.id)
+def test_every_thing_can_be_gripped_and_answers_or_is_refused_in_words(lesson):
+    attempt, hand = Attempt(lesson, 5), InHand()
+    grips = grips_of(attempt, hand)
+    assert len({g.id for g in grips}) == len(grips)
+    assert all(g.turn_words or g.act_words or g.type_words for g in grips)
+    assert known_facts(lesson, attempt)[0].text() or lesson.id == "travel"
+    for grip in grips:
+        for steps, fine in ((1, False), (-1, True)):
+            grip.turned(steps, fine)
+        grip.acted()
+        try:
+            grip.typed(1.0)
+        except BadInputError as error:
+            assert str(error)
+        shown = grip.shows()
+        assert shown is None or shown.text("in")
+    assert attempt.minutes > 0
+
+
+def test_a_try_left_in_the_middle_comes_back_as_it_was():
+    attempt = Attempt(lesson_by_id("held"), 11)
+    for deed in (("crank", 50.0), ("read",), ("loosen", "right"), ("turn", "right", 0.1)):
+        attempt.do(*deed)
+    attempt.take_hint()
+    keep_try(attempt)
+    again = left_try("held")
+    assert (again.world.heights, again.minutes, again.hints, again.ended) == (
+        attempt.world.heights, attempt.minutes, 1, False,
+    )  # fmt: skip
+    assert again.do("read") == attempt.do("read"), "and the next reading is the same one"
+    assert last_lesson() == "held"
+
+
+def test_hints_cost_and_run_out():
+    attempt = Attempt(lesson_by_id("gap"), 1)
+    said = [attempt.take_hint() for _ in range(3)]
+    assert len(set(said)) == 3
+    assert "no more hints" in said[-1]
+    assert attempt.minutes == 6.0
+
+
+def test_an_ended_try_is_judged_by_the_truth_and_nothing_more_can_be_done():
+    attempt = Attempt(lesson_by_id("travel"), 4)
+    with pytest.raises(BadInputError, match="Say your figure"):
+        attempt.end(None)
+    trace = attempt.end(attempt.world.hidden.travel + 3.0)
+    assert not trace.outcome.good
+    assert "off by 3.000 mm" in trace.outcome.truth.text("mm")
+    assert " in" in trace.outcome.truth.text("in")
+    with pytest.raises(BadInputError, match="ended"):
+        attempt.do("rule", "square")
+    assert Attempt.from_json(attempt.as_json()).ended
+
+
+def test_what_is_not_offered_is_refused():
+    with pytest.raises(BadInputError, match="no part of this lesson"):
+        Attempt(lesson_by_id("travel"), 4).do("display")
+
+
+@pytest.mark.parametrize(
+    "data",
+    [None, 7, {}, {"lesson": "none"}, {"lesson": "gap", "seed": "x"},
+     {"lesson": "gap", "seed": 1, "inch": False, "hints": 99, "deeds": [], "ended": False, "answer": None},
+     {"lesson": "gap", "seed": 1, "inch": False, "hints": 0, "deeds": [["fly"]], "ended": False, "answer": None}],
+)  # fmt: skip
+def test_what_is_no_try_is_refused(data):
+    with pytest.raises(BadInputError):
+        Attempt.from_json(data)
+
+
+def test_progress_that_cannot_be_read_counts_as_none_and_the_best_is_held_against_the_adviser():
+    path = user_data_path("vernus") / "practice.json"
+    path.parent.mkdir(parents=True)
+    path.write_text('{"tries": [1], "best": 3, "last": 7}')
+    assert (left_try("gap"), best_of("gap"), last_lesson()) == (None, None, "")
+    assert keep_best("gap", Best(1, 40.0, 20.0))
+    assert not keep_best("gap", Best(2, 30.0, 10.0)), "three times the adviser's is no better than twice"
+    assert keep_best("gap", Best(3, 45.0, 40.0))
+    assert best_of("gap").seed == 3
+
+
+def test_the_adviser_is_drawn_pass_by_pass_to_good():
+    attempt = Attempt(lesson_by_id("held"), 2)
+    trace = attempt.adviser()
+    assert trace.outcome.good
+    assert trace.passes >= 1
+    assert trace.off[0] > 0
+    assert trace.off[-1] == 0
+    assert len(trace.minutes) == trace.passes + 2
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("lesson", ALL, ids=lambda one: one.id)
+def test_the_job_beside_a_lesson_is_sound_and_knows_only_what_can_be_seen(lesson, units):
+    attempt = Attempt(lesson, 6, inch=units == "in")
+    job = Job(practice_entities(attempt, units))
+    assert job.info.title == practice_title(attempt)
+    assert isinstance(review_job(job), list)
+    text = "".join(e.model_dump_json() for e in job.entities())
+    hidden = attempt.world.hidden
+    for secret in (hidden.tilt, hidden.lost_motion, hidden.rock, hidden.run_on, hidden.backlash_gear):
+        assert not secret or str(secret) not in text
+
+
+def main(count):
+    for lesson in ALL:
+        (advised, minutes), (naive, short) = (played(lesson, range(count), player) for player in (0, 1))
+        print(
+            f"{lesson.id:9} adviser {advised}/{count} in {minutes:.0f} min, beginner {naive}/{count} in {short:.0f} min"
+        )
+        assert advised == count, lesson.id
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]))
