@@ -12,6 +12,7 @@ test:            ## set up, then run every test
 soak:            ## the large counts: the laws over 600 random jobs; mutations, flipped bits, undo storms, kills
 	@tools/setup dev
 	.venv/bin/python -m tests.job.test_laws 600
+	.venv/bin/python -m tests.bench.test_practice 200
 	.venv/bin/python -m tests.soak
 	VERNUS_ALL_ON_PAPER=1 .venv/bin/python -m pytest -n 2 tests/stories
 	VERNUS_HANDS=200 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/test_hostile_jobs.py

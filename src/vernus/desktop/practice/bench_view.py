@@ -89,7 +89,8 @@ class BenchView(QWidget):
         if shown is None or self._traces is not None or event.key() not in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
             return False
         at = shown.grips.index(shown.picked) if shown.picked in shown.grips else -1
-        to = at + (1 if event.key() == Qt.Key.Key_Tab else -1)
+        back = event.key() == Qt.Key.Key_Backtab or event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        to = at + (-1 if back else 1)
         if not 0 <= to < len(shown.grips):
             return False
         self.picked.emit(shown.grips[to])

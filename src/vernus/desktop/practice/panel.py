@@ -6,7 +6,8 @@ import math
 import random
 from collections.abc import Sequence
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.bench.practice.attempt import Attempt, Trace
@@ -49,6 +50,7 @@ class PracticePanel(QFrame):
         self._needle: float | None = None
         self._display = ""
         self._trace: tuple[Trace, Trace] | None = None
+        self._entered = False
         self.lesson = QComboBox()
         self.lesson.setAccessibleName("Lesson")
         self.lesson.activated.connect(self._choose)
@@ -64,9 +66,11 @@ class PracticePanel(QFrame):
         self.figure = Line()
         self.figure.setAccessibleName("Figure for the thing in hand")
         self.figure.returnPressed.connect(self._type)
+        self.figure.returnPressed.connect(self._enter)
         self.spent = Label("")
         self.answer = Line()
         self.answer.setAccessibleName("Your answer")
+        self.answer.returnPressed.connect(self._enter)
         self.answer.returnPressed.connect(self.end)
         self.choice = QComboBox()
         self.choice.setAccessibleName("Your answer, chosen")
@@ -223,6 +227,17 @@ class PracticePanel(QFrame):
         words["display"] = self._display or "–"
         loose = tuple(f"screw-{e}" for e, tight in zip(("left", "right"), world.tight, strict=True) if not tight)
         return BenchShown(attempt.lesson.scene, tuple(g.id for g in self._grips), self._picked, figures, words, loose)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter that was taken in one of its lines presses no button that has the focus only since."""
+        if self._entered and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            event.accept()
+        else:
+            super().keyPressEvent(event)
+        self._entered = False
+
+    def _enter(self) -> None:
+        self._entered = True
 
     def _pick(self, grip: str) -> None:
         self._picked = grip

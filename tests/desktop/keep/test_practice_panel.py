@@ -1,0 +1,196 @@
+"""The practice through the window: whole lessons by keys alone, quitting in the middle, the job beside it."""
+
+import pytest
+import shiboken6
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from vernus.bench.practice.lessons import FREE_PLAY, LESSONS
+from vernus.bench.practice.progress import best_of, left_try
+from vernus.desktop.session import Session
+from vernus.desktop.window import Window
+from vernus.job.align.passes import passes, result_in_job
+from vernus.job.entities import TravelSurvey
+
+
+@pytest.fixture
+def practice(window, hands):
+    window.start.practise.setFocus()
+    hands.press("Space")
+    assert window.practice.isVisible()
+    return window.practice
+
+
+def tab_to(practice, hands, grip):
+    """Take hold of a thing with the Tab key."""
+    practice.view.setFocus()
+    for _ in range(20):
+        if practice._picked == grip:
+            return
+        shown = practice.view._shown.grips
+        hands.press("Tab" if shown.index(grip) > shown.index(practice._picked) else "Shift+Tab")
+    raise AssertionError(f"Tab never comes to {grip}")
+
+
+def type_into(practice, hands, grip, text):
+    tab_to(practice, hands, grip)
+    practice.figure.setFocus()
+    hands.press("Ctrl+A")
+    hands.enter(text)
+
+
+def value(practice):
+    return practice.attempt.last.value
+
+
+def test_a_travel_is_measured_by_keys_alone_typed_into_its_sheet_and_judged(window, hands, practice):
+    practice.begin_lesson("travel", 7)
+    hands.press("Right")  # the eye from the left to square on
+    read = []
+    for _ in range(4):
+        hands.press("Space")
+        read.append(value(practice))
+    hands.press("F12")
+    for figure in read:
+        hands.enter(f"{figure:g}")
+    assert len(window.session.job.all(TravelSurvey)[0].readings) == 4
+    hands.press("F12")
+    practice.answer.setFocus()
+    hands.enter(f"{sum(read) / 4:.3f}")
+    assert practice.attempt.ended
+    assert "Good. It travels" in practice.result.text()
+    assert "the adviser" in practice.result.text()
+    assert best_of("travel").seed == 7
+
+
+def test_a_body_is_dialled_in_by_keys_alone_with_the_advice_of_the_real_sheet(window, hands, practice):
+    practice.begin_lesson("held", 7)
+    job = window.session.job
+    axis = job.axes()[0]
+    for _ in range(4):
+        sweep = passes(job, axis.id, "face", "body")[-1]
+        while len(sweep.readings) < len(sweep.stations):
+            station = sweep.stations[len(sweep.readings)].mm
+            type_into(practice, hands, "wheel", f"{station - 3:g}")
+            type_into(practice, hands, "wheel", f"{station:g}")
+            tab_to(practice, hands, "dial")
+            hands.press("Space")
+            window.sheets["align"].reading.line.setFocus()
+            hands.enter(f"{value(practice):.3f}")
+            sweep = passes(job, axis.id, "face", "body")[-1]
+        result = result_in_job(job, sweep)
+        if result.alignment.verdict == "pass":
+            break
+        fix = result.correction
+        tab_to(practice, hands, "screw-right")
+        hands.press("Space")
+        type_into(practice, hands, "wheel", f"{fix.park_mm - 3:g}")
+        type_into(practice, hands, "wheel", f"{fix.park_mm:g}")
+        for _ in range(120):
+            tab_to(practice, hands, "dial")
+            hands.press("Space")
+            off = fix.dial_target_mm - value(practice)
+            if abs(off) < 0.006:
+                break
+            tab_to(practice, hands, "screw-right")
+            way = "Right" if off > 0 else "Left"
+            hands.press(way if abs(off) > 0.06 else f"Shift+{way}")
+        tab_to(practice, hands, "screw-right")
+        hands.press("Space")
+        hands.press("F12")
+        hands.press("Ctrl+Return")
+    practice.view.setFocus()
+    hands.press("F3")
+    assert "Good." in practice.result.text()
+
+
+def test_a_learner_who_quits_in_the_middle_comes_back_to_the_same_state(window, hands, practice):
+    practice.begin_lesson("gap", 3)
+    tab_to(practice, hands, "reader-left")
+    hands.press("Right")
+    hands.press("F5")
+    gap, minutes = list(practice.attempt.world.gap), practice.attempt.minutes
+    window.session.close_job()
+    assert not practice.isVisible()
+    other = Window(Session())
+    other.show()
+    other.practise()
+    assert other.practice.attempt.world.gap == gap
+    assert other.practice.attempt.minutes == minutes
+    assert left_try("gap").hints == 1
+    other.session.job.close()
+    shiboken6.delete(other)
+
+
+def test_what_was_typed_beside_a_lesson_is_there_again_with_it(window, hands, practice):
+    practice.begin_lesson("travel", 12)
+    hands.press("F12")
+    hands.enter("400.5")
+    window.session.close_job()
+    window.practise()
+    assert window.session.job.all(TravelSurvey)[0].readings[0].mm == 400.5
+    practice.begin_lesson("travel", 13)
+    assert window.session.job.all(TravelSurvey) == []
+
+
+@pytest.mark.parametrize("lesson", [one.id for one in (*LESSONS, FREE_PLAY)])
+def test_every_lesson_shows_its_things_takes_clicks_and_can_be_ended(window, hands, practice, lesson):
+    practice.begin_lesson(lesson, 5)
+    view = practice.view
+    for grip in view._shown.grips:
+        middle = view.place_of(grip).center().toPoint()
+        QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=middle)
+        assert practice._picked == grip
+        QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=middle)
+        hands.press("Right")
+        hands.press("Shift+Left")
+    assert view.grab().width() > 0
+    told = []
+    window.session.told.connect(told.append)
+    hands.press("F3")
+    if practice.answer.isVisible():
+        assert told == ["Say your figure first."]
+        practice.answer.setFocus()
+        hands.enter("nonsense")
+        assert len(told) > 1
+        hands.press("Ctrl+A")
+        hands.enter("1.5")
+    assert practice.attempt.ended
+    assert practice.result.isVisible()
+    assert view.grab().width() > 0
+    hands.click(practice.again)
+    assert (practice.attempt.ended, practice.attempt.seed) == (False, 5)
+
+
+def test_a_figure_that_makes_no_sense_is_told_and_costs_nothing(window, hands, practice):
+    practice.begin_lesson("warmth", 5)
+    told = []
+    window.session.told.connect(told.append)
+    for text in ("soon", "-5", "1e99"):
+        type_into(practice, hands, "clock", text)
+    assert len(told) == 3
+    assert practice.attempt.world.minutes == 0
+    type_into(practice, hands, "clock", "60")
+    assert practice.attempt.world.minutes == 60
+
+
+def test_leaving_goes_back_to_start_and_a_job_is_never_mixed_with_it(window, hands, practice, tmp_path):
+    hands.click(practice.leave)
+    assert window.start.isVisible()
+    window.session.new_job(tmp_path / "mill.vernus", "Mill", "bench-mill", "mm", "Our mill")
+    QApplication.processEvents()
+    assert not practice.isVisible()
+    assert window.route.isVisible()
+    window.practise()
+    assert window.session.practising
+    assert window.session.job.path != tmp_path / "mill.vernus"
+
+
+def test_practice_in_inches_has_inch_dials(window, hands, practice):
+    hands.press("Ctrl+U")
+    practice.begin_lesson("counts", 4)
+    tab_to(practice, hands, "blocks")
+    hands.press("Space")
+    assert " in" in practice.seen.text()
+    assert practice.attempt.inch
