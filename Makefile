@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: demo test soak lint setup run pins screenshots schema bench clean
+.PHONY: install uninstall deb demo test soak lint setup run pins screenshots schema bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -14,8 +14,9 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	.venv/bin/python -m tests.job.test_laws 600
 	.venv/bin/python -m tests.bench.test_practice 200
 	.venv/bin/python -m tests.soak
-	VERNUS_ALL_ON_PAPER=1 .venv/bin/python -m pytest -n 2 tests/stories
-	VERNUS_HANDS=200 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/test_hostile_jobs.py
+	VERNUS_ALL_ON_PAPER=1 .venv/bin/python -m pytest -n 2 tests/stories tests/desktop/keep/test_all_on_paper.py
+	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/core tests/job
+	VERNUS_HANDS=200 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py
 
 lint:            ## the linters of CI
 	@tools/setup dev
@@ -23,6 +24,17 @@ lint:            ## the linters of CI
 	.venv/bin/ruff format --check src tests benchmarks tools
 	.venv/bin/mypy
 	.venv/bin/lint-imports
+
+install:         ## put Vernus among your applications (no root): launcher, icon, file type, man page, completion
+	@tools/setup run
+	.venv/bin/python tools/install.py install
+
+uninstall:       ## take it away again; jobs, templates and kit stay
+	python3 tools/install.py uninstall
+
+deb:             ## build a Debian package with everything it needs into dist/, and look it over
+	@tools/setup dev
+	tools/deb
 
 run:             ## open the application
 	@tools/setup run

@@ -6,7 +6,8 @@ from pypdf import PdfReader
 from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication, QLabel, QTableView
 
-from vernus.job.scope import AXIS_SHEETS, axes_in_scope, sheets_of, sheets_of_job
+from vernus.job.scope import axes_in_scope, sheets_of, sheets_of_job
+from vernus.job.sheet_names import AXIS_SHEETS
 from vernus.paper.report import write_report
 
 FIGURE = re.compile(r"(?<![\w.])[-+]?\d+(?:\.\d+)?(?![\w.]*\d)")

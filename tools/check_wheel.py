@@ -17,6 +17,11 @@ NEEDED = (
     "vernus/data/fonts/B612-Regular.otf",
     "vernus/data/fonts/LICENSE-B612.txt",
     "vernus/data/arrow-light.svg",
+    "vernus/data/share/vernus.desktop",
+    "vernus/data/share/vernus.svg",
+    "vernus/data/share/vernus-mime.xml",
+    "vernus/data/share/example.vernus.Vernus.metainfo.xml",
+    "vernus/data/share/vernus.1",
 )
 
 

@@ -73,7 +73,7 @@ def main(folder: Path, wanted: list[str]) -> None:
             opened = demo
         window.session.show_axis(f"axis-{axis}")
         if window.session.dark != dark:
-            window.session.show_theme(dark)
+            window.session.show_theme("dark" if dark else "light")
         window.show_sheet(sheet)
         if name == "mounts":
             window.sheets["mounts"].parts.choose("part-2")

@@ -129,11 +129,11 @@ def test_a_table_deletes_chooses_and_edits_by_key(qtbot):
 
 
 def test_settings_survive_nonsense_in_their_file(tmp_path):
-    settings.remember_theme(True)
-    assert settings.dark_theme()
+    settings.remember_theme("dark")
+    assert settings.theme() == "dark"
     for text in ("", "[]", "{", json.dumps({"dark": "yes", "recent": "no"}), json.dumps({"recent": [1, None]})):
         settings._file().write_text(text)
-        assert settings.dark_theme() is False
+        assert settings.theme() is None
         assert settings.recent_jobs() == []
 
 

@@ -141,8 +141,8 @@ def test_start_starts_whatever_the_settings_hold(window, text):
     assert settings.recent_jobs() == []
     assert not Session().dark
     window.start.refresh()
-    settings.remember_theme(dark=False)
-    assert json.loads(settings_file().read_text())["dark"] is False
+    settings.remember_theme("light")
+    assert json.loads(settings_file().read_text())["theme"] == "light"
 
 
 def test_a_recent_job_in_a_folder_one_may_not_enter_is_left_out(qapp, monkeypatch, tmp_path):

@@ -19,10 +19,11 @@ from vernus.cli.calc import add_calc, show
 from vernus.cli.parsing import OneLineParser, join_negative_values, number
 from vernus.core.errors import VernusError
 from vernus.core.units import UnitSystem, parse_length
+from vernus.job.disk import is_there
 from vernus.job.document import Job
 from vernus.job.errors import DiskError, JobWriteError
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
-from vernus.job.review import axes_as_json, review_job
+from vernus.job.review import axes_as_json, card_lines, review_job
 
 
 def main(words: Sequence[str] | None = None) -> int:
@@ -31,6 +32,8 @@ def main(words: Sequence[str] | None = None) -> int:
         if isinstance(stream, TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # names of files can be made of any bytes
     given = join_negative_values(sys.argv[1:] if words is None else words)
+    if len(given) == 1 and (given[0].endswith(".vernus") or is_there(Path(given[0]))):
+        given = ["open", *given]  # as a double click in a file manager starts it
     try:
         args = _parser(_units_wanted(given)).parse_args(given)
         return int(args.act(args))
@@ -78,6 +81,11 @@ def _parser(units: UnitSystem) -> OneLineParser:
     check.add_argument("job", type=Path, metavar="FILE")
     check.add_argument("--json", action="store_true")
     check.set_defaults(act=_check)
+
+    calendar = commands.add_parser("calendar", help="write the evenings of a job and what falls due as a calendar file")
+    calendar.add_argument("job", type=Path, metavar="FILE")
+    calendar.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.ics")
+    calendar.set_defaults(act=_calendar)
 
     export = commands.add_parser("export", help="write a job as JSON and CSV")
     export.add_argument("job", type=Path, metavar="FILE")
@@ -177,6 +185,15 @@ def _check(args: argparse.Namespace) -> int:
     for at in located if not args.json else ():
         said = at.finding.as_json(system)
         print(f"{at.axis} {at.sheet}: {said['severity'].upper()}: {said['text']}\n  → {said['remedy']}")
+    return 0
+
+
+def _calendar(args: argparse.Namespace) -> int:
+    from vernus.job.keep.calendar import write_calendar
+
+    with closing(Job.open(args.job)) as job:
+        count = write_calendar(job, card_lines(job), args.output)
+    print(f"Wrote {count} entries to {args.output}")
     return 0
 
 

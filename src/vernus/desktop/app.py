@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 import traceback
@@ -12,6 +13,7 @@ from PySide6.QtCore import QBuffer, QIODevice, QTimer
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from vernus.core.errors import BadInputError, VernusError
+from vernus.desktop import settings
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
 from vernus.job.disk import make_folder, write_whole
@@ -25,6 +27,8 @@ def application() -> QApplication:
             "There is no display to open a window on; log in to a desktop, or start it under xvfb-run "
             "(reports, checks and calc work without)."
         )
+    if settings.scale() != 1.0 and "QT_SCALE_FACTOR" not in os.environ:
+        os.environ["QT_SCALE_FACTOR"] = f"{settings.scale():g}"
     found = QApplication.instance()
     made = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
     made.setApplicationName("Vernus")
@@ -34,12 +38,14 @@ def application() -> QApplication:
 
 def run(path: Path | None = None) -> int:
     """Open the window, on a job if one is given; raises VernusError when that can't be opened."""
+    gc.disable()  # nothing of what is loaded at start is garbage, and looking for it takes a tenth of the time
     app = application()
     window = Window(Session())
     if path is not None:
         window.session.open_job(path)
     _tell_of_slips(window)
     window.show()
+    QTimer.singleShot(0, gc.enable)
     return int(app.exec())
 
 
@@ -80,6 +86,9 @@ def _tell_of_slips(window: Window) -> None:
 
     def told(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         traceback.print_exception(kind, error, trace)
+        window.session.note_fault(
+            kind.__name__, [f"{f.filename}:{f.lineno} {f.name}" for f in traceback.extract_tb(trace)]
+        )
         text = f"Something went wrong inside Vernus ({kind.__name__}). What you logged is on the disk; please go on."
         QMessageBox.warning(window, "Vernus", text)
 

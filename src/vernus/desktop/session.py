@@ -2,43 +2,46 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QGuiApplication
 
-from vernus.bench.line import pattern_by_id
-from vernus.bench.machine import SimulatedBody
-from vernus.bench.practice.attempt import Attempt
-from vernus.bench.practice.sheet_job import practice_entities, practice_title
-from vernus.bench.serve import BenchServer
 from vernus.core.errors import VernusError
-from vernus.core.units import DegreeName, UnitName, UnitSystem
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
-from vernus.job.catalog.new_job import Scope, new_job_entities
-from vernus.job.catalog.templates import MachineTemplate
 from vernus.job.disk import is_there, make_folder
-from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Entity, FeelRecord, GapCheck, Photo, PositioningRun, Sweep
 from vernus.job.errors import JobWriteError
-from vernus.job.fields import Kind, field_unit
-from vernus.job.formats.exchange import read_export, read_pictures
-from vernus.job.keep.due import tasks_of
-from vernus.job.keep.evenings import took_here
-from vernus.job.keep.own import keep_times
-from vernus.job.machine.directions import directions_of
-from vernus.job.review import AxisReview, card_lines, review_axis
-from vernus.job.scope import axes_in_scope
-from vernus.paper.ink import DARK, LIGHT, Inks
+from vernus.paper.ink import CONTRAST, DARK, LIGHT, Inks
 
-_OF_ONE_AXIS = (Sweep, GapCheck, CalibrationRun, PositioningRun, FeelRecord, Photo)
-"""What changes nothing of another axis: readings, logged one after the other."""
+if TYPE_CHECKING:  # what only an open job needs is imported when one is opened: Start opens at once
+    from vernus.bench.practice.attempt import Attempt
+    from vernus.bench.serve import BenchServer
+    from vernus.core.units import DegreeName, UnitName, UnitSystem
+    from vernus.job.catalog.new_job import Scope
+    from vernus.job.catalog.templates import MachineTemplate
+    from vernus.job.document import Job
+    from vernus.job.entities import Axis, Entity
+    from vernus.job.fields import Kind
+    from vernus.job.review import AxisReview
+
+_MOST_ACTIONS = 20
+_OF_ONE_AXIS = ("sweep", "gap", "calibration", "positioning", "feel", "photo")
+"""Kinds of entities: what changes nothing of another axis: readings, logged one after the other."""
 
 
 class PendingError(VernusError):
     """The open job has edits that are nowhere but in memory."""
+
+
+def preferred_theme() -> settings.ThemeName:
+    """What the desktop prefers: dark where it says so."""
+    hints = QGuiApplication.styleHints()
+    return "dark" if hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark else "light"
 
 
 def _same_file(one: Path, other: Path) -> bool:
@@ -66,32 +69,46 @@ class Session(QObject):
         self.job: Job | None = None
         self.axis_id = ""
         self.units: UnitSystem = "mm"
-        self.dark = settings.dark_theme()
+        self.theme: settings.ThemeName = settings.theme() or preferred_theme()
         self.demo = False
         self.practising = False
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self._reviews: dict[str, AxisReview] = {}
+        self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
+        """The last edits by the kinds of what was put and dropped, without their contents."""
+        self.faults: deque[str] = deque(maxlen=3)
 
     @property
     def inks(self) -> Inks:
         """The colours of the theme."""
-        return DARK if self.dark else LIGHT
+        return {"light": LIGHT, "dark": DARK, "contrast": CONTRAST}[self.theme]
+
+    @property
+    def dark(self) -> bool:
+        """Whether the ground is dark."""
+        return self.theme == "dark"
 
     @property
     def axis(self) -> Axis | None:
         """The axis shown."""
+        from vernus.job.entities import Axis
+
         found = self.job.get(self.axis_id) if self.job else None
         return found if isinstance(found, Axis) else None
 
     def unit(self, kind: Kind) -> UnitName:
         """The unit of bare numbers in a field of that kind."""
+        from vernus.job.fields import field_unit
+
         return field_unit(kind, self.units)
 
     def said(self, text: str) -> str:
         """A text in the words of direction of the axis shown: left mark for low mark, and so on."""
         if self.job is None or self.axis is None:
             return text
+        from vernus.job.machine.directions import directions_of
+
         return directions_of(self.job, self.axis).said(text)
 
     @property
@@ -109,6 +126,8 @@ class Session(QObject):
         """The axis's review, worked out once per edit."""
         assert self.job is not None
         if axis.id not in self._reviews:
+            from vernus.job.review import review_axis
+
             self._reviews[axis.id] = review_axis(self.job, axis)
         return self._reviews[axis.id]
 
@@ -136,12 +155,17 @@ class Session(QObject):
         scope: Scope | None = None,
     ) -> None:
         """Write a new job file and open it; raises VernusError."""
+        from vernus.job.catalog.new_job import new_job_entities
+        from vernus.job.document import Job
+
         self.may_leave()
         make_folder(path.parent)
         self._show(Job.create(path, new_job_entities(title, kind, units, machine, scope)))
 
     def open_job(self, path: Path) -> None:
         """Open a job file; raises VernusError and then keeps what was open. The one that is open stays as it is."""
+        from vernus.job.document import Job
+
         if self.job is not None and self.job.path is not None and _same_file(self.job.path, path):
             self.told.emit("This job is open already.")
             return
@@ -150,6 +174,9 @@ class Session(QObject):
 
     def import_job(self, source: Path, path: Path) -> None:
         """Make a job file from an export and open it; raises VernusError."""
+        from vernus.job.document import Job
+        from vernus.job.formats.exchange import read_export, read_pictures
+
         self.may_leave()
         told: list[str] = []
         entities = read_export(source, told)
@@ -159,6 +186,9 @@ class Session(QObject):
 
     def open_demo(self, path: Path, source: Path) -> None:
         """Write the demo job afresh and open it; where another window has it open, that one is shown read-only."""
+        from vernus.job.document import Job
+        from vernus.job.formats.exchange import read_export, read_pictures
+
         if self.demo and self.job is not None and self.job.path == path and not self.job.read_only_because:
             self.told.emit("The demo job is open already; close it (New job) to begin it afresh.")
             return
@@ -179,6 +209,9 @@ class Session(QObject):
 
     def open_practice(self, attempt: Attempt) -> None:
         """Open the practice job of a try: as it was left, or written afresh; raises VernusError."""
+        from vernus.bench.practice.sheet_job import practice_entities, practice_title
+        from vernus.job.document import Job
+
         if self.practising and self.job is not None and self.job.info.title == practice_title(attempt):
             return
         self.may_leave()
@@ -194,6 +227,9 @@ class Session(QObject):
 
     def _left_practice(self, path: Path, attempt: Attempt) -> Job | None:
         """The practice job as it was left, where it is of this try."""
+        from vernus.bench.practice.sheet_job import practice_title
+        from vernus.job.document import Job
+
         try:
             job = Job.open(path) if is_there(path) and not self.practising else None
         except VernusError:
@@ -210,6 +246,8 @@ class Session(QObject):
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
+        from vernus.job.scope import axes_in_scope
+
         axes = axes_in_scope(job)
         self.axis_id = axes[0].id if axes else ""
         self.units = job.info.units
@@ -235,6 +273,11 @@ class Session(QObject):
         job = self.job
         if job is None or job.path is None or self.demo:
             return
+        from vernus.job.keep.due import tasks_of
+        from vernus.job.keep.evenings import took_here
+        from vernus.job.keep.own import keep_times
+        from vernus.job.review import card_lines
+
         tasks = tasks_of(job, card_lines(job), job.now())
         told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words) for t in tasks]
         settings.remember_due(job.path, told)
@@ -256,12 +299,24 @@ class Session(QObject):
             self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False), ())
         self.changed.emit()
 
-    def show_theme(self, dark: bool) -> None:
-        """Light or dark."""
-        self.dark = dark
-        settings.remember_theme(dark)
+    def show_theme(self, theme: settings.ThemeName) -> None:
+        """Light, dark or high contrast, and so from now on."""
+        settings.remember_theme(theme)
+        self._take_theme(theme)
+
+    def follow_desktop(self) -> None:
+        """The desktop's preference changed: it is followed unless a theme was chosen."""
+        if settings.theme() is None:
+            self._take_theme(preferred_theme())
+
+    def _take_theme(self, theme: settings.ThemeName) -> None:
+        self.theme = theme
         self.theme_changed.emit()
         self.changed.emit()
+
+    def note_fault(self, kind: str, places: list[str]) -> None:
+        """Keep where a slip of ours happened, for whoever is asked to mend it."""
+        self.faults.append("\n".join([kind, *places[-12:]]))
 
     def apply(
         self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = (), pictures: Iterable[bytes] = ()
@@ -269,8 +324,10 @@ class Session(QObject):
         """Accept one edit; true when it is on the disk."""
         assert self.job is not None
         job, put, drop = self.job, list(put), list(drop)
+        kinds = ", ".join(sorted({e.kind for e in put})) or "nothing"
+        self.actions.append(f"put {kinds}" + (f", dropped {len(drop)}" if drop else ""))
         deletes = bool(drop) or label.startswith(("delete", "leave a station"))
-        alone = all(type(e) in _OF_ONE_AXIS for e in put) and not drop
+        alone = all(e.kind in _OF_ONE_AXIS for e in put) and not drop
         touched = {getattr(e, "axis_id", e.id) for e in put}
         done = self._do(lambda: job.apply(label, put, drop, pictures=pictures), touched if alone else None)
         if done and deletes:
@@ -279,6 +336,10 @@ class Session(QObject):
 
     def start_bench(self, seed: int = 7) -> None:
         """Start the simulated indicator and listen to it as to a real one."""
+        from vernus.bench.line import pattern_by_id
+        from vernus.bench.machine import SimulatedBody
+        from vernus.bench.serve import BenchServer
+
         self.stop_bench()
         self.bench = BenchServer(SimulatedBody.from_seed(seed), "with-unit")
         self.bench.start()

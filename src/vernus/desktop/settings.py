@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from platformdirs import user_data_path, user_documents_path, user_state_path
 
@@ -12,6 +12,8 @@ from vernus.core.errors import VernusError
 from vernus.job.disk import is_there, make_folder, read_text, write_text
 from vernus.job.formats.json_text import parse_json
 
+ThemeName = Literal["light", "dark", "contrast"]
+SCALES = (1.0, 1.25, 1.5, 2.0)
 _MOST = 8
 _MOST_DUE = 40
 _LARGEST = 1_000_000
@@ -70,14 +72,29 @@ def remember_job(path: Path) -> None:
     _write(recent=[str(p) for p in paths[:_MOST]])
 
 
-def dark_theme() -> bool:
-    """Whether the dark theme was chosen."""
-    return _read().get("dark") is True
+def theme() -> ThemeName | None:
+    """The theme that was chosen; None where the desktop's preference is followed."""
+    found = _read()
+    chosen: dict[object, ThemeName] = {"light": "light", "dark": "dark", "contrast": "contrast"}
+    if found.get("theme") in chosen:
+        return chosen[found["theme"]]
+    return "dark" if found.get("dark") is True else None
 
 
-def remember_theme(dark: bool) -> None:
+def remember_theme(name: ThemeName) -> None:
     """Keep the theme for the next start."""
-    _write(dark=dark)
+    _write(theme=name)
+
+
+def scale() -> float:
+    """How much larger than usual everything is drawn."""
+    found = _read().get("scale")
+    return found if isinstance(found, float) and found in SCALES else 1.0
+
+
+def remember_scale(by: float) -> None:
+    """Keep how large everything is drawn; it holds from the next start on."""
+    _write(scale=by)
 
 
 def remember_due(path: Path, tasks: list[tuple[str, str]]) -> None:

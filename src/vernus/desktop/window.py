@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
@@ -25,26 +26,24 @@ from PySide6.QtWidgets import (
 )
 
 from vernus.core.errors import VernusError
-from vernus.core.finding import Finding
 from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
-from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.parts.entry import Entry, drop_drafts
-from vernus.desktop.parts.findings import FindingsPanel
 from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
-from vernus.desktop.parts.route import Route
-from vernus.desktop.parts.sheet import Sheet
-from vernus.desktop.parts.strip import TopStrip
 from vernus.desktop.parts.words import Words
-from vernus.desktop.practice.panel import PracticePanel
 from vernus.desktop.session import PendingError, Session
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
-from vernus.job.catalog.templates import read_template, template_file_name, template_of, write_template
-from vernus.job.formats.exchange import export_job
-from vernus.job.review import review_machine
-from vernus.job.scope import AXIS_SHEETS, SHEET_WORDS, axes_in_scope, sheets_of, sheets_of_job
+from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
+
+if TYPE_CHECKING:  # made or asked for with the first job only, so that Start opens at once
+    from vernus.core.finding import Finding
+    from vernus.desktop.parts.findings import FindingsPanel
+    from vernus.desktop.parts.route import Route
+    from vernus.desktop.parts.sheet import Sheet
+    from vernus.desktop.parts.strip import TopStrip
+    from vernus.desktop.practice.panel import PracticePanel
 
 
 @dataclass(frozen=True)
@@ -131,23 +130,17 @@ class Window(QMainWindow):
         self.setMinimumSize(1200, 700)
         self.resize(1280, 800)
         self.start = StartSheet(session)
-        self.route, self.strip, self.findings = Route(session), TopStrip(session), FindingsPanel()
         self.stack = QStackedWidget()
         self.stack.addWidget(self.start)
         self.sheets = Sheets(session, self.stack)
         self._banner()
         ground = QWidget()
         ground.setObjectName("ground")
-        grid = QGridLayout(ground)
+        grid = self._grid = QGridLayout(ground)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
         grid.addWidget(self.banner, 0, 0, 1, 3)
-        grid.addWidget(self.route, 1, 0, 2, 1)
-        self.practice = PracticePanel(session)
-        grid.addWidget(self.practice, 1, 0, 2, 1)
-        grid.addWidget(self.strip, 1, 1, 1, 2)
         grid.addWidget(self.stack, 2, 1)
-        grid.addWidget(self.findings, 2, 2)
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(2, 1)
         self.setCentralWidget(ground)
@@ -161,18 +154,53 @@ class Window(QMainWindow):
         self.start.demo_asked.connect(self.open_demo)
         self.start.open_asked.connect(self.ask_and_open)
         self.start.practice_asked.connect(self.practise)
-        self.practice.left.connect(self._leave_practice)
-        self.practice.begun.connect(self._practise_on)
-        self.route.asked.connect(self.show_sheet)
         session.wanted.connect(self._go)
         session.changed.connect(self.refresh)
         session.opened.connect(self._opened)
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
         session.theme_changed.connect(self._dress)
+        hints = QApplication.styleHints()
+        if hints is not None:
+            hints.colorSchemeChanged.connect(lambda _scheme: session.follow_desktop())
         session.leaving.connect(self._drop_drafts)
         self._opened()
         self.refresh()
+
+    @cached_property
+    def route(self) -> Route:
+        """The phases and sheets of the job; made with the first job that is opened, as all that only jobs need."""
+
+        made: Route = import_module("vernus.desktop.parts.route").Route(self.session)
+        made.asked.connect(self.show_sheet)
+        self._grid.addWidget(made, 1, 0, 2, 1)
+        return made
+
+    @cached_property
+    def strip(self) -> TopStrip:
+        """Axes, room, instrument, units, undo."""
+
+        made: TopStrip = import_module("vernus.desktop.parts.strip").TopStrip(self.session)
+        self._grid.addWidget(made, 1, 1, 1, 2)
+        return made
+
+    @cached_property
+    def findings(self) -> FindingsPanel:
+        """What stands against the job."""
+
+        made: FindingsPanel = import_module("vernus.desktop.parts.findings").FindingsPanel()
+        self._grid.addWidget(made, 2, 2)
+        return made
+
+    @cached_property
+    def practice(self) -> PracticePanel:
+        """The bench of the practice."""
+
+        made: PracticePanel = import_module("vernus.desktop.practice.panel").PracticePanel(self.session)
+        made.left.connect(self._leave_practice)
+        made.begun.connect(self._practise_on)
+        self._grid.addWidget(made, 1, 0, 2, 1)
+        return made
 
     def _banner(self) -> None:
         self.banner = QFrame()
@@ -227,12 +255,15 @@ class Window(QMainWindow):
             (view, "Units mm / in", "Ctrl+U", self._other_units),
             (view, "Next axis", "Ctrl+PgDown", partial(self._step_axis, 1)),
             (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
-            (view, "Light / dark", "Ctrl+D", lambda: self.session.show_theme(not self.session.dark)),
+            (view, "Light / dark", "Ctrl+D", lambda: self._show_theme("light" if self.session.dark else "dark")),
+            (view, "High contrast", "", lambda: self._show_theme("contrast")),
+            (view, "Larger, from the next start on", "", self._larger),
             (view, "Bench view", "F11", self._other_bench),
             (view, "Practice: bench or sheet", "F12", self._other_side),
             (view, "Link an instrument…", "F8", self.ask_and_link),
             (help_, "Keys", "F1", lambda: show_keys(self)),
             (help_, "Cautions", "", lambda: show_cautions(self)),
+            (help_, "Copy a description of the fault", "", self._copy_fault),
         ):
             self._action(menu, text, keys, act)
         view.addSeparator()
@@ -255,6 +286,8 @@ class Window(QMainWindow):
         job, axis = self.session.job, self.session.axis
         if job is None:
             return
+        from vernus.job.scope import axes_in_scope, sheets_of, sheets_of_job
+
         if name not in sheets_of_job(job):
             self.session.told.emit(f"{SHEET_WORDS[name]} is not part of this job; say on Scope what is fitted.")
             name = "scope"
@@ -285,8 +318,10 @@ class Window(QMainWindow):
         self.setWindowTitle(title)
         self._show_failure("")
         practising = self.session.practising
-        self.practice.setVisible(practising)
-        for widget in (self.route, self.strip, self.findings):
+        if practising or "practice" in self.__dict__:
+            self.practice.setVisible(practising)
+        beside = (self.route, self.strip, self.findings) if job is not None or "route" in self.__dict__ else ()
+        for widget in beside:
             widget.setVisible(job is not None and not self._bench and not (practising and widget is not self.strip))
         if job is None:
             self.stack.setCurrentWidget(self.start)
@@ -306,7 +341,8 @@ class Window(QMainWindow):
         self._stay_in_scope()
         self.strip.refresh()
         self.route.refresh(self._current)
-        self.practice.refresh()
+        if "practice" in self.__dict__:
+            self.practice.refresh()
         sheet = self.sheets[self._current]
         sheet.refresh()
         axis = self.session.axis
@@ -322,6 +358,8 @@ class Window(QMainWindow):
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None or self._current not in _RESTS:
             return []
+        from vernus.job.scope import axes_in_scope
+
         axes = [axis] if self._current in AXIS_SHEETS else axes_in_scope(job)
         return list(dict.fromkeys(name for one in axes for name in self.session.review(one).rests_on))
 
@@ -330,6 +368,8 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None:
             return
+        from vernus.job.scope import axes_in_scope, sheets_of, sheets_of_job
+
         scoped = axes_in_scope(job)
         if scoped and self.session.axis not in scoped:
             self.session.axis_id = scoped[0].id
@@ -348,6 +388,8 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None or self._current not in ("machine", "envelope", "order", "part"):
             return []
+        from vernus.job.review import review_machine
+
         return [at.finding for at in review_machine(job) if at.sheet == self._current]
 
     def _other_units(self) -> None:
@@ -355,10 +397,13 @@ class Window(QMainWindow):
 
     def _drop_drafts(self) -> None:
         """What was typed and not taken dies with its axis, sheet or job, and that is said."""
-        dropped = [*self.sheets.drop_drafts(self._current), *drop_drafts(self.strip)]
+        dropped = [*self.sheets.drop_drafts(self._current), *self._strip_drafts()]
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
             self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")
+
+    def _strip_drafts(self) -> list[str]:
+        return drop_drafts(self.strip) if "strip" in self.__dict__ else []
 
     def _engine(self) -> Entry:
         return self.start.engine if self.session.job is None else self.sheets[self._current].engine
@@ -385,11 +430,30 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None:
             return
+        from vernus.job.scope import axes_in_scope
+
         ids = [a.id for a in axes_in_scope(job)]
         if not ids:
             return
         self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
         self.sheets[self._current].focus_entry()
+
+    def _show_theme(self, theme: settings.ThemeName) -> None:
+        self.session.show_theme(theme)
+
+    def _larger(self) -> None:
+        """The next larger drawing of everything, or the usual one again after the largest."""
+        at = settings.SCALES.index(settings.scale())
+        by = settings.SCALES[(at + 1) % len(settings.SCALES)]
+        settings.remember_scale(by)
+        self.session.told.emit(f"From the next start on everything is drawn at {100 * by:.0f} %.")
+
+    def _copy_fault(self) -> None:
+        """What helps somebody to mend a fault, onto the clipboard: versions and last actions, nothing of the job."""
+        from vernus.desktop.fault import description
+
+        QApplication.clipboard().setText(description(self.session, self._current))
+        self.session.told.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")
 
     def _other_bench(self) -> None:
         self._bench = not self._bench
@@ -464,6 +528,8 @@ class Window(QMainWindow):
         job = self.session.job
         folder = QFileDialog.getExistingDirectory(self, "Folder for the export") if job else ""
         if folder and job is not None:
+            from vernus.job.formats.exchange import export_job
+
             self.attempt(
                 lambda: self.session.told.emit(f"Wrote {len(export_job(job, Path(folder)))} files to {folder}.")
             )
@@ -478,6 +544,8 @@ class Window(QMainWindow):
 
     def ask_and_link(self) -> None:
         """Ask for a serial port and listen to it."""
+        from vernus.desktop.instrument_dialog import InstrumentDialog
+
         InstrumentDialog(self.session, self.session.instrument, self).open()
 
     def ask_and_keep_template(self) -> None:
@@ -485,6 +553,8 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None:
             return
+        from vernus.job.catalog.templates import template_file_name
+
         folder = settings.templates_folder()
         start = str(folder / template_file_name(job.machine.name or "machine"))
         self.attempt(lambda: folder.mkdir(parents=True, exist_ok=True))
@@ -494,6 +564,8 @@ class Window(QMainWindow):
 
     def keep_template(self, path: Path) -> None:
         """Write the job's machine as a template; raises VernusError."""
+        from vernus.job.catalog.templates import template_of, write_template
+
         assert self.session.job is not None
         write_template(template_of(self.session.job.entities(), self.session.job.machine.name or path.stem), path)
         self.start.refresh()
@@ -508,6 +580,8 @@ class Window(QMainWindow):
 
     def import_template(self, source: Path) -> None:
         """Check a template file and copy it among the user's own; raises VernusError."""
+        from vernus.job.catalog.templates import read_template, template_file_name, write_template
+
         template = read_template(source)
         write_template(template, settings.templates_folder() / template_file_name(template.label))
         self.start.refresh()

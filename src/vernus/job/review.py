@@ -60,8 +60,6 @@ from vernus.job.prove.part import part_result, trial_part
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import change_findings
 from vernus.job.scope import (
-    AXIS_SHEETS,
-    SheetName,
     axes_in_scope,
     drives_patterns,
     gets_scale,
@@ -71,6 +69,7 @@ from vernus.job.scope import (
     sheets_of,
     sheets_of_job,
 )
+from vernus.job.sheet_names import AXIS_SHEETS, SheetName
 
 State = Literal["open", "begun", "done", "caution", "stop"]
 

@@ -6,15 +6,9 @@ else of the job speaks of it, and where its motion matters it goes by the name o
 
 from __future__ import annotations
 
-from typing import Literal
-
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-
-SheetName = Literal[
-    "scope", "machine", "travel", "scale", "faces", "envelope", "order", "receive", "mounts", "feed", "align", "reader",
-    "cables", "powerup", "calibrate", "positioning", "part", "card", "log", "paper",
-]  # fmt: skip
+from vernus.job.sheet_names import ALL_SHEETS, AXIS_SHEETS, SheetName
 
 _FITTED: tuple[SheetName, ...] = ("travel", "scale", "faces", "receive", "mounts", "align")
 _BY_READOUT: dict[str, tuple[SheetName, ...]] = {
@@ -28,24 +22,6 @@ _BY_DRIVE: dict[str, tuple[SheetName, ...]] = {
     "new": ("travel", "mounts", "feed"),
     "there": ("travel", "feed"),
 }
-AXIS_SHEETS: tuple[SheetName, ...] = (
-    "travel", "scale", "faces", "receive", "mounts", "feed", "align", "reader", "cables", "powerup", "calibrate",
-    "positioning",
-)  # fmt: skip
-"""The sheets that belong to an axis, in the order of the work."""
-
-ALL_SHEETS: tuple[SheetName, ...] = (
-    "scope", "machine", "travel", "scale", "faces", "envelope", "order", *AXIS_SHEETS[3:], "part", "card", "log",
-    "paper",
-)  # fmt: skip
-
-SHEET_WORDS: dict[str, str] = {
-    "scope": "Scope", "machine": "Machine", "travel": "Travel", "scale": "Scale", "faces": "Face",
-    "envelope": "Envelope", "order": "Order", "receive": "Receive", "mounts": "Mounts", "feed": "Power feed",
-    "align": "Align", "reader": "Reader", "cables": "Cables", "powerup": "First power-up", "calibrate": "Calibrate",
-    "positioning": "Positioning", "part": "Part", "card": "Job card", "log": "Log", "paper": "Paper",
-}  # fmt: skip
-"""What each sheet is called on the route, in menus and on paper."""
 
 
 def in_scope(axis: Axis) -> bool:

@@ -56,6 +56,19 @@ DARK = Inks(
     caution="#efb65a",
     stop="#f4938c",
 )
+CONTRAST = Inks(
+    ground="#ffffff",
+    sheet="#ffffff",
+    ink="#000000",
+    faint="#1f1f1f",
+    hairline="#4a4a4a",
+    accent="#00237a",
+    on_accent="#ffffff",
+    wash="#ffe680",
+    caution="#6b3a00",
+    stop="#8a0000",
+)
+"""High contrast: black on white, at least 7:1 for every word."""
 PRINT = Inks(
     ground="#ffffff",
     sheet="#ffffff",

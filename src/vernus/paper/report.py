@@ -28,7 +28,8 @@ from vernus.job.machine.travel import travel_result
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.review import AxisReview, review_axis
-from vernus.job.scope import SHEET_WORDS, axes_in_scope, has_scale, on_display, sheets_of
+from vernus.job.scope import axes_in_scope, has_scale, on_display, sheets_of
+from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.cautions import CAUTIONS
 from vernus.paper.ink import load_fonts
 from vernus.paper.page import Block, Placed, Words, flow, heading, paint_page, subheading, table

@@ -1,12 +1,16 @@
 """Paper leaves nothing out: every figure and finding of both demos' screens is printed, or left out on purpose."""
 
+import os
+
 import pytest
 
 from tests.on_paper import missing_on_paper
 
+PAIRS = [("mill", "mm"), ("lathe", "in")]
+OTHERS = [("mill", "in"), ("lathe", "mm")] if os.environ.get("VERNUS_ALL_ON_PAPER") else []
 
-@pytest.mark.parametrize("name", ["mill", "lathe"])
-@pytest.mark.parametrize("units", ["mm", "in"])
+
+@pytest.mark.parametrize(("name", "units"), PAIRS + OTHERS)
 def test_every_figure_and_finding_on_screen_is_on_paper(window, tmp_path, name, units):
     window.open_demo(name)
     window.session.show_units(units)

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from tests.desktop.test_room import cut
 from vernus.bench.practice.lessons import FREE_PLAY, LESSONS
 from vernus.bench.practice.progress import best_of, left_try
 from vernus.desktop.session import Session
@@ -194,3 +195,12 @@ def test_practice_in_inches_has_inch_dials(window, hands, practice):
     hands.press("Space")
     assert " in" in practice.seen.text()
     assert practice.attempt.inch
+
+
+@pytest.mark.parametrize("size", [(1200, 700), (1280, 800)])
+def test_nothing_of_the_panel_is_cut(window, hands, practice, size):
+    window.resize(*size)
+    for lesson in (*LESSONS, FREE_PLAY):
+        practice.begin_lesson(lesson.id, 5)
+        QApplication.processEvents()
+        assert [c for c in cut(practice) if "row" not in c[1]] == [], lesson.id

@@ -14,7 +14,8 @@ from vernus.job.keep.card import _SHEET_OF
 from vernus.job.keep.rests import changed_since, rests_on
 from vernus.job.keep.steps import steps_of
 from vernus.job.review import card_lines
-from vernus.job.scope import SHEET_WORDS, axes_in_scope
+from vernus.job.scope import axes_in_scope
+from vernus.job.sheet_names import SHEET_WORDS
 
 
 def mm(value):

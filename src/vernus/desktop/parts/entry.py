@@ -9,7 +9,7 @@ own Enter first; what they leave alone comes up to the sheet and is handled here
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -25,9 +25,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from vernus.desktop.parts.figure_field import FigureField
-from vernus.desktop.parts.form import BoundField
-from vernus.desktop.parts.question import Question
+if TYPE_CHECKING:  # Start has an engine too, and opens before any of these is needed
+    from vernus.desktop.parts.question import Question
 
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 _LINE_PX = 12
@@ -111,6 +110,9 @@ class Entry:
 
     def question(self) -> Question | None:
         """The question to answer: of the field in hand, otherwise the first that is open."""
+        from vernus.desktop.parts.figure_field import FigureField
+        from vernus.desktop.parts.question import Question
+
         here = QApplication.focusWidget()
         fields = [f for f in self._zone.findChildren(FigureField) if f.unanswered and f.isVisibleTo(self._zone)]
         near = [f.question for f in fields if here is not None and f.isAncestorOf(here)]
@@ -130,6 +132,9 @@ class Entry:
 
 def drop_drafts(ground: QWidget) -> list[str]:
     """Forget what is typed and not taken in every field of ``ground``; returns the texts."""
+    from vernus.desktop.parts.figure_field import FigureField
+    from vernus.desktop.parts.form import BoundField
+
     fields: list[FigureField | BoundField] = [*ground.findChildren(FigureField), *ground.findChildren(BoundField)]
     return [text for field in fields if (text := field.drop_draft())]
 

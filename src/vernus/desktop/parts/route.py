@@ -11,7 +11,8 @@ from vernus.desktop.parts.marks import MarkName, paint_mark
 from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
-from vernus.job.scope import AXIS_SHEETS, SHEET_WORDS, axes_in_scope, sheets_of_job
+from vernus.job.scope import axes_in_scope, sheets_of_job
+from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 from vernus.paper.ink import font, pen
 
 PHASES = (

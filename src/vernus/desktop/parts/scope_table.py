@@ -9,11 +9,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QWidget
 
 from vernus.desktop.parts.words import Label
-from vernus.job.entities import Axis
-from vernus.job.fields import quantities
+from vernus.job.fitted import DRIVES, READOUTS
 
 COLUMNS = ("readout", "drive")
-_DECLARED = quantities(Axis)
+_LABELS = {"readout": "Readout", "drive": "Power feed"}
+_CHOICES = {"readout": READOUTS, "drive": DRIVES}
 _NONE = ("readout", "none")
 
 
@@ -64,7 +64,7 @@ class ScopeTable(QWidget):
                 widget.hide()
                 widget.deleteLater()
         if not self._stacked:
-            for n, words in enumerate(("", *(_DECLARED[c].label for c in COLUMNS))):
+            for n, words in enumerate(("", *(_LABELS[c] for c in COLUMNS))):
                 self._grid.addWidget(_label(words, faint=True), 0, n)
         for at, row in enumerate(rows, 1):
             title = _label(f"{row.name}  {row.label}" if row.label else row.name)
@@ -76,12 +76,12 @@ class ScopeTable(QWidget):
 
     def _box(self, name: str, column: str) -> QComboBox:
         box = QComboBox()
-        box.setAccessibleName(f"{name}, {_DECLARED[column].label.lower()}")
+        box.setAccessibleName(f"{name}, {_LABELS[column].lower()}")
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(18 if column == "readout" else 10)
         box.setMinimumHeight(28)
         said = "power feed: " if self._stacked and column == "drive" else ""
-        for value, words in _DECLARED[column].choices:
+        for value, words in _CHOICES[column]:
             box.addItem("no readout" if self._stacked and (column, value) == _NONE else said + words, value)
         box.activated.connect(lambda _index: self.changed.emit(name, column, box.currentData()))
         return box

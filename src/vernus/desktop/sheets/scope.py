@@ -11,7 +11,8 @@ from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
 from vernus.job.keep.steps import steps_of, work_order
 from vernus.job.machine.geometry import boxes_of
-from vernus.job.scope import SHEET_WORDS, axes_in_scope, gets_scale, in_scope, sheets_of
+from vernus.job.scope import axes_in_scope, gets_scale, in_scope, sheets_of
+from vernus.job.sheet_names import SHEET_WORDS
 
 
 class ScopeSheet(Sheet):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from datetime import datetime, timedelta
 from pathlib import Path
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
@@ -26,11 +26,13 @@ from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
-from vernus.job.catalog.new_job import Scope
-from vernus.job.catalog.shipped import machine_kinds
-from vernus.job.catalog.templates import MachineTemplate, own_templates
+from vernus.job.catalog.kinds import KindHead, kind_heads
 from vernus.job.disk import shown
 from vernus.paper.ink import font
+
+if TYPE_CHECKING:  # a template is made when a job begins on it
+    from vernus.job.catalog.new_job import Scope
+    from vernus.job.catalog.templates import MachineTemplate
 
 _SOON_DAYS, _MOST_DUE = 14, 5
 
@@ -45,7 +47,7 @@ class StartSheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self._kinds: list[MachineTemplate] = []
+        self._kinds: list[KindHead | MachineTemplate] = []
         self.engine = Entry(self, lambda: self.begin, press=True)
         self.setObjectName("ground")
         title = Label("Vernus")
@@ -81,6 +83,7 @@ class StartSheet(QWidget):
         self.kind.currentIndexChanged.connect(lambda _i: self._offer_axes())
         self.fitted = ScopeTable()
         self.path = QLineEdit()
+        self.path.setAccessibleName("Kept in the file")
         self.path.setReadOnly(False)
         browse = QPushButton("Folder…")
         browse.clicked.connect(self._browse)
@@ -99,6 +102,7 @@ class StartSheet(QWidget):
             for stretch, (words, widget) in zip((3, 2), pair, strict=True):
                 column = QVBoxLayout()
                 column.addWidget(_faint(words))
+                widget.setAccessibleName(words)
                 column.addWidget(widget)
                 row.addLayout(column, stretch)
             box.addLayout(row)
@@ -161,8 +165,8 @@ class StartSheet(QWidget):
             self._propose()
 
     def _offer_machines(self) -> None:
-        kinds = [(k, "") for k in machine_kinds()]
-        own, wrong = own_templates(settings.templates_folder())
+        kinds: list[tuple[KindHead | MachineTemplate, str]] = [(k, "") for k in kind_heads()]
+        own, wrong = _own_templates()
         kinds += [(k, "own: ") for k in own]
         self.set_aside.setText("\n".join(f"Set aside: {words}" for words in wrong[:3]))
         self.set_aside.setVisible(bool(wrong))
@@ -226,8 +230,10 @@ class StartSheet(QWidget):
             self.complaint.setText(f"“{long[:30]}…” has {len(long)} characters; at most 200 fit. Shorten it.")
             return
         try:
-            scope = cast(Scope, self.fitted.chosen())
-            self._session.new_job(path, title, self.kind.currentData(), self.units.currentData(), machine, scope)
+            kind = self.kind.currentData()
+            chosen = kind.id if isinstance(kind, KindHead) else kind
+            scope = cast("Scope", self.fitted.chosen())
+            self._session.new_job(path, title, chosen, self.units.currentData(), machine, scope)
         except VernusError as error:
             self.complaint.setText(str(error))
         else:
@@ -239,6 +245,16 @@ class StartSheet(QWidget):
             self._session.open_job(path)
         except VernusError as error:
             self.complaint.setText(str(error))
+
+
+def _own_templates() -> tuple[list[MachineTemplate], list[str]]:
+    """The user's own machines; nothing is loaded for them where there are none."""
+    folder = settings.templates_folder()
+    if not folder.is_dir():
+        return [], []
+    from vernus.job.catalog.templates import own_templates
+
+    return own_templates(folder)
 
 
 def _faint(words: str) -> Label:

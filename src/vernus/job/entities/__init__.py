@@ -6,14 +6,12 @@ from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, 
 from vernus.job.entities.keep import Photo, PhotoArrow, PhotoPoint
 from vernus.job.entities.machine import (
     Axis,
-    Drive,
     Face,
     Hole,
     JobInfo,
     Machine,
     Measure,
     MemberPart,
-    Readout,
     SolidBox,
 )
 from vernus.job.entities.make import Delivery, DrilledHole, HolePattern, MountPart, PartCut, StackHeight, carried_by
@@ -46,6 +44,7 @@ from vernus.job.entities.proof import (
     Warmed,
 )
 from vernus.job.entities.setting import GapCheck, IndicatorKit, ReaderSetting, Reading, ShimKind, Sweep
+from vernus.job.fitted import Drive, Readout
 
 __all__ = [
     "BESIDE_MACHINE",

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from vernus.core.units import UnitSystem
 from vernus.job.entities.base import DIRECTIONS, Direction, Entity, Name, Number, Value
 from vernus.job.fields import LengthEntry, Quantity
+from vernus.job.fitted import DRIVES, READOUTS, Drive, Readout
 
 Built = tuple[tuple[Name, Name], ...]
 """(field, sum of measures it follows), see ``vernus.core.machine.measures``."""
@@ -107,10 +108,6 @@ class Machine(Entity):
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
-Readout = Literal["none", "new", "there", "own"]
-Drive = Literal["none", "new", "there"]
-
-
 class Axis(Entity):
     """One axis: what moves on what, what is fitted to it, how good it must be, and how far it travels.
 
@@ -127,15 +124,12 @@ class Axis(Entity):
         Quantity(
             "Readout",
             "choice",
-            choices=(
-                ("none", "nothing"), ("new", "new scale on the display"), ("there", "scale already there"),
-                ("own", "readout of its own"),
-            ),
+            choices=READOUTS,
         ),
-    ] = "none"  # fmt: skip
+    ] = "none"
     drive: Annotated[
         Drive,
-        Quantity("Power feed", "choice", choices=(("none", "none"), ("new", "new"), ("there", "already there"))),
+        Quantity("Power feed", "choice", choices=DRIVES),
     ] = "none"
     moving: Name = ""
     still: Name = ""

@@ -28,7 +28,8 @@ from vernus.job.keep.evenings import CardPlan, began, evening_plan, plan_card, s
 from vernus.job.keep.rests import rests_on
 from vernus.job.keep.tools import tools_needed
 from vernus.job.review import card_lines
-from vernus.job.scope import SHEET_WORDS, axes_in_scope
+from vernus.job.scope import axes_in_scope
+from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 
 _OWN = ("words", "axis_id", "after", "hours", "wait_days", "tools")
