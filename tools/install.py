@@ -54,6 +54,11 @@ def install() -> None:
     BIN.parent.mkdir(parents=True, exist_ok=True)
     BIN.unlink(missing_ok=True)
     BIN.symlink_to(PROGRAM / "bin" / "vernus")
+    put_files()
+    print(f"Vernus is among your applications; on the command line it is {BIN}.")
+
+
+def put_files() -> None:
     for source, target in targets():
         target.parent.mkdir(parents=True, exist_ok=True)
         shutil.copyfile(source, target)
@@ -61,28 +66,37 @@ def install() -> None:
     # A desktop may not have ~/.local/bin in its path: the launcher names the program in full.
     launcher.write_text(launcher.read_text().replace("Exec=vernus", f"Exec={BIN}"))
     refresh()
-    print(f"Vernus is among your applications; on the command line it is {BIN}.")
 
 
 def uninstall() -> None:
+    take_files()
+    if BIN.is_symlink():
+        BIN.unlink()
+    shutil.rmtree(PROGRAM, ignore_errors=True)
+    print("Vernus is no longer among your applications. Your jobs, templates and kit are where they were.")
+
+
+def take_files() -> None:
     for _, target in targets():
         target.unlink(missing_ok=True)
+    refresh()
+    if not any((DATA / "mime" / "packages").glob("*")):
+        shutil.rmtree(DATA / "mime", ignore_errors=True)  # only what was made from packages is left in it
+    left = list((DATA / "applications").glob("*"))
+    if [path.name for path in left] == ["mimeinfo.cache"]:
+        left[0].unlink()
+    for _, target in targets():
         for folder in target.parents:
             if folder == DATA or not folder.is_relative_to(DATA) or not folder.is_dir() or any(folder.iterdir()):
                 break
             folder.rmdir()
-    if BIN.is_symlink():
-        BIN.unlink()
-    shutil.rmtree(PROGRAM, ignore_errors=True)
-    refresh()
-    print("Vernus is no longer among your applications. Your jobs, templates and kit are where they were.")
 
 
 def refresh() -> None:
     """Tell the desktop, where it has what is needed for that."""
     for command in (["update-mime-database", DATA / "mime"], ["update-desktop-database", DATA / "applications"]):
         if shutil.which(str(command[0])) and Path(command[1]).is_dir():
-            subprocess.run(command, check=False)
+            subprocess.run(command, check=False, capture_output=True)
 
 
 if __name__ == "__main__":
