@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: install uninstall deb demo test soak lint setup run pins screenshots schema bench clean
+.PHONY: mutate install uninstall deb demo test soak lint setup run pins screenshots schema bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -51,6 +51,11 @@ schema:          ## refresh docs/job.schema.json from the entities
 bench:           ## print the benchmark ratios
 	@tools/setup dev
 	for b in benchmarks/*.py; do .venv/bin/python $$b || exit 1; done
+
+mutate:          ## small changes to core/, to see whether the tests notice (MUTANTS=60 SEED=1)
+	@tools/setup dev
+	[ -x .venv-mutate/bin/python ] || { python3 -m venv .venv-mutate && .venv-mutate/bin/pip install -q cosmic-ray; }
+	.venv-mutate/bin/python tools/mutate.py $${MUTANTS:-60} $${SEED:-1}
 
 pins:            ## recompile the pinned requirements (needs pip-tools in PATH)
 	cd requirements && for f in run dev; do pip-compile -q --upgrade --allow-unsafe --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --no-header -o $$f.txt $$f.in; done

@@ -5,6 +5,7 @@ An exception in a slot fails the test by itself. The seeds are few; a longer sea
 
 import os
 import random
+import time
 
 import pytest
 from PySide6.QtCore import Qt
@@ -72,11 +73,15 @@ def test_random_hands_break_nothing(window, seed):
     chance = random.Random(seed)
     window.open_demo("lathe" if seed % 2 else "mill")
     begun = everything(window)
+    longest = 0.0
     for _ in range(150):
+        at = time.perf_counter()
         step(window, chance)
+        longest = max(longest, time.perf_counter() - at)
         for dialog in window.findChildren(QDialog):
             dialog.reject()
         QApplication.processEvents()
+    print(f"the longest the hands were held: {longest * 1000:.0f} ms")  # noqa: T201 - seen with -s, never asserted
     while window.session.job.undo() is not None:
         pass
     window.refresh()

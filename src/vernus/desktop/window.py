@@ -170,7 +170,6 @@ class Window(QMainWindow):
     @cached_property
     def route(self) -> Route:
         """The phases and sheets of the job; made with the first job that is opened, as all that only jobs need."""
-
         made: Route = import_module("vernus.desktop.parts.route").Route(self.session)
         made.asked.connect(self.show_sheet)
         self._grid.addWidget(made, 1, 0, 2, 1)
@@ -179,7 +178,6 @@ class Window(QMainWindow):
     @cached_property
     def strip(self) -> TopStrip:
         """Axes, room, instrument, units, undo."""
-
         made: TopStrip = import_module("vernus.desktop.parts.strip").TopStrip(self.session)
         self._grid.addWidget(made, 1, 1, 1, 2)
         return made
@@ -187,7 +185,6 @@ class Window(QMainWindow):
     @cached_property
     def findings(self) -> FindingsPanel:
         """What stands against the job."""
-
         made: FindingsPanel = import_module("vernus.desktop.parts.findings").FindingsPanel()
         self._grid.addWidget(made, 2, 2)
         return made
@@ -195,7 +192,6 @@ class Window(QMainWindow):
     @cached_property
     def practice(self) -> PracticePanel:
         """The bench of the practice."""
-
         made: PracticePanel = import_module("vernus.desktop.practice.panel").PracticePanel(self.session)
         made.left.connect(self._leave_practice)
         made.begun.connect(self._practise_on)
@@ -255,8 +251,8 @@ class Window(QMainWindow):
             (view, "Units mm / in", "Ctrl+U", self._other_units),
             (view, "Next axis", "Ctrl+PgDown", partial(self._step_axis, 1)),
             (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
-            (view, "Light / dark", "Ctrl+D", lambda: self._show_theme("light" if self.session.dark else "dark")),
-            (view, "High contrast", "", lambda: self._show_theme("contrast")),
+            (view, "Light / dark", "Ctrl+D", self._other_ground),
+            (view, "High contrast", "", lambda: self.session.show_theme("contrast")),
             (view, "Larger, from the next start on", "", self._larger),
             (view, "Bench view", "F11", self._other_bench),
             (view, "Practice: bench or sheet", "F12", self._other_side),
@@ -438,8 +434,8 @@ class Window(QMainWindow):
         self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
         self.sheets[self._current].focus_entry()
 
-    def _show_theme(self, theme: settings.ThemeName) -> None:
-        self.session.show_theme(theme)
+    def _other_ground(self) -> None:
+        self.session.show_theme("light" if self.session.dark else "dark")
 
     def _larger(self) -> None:
         """The next larger drawing of everything, or the usual one again after the largest."""
