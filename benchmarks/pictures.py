@@ -1,7 +1,7 @@
 """How a job bears many large pictures: 200 of 8 MB dropped at once (argument: another number).
 
 Prints ratios of one run: the taking in against decoding and encoding alone, the longest time the window was held
-against one decoding, the opening of the job against one without pictures, the size of the file against what was dropped.
+against one decoding, the opening of the job against one without pictures, the file's size against that of what was dropped.
 """
 
 import os
@@ -11,19 +11,19 @@ import time
 from pathlib import Path
 
 home = tempfile.mkdtemp()
-os.environ |= {n: home for n in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME")}
+os.environ |= dict.fromkeys(("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME"), home)
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-import numpy as np
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QImage
+import numpy as np  # noqa: E402
+from PySide6.QtCore import QTimer  # noqa: E402
+from PySide6.QtGui import QImage  # noqa: E402
 
-from vernus.desktop.app import application
-from vernus.desktop.session import Session
-from vernus.desktop.sheets.keep.photo_intake import Source
-from vernus.desktop.window import Window
-from vernus.job.document import Job
-from vernus.paper.photo import take
+from vernus.desktop.app import application  # noqa: E402
+from vernus.desktop.session import Session  # noqa: E402
+from vernus.desktop.sheets.keep.photo_intake import Source  # noqa: E402
+from vernus.desktop.window import Window  # noqa: E402
+from vernus.job.document import Job  # noqa: E402
+from vernus.paper.photo import take  # noqa: E402
 
 SIDES = (4000, 3000)
 
@@ -89,7 +89,9 @@ def main(count):
     print(f"taking in / decoding and encoding alone: {took / count / alone:.2f}")
     print(f"longest the window was held / one such: {held[0] / alone:.2f} ({held[0] * 1000:.0f} ms)")
     print(f"opening / opening without pictures: {times[0] / times[1]:.2f}")
-    print(f"file / what was dropped: {path.stat().st_size / (count * len(data)):.3f} ({path.stat().st_size / 1e6:.0f} MB)")
+    print(
+        f"file / what was dropped: {path.stat().st_size / (count * len(data)):.3f} ({path.stat().st_size / 1e6:.0f} MB)"
+    )
 
 
 main(int(sys.argv[1]) if len(sys.argv) > 1 else 200)

@@ -1,4 +1,4 @@
-"""Start to first usable window, of the Start sheet and of the demo job, as a ratio to an empty PySide6 main window in the same run.
+"""Start to first usable window, of Start and of the demo job, as ratios to an empty main window in the same run.
 
 Run: .venv/bin/python benchmarks/startup.py
 """
