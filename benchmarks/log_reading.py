@@ -28,7 +28,7 @@ def big_job(path: Path) -> None:
     entities = new_job_entities("Big", "bench-mill")
     axes = [e for e in entities if isinstance(e, Axis)]
     rows = tuple(Reading(station=LengthEntry(mm=40.0 * n), reading=LengthEntry(mm=0.001 * n)) for n in range(STATIONS))
-    places = tuple(r.station for r in rows)
+    places = tuple(LengthEntry(mm=40.0 * n) for n in range(STATIONS + 40))
     sweeps = [
         Sweep(id=new_id(), axis_id=axes[n % len(axes)].id, stations=places, readings=rows, screw_left=places[0],
               screw_right=places[-1])
@@ -52,7 +52,7 @@ def main() -> None:
         line = window.sheets["align"].reading.line
         times = []
         for n in range(30):
-            QTest.keyClicks(line, f"0.0{n % 10}")
+            QTest.keyClicks(line, f"0.0{n % 2}")  # such as nobody is asked about
             app.processEvents()
             begun = time.perf_counter()
             QTest.keyClicks(line, "\r")

@@ -1,7 +1,7 @@
 """How a job bears many large pictures: 200 of 8 MB dropped at once (argument: another number).
 
 Prints ratios of one run: the taking in against decoding and encoding alone, the longest time the window was held
-against one decoding, the opening of the job against one without pictures, the file's size against that of what was dropped.
+against one decoding, opening the job against opening one without pictures, the file's size against what was dropped.
 """
 
 import os

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
-from functools import lru_cache
+from functools import cache, lru_cache
 from statistics import median
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_value
@@ -211,9 +211,7 @@ def _typed_both(box: SolidBox, low: str, high: str, now: str) -> bool:
 def doubtful(job: Job, entities: Iterable[Entity]) -> Iterator[tuple[Entity, Quantity, Doubt]]:
     """Every stored length of these that would be asked about today and wasn't kept: (entity, quantity, doubt)."""
     for entity in entities:
-        for name, quantity in quantities(type(entity)).items():
-            if not quantity.against or quantity.kind not in ("length", "fine"):
-                continue
+        for name, quantity in _compared(type(entity)):
             values = getattr(entity, name)
             for entry in values if isinstance(values, tuple) else (values,):
                 if not isinstance(entry, LengthEntry) or entry.kept or not entry.text:
@@ -222,6 +220,13 @@ def doubtful(job: Job, entities: Iterable[Entity]) -> Iterator[tuple[Entity, Qua
                 found = None if measure is None else _doubt(entry, measure)
                 if found is not None:
                     yield entity, quantity, found
+
+
+@cache
+def _compared(model: type[Entity]) -> tuple[tuple[str, Quantity], ...]:
+    """The fields of a kind of entity whose lengths are compared with something."""
+    fields = quantities(model).items()
+    return tuple((name, q) for name, q in fields if q.against and q.kind in ("length", "fine"))
 
 
 def _without(entity: Entity, entry: LengthEntry) -> Entity:

@@ -43,7 +43,7 @@ from vernus.job.rows import (
 )  # fmt: skip
 
 _MAGIC = b"SQLite format 3\0"
-_LARGEST_CHECKED_WHOLE = 200_000_000  # bytes; beyond that it is the pictures, each of which is checked when it is read
+_LARGEST_CHECKED_WHOLE = 20_000_000  # bytes; beyond that it is the pictures, each of which is checked when it is read
 Picture = tuple[str, bytes]
 """The id of a picture, and what it holds."""
 

@@ -11,7 +11,7 @@ from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.align.edits import next_station
-from vernus.job.align.passes import SweepResult, left_words, result_in_job, screws_of
+from vernus.job.align.passes import SweepResult, left_words, result_in_job, screws_of, setting_in_job, sweep_result
 from vernus.job.entities import Sweep
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.dial import paint_dial
@@ -88,7 +88,9 @@ class SweepView(QWidget):
     def show_passes(self, done: list[Sweep], now: SweepResult, room: bool) -> None:
         """The end-to-end figure of the last passes, ``now`` the newest, against the tolerance; where there is room."""
         job = self.session.job
-        results = [*(result_in_job(job, s) for s in done[-_MOST_PASSES:-1] if job is not None), now]
+        earlier = [] if job is None or not done else done[-_MOST_PASSES:-1]
+        setting = None if job is None or not earlier else setting_in_job(job, earlier[0])
+        results = [*(sweep_result(s, setting=setting) for s in earlier if setting is not None), now]
         figures = [r.alignment for r in results if r.alignment is not None]
         self.passes_chart.setVisible(len(figures) > 1 and room)
         if len(figures) < 2:
