@@ -168,6 +168,24 @@ def test_a_row_is_as_high_as_its_wrapped_words_even_where_they_just_miss_the_wid
     assert table.rowHeight(1) < table.rowHeight(0)
 
 
+def test_every_word_of_a_row_higher_than_its_table_can_be_brought_into_view(qtbot):
+    table = Table("words")
+    qtbot.addWidget(table)
+    table.wrap_words()
+    table.resize(200, 120)
+    table.show()
+    table.rows.show_rows([Column("what", False)], [["drill, ream and tap it square. " * 20], ["next"]])
+    table.resizeRowsToContents()
+    qtbot.waitUntil(lambda: table.verticalScrollBar().maximum() > 1)
+    assert table.rowHeight(0) > 2 * table.viewport().height()
+    bar, seen = table.verticalScrollBar(), set()
+    for place in range(bar.minimum(), bar.maximum() + 1):
+        bar.setValue(place)
+        top = table.rowViewportPosition(0)
+        seen |= set(range(max(0, -top), min(table.rowHeight(0), table.viewport().height() - top)))
+    assert len(seen) == table.rowHeight(0)
+
+
 def test_no_figure_is_parted_from_its_unit_and_the_words_read_as_given(qtbot):
     assert kept_together("18 mm of 5.5 µm, ± 3 %, 2 of 7") == "18\u00a0mm of 5.5\u00a0µm, ±\u00a03\u00a0%, 2 of 7"
     assert kept_together("in 3 minutes, 4 inches, 5 in") == "in 3 minutes, 4 inches, 5\u00a0in"

@@ -23,7 +23,7 @@ from vernus.job.disk import is_there
 from vernus.job.document import Job
 from vernus.job.errors import DiskError, JobWriteError
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
-from vernus.job.review import axes_as_json, card_lines, review_job
+from vernus.job.review import axes_as_json, card_lines, review_job, review_pictures
 
 
 def main(words: Sequence[str] | None = None) -> int:
@@ -173,7 +173,7 @@ def _report(args: argparse.Namespace) -> int:
 
 def _check(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
-        system, located, told = job.info.units, review_job(job), job.told
+        system, located, told = job.info.units, [*review_job(job), *review_pictures(job)], job.told
         axes = axes_as_json(job) if args.json else {}
     for words in told:
         print(f"vernus: {words}", file=sys.stderr)

@@ -29,6 +29,7 @@ from vernus.job.entities import (
     FeelRecord,
     GapCheck,
     LogEntry,
+    Photo,
     PositioningRun,
     PowerUpCheck,
     ReaderSetting,
@@ -40,6 +41,7 @@ from vernus.job.entities import (
 )
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
+from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
 from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.machine.geometry import boxes_of, contradiction_finding, contradictions, faces_of, geometry_findings
@@ -230,6 +232,26 @@ def review_job(job: Job) -> list[Located]:
     for axis in axes_in_scope(job):
         found += review_axis(job, axis).findings
     return found
+
+
+def review_pictures(job: Job) -> list[Located]:
+    """The pictures of the job that its file has lost; reads each of them whole, so not at every edit."""
+    lost = [p for p in job.all(Photo) if any(job.picture(i) is None for i in (p.picture, p.original) if i)]
+    return [
+        Located(
+            finding(
+                "picture-lost",
+                "caution",
+                "A picture is missing from the job file or was altered: {said}.",
+                "Drop it into the Log again; a copy of the job from before still has it.",
+                said=said_of(job, photo),
+            ),
+            photo.axis_id,
+            next((a.name for a in axes_in_scope(job) if a.id == photo.axis_id), "machine"),
+            "log",
+        )
+        for photo in lost
+    ]
 
 
 def review_machine(job: Job) -> list[Located]:

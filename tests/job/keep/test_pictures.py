@@ -7,6 +7,7 @@ from contextlib import closing
 
 import pytest
 
+from vernus.cli.main import main
 from vernus.core.errors import BadInputError
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
@@ -15,6 +16,7 @@ from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
 from vernus.job.formats.picture import MOST_BYTES, check_picture
 from vernus.job.keep.photo import before_of, clicked, holes_from, measured_in, photos_of, place_rows, unclicked
+from vernus.job.review import review_pictures
 from vernus.job.rows import picture_id
 
 FIRST, SECOND = b"\x89PNG\r\n\x1a\n first", b"\xff\xd8\xff second"
@@ -77,7 +79,7 @@ def test_a_copy_an_export_and_an_import_lose_nothing(job, tmp_path):
     again.close()
 
 
-def test_an_altered_or_missing_picture_is_told_and_the_rest_is_whole(job, path, tmp_path):
+def test_an_altered_or_missing_picture_is_told_and_the_rest_is_whole(job, path, tmp_path, capsys):
     job.apply("add", [photo("a", FIRST), photo("b", SECOND)], pictures=[FIRST, SECOND])
     export_job(job, tmp_path / "out")
     (tmp_path / "out" / "pictures" / f"{picture_id(FIRST)}.png").write_bytes(b"another")
@@ -91,7 +93,12 @@ def test_an_altered_or_missing_picture_is_told_and_the_rest_is_whole(job, path, 
     assert again.picture(picture_id(FIRST)) is None
     assert again.picture(picture_id(SECOND)) == SECOND
     assert len(photos_of(again)) == 2
+    assert [(at.sheet, at.finding.severity) for at in review_pictures(again)] == [("log", "caution")]
     again.close()
+    assert main(["check", str(path)]) == 0
+    assert "CAUTION: A picture is missing from the job file or was altered: a picture without words." in (
+        capsys.readouterr().out
+    )
 
 
 def test_a_damaged_file_gives_the_pictures_that_can_be_read(job, path, tmp_path):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from vernus.desktop.parts.words import kept_together
@@ -62,7 +62,7 @@ class RowsModel(QAbstractTableModel):
             return self.rows[index.row()][index.column()]
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = Qt.AlignmentFlag.AlignRight if column.figures else Qt.AlignmentFlag.AlignLeft
-            return int(side | Qt.AlignmentFlag.AlignVCenter)
+            return int(side | Qt.AlignmentFlag.AlignTop)
         return None
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -116,6 +116,20 @@ class Table(QTableView):
         self._rows_fit.setSingleShot(True)
         self._rows_fit.timeout.connect(self.resizeRowsToContents)
         self.horizontalHeader().sectionResized.connect(lambda *_: self._rows_fit.start(0))
+
+    def resizeRowsToContents(self) -> None:
+        """Rows as high as their words; with one higher than the view, scroll by the pixel so its end is reached."""
+        super().resizeRowsToContents()
+        self._choose_scrolling()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._choose_scrolling()
+
+    def _choose_scrolling(self) -> None:
+        high = max((self.rowHeight(row) for row in range(self.rows.rowCount())), default=0)
+        ways = QAbstractItemView.ScrollMode
+        self.setVerticalScrollMode(ways.ScrollPerPixel if high > self.viewport().height() else ways.ScrollPerItem)
 
     def sizeHintForRow(self, row: int) -> int:
         """As high as the wrapped words; Qt's own figure leaves out the padding of the style and then cuts words off."""
