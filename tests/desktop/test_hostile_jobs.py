@@ -7,7 +7,7 @@ import random
 import pytest
 
 from vernus.desktop.demo import demo_source
-from vernus.desktop.window import SHEETS
+from vernus.desktop.sheet_list import SHEETS
 from vernus.job.document import Job
 from vernus.job.entities import ENTITY_TYPES, Axis, Machine, ScalePlan, TravelSurvey
 from vernus.job.errors import JobContentError, JobFileError

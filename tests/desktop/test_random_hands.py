@@ -12,7 +12,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPushButton, QSlider, QTableView, QWidget
 
-from vernus.desktop.window import SHEETS
+from vernus.desktop.sheet_list import SHEETS
 from vernus.job.entities import JobInfo
 
 TYPED = (

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView
 
-from vernus.desktop.window import SHEETS
+from vernus.desktop.sheet_list import SHEETS
 
 CASES = [
     ((1200, 700), "mill", "mm"), ((1200, 700), "mill", "in"), ((1200, 700), "lathe", "mm"),

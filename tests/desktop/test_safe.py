@@ -13,7 +13,7 @@ from vernus.bench.line import LineReader, pattern_by_id
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.session import Session
-from vernus.desktop.window import KEYS, SHEETS
+from vernus.desktop.sheet_list import KEYS, SHEETS
 from vernus.job.entities import Axis, JobInfo, LogEntry, SolidBox, Sweep
 from vernus.job.formats.exchange import read_export
 

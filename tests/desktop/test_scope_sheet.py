@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtWidgets import QLabel
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, ScalePlan, Sweep
 from vernus.job.fields import LengthEntry

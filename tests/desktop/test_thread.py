@@ -5,7 +5,7 @@ from pypdf import PdfReader
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.document import Job
 from vernus.job.entities import Compensation, ScalePlan, Sweep
 

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QApplication, QLabel, QWidget
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
 from vernus.desktop.session import Session
-from vernus.desktop.window import KEYS, SHEETS, Window
+from vernus.desktop.sheet_list import KEYS, SHEETS
+from vernus.desktop.window import Window
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey

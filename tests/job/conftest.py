@@ -45,3 +45,16 @@ class Bench:
 @pytest.fixture
 def bench():
     return Bench()
+
+
+@pytest.fixture
+def path(tmp_path):
+    return tmp_path / "mill.vernus"
+
+
+@pytest.fixture
+def job(path):
+    """A job in a file."""
+    job = Job.create(path, new_job_entities("Mill", "bench-mill"))
+    yield job
+    job.close()

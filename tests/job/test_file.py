@@ -21,18 +21,6 @@ from vernus.job.rows import APPLICATION_ID, added, row_sum
 VERSION_1 = Path(__file__).parents[1] / "data" / "version-1"
 
 
-@pytest.fixture
-def path(tmp_path):
-    return tmp_path / "mill.vernus"
-
-
-@pytest.fixture
-def job(path):
-    job = Job.create(path, new_job_entities("Mill", "bench-mill"))
-    yield job
-    job.close()
-
-
 def log(job, text):
     return job.apply("note", [LogEntry(id=text, text=text)])
 

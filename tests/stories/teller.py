@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDia
 from tests.on_paper import missing_on_paper
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.scope_table import ScopeTable
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Photo
 
 MOST_CHOICES = 60

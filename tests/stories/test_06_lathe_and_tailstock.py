@@ -1,6 +1,6 @@
 """Story 6: lathe and tailstock (inches). A quill whose last 0.7 ejects the chuck; diameter on X; the dial errs too."""
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 
 
 def test_the_quill_by_its_useful_stroke_diameter_on_x_only_and_a_dial_that_errs(teller):

@@ -6,7 +6,7 @@ What is counted is what goes beyond typing the figures themselves. ``-s`` prints
 import pytest
 from PySide6.QtWidgets import QFileDialog
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Compensation, ScalePlan
 
 MOST = {

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property, partial
 from importlib import import_module
 from pathlib import Path
@@ -33,6 +32,7 @@ from vernus.desktop.parts.entry import Entry, drop_drafts
 from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import PendingError, Session
+from vernus.desktop.sheet_list import SHEETS, Sheets
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
 from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
@@ -41,83 +41,11 @@ if TYPE_CHECKING:  # made or asked for with the first job only, so that Start op
     from vernus.core.finding import Finding
     from vernus.desktop.parts.findings import FindingsPanel
     from vernus.desktop.parts.route import Route
-    from vernus.desktop.parts.sheet import Sheet
     from vernus.desktop.parts.strip import TopStrip
     from vernus.desktop.practice.panel import PracticePanel
 
 
-@dataclass(frozen=True)
-class SheetEntry:
-    """A sheet of the route: its name and room, which are its module, and its keys. It is loaded at the first look."""
-
-    name: str
-    room: str
-    keys: str
-
-    @property
-    def title(self) -> str:
-        """Its words in menus."""
-        return SHEET_WORDS[self.name]
-
-    def load(self) -> type[Sheet]:
-        """The sheet's class."""
-        module = import_module(".".join(p for p in ("vernus.desktop.sheets", self.room, self.name) if p))
-        found: type[Sheet] = getattr(module, f"{self.name.capitalize()}Sheet")
-        return found
-
-
-SHEETS = (
-    SheetEntry("scope", "", "Ctrl+J"),
-    SheetEntry("machine", "machine", "Ctrl+1"),
-    SheetEntry("travel", "machine", "Ctrl+2"),
-    SheetEntry("scale", "plan", "Ctrl+3"),
-    SheetEntry("faces", "plan", "Ctrl+4"),
-    SheetEntry("envelope", "plan", "Ctrl+5"),
-    SheetEntry("order", "plan", "Ctrl+6"),
-    SheetEntry("receive", "make", "Ctrl+R"),
-    SheetEntry("mounts", "make", "Ctrl+M"),
-    SheetEntry("align", "align", "Ctrl+7"),
-    SheetEntry("reader", "align", "Ctrl+E"),
-    SheetEntry("cables", "connect", "Ctrl+B"),
-    SheetEntry("powerup", "connect", "Ctrl+T"),
-    SheetEntry("calibrate", "prove", "Ctrl+8"),
-    SheetEntry("positioning", "prove", "Ctrl+I"),
-    SheetEntry("part", "prove", "Ctrl+H"),
-    SheetEntry("feed", "feed", "Ctrl+F"),
-    SheetEntry("card", "keep", "Ctrl+9"),
-    SheetEntry("log", "keep", "Ctrl+L"),
-    SheetEntry("paper", "keep", "Ctrl+0"),
-)
 _RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "feed")
-KEYS = {sheet.name: sheet.keys for sheet in SHEETS}
-
-
-class Sheets:
-    """The sheets by name, each built when it is first looked at, so that the window opens without waiting."""
-
-    def __init__(self, session: Session, stack: QStackedWidget) -> None:
-        self._session, self._stack = session, stack
-        self._built: dict[str, Sheet] = {}
-
-    def __getitem__(self, name: str) -> Sheet:
-        if name not in self._built:
-            made = next(s for s in SHEETS if s.name == name).load()(self._session)
-            self._built[name] = made
-            self._stack.addWidget(made)
-        return self._built[name]
-
-    def forget(self) -> None:
-        """Take every sheet down: nothing that was chosen, unfolded or typed in one job is there in the next."""
-        for sheet in self._built.values():
-            self._stack.removeWidget(sheet)
-            sheet.hide()
-            sheet.deleteLater()
-        self._built = {}
-
-    def drop_drafts(self, name: str) -> list[str]:
-        """Forget what is typed and not taken on a sheet, the only one that can hold any; returns the texts."""
-        sheet = self._built.get(name)
-        return [] if sheet is None else [t for t in (sheet.drop_draft(), *drop_drafts(sheet)) if t]
 
 
 class Window(QMainWindow):

@@ -7,7 +7,7 @@ from vernus.bench.machine import Faults, SimulatedBody
 from vernus.bench.serve import BenchServer
 from vernus.desktop.instrument import InstrumentError
 from vernus.desktop.instrument_dialog import InstrumentDialog
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.align.edits import clear_of_obstacle
 from vernus.job.entities import IndicatorKit, Reading, ShimKind, Sweep
 from vernus.job.fields import LengthEntry

@@ -1,6 +1,6 @@
 """Receive and Reader by key."""
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Delivery, GapCheck, ReaderSetting, ScalePlan
 
 

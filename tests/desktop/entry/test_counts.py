@@ -1,6 +1,6 @@
 """How many keys real pieces of work take, besides the figures themselves."""
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Measure, PowerFeed, ScalePlan, TravelSurvey
 from vernus.job.machine.measures import is_taken
 

@@ -5,7 +5,7 @@ import random
 import pytest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit
 
-from vernus.desktop.window import KEYS, SHEETS
+from vernus.desktop.sheet_list import KEYS, SHEETS
 from vernus.job.entities import Hole, Measure, MountPart, PowerFeed, SolidBox, Sweep, TravelSurvey
 
 

@@ -16,7 +16,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import parse_length
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.window import SHEETS
+from vernus.desktop.sheet_list import SHEETS
 from vernus.job.entities import JobInfo
 
 TYPED = ("0", "1.5", "12", "-3", "0.011", "665", "26", "3/16 in", "5 thou", "12 µm", "2,5", "30,000", "abc", "20 tpi")

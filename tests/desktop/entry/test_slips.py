@@ -2,7 +2,7 @@
 
 import pytest
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.align.passes import result_in_job
 from vernus.job.entities import (
     Axis,

@@ -3,7 +3,7 @@
 from pypdf import PdfReader
 from PySide6.QtWidgets import QApplication
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import MeshTrial, MountPart, PowerFeed, RemovedPart, RunOnTest
 from vernus.job.scope import axes_in_scope
 

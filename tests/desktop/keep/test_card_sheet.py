@@ -2,7 +2,7 @@
 
 import pytest
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import EveningPlan, OwnStep, Step
 
 

@@ -4,7 +4,7 @@ import pytest
 from icalendar import Calendar
 from PySide6.QtWidgets import QFileDialog
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import EveningPlan, MountPart, Step
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.own import own_tools, took_elsewhere

@@ -1,7 +1,7 @@
 """What falls due is said on Start of the jobs worked on, without opening them, and on the Log."""
 
 from vernus.desktop import settings
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Step
 
 

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QDropEvent, QGuiApplication, QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Hole, Photo
 from vernus.paper.photo import LONGEST, decode, encode, take
 from vernus.paper.report import write_report

@@ -4,7 +4,7 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import DrilledHole, MountPart, ShimKind, StackHeight
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import faces_of

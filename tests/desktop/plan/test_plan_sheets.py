@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QImage, QPainter
 
 from vernus.core.units import parse_length
 from vernus.desktop import settings
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Display, Face, Hole, JobInfo, ScalePlan, SolidBox, Step, TravelSurvey
 from vernus.job.machine.geometry import envelope_of, keep_reachable, solid
 from vernus.job.plan.travel_left import envelope_result

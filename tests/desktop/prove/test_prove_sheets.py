@@ -5,7 +5,7 @@ from pypdf import PdfReader
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.desktop.parts.budget_view import BudgetDialog
-from vernus.desktop.window import KEYS
+from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import (
     CableAnchor,
     CalibrationRun,

@@ -9,7 +9,6 @@ import pytest
 
 from vernus.cli.main import main
 from vernus.core.errors import BadInputError
-from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import Face, Photo, PhotoPoint
 from vernus.job.fields import LengthEntry
@@ -24,18 +23,6 @@ FIRST, SECOND = b"\x89PNG\r\n\x1a\n first", b"\xff\xd8\xff second"
 
 def photo(name, data, **more):
     return Photo(id=name, picture=picture_id(data), width=400, height=300, **more)
-
-
-@pytest.fixture
-def path(tmp_path):
-    return tmp_path / "mill.vernus"
-
-
-@pytest.fixture
-def job(path):
-    job = Job.create(path, new_job_entities("Mill", "bench-mill"))
-    yield job
-    job.close()
 
 
 def filed(path):

@@ -190,7 +190,7 @@ class ScaleSheet(Sheet):
                 else self.session.said(f"{low} spare at the low end, {high} at the high end")
             )
             self.headline.show_answer(
-                self.session, figure, f"{result.family.label}; {spare}", "stop" if grave else None
+                self.session, figure, f"{result.family.label}; {spare} of the whole travel", "stop" if grave else None
             )
         self._show_stroke()
 
