@@ -107,6 +107,7 @@ class Table(QTableView):
         self.horizontalHeader().setHighlightSections(False)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.setShowGrid(False)
+        self.setWordWrap(False)  # what is too long ends in dots; no second line looks out under the first
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def wrap_words(self) -> None:
