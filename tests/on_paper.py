@@ -2,10 +2,10 @@
 
 import re
 
-from pypdf import PdfReader
 from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication, QLabel, QTableView
 
+from tests.printed import words_of
 from vernus.job.scope import axes_in_scope, sheets_of, sheets_of_job
 from vernus.job.sheet_names import AXIS_SHEETS
 from vernus.paper.report import write_report
@@ -57,7 +57,7 @@ def missing_on_paper(window, path):
     """(sheet, axis, text, figures) of everything shown whose figures are nowhere in the report, and findings."""
     job = window.session.job
     write_report(job, path)
-    paper = plain(" ".join(page.extract_text() for page in PdfReader(path).pages))
+    paper = plain(words_of(path))
     printed, run_together = figures(paper), re.sub(r"\s", "", paper)
     missing = []
     for axis in axes_in_scope(job):

@@ -1,28 +1,34 @@
-"""Runs the core and job tests in an environment where PySide6 can't be imported."""
+"""Runs the core and job tests in an environment where PySide6 can't be imported; also the plugin that sees to that."""
 
+import importlib.machinery
 import os
 import subprocess
 import sys
+from collections.abc import Sequence
 from pathlib import Path
+from types import ModuleType
 
 ROOT = Path(__file__).parent.parent
-BLOCK = """
-import sys
+PARTS = ("core", "job", "bench", "cli/test_calc.py", "reference")
 
 
 class NoQt:
-    def find_spec(self, name, path=None, target=None):
+    """Refuses to find Qt, in this process and in every one of pytest's workers."""
+
+    def find_spec(
+        self, name: str, path: Sequence[str] | None = None, target: ModuleType | None = None
+    ) -> importlib.machinery.ModuleSpec | None:
+        """No module of Qt is found; the others are looked for elsewhere."""
         if name.split(".")[0] in ("PySide6", "shiboken6"):
             raise ModuleNotFoundError(f"No module named {name!r} (blocked)", name=name)
+        return None
 
-
-sys.meta_path.insert(0, NoQt())
-import pytest
-
-sys.exit(pytest.main(["-p", "no:pytest-qt", "-p", "no:cacheprovider", *sys.argv[1:]]))
-"""
 
 if __name__ == "__main__":
-    tests = [str(ROOT / "tests" / part) for part in ("core", "job", "bench", "cli/test_calc.py", "reference")]
-    environment = {**os.environ, "VERNUS_HYPOTHESIS": "again"}
-    sys.exit(subprocess.run([sys.executable, "-c", BLOCK, *tests], cwd=ROOT, env=environment, check=False).returncode)
+    tests = [str(ROOT / "tests" / part) for part in PARTS]
+    plugins = ["-p", "no:pytest-qt", "-p", "no:cacheprovider", "-p", "without_qt"]
+    environment = {**os.environ, "VERNUS_HYPOTHESIS": "again", "PYTHONPATH": str(ROOT / "tools")}
+    command = [sys.executable, "-m", "pytest", "-n", "2", *plugins, *tests]
+    sys.exit(subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode)
+else:
+    sys.meta_path.insert(0, NoQt())

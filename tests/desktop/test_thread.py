@@ -1,10 +1,10 @@
 """The whole thread from New job to PDF, with key presses and clicks only."""
 
 import pytest
-from pypdf import PdfReader
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
+from tests.printed import words_of
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.document import Job
 from vernus.job.entities import Compensation, ScalePlan, Sweep
@@ -100,7 +100,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     hands.press(KEYS["paper"])
     answer_file_dialog(tmp_path / "report.pdf")
     hands.press("Ctrl+P")
-    text = " ".join("".join(page.extract_text() for page in PdfReader(tmp_path / "report.pdf").pages).split())
+    text = words_of(tmp_path / "report.pdf")
     assert "Harbour mill" in text
     assert "counts per" in text
     assert ("thou" in text) == (units == "in")

@@ -1,6 +1,7 @@
 import pytest
 from pypdf import PdfReader
 
+from tests.printed import pages_of, words_of
 from vernus.desktop.demo import demo_source
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry
@@ -21,17 +22,13 @@ def job():
 def report(qapp, job, tmp_path):
     load_fonts()
     write_report(job, tmp_path / "report.pdf")
-    return PdfReader(tmp_path / "report.pdf")
-
-
-def words(reader):
-    return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
+    return tmp_path / "report.pdf"
 
 
 def test_the_report_of_the_lathe_is_in_inches(qapp, tmp_path):
     load_fonts()
     write_report(Job(read_export(demo_source("lathe"))), tmp_path / "lathe.pdf")
-    text = words(PdfReader(tmp_path / "lathe.pdf"))
+    text = words_of(tmp_path / "lathe.pdf")
     # 5080 counts per inch × 6.0002 shown / 6 moved = 5080.17
     for part in (
         "Long Wubbo",
@@ -45,7 +42,7 @@ def test_the_report_of_the_lathe_is_in_inches(qapp, tmp_path):
 
 
 def test_the_report_tells_the_whole_job(report):
-    text = words(report)
+    text = words_of(report)
     for part in (
         "Big Agda", "680.47 ± 0.73 mm", "Sealed glass, standard", "Alignment, scale body, face",
         "until the dial goes from",
@@ -57,14 +54,14 @@ def test_the_report_tells_the_whole_job(report):
 
 
 def test_every_page_has_its_number_and_the_job(report):
-    for n, page in enumerate(report.pages, 1):
-        text = " ".join(page.extract_text().split())
-        assert f"page {n} of {len(report.pages)}" in text
+    pages = pages_of(report)
+    for n, text in enumerate(pages, 1):
+        assert f"page {n} of {len(pages)}" in text
         assert "Universal mill, refit" in text
 
 
 def test_only_the_shipped_typeface_is_used_and_it_is_embedded(report):
-    for page in report.pages:
+    for page in PdfReader(report).pages:
         for font in page["/Resources"]["/Font"].values():
             face = font.get_object()["/DescendantFonts"][0].get_object()
             assert "B612" in face["/BaseFont"]
@@ -75,17 +72,17 @@ def test_inches_print_on_letter_and_speak_inches(qapp, job, tmp_path):
     load_fonts()
     job.apply("units", [job.info.with_(units="in")])
     write_report(job, tmp_path / "inch.pdf")
-    reader = PdfReader(tmp_path / "inch.pdf")
-    assert [round(float(reader.pages[0].mediabox[n])) for n in (2, 3)] == [612, 792]
+    first = PdfReader(tmp_path / "inch.pdf").pages[0]
+    assert [round(float(first.mediabox[n])) for n in (2, 3)] == [612, 792]
     # 680.475 mm / 25.4
-    assert "26.790 ± 0.029" in words(reader)
-    assert "thou" in words(reader)
+    assert "26.790 ± 0.029" in words_of(tmp_path / "inch.pdf")
+    assert "thou" in words_of(tmp_path / "inch.pdf")
 
 
 def test_one_axis_alone_can_be_printed(qapp, job, tmp_path):
     load_fonts()
     write_report(job, tmp_path / "y.pdf", {"axis-y"})
-    text = words(PdfReader(tmp_path / "y.pdf"))
+    text = words_of(tmp_path / "y.pdf")
     assert "Y axis: saddle" in text
     assert "X axis: table" not in text
 
@@ -133,6 +130,6 @@ def test_a_note_longer_than_a_page_goes_on_over_pages_and_a_long_word_stays_on_p
     page = Report(job).page
     assert all(p.place.bottom() <= page.height() - MARGIN for placed in pages for p in placed)
     write_report(job, tmp_path / "long.pdf")
-    found = " ".join(p.extract_text() for p in PdfReader(tmp_path / "long.pdf").pages)
+    found = words_of(tmp_path / "long.pdf")
     assert {f"word{n}" for n in range(1, 2200)} <= set(found.split())
     assert found.count("W") >= 900

@@ -1,12 +1,12 @@
 """Lives a job through the real window: keys and clicks only, figures typed once, read back from screen and paper."""
 
-from pypdf import PdfReader
 from PySide6.QtCore import QEvent
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLabel, QLineEdit, QTableView
 
 from tests.on_paper import missing_on_paper
+from tests.printed import words_of
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.scope_table import ScopeTable
 from vernus.desktop.sheet_list import KEYS
@@ -177,8 +177,7 @@ class Teller:
         self.hands.press(KEYS["paper"])
         self.sheet = self.window.sheets["paper"]
         self.click(self.sheet.write)
-        text = " ".join(page.extract_text() for page in PdfReader(path).pages)
-        return " ".join(text.replace("\xa0", " ").replace("\u2060", "").split())
+        return " ".join(words_of(path).replace("\xa0", " ").replace("\u2060", "").split())
 
     def step(self, words, note="", minutes=None):
         """Tick a step of the card by some of its words, with a note and the minutes it took."""

@@ -30,8 +30,6 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.review import AxisReview
 
 _MOST_ACTIONS = 20
-_OF_ONE_AXIS = ("sweep", "gap", "calibration", "positioning", "feel", "photo")
-"""Kinds of entities: what changes nothing of another axis: readings, logged one after the other."""
 
 
 class PendingError(VernusError):
@@ -74,7 +72,6 @@ class Session(QObject):
         self.practising = False
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
-        self._reviews: dict[str, AxisReview] = {}
         self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
         """The last edits by the kinds of what was put and dropped, without their contents."""
         self.faults: deque[str] = deque(maxlen=3)
@@ -120,16 +117,14 @@ class Session(QObject):
         """Read and show temperatures in another scale; the job remembers it."""
         job = self.job
         if job is not None and not job.read_only_because and job.info.degrees != degrees:
-            self._do(lambda: job.apply("degrees", [job.info.with_(degrees=degrees)], undoable=False), ())
+            self._do(lambda: job.apply("degrees", [job.info.with_(degrees=degrees)], undoable=False))
 
     def review(self, axis: Axis) -> AxisReview:
-        """The axis's review, worked out once per edit."""
+        """The axis's review."""
         assert self.job is not None
-        if axis.id not in self._reviews:
-            from vernus.job.review import review_axis
+        from vernus.job.review import review_axis
 
-            self._reviews[axis.id] = review_axis(self.job, axis)
-        return self._reviews[axis.id]
+        return review_axis(self.job, axis)
 
     def may_leave(self) -> None:
         """Raise PendingError while edits of the open job are neither on the disk nor in a copy."""
@@ -253,7 +248,6 @@ class Session(QObject):
         self.units = job.info.units
         if job.path is not None and not demo:
             settings.remember_job(job.path)
-        self._reviews.clear()
         self.opened.emit()
         self.changed.emit()
 
@@ -296,7 +290,7 @@ class Session(QObject):
         self.units = units
         if self.job is not None and not self.job.read_only_because and self.job.info.units != units:
             job = self.job
-            self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False), ())
+            self._do(lambda: job.apply("units", [job.info.with_(units=units)], undoable=False))
         self.changed.emit()
 
     def show_theme(self, theme: settings.ThemeName) -> None:
@@ -327,9 +321,7 @@ class Session(QObject):
         kinds = ", ".join(sorted({e.kind for e in put})) or "nothing"
         self.actions.append(f"put {kinds}" + (f", dropped {len(drop)}" if drop else ""))
         deletes = bool(drop) or label.startswith(("delete", "leave a station"))
-        alone = all(e.kind in _OF_ONE_AXIS for e in put) and not drop
-        touched = {getattr(e, "axis_id", e.id) for e in put}
-        done = self._do(lambda: job.apply(label, put, drop, pictures=pictures), touched if alone else None)
+        done = self._do(lambda: job.apply(label, put, drop, pictures=pictures))
         if done and deletes:
             self.told.emit(f"Done: {label}. Ctrl+Z brings it back.")
         return done
@@ -377,8 +369,8 @@ class Session(QObject):
         if done and labels:
             self.told.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
 
-    def _do(self, act: Callable[[], object], axis_ids: Iterable[str] | None = None) -> bool:
-        """Try an edit that touches these axes (None: any of them) and tell how it went."""
+    def _do(self, act: Callable[[], object]) -> bool:
+        """Try an edit and tell how it went."""
         good = True
         try:
             act()
@@ -390,7 +382,5 @@ class Session(QObject):
             self.told.emit(str(error))
         else:
             self.failed.emit("")
-        for axis_id in list(self._reviews) if axis_ids is None else axis_ids:
-            self._reviews.pop(axis_id, None)
         self.changed.emit()
         return good

@@ -59,7 +59,9 @@ class Job:
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self._sorted: dict[type, dict[str, list[Any]]] = {}
         self._derived: dict[Hashable, tuple[Any, Any]] = {}
+        self._of_each: dict[Hashable, tuple[Any, dict[str, tuple[Entity, Any]]]] = {}
         self._edits_of: dict[type, int] = {}
+        self._logged_of: dict[str, int] = {}
         self._pictures: dict[str, bytes] = {}
         self.history = History()
         self.pending: Change = {}
@@ -152,9 +154,18 @@ class Job:
         BadInputError of ``make`` is kept and raised in the same way. What comes back is shared: nobody changes it.
         """
         kinds = tuple(reads)
-        age: object = tuple(self._edits_of.get(kind, 0) for kind in kinds)
-        if not kinds:
-            age = sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)
+        age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self._decided()
+        return self._kept(key, age, make)
+
+    def derived_of_axis(self, key: Hashable, axis_id: str, make: Callable[[], T]) -> T:
+        """As ``derived``, until the next edit of what isn't only logged, or of what is logged of that axis."""
+        return self._kept((key, axis_id), (self._decided(), self._logged_of.get(axis_id, 0)), make)
+
+    def _decided(self) -> int:
+        """How many edits there were of anything but what is only logged."""
+        return sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)
+
+    def _kept(self, key: Hashable, age: object, make: Callable[[], T]) -> T:
         known = self._derived.get(key)
         if known is None or known[0] != age:
             try:
@@ -166,6 +177,24 @@ class Job:
             raise known[1]
         found: T = known[1]
         return found
+
+    def derived_each(
+        self, key: Hashable, kind: type[E], make: Callable[[E], T], reads: Iterable[type[Entity]]
+    ) -> list[T]:
+        """What ``make`` says of each entity of a kind, oldest first; worked out again only of one that was edited.
+
+        All of them are worked out again once an entity of the kinds it ``reads`` beside it was edited.
+        """
+        age = tuple(self._edits_of.get(kind, 0) for kind in reads)
+        known = self._of_each.get(key)
+        if known is None or known[0] != age:
+            known = self._of_each[key] = (age, {})
+        said = known[1]
+        for entity in self._of_kind(kind).get("", ()):
+            before = said.get(entity.id)
+            if before is None or before[0] is not entity:
+                said[entity.id] = (entity, make(entity))
+        return [said[entity.id][1] for entity in self._of_kind(kind).get("", ())]
 
     def get(self, entity_id: str) -> Entity | None:
         """The entity with that id, if it is there."""
@@ -250,9 +279,11 @@ class Job:
             if entity is not None:
                 self._entities[entity_id] = entity
             self._place(was, entity)
-            touched = was if entity is None else entity
-            if touched is not None:
+            for touched in (e for e in (was, entity) if e is not None):
                 self._edits_of[type(touched)] = self._edits_of.get(type(touched), 0) + 1
+                if type(touched) in LOGGED:
+                    of = getattr(touched, "axis_id", "")
+                    self._logged_of[of] = self._logged_of.get(of, 0) + 1
         self.pending = {**self.pending, **changes}
         self.copied = self.copied and not changes
         if self._file is not None and self.pending:

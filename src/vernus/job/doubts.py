@@ -8,7 +8,7 @@ that nobody with a usual machine is asked, narrow enough that another unit falls
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import cache, lru_cache
 from statistics import median
@@ -208,18 +208,17 @@ def _typed_both(box: SolidBox, low: str, high: str, now: str) -> bool:
     return bool(other.text)
 
 
-def doubtful(job: Job, entities: Iterable[Entity]) -> Iterator[tuple[Entity, Quantity, Doubt]]:
-    """Every stored length of these that would be asked about today and wasn't kept: (entity, quantity, doubt)."""
-    for entity in entities:
-        for name, quantity in _compared(type(entity)):
-            values = getattr(entity, name)
-            for entry in values if isinstance(values, tuple) else (values,):
-                if not isinstance(entry, LengthEntry) or entry.kept or not entry.text:
-                    continue
-                measure = yardstick(job, _without(entity, entry), quantity)
-                found = None if measure is None else _doubt(entry, measure)
-                if found is not None:
-                    yield entity, quantity, found
+def doubtful(job: Job, entity: Entity) -> Iterator[tuple[Quantity, Doubt]]:
+    """Every stored length of an entity that would be asked about today and wasn't kept, with the doubt."""
+    for name, quantity in _compared(type(entity)):
+        values = getattr(entity, name)
+        for entry in values if isinstance(values, tuple) else (values,):
+            if not isinstance(entry, LengthEntry) or entry.kept or not entry.text:
+                continue
+            measure = yardstick(job, _without(entity, entry), quantity)
+            found = None if measure is None else _doubt(entry, measure)
+            if found is not None:
+                yield quantity, found
 
 
 @cache

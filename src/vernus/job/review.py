@@ -6,6 +6,7 @@ or caution of it is its state before all.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import partial
@@ -119,6 +120,12 @@ class AxisReview:
 
 def review_axis(job: Job, axis: Axis) -> AxisReview:
     """Findings, states and next step of one axis; nothing of an axis out of scope."""
+    if job.get(axis.id) is not axis:  # one that is only imagined
+        return _review_axis(job, axis)
+    return job.derived_of_axis("review", axis.id, lambda: _review_axis(job, axis))
+
+
+def _review_axis(job: Job, axis: Axis) -> AxisReview:
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
@@ -161,29 +168,25 @@ def _doubts(job: Job) -> dict[str, list[tuple[SheetName, Finding]]]:
 
     What is only logged is looked at apart from the rest, so that a reading costs no look at everything else.
     """
-    parts = [job.derived("doubts", lambda: _find_doubts(job, [e for e in job.entities() if type(e) not in LOGGED]))]
+    parts = job.derived("doubts", lambda: [_doubts_of(job, e) for e in job.entities() if type(e) not in LOGGED])
     for kind in LOGGED:
-        parts.append(job.derived(("doubts", kind), partial(_doubts_of, job, kind), (kind, *TOLD_BY)))
-    merged: dict[str, list[tuple[SheetName, Finding]]] = {}
-    for part in parts:
-        for axis_id, found in part.items():
-            merged.setdefault(axis_id, []).extend(found)
-    return merged
-
-
-def _doubts_of(job: Job, kind: type[Entity]) -> dict[str, list[tuple[SheetName, Finding]]]:
-    return _find_doubts(job, job.all(kind))
-
-
-def _find_doubts(job: Job, entities: Iterable[Entity]) -> dict[str, list[tuple[SheetName, Finding]]]:
+        parts = parts + job.derived_each(("doubts", kind), kind, partial(_doubts_of, job), TOLD_BY)
     found: dict[str, list[tuple[SheetName, Finding]]] = {}
-    for entity, quantity, asked in doubtful(job, entities):
+    for axis_id, sheet, asked in itertools.chain.from_iterable(parts):
+        found.setdefault(axis_id, []).append((sheet, asked))
+    return found
+
+
+def _doubts_of(job: Job, entity: Entity) -> list[tuple[str, SheetName, Finding]]:
+    """The axis id, the sheet and the finding of each doubtful figure of an entity."""
+    found: list[tuple[str, SheetName, Finding]] = []
+    for quantity, asked in doubtful(job, entity):
         holder = job.get(getattr(entity, "part_id", "")) or entity
         axis_id = entity.id if isinstance(entity, Axis) else getattr(holder, "axis_id", "")
         sheet = _ENTERED_ON.get(entity.kind, "machine")
         name = getattr(entity, "name", "")
         label = f"{name}, {quantity.label.lower()}" if name and not isinstance(entity, Axis) else quantity.label
-        found.setdefault(axis_id, []).append((sheet, doubt_finding(asked, label)))
+        found.append((axis_id, sheet, doubt_finding(asked, label)))
     return found
 
 

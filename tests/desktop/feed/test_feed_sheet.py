@@ -1,8 +1,8 @@
 """The power feed sheet by keyboard, from Start to the report."""
 
-from pypdf import PdfReader
 from PySide6.QtWidgets import QApplication
 
+from tests.printed import words_of
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import MeshTrial, MountPart, PowerFeed, RemovedPart, RunOnTest
 from vernus.job.scope import axes_in_scope
@@ -80,7 +80,7 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     assert len(session.job.all(RemovedPart)) == 1
     hands.press(KEYS["paper"])
     window.sheets["paper"].write_to(tmp_path / "feed.pdf")
-    text = " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / "feed.pdf").pages).split())
+    text = words_of(tmp_path / "feed.pdf")
     for words in ("Power feed", "Make a sleeve", "rapid 600 mm/min", "Taken off", "Isolate the machine"):
         assert words in text
 

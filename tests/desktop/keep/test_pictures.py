@@ -3,12 +3,12 @@
 from pathlib import Path
 
 import pytest
-from pypdf import PdfReader
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDropEvent, QGuiApplication, QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
+from tests.printed import words_of
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Hole, Photo
 from vernus.paper.photo import LONGEST, decode, encode, take
@@ -46,10 +46,6 @@ def drop(qtbot, log, names):
         QDropEvent(QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier(0))
     )
     qtbot.waitUntil(lambda: not log.pictures.intake.busy, timeout=20_000)
-
-
-def words_of(path):
-    return " ".join(" ".join(p.extract_text() for p in PdfReader(path).pages).split())
 
 
 def photos(session):

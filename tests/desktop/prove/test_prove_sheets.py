@@ -1,8 +1,8 @@
 """Cables, First power-up, Calibrate, Positioning, the log of checks and the wall sheet, by key."""
 
 import pytest
-from pypdf import PdfReader
 
+from tests.printed import words_of
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.sheet_list import KEYS
@@ -246,10 +246,7 @@ def test_the_wall_sheet_tells_what_is_keyed_in_and_the_report_has_the_proof(wind
     sheet.write_to(tmp_path / "report.pdf")
     sheet.what.setCurrentIndex(1)
     sheet.write_to(tmp_path / "wall.pdf")
-    wall, report = (
-        " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / name).pages).split())
-        for name in ("wall.pdf", "report.pdf")
-    )
+    wall, report = (words_of(tmp_path / name) for name in ("wall.pdf", "report.pdf"))
     assert "200 counts per mm, keyed in 2026-10-10" in wall
     assert "Next check on 2027-04-10" in wall
     assert "Not calibrated yet" in wall

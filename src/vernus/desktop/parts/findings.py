@@ -39,6 +39,8 @@ class FindingsPanel(QFrame):
         box.setContentsMargins(4, 8, 4, 4)
         box.addWidget(self._title)
         box.addWidget(area, 1)
+        self._column.addStretch(1)
+        self._cards: list[_Card] = []
         self._shown: object = None
 
     def show_findings(self, findings: Sequence[Finding], units: UnitSystem, inks: Inks) -> None:
@@ -47,38 +49,48 @@ class FindingsPanel(QFrame):
         if (told, inks) == self._shown:
             return
         self._shown = (told, inks)
-        while self._column.count():
-            item = self._column.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.deleteLater()
+        while len(self._cards) > len(told):
+            self._cards.pop().deleteLater()
+        while len(self._cards) < len(told):
+            self._cards.append(_Card())
+            self._column.insertWidget(len(self._cards) - 1, self._cards[-1])
+        for card, found, words in zip(self._cards, findings, told, strict=True):
+            card.show_finding(found, words, inks)
         self.setFixedWidth(_OPEN if told else _FOLDED)
         self._area.setVisible(bool(told))
         self._title.setText(f"Findings: {len(told)}" if told else "0")
         set_tip(self._title, "" if told else "No findings here")
-        for found, words in zip(findings, told, strict=True):
-            self._column.addWidget(_card(found, words, inks))
-        self._column.addStretch(1)
 
     def texts(self) -> list[str]:
         """The sentences shown."""
         return [w.text() for w in self._body.findChildren(Label)]
 
 
-def _card(found: Finding, words: dict[str, str], inks: Inks) -> QWidget:
-    card = QFrame()
-    card.setObjectName("zone")
-    box = QVBoxLayout(card)
-    box.setContentsMargins(9, 8, 8, 8)
-    box.setSpacing(5)
-    head = QHBoxLayout()
-    mark = Mark()
-    mark.show_mark(found.severity, inks)
-    word = Label(WORDS[found.severity])
-    word.setObjectName({"info": "faint", "caution": "caution", "stop": "complaint"}[found.severity])
-    head.addWidget(mark)
-    head.addWidget(word, 1)
-    box.addLayout(head)
-    box.addWidget(Words(words["text"]))
-    box.addWidget(Words(words["remedy"], "accent"))
-    return card
+class _Card(QFrame):
+    """One finding: how grave it is, what is wrong and what to do."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("zone")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(9, 8, 8, 8)
+        box.setSpacing(5)
+        head = QHBoxLayout()
+        self._mark, self._word = Mark(), Label("")
+        self._text, self._remedy = Words(""), Words("", "accent")
+        head.addWidget(self._mark)
+        head.addWidget(self._word, 1)
+        box.addLayout(head)
+        box.addWidget(self._text)
+        box.addWidget(self._remedy)
+
+    def show_finding(self, found: Finding, words: dict[str, str], inks: Inks) -> None:
+        """Show a finding in the words it has in the units of the window."""
+        self._mark.show_mark(found.severity, inks)
+        name = {"info": "faint", "caution": "caution", "stop": "complaint"}[found.severity]
+        if self._word.objectName() != name:
+            self._word.setObjectName(name)
+            self._word.style().polish(self._word)
+        self._word.setText(WORDS[found.severity])
+        self._text.setText(words["text"])
+        self._remedy.setText(words["remedy"])

@@ -49,8 +49,10 @@ class Words(Label):
         self.setText(text)
 
     def setText(self, text: str) -> None:
-        super().setText(kept_together(text))
-        self._keep_height()
+        kept = kept_together(text)
+        if kept != super().text():
+            super().setText(kept)
+            self._keep_height()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

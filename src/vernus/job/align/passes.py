@@ -254,8 +254,10 @@ def _gain(job: Job, sweep: Sweep, setting: Setting) -> float:
     series = [s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if s.created <= sweep.created]
     gains: list[Gain] = []
     for before, after in itertools.pairwise(s for s in series if s.readings):
+        if after.moved_by != "turns":
+            continue
         was, now = (sweep_result(s, setting=setting).alignment for s in (before, after))
-        if after.moved_by == "turns" and was is not None and now is not None:
+        if was is not None and now is not None:
             gains.append(gain_between(was, now, was.line.slope / learned_gain(gains)))
     return learned_gain(gains)
 
