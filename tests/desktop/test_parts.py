@@ -1,6 +1,7 @@
 """Reusable widgets on their own: the length field, the line, sliders, marks, tables, settings."""
 
 import json
+import random
 
 import pytest
 from hypothesis import given
@@ -126,6 +127,25 @@ def test_a_table_deletes_chooses_and_edits_by_key(qtbot):
     assert table.rows.setData(table.rows.index(0, 0), "9")
     assert told[-1] == (0, "9")
     assert not table.rows.setData(table.rows.index(0, 0), "1")
+
+
+def test_enter_chooses_what_the_cursor_is_on_though_rows_changed_places(qtbot):
+    table, told = Table("things"), []
+    qtbot.addWidget(table)
+    rng = random.Random(7)
+    keys: list[str] = []
+    table.chosen.connect(lambda row: told.append(keys[row]))
+    columns = [Column("a", False)]
+    for _ in range(60):
+        on = keys[table.currentIndex().row()] if table.currentIndex().row() >= 0 else None
+        keys = rng.sample("abcdefg", rng.randint(1, 7))
+        table.rows.show_rows(columns, [[k] for k in keys], keys)
+        if on in keys:
+            QTest.keyClick(table, Qt.Key.Key_Return)
+            assert told[-1] == on
+        else:
+            assert table.currentIndex().row() < 0, "nothing is chosen for what is gone"
+            table.selectRow(rng.randrange(len(keys)))
 
 
 def test_settings_survive_nonsense_in_their_file(tmp_path):

@@ -57,6 +57,15 @@ class Fine(Mm):
 
 
 @dataclass(frozen=True)
+class Least(Mm):
+    """The least of a span of indicator-sized lengths inside a sentence: to as many places as it takes not to be 0."""
+
+    def style(self, system: UnitSystem) -> Style:
+        """Without idle zeros, to a hundredth of a µm or a thousandth of a thou."""
+        return Style("mm", 5, True) if system == "mm" else Style("thou", 3, True)
+
+
+@dataclass(frozen=True)
 class Size(Mm):
     """A measured size, such as a diameter or a key's width, inside a sentence."""
 

@@ -14,7 +14,7 @@ from functools import cache, lru_cache
 from statistics import median
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_value
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Least, Mm, Sentence, finding, plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Delivery, Entity, Measure, SolidBox, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry, Quantity, quantities
@@ -28,7 +28,7 @@ _PAIRS = {"left": "right", "front": "back", "bottom": "top"}
 
 
 def _fixed(low: float, high: float, words: str, *, zero: bool = True, signed: bool = False) -> Yardstick:
-    said = Sentence(words, {"low": Mm(low), "high": Mm(high), "fine_low": Fine(low), "fine_high": Fine(high)})
+    said = Sentence(words, {"low": Mm(low), "high": Mm(high), "fine_low": Least(low), "fine_high": Fine(high)})
     return Yardstick(low, high, said, zero, signed)
 
 

@@ -7,7 +7,7 @@ figure is kept that decides (``store_of``), so that no two copies of it can drif
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Generic, Literal, TypeVar
 
@@ -346,18 +346,46 @@ def planned_spare(job: Job, axis: Axis) -> Known[tuple[float, float]] | None:
 
 
 def stand_off(job: Job, axis: Axis) -> Known[float]:
-    """How far the body is held off its face: by the parts made, or as typed."""
-    parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
-    thick = [
-        max((p.thickness.mm for p in parts if p.part_kind == kind and p.thickness.mm > 0), default=0.0)
-        for kind in ("standoff", "plate")
-    ]
-    if sum(thick) > 0:
-        return Known(sum(thick), "measured", "stand-off")
+    """How far the body is held off its face: by the parts whose thickness was typed, as typed, or by parts proposed."""
+    parts, planned = holding_parts(job, axis), stand_off_wanted(job, axis)
+    if not parts and planned is not None:
+        return Known(planned, "typed", "stand-off")
+    typed = any(_thick(p).text for p in parts)
+    return Known(_held_off(parts), "measured" if typed else "default", "stand-off")
+
+
+def stand_off_wanted(job: Job, axis: Axis) -> float | None:
+    """The stand-off typed into the plan (mm)."""
     plan = plan_of(job, axis)
-    if plan is not None and plan.stand_off is not None and plan.stand_off.mm > 0:
-        return Known(plan.stand_off.mm, "typed", "stand-off")
-    return Known(0.0, "default", "stand-off")
+    return plan.stand_off.mm if plan is not None and plan.stand_off is not None and plan.stand_off.mm > 0 else None
+
+
+def holding_parts(job: Job, axis: Axis) -> list[MountPart]:
+    """The blocks and plates that hold the body off: those whose thickness was typed before those only begun.
+
+    A part of which nothing was typed decides nothing against a stand-off that was.
+    """
+    parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
+    parts = [p for p in parts if p.part_kind in ("standoff", "plate") and _thick(p).mm > 0]
+    typed = [p for p in parts if _thick(p).text]
+    return typed or ([] if stand_off_wanted(job, axis) is not None else parts)
+
+
+def held_off(job: Job, axis: Axis) -> float | None:
+    """How far the blocks and plates that were typed hold the body off (mm); None while there are none."""
+    parts = holding_parts(job, axis)
+    return _held_off(parts) if any(_thick(p).text for p in parts) else None
+
+
+def _held_off(parts: Sequence[MountPart]) -> float:
+    kinds = ("standoff", "plate")
+    return sum(max((_thick(p).mm for p in parts if p.part_kind == kind), default=0.0) for kind in kinds)
+
+
+def _thick(part: MountPart) -> LengthEntry:
+    """A part's thickness: of the gap it fills, or its own."""
+    fills = part.gap is not None and part.gap.mm > 0 and part.fills == "thickness"
+    return part.gap if part.gap is not None and fills else part.thickness
 
 
 def cable_length(job: Job, axis: Axis) -> Known[float] | None:

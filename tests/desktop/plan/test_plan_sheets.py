@@ -115,7 +115,7 @@ def test_a_school_sets_the_weights_and_own_weights_are_shown_as_such(window, han
     sheet = window.sheets["faces"]
     sheet.school.setCurrentIndex(2)
     sheet.school.activated.emit(2)
-    assert bench_mill.job.all(JobInfo)[0].w_travel == 5
+    assert bench_mill.job.all(JobInfo)[0].w_travel == 20
     assert rows(sheet.table)[0][1] == "in front of the table"
     sheet.weights[0].setFocus()
     hands.press("Ctrl+A")

@@ -12,11 +12,12 @@ from vernus.job.entities import Delivery, DrilledHole, Hole, HolePattern, MountP
 from vernus.job.entities import PartCut as Cut
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.formats.dxf import LAYERS, write_dxf
-from vernus.job.known import stand_off
+from vernus.job.known import chosen_face, stand_off
 from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.planned import planned_parts
 from vernus.job.make.items import made_items
 from vernus.job.make.mounts import mount_result
-from vernus.job.make.new_parts import face_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
+from vernus.job.make.new_parts import face_part, new_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
 from vernus.job.make.parts import part_of, places_of, solved_size
 from vernus.job.plan.faces import choose_face
 from vernus.job.plan.scale import scale_plan
@@ -44,6 +45,28 @@ def part(job, axis, **more):
     made = MountPart(id=new_id(), axis_id=axis.id, **{**usual, **more})
     job.apply("part", [made])
     return made
+
+
+@pytest.mark.parametrize("kind", ["standoff", "plate", "angle", "bridge"])
+def test_a_part_of_which_nothing_was_typed_moves_nothing_that_was_planned(job, axis, kind):
+    plan = scale_plan(job, axis, axis.usual_on)
+    job.apply("stand-off", [plan.with_(stand_off=mm("40"))])
+    before = planned_parts(job, axis, chosen_face(job, axis))
+    job.apply("begun", [new_part(job, axis, new_id).with_(part_kind=kind)])
+    assert planned_parts(job, axis, chosen_face(job, axis)) == before
+    assert stand_off(job, axis).value == 40
+
+
+def test_the_first_block_is_as_thick_as_the_plan_wants_and_another_thickness_is_told(job, axis):
+    job.apply("stand-off", [scale_plan(job, axis, axis.usual_on).with_(stand_off=mm("40"))])
+    block = new_part(job, axis, new_id)
+    assert block.thickness.mm == 40
+    job.apply("typed", [block.with_(thickness=mm("1.4 in"))])
+    assert stand_off(job, axis).value == pytest.approx(35.56)
+    told = mount_result(job, job.get(block.id)).findings
+    assert [f.severity for f in told if f.code == "parts-against-plan"] == ["caution"]
+    job.apply("as planned", [job.get(block.id).with_(thickness=mm("40"))])
+    assert "parts-against-plan" not in {f.code for f in mount_result(job, job.get(block.id)).findings}
 
 
 def pattern(job, owner, **more):

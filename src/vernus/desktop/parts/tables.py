@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -34,18 +34,21 @@ class RowsModel(QAbstractTableModel):
         super().__init__()
         self.columns: Sequence[Column] = ()
         self.rows: Sequence[Sequence[str]] = ()
+        self.keys: Sequence[Hashable] = ()
 
-    def show_rows(self, columns: Sequence[Column], rows: Sequence[Sequence[str]]) -> None:
-        """Replace everything shown."""
+    def show_rows(
+        self, columns: Sequence[Column], rows: Sequence[Sequence[str]], keys: Sequence[Hashable] = ()
+    ) -> None:
+        """Replace everything shown; ``keys`` tell what each row is of: the cursor stays on it in a new order."""
         same_shape = len(rows) == len(self.rows) and len(columns) == len(self.columns)
-        if same_shape:
+        if same_shape and list(keys) == list(self.keys):
             self.columns, self.rows = columns, rows
             if rows:
                 self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, len(columns) - 1))
             self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(columns) - 1)
             return
         self.beginResetModel()
-        self.columns, self.rows = columns, rows
+        self.columns, self.rows, self.keys = columns, rows, keys
         self.endResetModel()
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008
@@ -98,6 +101,9 @@ class Table(QTableView):
         self.setAccessibleName(name)
         self.rows = RowsModel()
         self.setModel(self.rows)
+        self._key: Hashable = None
+        self.rows.modelAboutToBeReset.connect(self._keep_key)
+        self.rows.modelReset.connect(self._follow_key)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed)
@@ -109,6 +115,15 @@ class Table(QTableView):
         self.setShowGrid(False)
         self.setWordWrap(False)  # what is too long ends in dots; no second line looks out under the first
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def _keep_key(self) -> None:
+        row = self.currentIndex().row()
+        self._key = self.rows.keys[row] if 0 <= row < len(self.rows.keys) else None
+
+    def _follow_key(self) -> None:
+        """Put the cursor back on what it was on: Enter must not choose what only took its place."""
+        if self._key is not None and self._key in self.rows.keys:
+            self.selectRow(list(self.rows.keys).index(self._key))
 
     def wrap_words(self) -> None:
         """Let long words run over several lines, each row as high as it needs."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
-from vernus.core.plan.plan_parts import ScaleBulk, centred_start, scale_parts
+from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, centred_start, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
@@ -16,6 +16,7 @@ from vernus.job.known import (
     family_of,
     feed_of,
     give_up,
+    holding_parts,
     length_of,
     margin,
     measuring_length,
@@ -31,6 +32,7 @@ from vernus.job.scope import gets_scale, on_display
 
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
 ARM_MM = 40.0
+_BLOCK_MM = 40.0  # along the scale, while nobody typed it: common practice, no source
 _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape")
 
 
@@ -81,19 +83,24 @@ def _scale_on(job: Job, axis: Axis, face: Face, travel_mm: float) -> tuple[Scale
 
 def _block(job: Job, axis: Axis) -> float:
     """How long the standoff blocks are along the scale; 0 where a plate carries it."""
-    parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"]
+    parts = holding_parts(job, axis)
     if any(p.part_kind == "plate" for p in parts):
         return 0.0
-    return max((p.length.mm for p in parts if p.part_kind == "standoff"), default=40.0)
+    return max((p.length.mm for p in parts if p.length.text), default=_BLOCK_MM)
 
 
 def _bracket(job: Job, axis: Axis) -> Triple | None:
-    """What carries the reader, as made: the largest of each size where there are several."""
+    """What carries the reader, as made: the largest of each size where there are several.
+
+    A part just begun, of which no size across was typed, is none yet; a thickness nobody typed is the usual one.
+    """
     made = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "reader"]
-    made = [p for p in made if min(p.length.mm, p.width.mm, p.thickness.mm) > 0]
+    made = [p for p in made if min(p.length.mm, p.width.mm, p.thickness.mm) > 0 and (p.width.text or p.thickness.text)]
     if not made:
         return None
-    return max(p.length.mm for p in made), max(p.width.mm for p in made), max(p.thickness.mm for p in made)
+    long = max(p.length.mm if p.length.text else 0.0 for p in made)
+    thick = max(p.thickness.mm if p.thickness.text else BRACKET_MM for p in made)
+    return long, max(p.width.mm for p in made), thick
 
 
 def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, here: bool) -> float:

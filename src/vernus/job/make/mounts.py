@@ -16,12 +16,15 @@ from vernus.core.make.shims import ShimStock, pick_shims
 from vernus.core.make.stacks import Stack, StackItem, level_plane, solve_spacer, take_out_draft
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
-from vernus.job.entities import MountPart, ShimKind
+from vernus.job.entities import MountPart, ShimKind, carried_by
 from vernus.job.fields import mm_of
+from vernus.job.known import held_off, stand_off_wanted
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.parts import axis_of, cuts_of, heights_of, holes_of, part_of, patterns_of
 from vernus.job.refusals import limit_findings, refusal
 
+_SAME_MM = 0.05
+"""A block nearer to the plan than this is as planned; common practice, no source."""
 _SETS: dict[str, tuple[DrillSet, ...]] = {
     "metric": ("metric",),
     "inch": ("number", "letter", "fraction"),
@@ -60,12 +63,34 @@ def _mount_result(job: Job, entity: MountPart) -> MountResult:
         rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
         findings = [f for row in rows for f in row.findings]
         findings += review_school(job.info.hole_school, part, rows, _holes_there(job, entity))
-        findings += [*_room(entity, rows), *_stock(entity, part), *_cuts(part), *_chain(entity)]
+        findings += [*_room(entity, rows), *_stock(entity, part), *_cuts(part), *_chain(entity), *_held(job, entity)]
     except BadInputError as error:
         return MountResult(None, (), None, (refusal(error),), (), plain(str(error)))
     words = in_order(_next_cut(job, entity, stack, rows), tuple(findings))
     notes = (*_made_last(entity), *_washers(job, entity), *_screws(rows))
     return MountResult(part, rows, stack, tuple(findings), tuple(lay_out(rows)), words, notes)
+
+
+def _held(job: Job, entity: MountPart) -> list[Finding]:
+    """Whether the blocks and plates made hold the body as far off its face as the plan says."""
+    axis = axis_of(job, entity)
+    wanted = None if axis is None else stand_off_wanted(job, axis)
+    if axis is None or wanted is None or carried_by(entity) != "body" or not entity.thickness.text:
+        return []
+    made = held_off(job, axis)
+    if made is None or abs(made - wanted) <= _SAME_MM:
+        return []
+    return [
+        finding(
+            "parts-against-plan",
+            "caution",
+            "The parts made hold the body {made} off its face, the plan says {wanted}.",
+            "The parts decide what it meets and what travel is left; make them {wanted} thick, or correct the plan on "
+            "the Face sheet.",
+            made=Mm(made),
+            wanted=Mm(wanted),
+        )
+    ]
 
 
 def _holes_there(job: Job, entity: MountPart) -> list[HoleThere]:

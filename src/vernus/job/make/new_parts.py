@@ -12,9 +12,9 @@ from vernus.core.make.plates import PlaceOfHole, PlatePlan, plan_plate
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PartCut
+from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, length_of
+from vernus.job.known import chosen_face, length_of, stand_off_wanted
 from vernus.job.machine.planned import bulk_of
 from vernus.job.make.holes_there import holes_on_face, slots_of
 from vernus.job.make.parts import part_of
@@ -28,6 +28,15 @@ _PLATE_OVER_MM = 15.0
 
 def _at(mm: float) -> LengthEntry:
     return LengthEntry(mm=mm)
+
+
+def new_part(job: Job, axis: Axis, new_id: NewId) -> MountPart:
+    """A part to begin with: the first block of an axis as thick as its body is wanted off the face."""
+    made, wanted = MountPart(id=new_id(), axis_id=axis.id, name="new part"), stand_off_wanted(job, axis)
+    if wanted is None or any(carried_by(p) == "body" for p in job.of_axis(MountPart, axis.id)):
+        return made
+    thick: MountPart = made.with_(thickness=_at(wanted))
+    return thick
 
 
 def with_usual_holes(job: Job, entity: MountPart, thread: str, new_id: NewId) -> list[Entity]:

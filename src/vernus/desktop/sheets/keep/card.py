@@ -216,7 +216,7 @@ class CardSheet(Sheet):
             Column("#", False), Column("", False), Column("axis", False), Column("step", False), Column("h"),
             Column("when", False),
         ]  # fmt: skip
-        self.table.rows.show_rows(columns, rows)
+        self.table.rows.show_rows(columns, rows, [line.step.key for line in self._lines])
         self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 54, 5: 122})
         self.table.resizeRowsToContents()
         coming = next_line(self._lines)

@@ -45,12 +45,10 @@ class ToolsFace(QWidget):
     def show_needs(self, needs: Sequence[ToolNeed]) -> None:
         """Show what is needed."""
         self._needs = tuple(needs)
-        row = self.table.currentIndex().row()
-        self.table.rows.show_rows([Column("tool", False), Column("", False)], [[n.name, n.words] for n in needs])
+        columns = [Column("tool", False), Column("", False)]
+        self.table.rows.show_rows(columns, [[n.name, n.words] for n in needs], [n.name for n in needs])
         self.table.fix_widths({1: 96})
         self.table.resizeRowsToContents()
-        if 0 <= row < len(needs):
-            self.table.selectRow(row)
         self._show_use()
 
     def _show_use(self) -> None:

@@ -29,7 +29,7 @@ class TravelSheet(Sheet):
 
     name = "travel"
     title = "Travel"
-    caution = "Isolate and lock off first. Watch that the leadscrew does not run out of its nut at the ends."
+    caution = "Isolate and lock off first. Watch that no leadscrew runs out of its nut at the ends."
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)

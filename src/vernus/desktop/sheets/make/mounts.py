@@ -25,7 +25,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
 from vernus.job.formats.dxf import write_dxf
 from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
-from vernus.job.make.new_parts import face_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
+from vernus.job.make.new_parts import face_part, new_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, parts_of, patterns_of
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
@@ -153,8 +153,8 @@ class MountsSheet(Sheet):
         return heights_of(job, part) if part is not None and job is not None else []
 
     def _new_part(self) -> MountPart | None:
-        axis = self.session.axis
-        return MountPart(id=new_id(), axis_id=axis.id, name="new part") if axis is not None else None
+        axis, job = self.session.axis, self.session.job
+        return None if axis is None or job is None else new_part(job, axis, new_id)
 
     def _of_part(self, make: Callable[[MountPart], Entity]) -> Entity | None:
         part = self.part()

@@ -118,6 +118,9 @@ class FacesSheet(Sheet):
         if info is not None and isinstance(school, FaceSchool):
             weights = {f"w_{k}": v for k, v in school.weights.items()}
             self.session.apply(f"weigh faces: {school.label}", [info.with_(**weights)])
+            plan = self._plan()
+            if self._judged() and (plan is None or not plan.face_id):
+                self.table.selectRow(0)
 
     def _choose(self, row: int) -> None:
         plan, axis = self._plan(), self.session.axis
@@ -166,11 +169,11 @@ class FacesSheet(Sheet):
             Column("", False), Column("face", False), Column("travel lost", False), Column("blocks"),
             Column("holes/parts"), Column("Abbe"),
         ]  # fmt: skip
-        self.table.rows.show_rows(columns, rows)
+        self.table.rows.show_rows(columns, rows, [judged.face.id for judged in self._judged()])
         self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 84})
         self.table.resizeRowsToContents()
         if rows and self.table.currentIndex().row() < 0:
-            self.table.selectRow(0)
+            self.table.selectRow(next((n for n, row in enumerate(rows) if row[0]), 0))
 
     def _judged(self) -> tuple[JudgedFace, ...]:
         return self._result.judged if self._result is not None else ()

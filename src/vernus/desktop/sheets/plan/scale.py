@@ -233,6 +233,7 @@ class ScaleSheet(Sheet):
                 ]
                 for c in self._shown
             ],
+            [c.family.id for c in self._shown],
         )
         self.table.fix_widths({1: 84, 2: 78, 3: 78, 4: 50})
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)

@@ -173,7 +173,11 @@ def paint_kept(
     painter.setFont(font())
     step = min(58.0, room.height() / max(1, len(envelope.axes)))
     worded = step >= 36
-    left, right = room.left() + 26, room.right() - 6
+    names = font(bold=True)
+    painter.setFont(names)
+    widest = max((text_width(painter, axis.id) for axis in envelope.axes), default=0.0)
+    painter.setFont(font())
+    left, right = room.left() + max(26.0, widest + 10), room.right() - 6
     for n, axis in enumerate(envelope.axes):
         y = room.top() + n * step + (20 if worded else 2)
         label(painter, QPointF(room.left(), y + 6), axis.id, inks, anchor="left", bold=True)
