@@ -33,3 +33,21 @@ def test_every_file_is_written_by_the_one_writer():
     writes = re.compile(r"\.write_(text|bytes)\(|\.save\(str|shutil\.|\bopen\([^)]*[\"'][wa]b?[\"']|QSaveFile|QFile\(")
     others = [p.name for p in FILES if p.name != "disk.py" and writes.search(p.read_text(encoding="utf-8"))]
     assert others == []
+
+
+METRIC = re.compile(r"\d[ \u00a0]?(mm|µm)\b(?!/)")
+INCH = re.compile(r"\d[ \u00a0]?(in|thou)\b|\d/\d")
+
+
+@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop")])
+def test_no_words_hold_a_length_in_one_system_only(path):
+    """A length in a sentence is a value, shown in the units of whoever reads it; an example names both."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    prose = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}  # docstrings
+    one_sided = [
+        node.value
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in prose
+        if METRIC.search(node.value) and not INCH.search(node.value)
+    ]
+    assert one_sided == []

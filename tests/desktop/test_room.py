@@ -53,7 +53,7 @@ def cells_cut(table):
             wraps = hasattr(table, "_rows_fit")
             words = max(text.split(" "), key=len, default="") if wraps else text
             if wraps:
-                room = QRect(0, 0, table.columnWidth(column) - 34, 10_000)
+                room = QRect(0, 0, table.columnWidth(column) - 20, 10_000)
                 high = table.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, text).height()
                 if high > table.rowHeight(row) + 2:
                     found.append(f"row: {text}")

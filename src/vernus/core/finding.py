@@ -6,6 +6,7 @@ import itertools
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from typing import Any, Literal, NamedTuple
 
 from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, format_temperature, to_unit, without_idle_zeros
@@ -86,6 +87,16 @@ class Sold(Mm):
         if system == "mm" or nominal < 1 or not (exact or stepped):
             return super().show(system, extra)
         return f"{nominal} in" if exact else f"{nominal} in ({self.mm:g} mm)"
+
+
+@dataclass(frozen=True)
+class Stock(Mm):
+    """A set screw or pin by the size it is sold in: whole millimetres, or the nearest 1/32 in."""
+
+    def show(self, system: UnitSystem, extra: int = 0) -> str:
+        """“5 mm”, or “3/16 in”."""
+        nearest = Fraction(round(self.mm / 25.4 * 32), 32)
+        return f"{nearest} in" if system == "in" and nearest else f"{self.mm:g} mm"
 
 
 @dataclass(frozen=True)

@@ -114,7 +114,8 @@ def _of_delivery(job: Job, axis: Axis | None, came: Delivery, against: str) -> Y
         return Yardstick(1.0, min(120.0, body / 4) if body > 0 else 120.0, said if body > 0 else plain("hole to end"))
     if against == "reader":
         most = min(400.0, body) if body > 0 else 400.0
-        return Yardstick(10.0, most, said if body > 0 else plain("readers are 10 to 400 mm long"), zero=False)
+        readers = Sentence("readers are {low} to {high} long", {"low": Mm(10.0), "high": Mm(400.0)})
+        return Yardstick(10.0, most, said if body > 0 else readers, zero=False)
     return None
 
 

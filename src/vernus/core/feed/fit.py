@@ -16,6 +16,7 @@ from vernus.core.make.threads import identify_thread
 FitVerdict = Literal["fits", "task", "part", "open"]
 CLAW_MM = 6.0
 CLAMP_MM = 32.0
+_CLAMPS_MM = (25.0, 40.0)
 """What a clamp takes of the table, 25 to 40; common practice, no source."""
 
 
@@ -160,12 +161,12 @@ def compare_brackets(
     if min(clamp_mm or 0.0, bracket_mm or 0.0, old_bracket_mm or 0.0) < 0:
         raise BadInputError("Thicknesses can't be negative.")
     lost = CLAMP_MM if clamp_mm is None else clamp_mm
-    taken = "usually 25 to 40 mm of table (this one isn't measured)" if clamp_mm is None else "{lost} of table"
+    taken = "usually {least} to {most} of table (this one isn't measured)" if clamp_mm is None else "{lost} of table"
     clamp = BracketChoice(
         "clamp", "clamped on the table's end", lost, True, 0, True,
         Sentence(
             "Nothing to make, off again in minutes; takes " + taken + " and blocks the T-slots there.",
-            {"lost": Mm(lost)},
+            {"lost": Mm(lost), "least": Mm(_CLAMPS_MM[0]), "most": Mm(_CLAMPS_MM[1])},
         ),
     )  # fmt: skip
     grows = None if bracket_mm is None or old_bracket_mm is None else bracket_mm - old_bracket_mm

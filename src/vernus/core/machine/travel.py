@@ -31,7 +31,7 @@ class Travel:
 
     @property
     def expanded_mm(self) -> float:
-        """U = 2u."""
+        """U for 95 %."""
         return self.budget.expanded
 
 
@@ -43,7 +43,7 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
     if not readings_mm:
         raise BadInputError("No travel reading yet; measure between the two end marks.")
     if not division_mm > 0:
-        raise BadInputError("The tool's division must be larger than zero, such as 1 mm for a tape.")
+        raise BadInputError("The tool's division must be larger than zero, such as 1 mm or 1/32 in for a tape.")
     bad = next((r for r in readings_mm if not r > 0), None)
     if bad is not None:
         raise BadInputError(f"A travel of {bad:g} mm is not possible; measure from mark to mark as a positive length.")

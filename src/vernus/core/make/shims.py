@@ -45,7 +45,7 @@ def pick_shims(stock: Sequence[ShimStock], wanted_mm: float, tolerance_mm: float
     Raises BadInputError for a thickness or count that isn't positive, or a height that can't be wanted.
     """
     if not 0 <= wanted_mm <= 50:
-        raise BadInputError(f"Shims for {wanted_mm:g} mm are not wanted; give a height from 0 to 50 mm.")
+        raise BadInputError(f"Shims for {wanted_mm:g} mm are not wanted; give a height from 0 to 50 mm (2 in).")
     kinds: dict[int, int] = {}
     for shim in stock:
         if not shim.thickness_mm > 0 or shim.count < 0:

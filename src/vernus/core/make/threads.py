@@ -40,7 +40,7 @@ def thread_candidates(diameter_mm: float, pitch_mm: float, on: MeasuredOn = "scr
     Raises BadInputError for a diameter or pitch that isn't positive.
     """
     if not (diameter_mm > 0 and pitch_mm > 0):
-        raise BadInputError("Diameter and pitch must be larger than zero, such as 5.9 mm and 1 mm.")
+        raise BadInputError("Diameter and pitch must be larger than zero, such as 5.9 mm and 1 mm, 1/4 in and 1/20 in.")
     found: list[Candidate] = []
     for thread in ALL_THREADS:
         if on == "screw":

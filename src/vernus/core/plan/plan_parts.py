@@ -15,6 +15,8 @@ from vernus.core.machine.envelope import COORDINATES, Box, Triple
 from vernus.core.plan.scales import ScaleFamily
 
 READER_FROM_FACE_MM = 3.0
+TILT_MRAD = 0.1
+"""How far ways tilt that nobody measured; common practice, no source."""
 BRACKET_MM = 8.0
 BRACKET_DROP_MM = 8.0
 BRACKET_RISE_MM = 35.0
@@ -174,7 +176,7 @@ def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:
     return math.dist(*([v for n, v in enumerate(p) if n != skip] for p in (middle, tool_mm)))
 
 
-def abbe_error(offset_mm: float, tilt_mrad: float = 0.1) -> float:
+def abbe_error(offset_mm: float, tilt_mrad: float = TILT_MRAD) -> float:
     """Reading error (mm) that a tilt of the axis makes over an offset: offset × angle."""
     return offset_mm * tilt_mrad / 1000
 

@@ -100,7 +100,7 @@ def diagnose(
     if len(np.unique(target)) < 3:
         raise BadInputError("A pattern needs three targets at least; read more of them.")
     if not count_mm > 0:
-        raise BadInputError("One count must be larger than zero, such as 0.005 mm.")
+        raise BadInputError("One count must be larger than zero, such as 0.005 mm or 0.2 thou.")
     slope = float(np.polyfit(target, shown, 1)[0])
     if abs(slope - 1) > _WRONG_SHARE:
         return _off_by_far(slope, float(np.ptp(target)))

@@ -38,7 +38,7 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
     ``limit_mm`` is what a step may be off. Raises BadInputError for a step that isn't positive.
     """
     if not asked_mm > 0:
-        raise BadInputError("The step asked for must be larger than zero, such as 0.025 mm.")
+        raise BadInputError("The step asked for must be larger than zero, such as 0.025 mm or 1 thou.")
     if len(shown_mm) < 4:
         ask = "Reverse, then ask for {step} at a time, ten times; log what the indicator gained at each."
         return FeelResult(None, None, limit_mm, (), Sentence(ask, {"step": Fine(asked_mm)}))

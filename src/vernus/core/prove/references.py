@@ -51,7 +51,7 @@ def block_limit(length_mm: float, grade: Grade) -> float:
     for up_to, limit in zip(_UP_TO_MM, _LIMIT_UM[grade], strict=True):
         if abs(length_mm) <= up_to:
             return limit / 1000
-    raise BadInputError("The table of gauge blocks ends at 500 mm; type what the certificate says instead.")
+    raise BadInputError("The table of gauge blocks ends at 500 mm (20 in); type what the certificate says instead.")
 
 
 def reference_lines(reference: Reference, length_mm: float) -> list[BudgetLine]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vernus.core.feed.fit import CLAW_MM, FitItem, FitVerdict, TurnedPart, fit_keyway
 from vernus.core.feed.gears import identify_gear
 from vernus.core.feed.screw_end import Gear, ScrewEnd, ScrewEndPlan, ScrewPart, key_through_sleeve, plan_screw_end
-from vernus.core.finding import Mm, Sentence, Size
+from vernus.core.finding import Mm, Sentence, Size, Stock
 from vernus.job.entities import PowerFeed
 from vernus.job.fields import mm_of
 from vernus.job.known import new_bracket_mm
@@ -132,7 +132,7 @@ def _coupled(end: ScrewEnd, plan: ScrewEndPlan, coupler: ScrewPart) -> Sentence:
     )
     more: dict[str, object] = {
         "short": Mm(plan.short_by_mm), "socket": Mm(coupler.socket_mm or 0.0), "hold": hold.part,
-        "size": Size(hold.outside_mm or 0.0), "at": Mm(hold.from_mm or 0.0),
+        "size": Stock(hold.outside_mm or 0.0), "at": Mm(hold.from_mm or 0.0),
     }  # fmt: skip
     return _told(words, end, coupler, more)
 
@@ -167,7 +167,7 @@ def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, held: ScrewPart | None, *, 
     }  # fmt: skip
     notes = [Sentence("bored {deep} deep" + (", with a keyway of {key}" if end.key_mm else ""), values)]
     if held is not None and held.from_mm is not None:
-        at = {"size": Size(held.outside_mm or 0.0), "at": Mm(held.from_mm - start), "what": held.part}
+        at = {"size": Stock(held.outside_mm or 0.0), "at": Mm(held.from_mm - start), "what": held.part}
         notes.append(Sentence("{what} of {size}, {at} from the socket's end", at))
     if end.gear.keyway_mm:
         notes.append(Sentence("keyway of {slot} in the seat of {seat}", values))

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, finding
+from vernus.core.finding import Finding, Mm, finding
 from vernus.core.keep.photo import Click, Known, Rectified, measure_photo
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job, new_id
@@ -86,7 +86,8 @@ def measured_in(photo: Photo) -> PhotoMeasured:
         findings.append(
             finding(
                 "photo-size-unsure", "info", "The thing's size is taken as exact.",
-                "Say what it is good to: printing paper is cut to about ± 0.5 mm, a rule is good to ± 0.1 mm.",
+                "Say what it is good to: printing paper is cut to about ± {paper}, a rule is good to ± {rule}.",
+                paper=Mm(0.5), rule=Mm(0.1),
             )
         )  # fmt: skip
     return PhotoMeasured(result, "", asked, tuple(findings))

@@ -95,8 +95,12 @@ def _instruction(best: Travel, findings: Sequence[Finding]) -> Sentence:
         return serious.remedy
     if best.readings == 1:
         return Sentence("Drive to both ends once more and log a second reading; one alone can hide a slip.")
+    more = ""
+    tool, repeats = best.budget.lines[0].u, best.budget.lines[-1].u
+    if best.readings == 2 and repeats > tool:
+        more = " They are some way apart; a third reading that lies with them brings the ± down to a third or so."
     return Sentence(
-        "Good: {travel} from {n} readings. Go on to the next sheet.",
+        "Good: {travel} from {n} readings." + more + " Go on to the next sheet.",
         {"travel": Mm(best.travel_mm), "n": best.readings},
     )
 

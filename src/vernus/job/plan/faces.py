@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding, plain
 from vernus.core.machine.envelope import Box, Range, meetings
 from vernus.core.machine.travel_kept import TravelKept
 from vernus.core.plan.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
-from vernus.core.plan.plan_parts import abbe_error, abbe_offset
+from vernus.core.plan.plan_parts import TILT_MRAD, abbe_error, abbe_offset
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, ScalePlan
 from vernus.job.fields import mm_of
@@ -251,10 +251,11 @@ def _abbe(wanted_mm: float, offset_mm: float, *, curable: bool) -> Finding:
     return finding(
         "abbe",
         "caution" if curable else "info",
-        "The scale lies {offset} from the tool: where the ways tilt by 0.1 mm per metre it misreads by {error}, more "
+        "The scale lies {offset} from the tool: where the ways tilt by {tilt} it misreads by {error}, more "
         "than the {wanted} wanted.",
         how + " the axis at the height and place where the tool works when calibrating, not along the scale.",
         offset=Mm(offset_mm),
+        tilt=Rate(TILT_MRAD / 1000),
         error=Mm(abbe_error(offset_mm)),
         wanted=Mm(wanted_mm),
     )

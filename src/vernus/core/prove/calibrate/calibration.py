@@ -193,7 +193,7 @@ def count_per_unit(
     if travel_mm is not None and not travel_mm > 0:
         raise BadInputError("The travel must be larger than zero.")
     if not error_mm > 0:
-        raise BadInputError("The error wanted must be larger than zero, such as 0.01 mm.")
+        raise BadInputError("The error wanted must be larger than zero, such as 0.01 mm or 0.5 thou.")
     per_mm = check.set_per_mm * abs(check.shown_mm / check.moved_mm)
     u_rel = check.u_rel
     near = nominal_counts(per_mm, u_rel, check.k)

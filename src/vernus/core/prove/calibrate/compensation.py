@@ -102,7 +102,7 @@ def check_table(points: int, step_mm: float) -> None:
     if points > 1000:
         raise BadInputError(f"No display takes {points} points; at most 1000 are worked out.")
     if not step_mm > 0:
-        raise BadInputError("The step of the values must be larger than zero, such as 0.001 mm.")
+        raise BadInputError("The step of the values must be larger than zero, such as 0.001 mm or 0.05 thou.")
 
 
 def _review(table: SegmentTable, stations: int, coarse_mm: float | None) -> list[Finding]:

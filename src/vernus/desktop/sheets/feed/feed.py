@@ -73,6 +73,7 @@ _SECTIONS = (
 
 
 _KEPT, _WORKED = 7, 8
+_HEADER_PX, _MOST_TABLE_PX = 36, 250
 E = TypeVar("E", bound=Entity)
 
 
@@ -251,6 +252,8 @@ class FeedSheet(Sheet):
         self.table.rows.show_rows([Column(title, False) for title in titles], rows)
         self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() in (_KEPT, _WORKED) else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
+        high = sum(self.table.rowHeight(row) for row in range(len(rows))) + _HEADER_PX
+        self.table.setMinimumHeight(min(high, _MOST_TABLE_PX) if self.section.currentIndex() == 0 else 0)
         self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
         self.picture.setStretchFactor(self.view, 9 if self.section.currentIndex() == 0 else 4)
         self._result = result

@@ -171,6 +171,4 @@ class TravelSheet(Sheet):
             for tool, t in result.surveys
         )
         by = f". By {ways}." if len(result.surveys) > 1 else ""
-        self.headline.show_answer(
-            self.session, figure, f"travel, ± two standard uncertainties{by}", None, result.best.budget
-        )
+        self.headline.show_answer(self.session, figure, f"travel, ± for 95 %{by}", None, result.best.budget)

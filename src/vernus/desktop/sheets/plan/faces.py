@@ -7,7 +7,8 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
-from vernus.core.plan.plan_parts import abbe_error
+from vernus.core.finding import Rate
+from vernus.core.plan.plan_parts import TILT_MRAD, abbe_error
 from vernus.core.units import format_in
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
@@ -83,7 +84,6 @@ class FacesSheet(Sheet):
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_chosen())
         self.table.setMinimumHeight(120)
         self.table.wrap_words()
-        set_tip(self.table, "Abbe: what it misreads where the ways tilt by 0.1 mm per metre")
         self.table.leave_out_when_narrow(4, 5)
         self.view = Picture("The face on the machine", QSize(300, 230))
         self.picture.addWidget(self.table, 2)
@@ -170,6 +170,7 @@ class FacesSheet(Sheet):
             Column("holes/parts"), Column("Abbe"),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows, [judged.face.id for judged in self._judged()])
+        set_tip(self.table, f"Abbe: what it misreads where the ways tilt by {Rate(TILT_MRAD / 1000).show(units)}")
         self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 84})
         self.table.resizeRowsToContents()
         if rows and self.table.currentIndex().row() < 0:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from vernus.paper.drawing.asked import Asked, Shape, Sketch
+from vernus.paper.drawing.asked import Asked, Shape, Sketch, stacked
 
 _USUAL = {
     "shaft": 16.0, "shaft_length": 45.0, "shaft_key": 5.0, "end_thread": 12.0, "dial_length": 15.0, "wheel_hub": 22.0,
@@ -46,12 +46,7 @@ def screw_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], 
         "dial_length": (dial_at, dial_at + size["dial_length"]),
         "gear_face": (gear_at, gear_at + size["gear_face"]), "wheel_hub": (wheel_at, end),
     }  # fmt: skip
-    lanes = {"old_bracket": 2, "shaft_length": 1, "dial_length": 3, "gear_face": 1, "wheel_hub": 2}
-    asked = [
-        Asked(k, names[k], figures.get(k, ""), (a, low), (b, low), lanes[k])
-        for k, (a, b) in level.items()
-        if k in names
-    ]
+    asked = [Asked(k, names[k], figures.get(k, ""), (a, low), (b, low)) for k, (a, b) in level.items() if k in names]
     across = {
         "shaft": (tip * 0.25, shaft, -1), "end_thread": (tip, size["end_thread"], -2),
         "gear_bore": (gear_at, size["gear_bore"], 2), "gear_outside": (gear_at, size["gear_outside"], 3),
@@ -60,4 +55,4 @@ def screw_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], 
     for k, (x, wide, lane) in across.items():
         if k in names:
             asked.append(Asked(k, names[k], figures.get(k, ""), (x, -wide / 2), (x, wide / 2), lane))
-    return Sketch(shapes, tuple(asked))
+    return Sketch(shapes, stacked(asked))
