@@ -1,6 +1,7 @@
 """The house as it is meant to be: short functions, rooms of about a dozen files, one subject a file."""
 
 import ast
+import json
 import re
 from pathlib import Path
 
@@ -51,3 +52,13 @@ def test_no_words_hold_a_length_in_one_system_only(path):
         if METRIC.search(node.value) and not INCH.search(node.value)
     ]
     assert one_sided == []
+
+
+@pytest.mark.parametrize("path", sorted((SOURCE / "data").glob("*.json")), ids=lambda p: p.name)
+def test_no_words_shipped_hold_a_length_in_one_system_only(path):
+    def texts(value):
+        inside = value.values() if isinstance(value, dict) else value if isinstance(value, list) else ()
+        return [value] if isinstance(value, str) else [t for v in inside for t in texts(v)]
+
+    words = texts(json.loads(path.read_text(encoding="utf-8")))
+    assert [t for t in words if METRIC.search(t) and not INCH.search(t)] == []
