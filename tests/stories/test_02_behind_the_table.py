@@ -36,4 +36,4 @@ def test_the_stop_the_pillar_and_the_plate_over_the_old_holes(teller):
     paper = teller.paper()
     for words in ("1.15 in", "angle drill", "0.940 in 0.600 in", "2.560 in 0.600 in", "slot 9/32 through for 1/4-20"):
         assert words in paper, words
-    assert "Not measured by anybody" in paper
+    assert "Nobody measured or said" in paper

@@ -71,7 +71,8 @@ def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
 class Quantity:
     """What a field means. Limits are in mm for lengths, in °C for temperatures; ``low_open`` excludes the lower limit.
 
-    ``against`` names what a figure is compared with before it is taken (``vernus.job.doubts``).
+    ``against`` names what a figure is compared with before it is taken (``vernus.job.doubts``). ``when`` is a choice of
+    the same entity, by its field, with those of its values under which the figure means anything.
     """
 
     label: str
@@ -82,6 +83,7 @@ class Quantity:
     choices: tuple[tuple[str, str], ...] = ()
     help: str = ""
     against: str = ""
+    when: tuple[str, tuple[str, ...]] | None = None
 
     def complaint(self, value: float) -> str | None:
         """Why ``value`` is outside the limits and what would be right; None when it is inside."""
@@ -102,6 +104,15 @@ def quantities(model: type[BaseModel]) -> dict[str, Quantity]:
             if isinstance(part, Quantity):
                 found[name] = part
     return found
+
+
+def applies(entity: BaseModel, field: str) -> bool:
+    """Whether a field means anything for an entity of its kind, or holds a figure somebody put there."""
+    quantity = quantities(type(entity)).get(field)
+    if quantity is None or quantity.when is None:
+        return True
+    other, values = quantity.when
+    return getattr(entity, other) in values or getattr(entity, field) != type(entity).model_fields[field].default
 
 
 @lru_cache(maxsize=256)

@@ -160,7 +160,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     yield from proof_blocks(job, axis, units)
     yield from feed_blocks(job, axis, units)
     if review.rests_on:
-        yield Words("Not measured by anybody: " + ", ".join(review.rests_on) + ".", after=8)
+        yield Words("Nobody measured or said: " + ", ".join(review.rests_on) + ".", after=8)
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:

@@ -24,6 +24,7 @@ def test_enter_takes_and_goes_on_and_shift_enter_goes_back(window, hands, bench_
     hands.press("Ctrl+Ins")
     hands.type("under the table")
     hands.press("Return")
+    hands.press("Return")  # threaded, as it stands
     hands.press("Return")  # the member as it stands
     hands.press("Return")  # measured on its screw
     hands.enter("5.9", "1", "14")
@@ -44,7 +45,7 @@ def test_a_row_of_holes_is_typed_without_the_mouse_and_none_overwrites_another(w
         hands.press("Ctrl+Ins")
         hands.type(f"column {n}")
         typed += 8
-        for text in ("", "", "", "5.9", "1", depth):
+        for text in ("", "", "", "", "5.9", "1", depth):
             hands.type(text)
             typed += len(text)
             hands.press("Return")

@@ -8,9 +8,9 @@ from vernus.core.make.parts import Part, PartCut, PartHole
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.doubts import yardstick
-from vernus.job.entities import Delivery, DrilledHole, Hole, HolePattern, MountPart, ShimKind
+from vernus.job.entities import ENTITY_TYPES, Delivery, DrilledHole, Hole, HolePattern, MountPart, ShimKind
 from vernus.job.entities import PartCut as Cut
-from vernus.job.fields import LengthEntry, quantities
+from vernus.job.fields import LengthEntry, applies, quantities
 from vernus.job.formats.dxf import LAYERS, write_dxf
 from vernus.job.known import chosen_face, stand_off
 from vernus.job.machine.geometry import faces_of
@@ -250,3 +250,20 @@ def test_a_part_is_written_face_by_face_to_dxf(tmp_path):
         xs, ys = zip(*[(p[0], p[1]) for p in slot], strict=True)
         assert max(ys) - min(ys) == pytest.approx(10)
         assert 4 < max(xs) - min(xs) < 9
+
+
+@pytest.mark.parametrize("model", ENTITY_TYPES.values(), ids=ENTITY_TYPES.keys())
+def test_a_figure_that_means_something_only_for_some_kinds_names_kinds_there_are(model):
+    declared = quantities(model)
+    for quantity in declared.values():
+        if quantity.when is not None:
+            other, values = quantity.when
+            assert set(values) < {value for value, _ in declared[other].choices}
+
+
+def test_a_field_that_does_not_apply_is_left_out_unless_somebody_filled_it():
+    slot, bolt = Hole(id="s", what="slot"), Hole(id="h", what="threaded")
+    assert [applies(h, "mouth") for h in (slot, bolt)] == [True, False]
+    assert [applies(h, "diameter") for h in (slot, bolt)] == [False, True]
+    assert applies(slot.with_(diameter=mm("6")), "diameter"), "what somebody typed is never hidden"
+    assert applies(slot, "depth")

@@ -12,6 +12,7 @@ from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
+from vernus.job.fields import applies
 
 Row = Callable[[Any], Sequence[str]]
 
@@ -91,15 +92,21 @@ class EntityList(QWidget):
             self.table.fix_widths({1: self._narrow})
         for field in self.fields:
             field.setEnabled(bool(self._id))
-            field.refresh()
+        self._show_fields()
 
     def _select(self, row: int) -> None:
         entities = self._entities()
         if 0 <= row < len(entities) and entities[row].id != self._id:
             self._id = entities[row].id
-            for field in self.fields:
-                field.refresh()
+            self._show_fields()
             self.chosen.emit()
+
+    def _show_fields(self) -> None:
+        """The figures of what is chosen, without those that don't apply to its kind."""
+        entity = self.current()
+        for field in self.fields:
+            field.setVisible(entity is None or applies(entity, field.name))
+            field.refresh()
 
     def drop_row(self) -> None:
         """Delete the chosen entity."""

@@ -81,7 +81,7 @@ class Headline(QWidget):
 
     def show_rests(self, names: Sequence[str]) -> None:
         """Say under the figure which of those it rests on nobody measured."""
-        self.rests.setText(f"{HOLLOW} Not measured by anybody: {', '.join(names)}." if names else "")
+        self.rests.setText(f"{HOLLOW} Nobody measured or said: {', '.join(names)}." if names else "")
         self.rests.setVisible(bool(names) and not self._bench)
 
     def _open_budget(self) -> None:

@@ -318,6 +318,11 @@ class Face(Entity):
     ] = "no"
 
 
+_ROUND = ("what", ("threaded", "plain"))
+_THREADED = ("what", ("threaded",))
+_SLOT = ("what", ("slot",))
+
+
 class Hole(Entity):
     """A hole or T-slot that is already in the machine, or a row of them.
 
@@ -338,26 +343,30 @@ class Hole(Entity):
     at_y: Annotated[LengthEntry | None, Quantity("Above the middle of its height", against="part")] = None
     count: Annotated[Number, Quantity("How many in a row", "number", low=1, high=100)] = 1.0
     apart: Annotated[LengthEntry | None, Quantity("Apart in the row", low=0, low_open=True, against="part")] = None
-    diameter: Annotated[LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, against="hole")] = None
+    diameter: Annotated[
+        LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, against="hole", when=_ROUND)
+    ] = None
     measured_on: Annotated[
         Literal["screw", "bore"],
-        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore"))),
+        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore")), when=_ROUND),
     ] = "screw"
     pitch: Annotated[
-        LengthEntry | None, Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, against="pitch")
+        LengthEntry | None,
+        Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, against="pitch", when=_THREADED),
     ] = None
     depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True, against="part")] = None
     through: Annotated[
-        Literal["blind", "through"], Quantity("Ends", "choice", choices=(("blind", "blind"), ("through", "through")))
+        Literal["blind", "through"],
+        Quantity("Ends", "choice", choices=(("blind", "blind"), ("through", "through")), when=_ROUND),
     ] = "blind"
     mouth: Annotated[
-        LengthEntry | None, Quantity("T-slot, width of its mouth", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("T-slot, width of its mouth", low=0, low_open=True, against="part", when=_SLOT)
     ] = None
-    head: Annotated[LengthEntry | None, Quantity("T-slot, width of its head", low=0, low_open=True, against="part")] = (
-        None
-    )
+    head: Annotated[
+        LengthEntry | None, Quantity("T-slot, width of its head", low=0, low_open=True, against="part", when=_SLOT)
+    ] = None
     head_high: Annotated[
-        LengthEntry | None, Quantity("T-slot, height of its head", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("T-slot, height of its head", low=0, low_open=True, against="part", when=_SLOT)
     ] = None
     room: Annotated[
         LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")

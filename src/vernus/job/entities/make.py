@@ -43,6 +43,12 @@ _HOLE_KINDS = (
 )  # fmt: skip
 
 
+_SLOTTED = ("hole_kind", ("slot", "counterbored slot", "countersunk slot"))
+_MADE = (
+    "part_kind", ("standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector"),
+)  # fmt: skip
+
+
 class MountPart(Entity):
     """A part to make, or a face of the machine to drill.
 
@@ -72,8 +78,13 @@ class MountPart(Entity):
     length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part")] = LengthEntry(mm=60)
     width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part")] = LengthEntry(mm=25)
     thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
-    leg: Annotated[LengthEntry | None, Quantity("Other leg, outside", low=0, low_open=True, against="part")] = None
-    bend_deg: Annotated[Number, Quantity("Angle between its legs, °", "number", low=20, high=160)] = 90.0
+    leg: Annotated[
+        LengthEntry | None,
+        Quantity("Other leg, outside", low=0, low_open=True, against="part", when=("part_kind", ("angle",))),
+    ] = None
+    bend_deg: Annotated[
+        Number, Quantity("Angle between its legs, °", "number", low=20, high=160, when=("part_kind", ("angle",)))
+    ] = 90.0
     material: Annotated[
         Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass"],
         Quantity(
@@ -85,7 +96,7 @@ class MountPart(Entity):
             ),
         ),
     ] = "aluminium"
-    bolts_to: Annotated[Name, Quantity("Bolts to", "choice")] = ""
+    bolts_to: Annotated[Name, Quantity("Bolts to", "choice", when=_MADE)] = ""
     carries: Annotated[
         Literal["", "body", "reader", "other"],
         Quantity(
@@ -94,8 +105,7 @@ class MountPart(Entity):
             choices=(
                 ("", "by its kind"), ("body", "the scale's body"), ("reader", "the reader"),
                 ("other", "something else"),
-            ),
-        ),
+            ), when=_MADE),
     ] = ""  # fmt: skip
     fills: Annotated[
         Literal["length", "width", "thickness"],
@@ -103,9 +113,12 @@ class MountPart(Entity):
             "It fills a gap with its",
             "choice",
             choices=(("length", "length"), ("width", "width"), ("thickness", "thickness")),
+            when=_MADE,
         ),
     ] = "length"
-    gap: Annotated[LengthEntry | None, Quantity("That gap, measured", low=0, low_open=True, against="part")] = None
+    gap: Annotated[
+        LengthEntry | None, Quantity("That gap, measured", low=0, low_open=True, against="part", when=_MADE)
+    ] = None
     room: Annotated[
         LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")
     ] = None
@@ -118,12 +131,34 @@ class MountPart(Entity):
     stock_thick: Annotated[
         LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, against="part")
     ] = None
-    draft_rise: Annotated[LengthEntry | None, Quantity("Draft of the face: it leans by", "fine", against="part")] = None
-    draft_over: Annotated[LengthEntry | None, Quantity("… over a height of", low=0, low_open=True, against="part")] = (
-        None
-    )
+    draft_rise: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "Draft of the face: it leans by",
+            "fine",
+            against="part",
+            when=("part_kind", ("standoff", "plate", "angle", "bridge", "spacer")),
+        ),
+    ] = None
+    draft_over: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "… over a height of",
+            low=0,
+            low_open=True,
+            against="part",
+            when=("part_kind", ("standoff", "plate", "angle", "bridge", "spacer")),
+        ),
+    ] = None
     wanted: Annotated[
-        LengthEntry | None, Quantity("Height the stack must reach", low=0, low_open=True, against="part")
+        LengthEntry | None,
+        Quantity(
+            "Height the stack must reach",
+            low=0,
+            low_open=True,
+            against="part",
+            when=("part_kind", ("standoff", "plate", "spacer")),
+        ),
     ] = None
 
 
@@ -156,11 +191,16 @@ class DrilledHole(Entity):
             choices=(("", "as entered"), ("first", "the scale's first hole"), ("last", "the scale's last hole")),
         ),
     ] = ""
-    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part")] = LengthEntry(
-        mm=3
-    )
-    angle: Annotated[Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180)] = 0.0
-    bore: Annotated[LengthEntry | None, Quantity("A bore's diameter", low=0, low_open=True, against="hole")] = None
+    adjust: Annotated[
+        LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part", when=_SLOTTED)
+    ] = LengthEntry(mm=3)
+    angle: Annotated[
+        Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
+    ] = 0.0
+    bore: Annotated[
+        LengthEntry | None,
+        Quantity("A bore's diameter", low=0, low_open=True, against="hole", when=("hole_kind", ("bore",))),
+    ] = None
     depth: Annotated[
         LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
     ] = None
@@ -190,27 +230,42 @@ class HolePattern(Entity):
             ),
         ),
     ] = "row"
-    source: Annotated[Name, Quantity("Carried from", "choice")] = ""
+    source: Annotated[Name, Quantity("Carried from", "choice", when=("shape", ("carried",)))] = ""
     turned: Annotated[
         Literal["yes", "no"],
-        Quantity("The two faces", "choice", choices=(("yes", "look at each other"), ("no", "look the same way"))),
+        Quantity(
+            "The two faces",
+            "choice",
+            choices=(("yes", "look at each other"), ("no", "look the same way")),
+            when=("shape", ("carried",)),
+        ),
     ] = "yes"
     x: Annotated[LengthEntry, Quantity("First (or middle) from the left edge", against="along")] = LengthEntry(mm=10)
     y: Annotated[LengthEntry, Quantity("First (or middle) from the lower edge", against="part")] = LengthEntry(mm=10)
-    count: Annotated[Number, Quantity("How many along", "number", low=1, high=100)] = 2.0
-    apart: Annotated[LengthEntry, Quantity("Apart along", against="along")] = LengthEntry(mm=20)
-    rows: Annotated[Number, Quantity("How many rows", "number", low=1, high=50)] = 1.0
-    rows_apart: Annotated[LengthEntry, Quantity("Rows apart", against="part")] = LengthEntry(mm=20)
-    radius: Annotated[LengthEntry, Quantity("Radius of the circle", low=0, low_open=True, against="part")] = (
+    count: Annotated[
+        Number, Quantity("How many along", "number", low=1, high=100, when=("shape", ("row", "rectangle", "circle")))
+    ] = 2.0
+    apart: Annotated[LengthEntry, Quantity("Apart along", against="along", when=("shape", ("row", "rectangle")))] = (
         LengthEntry(mm=20)
     )
-    start: Annotated[Number, Quantity("First one at, °", "number", low=-360, high=360)] = 0.0
+    rows: Annotated[Number, Quantity("How many rows", "number", low=1, high=50, when=("shape", ("rectangle",)))] = 1.0
+    rows_apart: Annotated[LengthEntry, Quantity("Rows apart", against="part", when=("shape", ("rectangle",)))] = (
+        LengthEntry(mm=20)
+    )
+    radius: Annotated[
+        LengthEntry, Quantity("Radius of the circle", low=0, low_open=True, against="part", when=("shape", ("circle",)))
+    ] = LengthEntry(mm=20)
+    start: Annotated[Number, Quantity("First one at, °", "number", low=-360, high=360, when=("shape", ("circle",)))] = (
+        0.0
+    )
     hole_kind: Annotated[HoleKindName, Quantity("They are", "choice", choices=_HOLE_KINDS)] = "tapped"
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
-    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part")] = LengthEntry(
-        mm=3
-    )
-    angle: Annotated[Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180)] = 0.0
+    adjust: Annotated[
+        LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part", when=_SLOTTED)
+    ] = LengthEntry(mm=3)
+    angle: Annotated[
+        Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
+    ] = 0.0
 
 
 class PartCut(Entity):

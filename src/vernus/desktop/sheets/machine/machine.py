@@ -24,6 +24,7 @@ from vernus.desktop.sheets.machine.measures_face import MeasuresFace
 from vernus.job.document import new_id
 from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
+from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
 from vernus.job.machine.survey import hole_in_short, hole_thread, machine_summary
@@ -35,8 +36,8 @@ _BOX = (
     "bottom", "top", "why", "covered", "every_days",
 )  # fmt: skip
 _HOLE = (
-    "place", "member", "measured_on", "diameter", "pitch", "depth", "what", "through", "used_by", "face_id", "at_x",
-    "at_y", "count", "apart", "room", "mouth", "head", "head_high",
+    "place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "depth", "through",
+    "used_by", "face_id", "at_x", "at_y", "count", "apart", "room",
 )  # fmt: skip
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head", "display": "display"}
@@ -134,7 +135,11 @@ class MachineSheet(Sheet):
         self.thread_words.setText("" if hole is None else hole_thread(hole).text(self.session.units))
 
     def _new_hole(self) -> Hole:
-        return Hole(id=new_id(), place="where it is", member=self._first_member())
+        job, axis = self.session.job, self.session.axis
+        face = None if job is None or axis is None else chosen_face(job, axis)
+        if face is None:
+            return Hole(id=new_id(), place="where it is", member=self._first_member())
+        return Hole(id=new_id(), place="where it is", member=face.member, face_id=face.id)
 
     def refresh(self) -> None:
         job, machine = self.session.job, self._machine()
