@@ -51,7 +51,7 @@ def test_a_row_of_holes_is_typed_without_the_mouse_and_none_overwrites_another(w
             hands.press("Return")
     holes = bench_mill.job.all(Hole)
     assert [(h.place, h.depth.mm) for h in holes] == [("column 1", 55), ("column 2", 40), ("column 3", 8)]
-    assert hands.presses - before - typed == 3 * 7
+    assert hands.presses - before - typed == 3 * 8
     named(sheet.holes.fields, "depth").setFocus()
     hands.press("Ctrl+Del")
     assert [h.place for h in bench_mill.job.all(Hole)] == ["column 1", "column 2"]
