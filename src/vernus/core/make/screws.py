@@ -116,13 +116,14 @@ class TNut:
     thread: Thread
 
 
-def t_nut(slot: TSlot) -> TNut:
+def t_nut(slot: TSlot, system: Literal["metric", "inch"] = "metric") -> TNut:
     """The T-nut of a slot: 0.3 of play in the mouth, 0.8 in the head, 0.5 below the top; a thread of 0.75 of its neck.
 
-    Raises BadInputError where no thread of the table is small enough.
+    The thread is a coarse one of the system. Raises BadInputError where no thread of the table is small enough.
     """
     neck, head = slot.mouth_mm - 0.3, slot.head_mm - 0.8
-    fits = [t for t in THREADS if t.series == "metric" and t.major_mm <= 0.75 * neck]
+    coarse = "metric" if system == "metric" else "UNC"
+    fits = sorted((t for t in THREADS if t.series == coarse and t.major_mm <= 0.75 * neck), key=lambda t: t.major_mm)
     if not fits or head <= neck:
         raise BadInputError(f"A slot of {slot.mouth_mm:g} mm takes no T-nut of these threads.")
     return TNut(neck, head, slot.head_high_mm - 0.5, slot.deep_mm - 0.5, fits[-1])

@@ -30,6 +30,11 @@ def _at(mm: float) -> LengthEntry:
     return LengthEntry(mm=mm)
 
 
+def usual_screw(job: Job) -> str:
+    """The screw that a hole is for until somebody says otherwise, in the system of the job; common practice."""
+    return "10-32" if job.info.units == "in" else "M5"
+
+
 def new_part(job: Job, axis: Axis, new_id: NewId) -> MountPart:
     """A part to begin with: the first block of an axis as thick as its body is wanted off the face."""
     made, wanted = MountPart(id=new_id(), axis_id=axis.id, name="new part"), stand_off_wanted(job, axis)
@@ -92,7 +97,7 @@ def face_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
         ("last", place.last_hole_mm),
     )
     holes = [
-        DrilledHole(id=new_id(), part_id=part.id, x=_at(x), y=_at(high / 2), thread="M5", follows=which)
+        DrilledHole(id=new_id(), part_id=part.id, x=_at(x), y=_at(high / 2), thread=usual_screw(job), follows=which)
         for which, x in ends
     ]
     return [part, *holes]
@@ -144,7 +149,7 @@ def t_nut_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
             "Note the T-slot on the Machine sheet first: mouth, head, its height, and the depth in all."
         )
     hole, slot = found[0]
-    nut = t_nut(slot)
+    nut = t_nut(slot, "inch" if job.info.units == "in" else "metric")
     side = (nut.head_mm - nut.neck_mm) / 2
     long = 60.0
     part = MountPart(

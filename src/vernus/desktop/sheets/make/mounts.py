@@ -25,7 +25,15 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
 from vernus.job.formats.dxf import write_dxf
 from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
-from vernus.job.make.new_parts import face_part, new_part, other_hand, plate_over_holes, t_nut_part, with_usual_holes
+from vernus.job.make.new_parts import (
+    face_part,
+    new_part,
+    other_hand,
+    plate_over_holes,
+    t_nut_part,
+    usual_screw,
+    with_usual_holes,
+)
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, parts_of, patterns_of
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
@@ -98,7 +106,7 @@ class MountsSheet(Sheet):
         self.holes = EntityList(
             session, "Holes", DrilledHole, _HOLE, self._holes, [Column("at x"), Column("y"), Column("for", False)],
             lambda h: [h.x.shown(session.unit("length")), h.y.shown(session.unit("length")), _for(h)],
-            lambda: self._of_part(lambda part: DrilledHole(id=new_id(), part_id=part.id)),
+            lambda: self._of_part(lambda part: DrilledHole(id=new_id(), part_id=part.id, thread=self._screw())),
         )  # fmt: skip
         self.heights = EntityList(
             session, "Heights of the stack", StackHeight, _HEIGHT, self._heights,
@@ -109,7 +117,7 @@ class MountsSheet(Sheet):
         self.patterns = EntityList(
             session, "Patterns of holes", HolePattern, _PATTERN, self._patterns,
             [Column("pattern", False), Column("for", False)], lambda p: [p.shape, p.thread],
-            lambda: self._of_part(lambda part: HolePattern(id=new_id(), part_id=part.id)),
+            lambda: self._of_part(lambda part: HolePattern(id=new_id(), part_id=part.id, thread=self._screw())),
         )  # fmt: skip
         self.cuts = EntityList(
             session, "Steps, tongues, pockets", PartCut, _CUT, self._cuts,
@@ -156,6 +164,9 @@ class MountsSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         return None if axis is None or job is None else new_part(job, axis, new_id)
 
+    def _screw(self) -> str:
+        return usual_screw(self.session.job) if self.session.job is not None else ""
+
     def _of_part(self, make: Callable[[MountPart], Entity]) -> Entity | None:
         part = self.part()
         if part is None:
@@ -187,20 +198,17 @@ class MountsSheet(Sheet):
             return
         self._asked = ""
         try:
-            put = with_usual_holes(job, part, self._thread(), new_id)
+            put = with_usual_holes(job, part, self._screw(), new_id)
         except BadInputError as error:
             self.session.told.emit(str(error))
             return
         self.session.apply("usual holes", put, [h.id for h in there])
 
-    def _thread(self) -> str:
-        return "1/4-20" if self.session.units == "in" else "M5"
-
     def _face(self) -> None:
         self._propose("the face to drill", lambda job, axis: face_part(job, axis, new_id))
 
     def _plate(self) -> None:
-        self._propose("a plate over holes", lambda job, axis: plate_over_holes(job, axis, self._thread(), new_id)[0])
+        self._propose("a plate over holes", lambda job, axis: plate_over_holes(job, axis, self._screw(), new_id)[0])
 
     def _t_nut(self) -> None:
         self._propose("a T-nut bar", lambda job, axis: t_nut_part(job, axis, new_id))
