@@ -46,7 +46,7 @@ def test_in_inches_the_usual_screw_is_an_inch_one(mounts, hands, bench_mill):
     hands.press("Ctrl+U")
     hands.press("Ctrl+Ins")
     hands.click(mounts.usual)
-    assert {h.thread for h in bench_mill.job.all(DrilledHole)} == {"1/4-20"}
+    assert {h.thread for h in bench_mill.job.all(DrilledHole)} == {"10-32"}
     assert "drill #7" in list(mounts.table.rows.rows[0])[4]
 
 
