@@ -433,6 +433,18 @@ def count(job: Job, axis: Axis) -> Known[float]:
     return Known(family.count_um / 1000, "typed" if typed else "template", "count")
 
 
+def count_said(job: Job, axis: Axis, run: CalibrationRun) -> bool:
+    """Whether somebody said what the display was set to for a check, or it is only what such scales usually have."""
+    said = setting_of(job, axis)
+    if said is not None and said.counts is not None:
+        return True
+    if any(c.method == "counts" for c in job.of_axis(Compensation, axis.id)):
+        return True
+    family = family_of(job, axis)
+    usual = _per(run.per) / ((DEFAULT_COUNT_UM if family is None else family.count_um) / 1000)
+    return abs(run.set_counts - usual) > 1e-6 * usual
+
+
 def _per(unit: str) -> float:
     return MM_PER_INCH if unit == "in" else 1.0
 

@@ -13,7 +13,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import AxisSetting, CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
-from vernus.job.prove.calibrate.edits import current_run, fresh_run, key_in, run_of_today
+from vernus.job.prove.calibrate.edits import axis_setting, current_run, fresh_run, key_in, run_of_today, with_check
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.calibrate.ways import ways_in_words, ways_to_compare
 from vernus.job.prove.recheck import due_of, due_words, history_of, temperature_sum
@@ -69,6 +69,24 @@ def test_a_move_of_one_millimetre_for_half_a_metre_is_caught_with_its_number(job
     assert result.verdict == "unsure"
     assert not result.settled
     assert result.instruction.text().startswith("Repeat over at least")
+
+
+def test_counts_that_nobody_said_are_told_before_anything_is_keyed_in(job, axis):
+    run = current_run(job, axis, job.info.units)
+    for shown in ("250.062", "250.062", "250.063"):
+        run = with_check(run, LengthEntry.read("250", "mm"), LengthEntry.read(shown, "mm"))
+    job.apply("check", [run])
+    assert "counts-not-said" in codes(job, job.get(run.id))
+    assert calibration_result(job, job.get(run.id)).instruction.text().startswith("Look first whether")
+    told = [axis_setting(job, axis, "said").with_(counts=run.set_counts, per=run.per)]
+    told.append(Compensation(id="k", axis_id=axis.id, run_id="before", method="counts", value=200, per="mm"))
+    for said in told:
+        job.apply("said", [said])
+        assert "counts-not-said" not in codes(job, job.get(run.id))
+        assert "Look first" not in calibration_result(job, job.get(run.id)).instruction.text()
+        job.undo()
+    job.apply("another", [job.get(run.id).with_(set_counts=run.set_counts * 2)])
+    assert "counts-not-said" not in codes(job, job.get(run.id)), "typed, as it is not what is usual"
 
 
 def test_inch_counts_in_a_millimetre_display_are_caught_and_not_keyed_in(job, axis):

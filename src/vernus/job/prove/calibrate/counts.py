@@ -20,7 +20,8 @@ from vernus.core.prove.calibrate.calibration import (
 )
 from vernus.core.prove.calibrate.profile import Keyed, key_counts
 from vernus.job.document import Job
-from vernus.job.entities import CalibrationRun
+from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.known import count_said
 from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
 from vernus.job.prove.calibrate.setting import (
     CalibrationSetting,
@@ -31,7 +32,7 @@ from vernus.job.prove.calibrate.setting import (
 )
 
 
-def counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
+def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     """All moves together, repeats averaged; nothing is keyed in whose correction lies inside its own U."""
     per_mm = set_per_mm(run)
     if any(t == 0 for t in setting.true):
@@ -54,6 +55,8 @@ def counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -
                             over / length))  # fmt: skip
     asked = review_repeats(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
     judged = _judge_counts(run, setting, counts, key, over, budget)
+    guessed = _guessed(job, run)
+    words = judged.words or instruct_counts(counts, move.moved_mm, run.per == "in", keyed.words)
     to_key = None if judged.leave else key * (MM_PER_INCH if run.per == "in" else 1.0)
     return CalibrationResult(
         counts=counts,
@@ -66,10 +69,29 @@ def counts_result(_job: Job, run: CalibrationRun, setting: CalibrationSetting) -
         budget=budget,
         verdict=judged.verdict if not asked else "unsure",
         settled=judged.settled and not asked,
-        findings=(*asked, *judged.findings, *counts.findings, *(keyed.findings if not judged.leave else ())),
-        instruction=judged.words or instruct_counts(counts, move.moved_mm, run.per == "in", keyed.words),
+        findings=(
+            *asked, *judged.findings, *counts.findings, *(keyed.findings if not judged.leave else ()), *guessed,
+        ),
+        instruction=Sentence("{first} {then}", {"first": guessed[0].remedy, "then": words}) if guessed and to_key is not None else words,
         **base(setting),
     )  # fmt: skip
+
+
+def _guessed(job: Job, run: CalibrationRun) -> list[Finding]:
+    """What the display is set to, where nobody said it: every figure to key in is reckoned from that."""
+    axis = job.get(run.axis_id)
+    if not isinstance(axis, Axis) or count_said(job, axis, run):
+        return []
+    return [
+        finding(
+            "counts-not-said",
+            "info",
+            "Nobody said what the display is set to: {set} counts per {unit} are taken, as such a scale usually has.",
+            "Look first whether the display is set to {set} counts per {unit}, and say so under Display.",
+            set=f"{run.set_counts:.7g}",
+            unit="inch" if run.per == "in" else "mm",
+        )
+    ]
 
 
 def _scatter_line(move: MoveCheck) -> list[BudgetLine]:
