@@ -57,6 +57,8 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     judged = _judge_counts(run, setting, counts, key, over, budget)
     guessed = _guessed(job, run)
     words = judged.words or instruct_counts(counts, move.moved_mm, run.per == "in", keyed.words)
+    if guessed and not judged.leave:
+        words = Sentence("{first} {then}", {"first": guessed[0].remedy, "then": words})
     to_key = None if judged.leave else key * (MM_PER_INCH if run.per == "in" else 1.0)
     return CalibrationResult(
         counts=counts,
@@ -72,7 +74,7 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         findings=(
             *asked, *judged.findings, *counts.findings, *(keyed.findings if not judged.leave else ()), *guessed,
         ),
-        instruction=Sentence("{first} {then}", {"first": guessed[0].remedy, "then": words}) if guessed and to_key is not None else words,
+        instruction=words,
         **base(setting),
     )  # fmt: skip
 
