@@ -189,8 +189,10 @@ class ScaleSheet(Sheet):
                 if low == high
                 else self.session.said(f"{low} spare at the low end, {high} at the high end")
             )
+            axis = self.session.axis
+            of = "of the travel that is kept" if axis is not None and sum(give_up(axis)) > 0 else "of the whole travel"
             self.headline.show_answer(
-                self.session, figure, f"{result.family.label}; {spare} of the whole travel", "stop" if grave else None
+                self.session, figure, f"{result.family.label}; {spare} {of}", "stop" if grave else None
             )
         self._show_stroke()
 
