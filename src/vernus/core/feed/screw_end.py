@@ -185,7 +185,7 @@ def _not_known(names: Sequence[str]) -> Finding:
     return finding(
         "not-known",
         "caution",
-        "What the {names} takes of the screw is not known: nothing fits yet.",
+        "How much of the screw is taken up by the {names} is not known: nothing fits yet.",
         "Take off the handle and measure it then, or say that it is left off.",
         names=" and the ".join(names),
     )
