@@ -10,6 +10,7 @@ import sys
 import pytest
 
 from tests.job.random_jobs import RandomJob
+from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm
 from vernus.core.machine.stroke import ENDS
 from vernus.job.align.passes import passes, result_in_job
@@ -23,6 +24,7 @@ from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
+from vernus.job.plan.travel_left import envelope_result
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.positioning import positioning_result
@@ -156,10 +158,23 @@ def the_same_job_says_the_same(made):
         assert said(made.job) == said(Job(made.job.entities())), "kept from before an edit"
 
 
+def what_is_lost_has_its_stop_and_what_has_a_stop_is_lost(job):
+    try:
+        result = envelope_result(job)
+    except BadInputError:
+        return
+    if result.lost_mm is None:
+        return
+    stopped = {s.motion for s in result.stops if s.need.before_mark_mm > 1e-6}
+    assert set(result.lost_mm) == stopped & set(result.full), (result.lost_mm, stopped)
+    driven = {f.code for f in result.findings if f.severity != "info"} & {"scale-ends-first", "no-travel-left"}
+    assert result.lost_mm or not driven, "all travel kept, and a finding against it"
+
+
 LAWS = (
     an_instruction_never_contradicts_an_open_finding, every_fail_has_its_finding_and_its_mark,
     nothing_out_of_scope_is_named, lengths_that_differ_are_printed_so, one_figure_has_one_source,
-    trips_come_before_stops_and_stops_before_scale_ends,
+    trips_come_before_stops_and_stops_before_scale_ends, what_is_lost_has_its_stop_and_what_has_a_stop_is_lost,
 )  # fmt: skip
 
 

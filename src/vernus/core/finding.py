@@ -156,9 +156,17 @@ class Directions:
         text = _ENDS.sub(lambda found: self.ends[found.group() == "high"], text)
         if self.sides == ("left", "right"):
             return text
+        text = _SHIFT.sub(lambda found: self.way(found.group(1)), text)
         return _SIDES.sub(lambda found: self.sides[found.group() == "right"], text)
 
+    def way(self, side: str) -> str:
+        """Which way a body goes on its face that goes to its own left or right: “to the left”, or “up” or “down”."""
+        if self.sides == ("left", "right"):
+            return f"to the {side}"
+        return "up" if self.sides[side == "right"] == "upper" else "down"
 
+
+_SHIFT = re.compile(r"\bto the (left|right)\b(?= on its face\b)")
 _ENDS = re.compile(r"\b(?:low|high)\b(?= (?:end|mark|stop|side|trip)s?\b)|(?<=mm at the )high\b|(?<=in at the )high\b")
 _SIDES = re.compile(r"\b(?:left|right)\b(?=(?: end)? (?:screw|end|one|bolt|shim)\b)")
 

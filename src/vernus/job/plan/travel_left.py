@@ -18,7 +18,7 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, length_of, plan_of
-from vernus.job.machine.directions import end_words
+from vernus.job.machine.directions import directions_of, end_words, finding_directed
 from vernus.job.machine.geometry import axis_key, envelope_of, face_place, faces_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
@@ -52,6 +52,11 @@ class EnvelopeResult:
     findings: tuple[Finding, ...]
     instruction: Sentence
     unchecked: tuple[Sentence, ...] = ()
+
+    @property
+    def lost_mm(self) -> dict[str, float] | None:
+        """What each axis loses with every stop fitted: by metal, by a scale that ends, by what is given up."""
+        return None if self.kept is None else lost_against(self.full, self.left)
 
 
 @dataclass(frozen=True)
@@ -122,7 +127,8 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     findings += [*meeting_findings(result.pairs), *room_findings(job, envelope)]
     for axis in job.axes():
         findings += _bumpers(job, axis, envelope, left)
-        findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
+        found = [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
+        findings += [_of_axis(finding_directed(f, directions_of(job, axis)), axis_key(job, axis)) for f in found]
     planned = any(b.group for b in envelope.boxes)
     ask = Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves.")
     wants_scale = any(gets_scale(a) for a in job.axes() if in_scope(a))
@@ -131,6 +137,13 @@ def _envelope_result(job: Job) -> EnvelopeResult:
         envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), words,
         tuple(not_checked(envelope)),
     )  # fmt: skip
+
+
+def _of_axis(found: Finding, name: str) -> Finding:
+    """A finding of one axis among those of the whole machine, with the axis's name before it."""
+    return Finding(
+        found.code, found.severity, Sentence("{name}: {what}", {"name": name, "what": found.what}), found.remedy
+    )
 
 
 _OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first")
@@ -237,8 +250,8 @@ def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
             slim = replace(bulk, family=family, overall_mm=bulk.overall_mm)
             variants.append((plain(f"with {family.label[0].lower()}{family.label[1:]}"), build(slim)))
     for shift in (-10.0, 10.0):
-        way = "left" if shift < 0 else "right"
-        words = Sentence(f"{{shift}} to the {way}", {"shift": Mm(abs(shift))})
+        way = directions_of(job, axis).way("left" if shift < 0 else "right")
+        words = Sentence("{shift} " + way, {"shift": Mm(abs(shift))})
         variants.append((words, build(replace(bulk, start_mm=bulk.start_mm + shift))))
     for other in faces_of(job, axis):
         if other.id != face.id:

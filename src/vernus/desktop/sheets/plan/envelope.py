@@ -20,7 +20,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.machine.geometry import boxes_of, keep_reachable, solid
-from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, lost_against, show_lost, what_ifs
+from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, show_lost, what_ifs
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.pages.machine.stroke import stroke_picture
 
@@ -92,14 +92,14 @@ class EnvelopeSheet(Sheet):
             return
         result = self._result
         self.sliders.show_axes(result.envelope.axes, units)
-        lost = lost_against(result.full, result.kept)
-        if not any(b.group for b in result.envelope.boxes):
+        lost = result.lost_mm
+        if not lost and not any(b.group for b in result.envelope.boxes):
             self.headline.show_answer(self.session, "no parts planned", "choose a face for at least one axis")
         elif lost is None:
             self.headline.show_answer(self.session, "home is blocked", "two boxes meet with every axis at home", "stop")
         elif lost:
             worst = max(lost, key=lambda k: lost[k])
-            under = "lost with all planned parts in place: " + show_lost(lost, units)
+            under = "lost with all planned parts and stops in place: " + show_lost(lost, units)
             self.headline.show_answer(self.session, f"{worst} loses {format_plain(lost[worst], units)}", under)
         else:
             self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")

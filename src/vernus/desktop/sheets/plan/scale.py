@@ -171,7 +171,7 @@ class ScaleSheet(Sheet):
         self._shown = list(result.choices)
         self._show_choices(plan)
         self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
-        self.setup.summary.setText(self._on_face())
+        self.setup.summary.setText(self.session.said(self._on_face()))
         self.advise(result.instruction)
         if result.spare_mm is None or result.measuring_mm is None or result.family is None:
             need = (
@@ -237,7 +237,7 @@ class ScaleSheet(Sheet):
             ],
             [c.family.id for c in self._shown],
         )
-        self.table.fix_widths({1: 84, 2: 78, 3: 78, 4: 50})
+        self.table.fix_widths({1: 80, 2: 74, 3: 74, 4: 62})
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
         if self.table.currentIndex().row() < 0 and self._shown:
             self.table.selectRow(max(0, at))

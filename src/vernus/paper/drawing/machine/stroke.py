@@ -29,6 +29,7 @@ class ScaleRow:
     end_piece_mm: float
     reader_mm: float
     left_at: End
+    left_word: str = "left"
 
 
 @dataclass(frozen=True)
@@ -266,7 +267,8 @@ def _scale_row(
         side = "left" if body.left_at == "low" else "right"
         left = ends[0] - extra if side == "left" else ends[1] + extra
         anchor = "right" if side == "left" else "left"
-        word = "left" if text_width(painter, "left end") > _SIDE - 8 else "left end"
+        word = f"{body.left_word} end"
+        word = body.left_word if text_width(painter, word) > _SIDE - 8 else word
         label(painter, QPointF(left + (-5 if side == "left" else 5), top + high / 2), word, inks, anchor=anchor,
               colour=inks.faint)  # fmt: skip
     y = top + high + 44

@@ -8,7 +8,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.fields import mm_of
 from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, travel
-from vernus.job.machine.directions import end_words
+from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.stroke import candidate_stroke, stroke_of
 from vernus.paper.drawing.machine.stroke import ScaleRow, StrokePicture
 
@@ -30,7 +30,7 @@ def stroke_picture(
     row = None
     if family is not None and measuring is not None:
         left_at: End = "low" if reader_follows(job, axis) else "high"
-        row = ScaleRow(measuring, family.beyond_mm, family.reader_mm, left_at)
+        row = ScaleRow(measuring, family.beyond_mm, family.reader_mm, left_at, directions_of(job, axis).sides[0])
     return StrokePicture(
         stroke,
         (axis.moving or axis.name, axis.still or "the machine"),
