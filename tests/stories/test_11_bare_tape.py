@@ -15,6 +15,8 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     assert "the margin you asked for" in said
     assert "driven into its end" not in said
     teller.face("Z", "rear of the bed")
+    assert "first hole" not in teller.said(), "what is stuck on has no end holes"
+    assert next(r for r in teller.sheet.table.rows.rows if "rear of the bed" in r)[4].startswith("2 /")
     teller.go("mounts", "Z")
     teller.press("From face")
     assert "stuck on" in teller.window.statusBar().currentMessage()
@@ -30,6 +32,9 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     said = teller.said()
     assert said.index("degrease the face") < said.index("Stick the tape along") < said.index("Roll it down")
     assert "Cover strip on" in said
+    assert "Hang the body" not in said
+    assert "Sweep the tape along its line" in said
+    assert "Dry fit: mark the tape's edge and the bracket" in said
     teller.photo("the tape's line scribed on the bed")
     teller.step("degrease the face", note="paint scraped off to bare iron", minutes="35")
     paper = teller.paper()

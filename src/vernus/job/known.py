@@ -557,7 +557,10 @@ def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
     """The figures of an axis that its plan uses and nobody measured, typed or chose."""
     asked: list[Known[float] | None] = [travel(job, axis)]
     if plan_of(job, axis) is not None:
-        asked += [face_length(job, axis), body_length(job, axis), reader_length(job, axis), first_hole(job, axis)]
+        asked += [face_length(job, axis), body_length(job, axis), reader_length(job, axis)]
+        family = family_of(job, axis)
+        if family is None or family.held != "adhesive":  # what is stuck on has no end holes
+            asked.append(first_hole(job, axis))
     if has_scale(axis):
         asked.append(accuracy(axis))
     return [k for k in asked if k is not None and not k.sure]

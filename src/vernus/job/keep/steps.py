@@ -211,13 +211,17 @@ def _feed_steps(axis: Axis) -> list[JobStep]:
 def _fitting(job: Job, axis: Axis) -> list[JobStep]:
     face = chosen_face(job, axis)
     where = face.name if face is not None else "face"
-    name, others = axis.name, "every axis that can meet it"
+    name, others, family = axis.name, "every axis that can meet it", family_of(job, axis)
+    stuck = family is not None and family.held == "adhesive"
+    what, lies = (
+        ("a strip as thick as the tape", "the tape's edge and the bracket") if stuck else ("body", "body and bracket")
+    )
     steps = (
-        ("hold", "stops", f"Dry fit, {where}: hold body, reader and bracket with clamps, magnets or tape.",
+        ("hold", "stops", f"Dry fit, {where}: hold {what}, reader and bracket with clamps, magnets or tape.",
          "clamps, magnets, tape", "Nothing is drilled yet. Keep magnets from pacemakers."),
         ("run", "hold", f"Dry fit: run {others} by hand through their whole strokes, in their corners too.", "",
          "Shipping clips off before the axis moves; watch cover, cable stub and locks."),
-        ("mark", "run", "Dry fit: mark body and bracket, and measure the last gap again.", "scriber, caliper",
+        ("mark", "run", f"Dry fit: mark {lies}, and measure the last gap again.", "scriber, caliper",
          "Note the height under Stack on Mounts: the last piece is made from that, not from the plan."),
         ("reach", "mark", "See that every screw can be reached with the tool that turns it.", "keys, drivers",
          f"Park the {axis.moving} or take its handwheel off where it can't; cut a key short if need be."),
@@ -226,7 +230,6 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         ("align", "drill", "Hang the body, snug, sweep and align in both planes.", "indicator", ""),
         *_reader(job, axis),
     )  # fmt: skip
-    family = family_of(job, axis)
     if family is not None and family.body_type == "rod":
         steps = tuple(chain for step in steps for chain in (_rod_steps() if step[0] == "align" else (step,)))
     if family is not None and family.held == "adhesive":
@@ -266,7 +269,8 @@ def _tape_steps(align: tuple[str, str, str, str, str]) -> tuple[tuple[str, str, 
          "straightedge", "No tension and no bubble; it doesn't come off again whole. Magnets well away."),
         ("roll", "stick", "Roll it down, twice over, from the middle to both ends.", "rubber roller",
          "Let the adhesive set as its maker says before the head runs over it."),
-        ("align", "roll", *align[2:]),
+        ("align", "roll", "Sweep the tape along its line in both planes: the head allows little sideways and in yaw.",
+         align[3], "Where it wanders too far it is lifted and a new one stuck; it never holds twice."),
     )  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding, plai
 from vernus.core.machine.envelope import Box, Range, meetings
 from vernus.core.machine.travel_kept import TravelKept
 from vernus.core.plan.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
-from vernus.core.plan.plan_parts import TILT_MRAD, abbe_error, abbe_offset
+from vernus.core.plan.plan_parts import TILT_MRAD, ScaleBulk, abbe_error, abbe_offset
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, ScalePlan
 from vernus.job.fields import mm_of
@@ -115,7 +115,7 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
         lost_mm=lost or {},
         blocked=tuple(name for name, _, _ in _covered(job, parts, result)),
         exposure=min(3.0, float(face.exposure) * (0.5 + sealed / 2) * lips),
-        holes=face.holes,
+        holes=_holes_to_drill(job, face, bulk),
         parts=face.parts + {"machined": 0, "painted": 0.5, "rough": 1.5}[face.flat],
         abbe_mm=0.0 if bulk is None else abbe_offset(face_place(face), bulk, _tool(job)),
         fits=bulk is None or bulk.overall_mm <= length_of(job, axis, face),
@@ -126,6 +126,17 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
         play_measured=play is not None and play[1],
         to_make=FREED if face.arm == "freed" else "",
     )
+
+
+_END_SCREWS = 2
+
+
+def _holes_to_drill(job: Job, face: Face, bulk: ScaleBulk | None) -> float:
+    """The holes a face takes: none where none is drilled in the job, without the end screws of what is stuck on."""
+    if job.info.hole_school in ("none", "stick"):
+        return 0.0
+    stuck = bulk is not None and bulk.family.held == "adhesive"
+    return max(0.0, face.holes - (_END_SCREWS if stuck else 0))
 
 
 def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[str, str, Sentence | None]]:
