@@ -23,6 +23,7 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     teller.go("receive", "Z")
     assert "cover strip" in teller.said()
     assert "gap clips" not in teller.said()
+    assert "First hole" not in teller.said()
     teller.scale("X", "Magnetic tape and head")
     teller.go("order")
     assert any("Cover strip" in " ".join(r) for r in teller.sheet.table.rows.rows)

@@ -7,6 +7,8 @@ def test_the_beam_by_its_stroke_plumb_by_the_dial_and_the_small_step_on_paper(te
     teller.scale("Z", "Capacitive beam")
     assert "6 in (150 mm) usable stroke" in teller.said()
     teller.face("Z", "separate quill scale")
+    teller.go("receive", "Z")
+    assert "Cable" not in teller.said(), "a readout of its own has none"
     teller.go("mounts", "Z")
     teller.add("Parts", name="bracket under the collar", part_kind="angle", length="1.5", width="1.25",
                thickness="3/16", leg="1.5", material="steel", bolts_to="the machine")  # fmt: skip

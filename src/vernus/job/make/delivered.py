@@ -9,8 +9,10 @@ from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
 from vernus.job.known import delivery_of, plan_of, planned_family
+from vernus.job.scope import on_display
 
 OFF_MM = 0.5
+_HOLE = "First hole from its end"
 """How far a delivered figure is off the plan before it is counted as off; common practice, no source."""
 
 
@@ -71,6 +73,13 @@ def missing_of(job: Job, axis: Axis) -> str:
     )
 
 
+def not_of_it(job: Job, axis: Axis) -> set[str]:
+    """The figures of a delivery that what arrived hasn't got: a tape has no end hole, an own readout no cable."""
+    family = planned_family(job, axis)
+    stuck = family is not None and family.held == "adhesive"
+    return ({"hole_from_end"} if stuck else set()) | (set() if on_display(axis) else {"cable"})
+
+
 def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Finding], Sentence]:
     """Planned beside delivered, what that changes, and whether to keep it."""
     came, plan, family = delivery_of(job, axis), plan_of(job, axis), planned_family(job, axis)
@@ -79,7 +88,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     planned = {
         "Measuring length": plan.measuring.mm,
         "Body length": family.overall_mm(plan.measuring.mm),
-        "First hole from its end": family.holes_from_end_mm,
+        _HOLE: family.holes_from_end_mm,
         "Reader length": family.reader_mm,
     }
     entries = (
@@ -88,6 +97,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     rows = [
         Difference(words, mm, None if e is None else e.mm)
         for (words, mm), e in zip(planned.items(), entries, strict=True)
+        if words != _HOLE or "hole_from_end" not in not_of_it(job, axis)
     ]
     findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5]
     missing = missing_of(job, axis)

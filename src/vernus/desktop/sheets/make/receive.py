@@ -13,7 +13,7 @@ from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery
 from vernus.job.known import body_length, delivery_of, measuring_length
-from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, turned
+from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
@@ -71,7 +71,9 @@ class ReceiveSheet(Sheet):
         if job is None or axis is None:
             return
         self.heading.setText(f"What arrived for the {self.about_axis()}")
+        lacks = not_of_it(job, axis)
         for field in self.fields:
+            field.setVisible(field.name not in lacks)
             field.refresh()
         items = self._items()
         self.contents.rows.show_rows(
@@ -83,7 +85,7 @@ class ReceiveSheet(Sheet):
         self.contents.setVisible(bool(items) and not self.on_bench)
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)
-        sizes, figures, names = figures_of(self.fields, units)
+        sizes, figures, names = figures_of([f for f in self.fields if f.name not in lacks], units)
         for name, planned in (("measuring", measuring_length(job, axis)), ("overall", body_length(job, axis))):
             if sizes[name] is None and planned is not None:
                 sizes[name] = planned.value
