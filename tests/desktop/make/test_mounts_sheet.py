@@ -46,8 +46,8 @@ def test_in_inches_the_usual_screw_is_an_inch_one(mounts, hands, bench_mill):
     hands.press("Ctrl+U")
     hands.press("Ctrl+Ins")
     hands.click(mounts.usual)
-    assert {h.thread for h in bench_mill.job.all(DrilledHole)} == {"10-32"}
-    assert "drill #21" in list(mounts.table.rows.rows[0])[4]
+    assert {h.thread for h in bench_mill.job.all(DrilledHole)} == {"10-24"}
+    assert "drill #25" in list(mounts.table.rows.rows[0])[4]
 
 
 def test_the_thickness_is_solved_from_measured_heights_and_shims(mounts, hands, bench_mill):

@@ -352,3 +352,11 @@ def test_a_job_with_no_new_holes_has_no_drilling_step():
     assert not any(s.key.startswith("drill-") for s in steps)
     keys = {s.key for s in steps}
     assert all(n in keys for s in steps for n in s.needs)
+
+
+@pytest.mark.parametrize(("side", "tilt"), [("right", 45), ("left", 45), ("right", 20)])
+def test_what_tilts_with_the_head_never_stands_inside_it_for_being_tilted(side, tilt):
+    job = job_on("knee-mill-turret", "left flank of the knee")
+    reach = Display(id=new_id(), member="head", side=side, reach=mm(300))
+    job.apply("hang", [reach, job.machine.with_(tilt_deg=float(tilt))])
+    assert not [words for words in told(job, "fixed-overlap") if "tilted" in words]

@@ -289,7 +289,8 @@ def unchecked(envelope: Envelope) -> list[tuple[Meeting, str]]:
 def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:
     """Boxes that never move apart and take the same room, and how deep (mm, least of the three coordinates).
 
-    Two of the machine's own, and boxes of one group, may touch as they like. What is slid by hand stands as drawn.
+    Two of the machine's own, and boxes of one group, may touch as they like. What is slid by hand stands as drawn. What
+    tilts together is looked at upright: tilted only its bounds take the same room.
     """
     import numpy as np
 
@@ -306,7 +307,9 @@ def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:
             members = a.member, b.member
             if members not in still:
                 still[members] = not any(envelope.driven(envelope.moves(*members)).by_coordinate)
-            if (a.own and b.own) or (a.group and a.group == b.group) or not still[members] or not _posed_alike(a, b):
+            together = a.pose == b.pose and a.pose not in ("", UPRIGHT)
+            alike = _posed_alike(a, b) and not together
+            if (a.own and b.own) or (a.group and a.group == b.group) or not still[members] or not alike:
                 continue
             found.append((a, b, float(depths[k])))
     return found

@@ -32,7 +32,7 @@ def _at(mm: float) -> LengthEntry:
 
 def usual_screw(job: Job) -> str:
     """The screw that a hole is for until somebody says otherwise, in the system of the job; common practice."""
-    return "10-32" if job.info.units == "in" else "M5"
+    return "10-24" if job.info.units == "in" else "M5"
 
 
 def new_part(job: Job, axis: Axis, new_id: NewId) -> MountPart:
