@@ -12,6 +12,9 @@ def test_a_plain_hole_is_a_hole_and_the_beam_serves_by_its_stroke(teller):
     assert "150 mm usable stroke" in teller.said()
     assert "Stop" not in teller.findings().splitlines()
     teller.face("Z", "separate quill scale")
+    teller.go("order")
+    assert "Serves no axis" not in teller.said(), "a readout of its own is compared with no display"
+    assert "brings one along" in teller.said()
     teller.go("receive", "Z")
     assert "foam tape" in teller.said()
     teller.go("mounts", "Z")

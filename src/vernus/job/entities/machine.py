@@ -348,7 +348,7 @@ class Hole(Entity):
     ] = None
     measured_on: Annotated[
         Literal["screw", "bore"],
-        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore")), when=_ROUND),
+        Quantity("Measured on", "choice", choices=(("screw", "its screw"), ("bore", "the bore")), when=_THREADED),
     ] = "screw"
     pitch: Annotated[
         LengthEntry | None,

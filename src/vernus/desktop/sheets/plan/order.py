@@ -16,7 +16,7 @@ from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.order import Item
-from vernus.job.scope import on_display
+from vernus.job.scope import axes_in_scope, on_display
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIELDS = ("axes", "digits", "functions", "signal", "place", "member", "side", "reach", "shared", "price")
@@ -33,13 +33,16 @@ class OrderSheet(Sheet):
         super().__init__(session)
         self._draft = Display(id=new_id())
         self.fields = [BoundField(session, Display, name, self._display) for name in _FIELDS]
-        area = scrolled_form(self.fields)
+        area = self._area = scrolled_form(self.fields)
         self.entry.addWidget(area, 1)
+        self._none = Words("No axis is shown on a display: a readout of its own brings one along.", "faint")
+        self.entry.addWidget(self._none)
+        self.entry.addStretch(0)
         self.table = Table("To buy and to make")
         self.table.wrap_words()
         self.families = Table("One family for the whole machine")
         self.families.wrap_words()
-        words = Words("One family for the whole machine?", "faint")
+        words = self._one = Words("One family for the whole machine?", "faint")
         self.line = StrokeView(QSize(300, 92), still=True)
         self.line.setMaximumHeight(110)
         self.picture.addWidget(self.table, 3)
@@ -49,7 +52,7 @@ class OrderSheet(Sheet):
         self.not_on_bench = [self.table, self.line, area, self.families, words]
 
     def focus_entry(self) -> None:
-        self.fields[0].setFocus()
+        (self.fields[0] if self.fields[0].isVisible() else self.table).setFocus()
 
     def _display(self) -> Display | None:
         job = self.session.job
@@ -65,6 +68,7 @@ class OrderSheet(Sheet):
         next(f for f in self.fields if f.name == "member").offer(offered)
         for field in self.fields:
             field.refresh()
+        self._show_what_a_display_needs()
         units, axis = self.session.units, self.session.axis
         self.line.show_stroke(None if axis is None else stroke_picture(job, axis), self.session.inks, units)
         items = buying_list(job)
@@ -90,6 +94,14 @@ class OrderSheet(Sheet):
                 items, display_of(job) is None and any(on_display(a) for a in job.axes()), bool(display_findings(job))
             )
         )
+
+    def _show_what_a_display_needs(self) -> None:
+        """Nothing of display and families where no axis is shown on one: a readout of its own brings both."""
+        job = self.session.job
+        shown = job is not None and any(on_display(a) for a in axes_in_scope(job))
+        for widget in (self._area, self.families, self._one):
+            widget.setVisible(shown and not self.on_bench)
+        self._none.setVisible(not shown)
 
     def _show_families(self) -> None:
         job = self.session.job
