@@ -58,6 +58,15 @@ class Fine(Mm):
 
 
 @dataclass(frozen=True)
+class KeyedLength(Mm):
+    """A length as it is keyed into a display, in the display's own millimetres or inches, never in thou."""
+
+    def style(self, system: UnitSystem) -> Style:
+        """To a µm, or to a hundredth of a thou as the finest scale counts."""
+        return Style("mm", 3, False) if system == "mm" else Style("in", 5, True)
+
+
+@dataclass(frozen=True)
 class Least(Mm):
     """The least of a span of indicator-sized lengths inside a sentence: to as many places as it takes not to be 0."""
 

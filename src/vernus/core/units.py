@@ -261,6 +261,11 @@ def format_fine(mm: float, system: UnitSystem, *, sign: bool = False, with_unit:
     return format_in(mm, "thou", 1, sign=sign, with_unit=with_unit)
 
 
+def format_keyed(mm: float, system: UnitSystem, *, sign: bool = False) -> str:
+    """A length as it is keyed into a display: in its own millimetres or inches, never in thou."""
+    return format_in(mm, system, 3 if system == "mm" else 5, sign=sign)
+
+
 def format_size(mm: float, system: UnitSystem) -> str:
     """A caliper's or micrometer's size, such as a diameter: to a µm or a tenth of a thou, without idle zeros."""
     return f"{without_idle_zeros(format_in(mm, system, 3 if system == 'mm' else 4, with_unit=False))} {system}"

@@ -43,6 +43,18 @@ def test_one_factor_in_every_way_of_writing_it(style, wants, words, value):
     assert keyed.value == pytest.approx(value, abs=1e-9)
 
 
+@pytest.mark.parametrize("factor", [0.9998, 1.0008, 1.000031])
+@pytest.mark.parametrize("true_in", [3.0, 2.9987, 0.5])
+def test_both_of_a_pair_are_keyed_in_the_displays_own_unit(factor, true_in):
+    """Read back as the display takes it: two figures of one unit whose ratio is the factor, to the display's step."""
+    profile = DisplayProfile(factor="pair")
+    said = key_factor(profile, factor, true_in * 25.4).words.text("in")
+    true, shown = (float(part.split()[1]) for part in said.split(", "))
+    assert [part.split()[2] for part in said.split(", ")] == ["in", "in"]
+    assert true == pytest.approx(true_in, abs=1e-9)
+    assert true / shown == pytest.approx(factor, abs=(profile.table_step_mm + 1.3e-4) / (true_in * 25.4))
+
+
 def test_a_factor_that_cannot_be_is_refused():
     with pytest.raises(BadInputError):
         key_factor(DisplayProfile(), -1.0)

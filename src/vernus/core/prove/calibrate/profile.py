@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, KeyedLength, Mm, Sentence, Size, finding
 from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.prove.calibrate.table_search import Spacing
 
@@ -124,7 +124,7 @@ def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = 100.0) -
         shown = round(pair_mm / factor / profile.table_step_mm) * profile.table_step_mm
         if not shown > 0:
             raise _too_coarse(factor)
-        words = Sentence("true {true}, shown {shown}", {"true": Mm(pair_mm), "shown": Fine(shown)})
+        words = Sentence("true {true}, shown {shown}", {"true": Size(pair_mm), "shown": KeyedLength(shown)})
         return Keyed(words, pair_mm / shown)
     if profile.factor == "ppm":
         value = round(ppm)

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_keyed, format_plain
 from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -375,7 +375,7 @@ class CalibrateSheet(Sheet):
             wants = core_profile(profile_of(job)).wants
             columns = [Column("point", False), Column(f"at, {units}"), Column(wants)]
             rows = [
-                [str(n), format_plain(at, units).split()[0], format_fine(value, units, sign=True)]
+                [str(n), format_plain(at, units).split()[0], format_keyed(value, units, sign=True)]
                 for n, (at, value) in enumerate(keyed_points(job, axis, result.table.knots), 1)
             ]
         else:

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain
+from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words, supplied_mm
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import Job
@@ -275,7 +275,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if table_entry is not None:
         wants = core_profile(profile_of(job)).wants.capitalize()
         rows = [
-            (str(n), format_plain(at, units), format_fine(value, units, sign=True))
+            (str(n), format_plain(at, units), format_keyed(value, units, sign=True))
             for n, (at, value) in enumerate(keyed_points(job, axis, table_entry.knots), 1)
         ]
         yield from table(("Point", "At", wants), rows, (0.2, 0.4, 0.4), (1, 2))
