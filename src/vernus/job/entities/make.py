@@ -48,6 +48,8 @@ _MADE = (
     "part_kind", ("standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector"),
 )  # fmt: skip
 
+_ON_A_FACE = ("part_kind", ("standoff", "plate", "angle", "bridge", "spacer"))
+
 
 class MountPart(Entity):
     """A part to make, or a face of the machine to drill.
@@ -137,7 +139,7 @@ class MountPart(Entity):
             "Draft of the face: it leans by",
             "fine",
             against="part",
-            when=("part_kind", ("standoff", "plate", "angle", "bridge", "spacer")),
+            when=_ON_A_FACE,
         ),
     ] = None
     draft_over: Annotated[
@@ -147,7 +149,7 @@ class MountPart(Entity):
             low=0,
             low_open=True,
             against="part",
-            when=("part_kind", ("standoff", "plate", "angle", "bridge", "spacer")),
+            when=_ON_A_FACE,
         ),
     ] = None
     wanted: Annotated[
