@@ -163,6 +163,25 @@ def test_sliding_a_gear_opens_its_backlash_by_twice_the_tangent_and_it_runs_out_
     assert "growls" in one.do("listen").words.text()
 
 
+@pytest.mark.parametrize(
+    ("backlash", "growls", "rattles"), [(0.03, True, False), (0.15, False, False), (0.3, False, True)]
+)
+def test_what_is_heard_is_loud_where_the_turn_is_tight_or_loose(backlash, growls, rattles):
+    one = world(backlash_gear=backlash, runout=0.06)
+    assert one.heard == ()
+    one.do("listen")
+    assert (min(one.heard) < 0, max(one.heard) > 0.2) == (growls, rattles)
+    places = [n / len(one.heard) for n in range(len(one.heard))]
+    if growls:
+        loudest = [at for at, loud in zip(places, one.heard, strict=True) if loud == min(one.heard)]
+        assert sum(loudest) / len(loudest) == pytest.approx(0.75, abs=0.02)  # where the runout takes most
+        assert all(one.backlash_at(at) <= 0.05 for at, loud in zip(places, one.heard, strict=True) if loud < 0)
+    if rattles:
+        assert places[one.heard.index(max(one.heard))] == pytest.approx(0.25, abs=0.15)
+    one.do("slide", 0.01)
+    assert one.heard == (), "not heard since it was moved"
+
+
 def test_rapid_runs_on_farther_than_slow_and_never_shorter_than_its_least():
     one = world(run_on=4.0, run_on_scatter=0.1)
     for end, sign in (("left", -1), ("right", 1)):

@@ -45,6 +45,18 @@ def value(practice):
     return practice.attempt.last.value
 
 
+def test_what_is_heard_of_the_gears_is_drawn_until_the_unit_is_moved(practice, hands):
+    practice.begin_lesson("mesh", 5)
+    silent = practice.view.grab().toImage()
+    tab_to(practice, hands, "ear")
+    hands.press("Space")
+    assert len(practice.view._shown.heard) > 50
+    assert practice.view.grab().toImage() != silent
+    tab_to(practice, hands, "unit")
+    hands.press("Right")
+    assert practice.view._shown.heard == ()
+
+
 def test_a_travel_is_measured_by_keys_alone_typed_into_its_sheet_and_judged(window, hands, practice):
     practice.begin_lesson("travel", 7)
     hands.press("Right")  # the eye from the left to square on

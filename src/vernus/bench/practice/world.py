@@ -76,6 +76,21 @@ class Seen:
     value: float | None = None
 
 
+HEARD_PLACES = 96
+_BINDS_MM, _GROWLS_MM, _RATTLES_MM = 0.01, 0.05, 0.25
+_HUM = 0.15
+
+
+def _loudness(backlash_mm: float) -> float:
+    """How loud gears run at a backlash, 0 to 1: below 0 they growl, above they rattle; a hum is 0.15.
+
+    Where they begin to growl and to rattle is common practice, no source; how loud is invented.
+    """
+    if backlash_mm <= _GROWLS_MM:
+        return -max(_HUM, 1 - max(0.0, backlash_mm - _BINDS_MM) / (_GROWLS_MM - _BINDS_MM))
+    return _HUM if backlash_mm <= _RATTLES_MM else min(1.0, 0.4 + 3 * (backlash_mm - _RATTLES_MM))
+
+
 @dataclass
 class World:
     """The machine as it stands now."""
@@ -99,6 +114,8 @@ class World:
         self.casting_c, self.block_c = h.casting_c, h.block_c
         self.display_zero = 0.0
         self.gear_turn, self.slid = 0.0, 0.0
+        self.heard: tuple[float, ...] = ()
+        """How loud it ran round the gear's turn, below 0 a growl; empty once the unit was moved."""
         self.trips = [0.0, h.travel]
         self.met = False
         """Whether metal met at speed, which no machine forgives."""
@@ -321,6 +338,7 @@ class World:
         wanted = self.slid + _number(mm, -2, 2)
         tight = -(self.hidden.backlash_gear - abs(self.hidden.runout)) / (2 * math.tan(math.radians(20)))
         self.slid = max(wanted, tight - 0.05)
+        self.heard = ()
         return _seen("The unit was moved; its screws are tight.")
 
     def _gear(self, turn: Arg) -> Seen:
@@ -336,10 +354,11 @@ class World:
     def _listen(self) -> Seen:
         """Run it slowly and listen over a whole turn."""
         least, most = self._swing()
+        self.heard = tuple(_loudness(self.backlash_at(n / HEARD_PLACES)) for n in range(HEARD_PLACES))
         words = (
             "It growls once in every turn: it binds."
-            if least <= 0.01
-            else ("It rattles once in every turn." if most > 0.25 else "It hums evenly.")
+            if least <= _BINDS_MM
+            else ("It rattles once in every turn." if most > _RATTLES_MM else "It hums evenly.")
         )
         return _seen(words)
 

@@ -226,7 +226,8 @@ class PracticePanel(QFrame):
         words = {g.id: "" if (said := g.shows()) is None else said.text(self.units) for g in self._grips}
         words["display"] = self._display or "–"
         loose = tuple(f"screw-{e}" for e, tight in zip(("left", "right"), world.tight, strict=True) if not tight)
-        return BenchShown(attempt.lesson.scene, tuple(g.id for g in self._grips), self._picked, figures, words, loose)
+        grips = tuple(g.id for g in self._grips)
+        return BenchShown(attempt.lesson.scene, grips, self._picked, figures, words, loose, world.heard)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter that was taken in one of its lines presses no button that has the focus only since."""

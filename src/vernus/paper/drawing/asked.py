@@ -19,6 +19,8 @@ from vernus.paper.ink import Inks, font, pen
 Spot = tuple[float, float]
 _LANE = 25.0
 _ARROW = 8.0
+_MOST_BESIDE = 0.55
+"""The most of a room's width that names beside the shapes may take."""
 
 
 @dataclass(frozen=True)
@@ -71,6 +73,8 @@ class _Place:
     per_mm: float
     low: Spot
     high: Spot
+    bare: bool = False
+    """Whether there is no room for names beside the shapes: only the one in hand is named, over them."""
 
     def at(self, spot: Spot) -> QPointF:
         x = self.left + (spot[0] - self.low[0]) * self.per_mm
@@ -98,6 +102,9 @@ def _place(painter: QPainter, room: QRectF, sketch: Sketch) -> _Place:
     tall = [a.lane for a in sketch.asked if a.upright]
     below, above = _LANE * max([0, *flat]) + 14, _LANE * -min([0, *flat]) + 14
     wide_r, wide_l = (_beside(painter, sketch, side) for side in (1, -1))
+    bare = wide_r + wide_l > _MOST_BESIDE * room.width()
+    if bare:
+        wide_r, wide_l = (_beside(painter, sketch, side, named=False) for side in (1, -1))
     right = wide_r + _LANE * 0.8 * max([0, *tall]) + 14
     left = wide_l + _LANE * 0.8 * -min([0, *tall]) + 14
     above += 20 if tall else 0
@@ -106,12 +113,12 @@ def _place(painter: QPainter, room: QRectF, sketch: Sketch) -> _Place:
     per_mm = max(1e-6, per_mm)
     x = room.left() + left + (room.width() - left - right - wide * per_mm) / 2
     y = room.bottom() - below - (room.height() - above - below - high_mm * per_mm) / 2
-    return _Place(x, y, per_mm, low, high)
+    return _Place(x, y, per_mm, low, high, bare)
 
 
-def _beside(painter: QPainter, sketch: Sketch, side: int) -> float:
-    """The room that the words of upright distances want on one side, px."""
-    words = [a.figure or a.name for a in sketch.asked if a.upright and a.lane * side > 0]
+def _beside(painter: QPainter, sketch: Sketch, side: int, *, named: bool = True) -> float:
+    """The room that the words of upright distances want on one side, px; ``named``: of those without a figure too."""
+    words = [a.figure or (a.name if named else "") for a in sketch.asked if a.upright and a.lane * side > 0]
     return max((text_width(painter, w) for w in words), default=0.0)
 
 
@@ -147,6 +154,8 @@ def _paint_asked(painter: QPainter, asked: Asked, place: _Place, room: QRectF, i
     painter.drawLine(first, last)
     _arrows(painter, first, last, colour)
     words = asked.figure or asked.name
+    if place.bare and asked.upright and not asked.figure and not held:
+        return QRectF(first, last).normalized().adjusted(-5, -6, 5, 6)
     if held and asked.figure:
         words = f"{asked.name}: {asked.figure}"
     wide = text_width(painter, words)

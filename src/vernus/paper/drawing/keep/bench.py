@@ -59,6 +59,8 @@ class BenchShown:
     figures: Mapping[str, float] = field(default_factory=dict)
     words: Mapping[str, str] = field(default_factory=dict)
     loose: tuple[str, ...] = ()
+    heard: tuple[float, ...] = ()
+    """How loud the gears ran round one turn, 0 to 1, below 0 a growl; empty where nobody listened."""
 
 
 def grip_places(shown: BenchShown, room: QRectF) -> dict[str, QRectF]:
@@ -119,6 +121,27 @@ def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> N
         box(0.06 + 0.8 * table, 0.38, 0.08, 0.12, inks.accent)
     elif shown.scene == "travel":
         box(0.04, 0.72, 0.92, 0.1, inks.wash)
+    elif shown.scene == "mesh" and shown.heard:
+        _paint_heard(painter, box(0.5, 0.84, 0.47, 0.12, inks.sheet), shown.heard, inks)
+
+
+def _paint_heard(painter: QPainter, strip: QRectF, heard: Sequence[float], inks: Inks) -> None:
+    """What was heard over one turn: a hum is thin, a growl dense, a rattle single knocks; eighths are marked."""
+    middle, step = strip.center().y(), strip.width() / len(heard)
+    for n, loud in enumerate(heard):
+        x = strip.left() + (n + 0.5) * step
+        knock = loud > 0.2 and n % 4
+        half = strip.height() / 2 * (0.1 if knock else abs(loud) * 0.94)
+        colour = inks.stop if loud < -0.2 else inks.caution if loud > 0.2 else inks.faint
+        painter.setPen(pen(colour, max(1.0, step * 0.9) if loud < -0.2 else 1.2))
+        painter.drawLine(QPointF(x, middle - half), QPointF(x, middle + half))
+    painter.setPen(pen(inks.ink, 1.0))
+    painter.setFont(font(11))
+    for n in range(9):
+        x = strip.left() + strip.width() * n / 8
+        painter.drawLine(QPointF(x, strip.bottom()), QPointF(x, strip.bottom() + 4))
+    over = QRectF(strip.left(), strip.top() - 19, strip.width(), 18)
+    painter.drawText(over, Qt.AlignmentFlag.AlignCenter, "one turn, by ear")
 
 
 def _arrow(painter: QPainter, room: QRectF, at: tuple[float, float], inks: Inks) -> None:
