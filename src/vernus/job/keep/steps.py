@@ -210,7 +210,7 @@ def _feed_steps(axis: Axis) -> list[JobStep]:
 
 def _fitting(job: Job, axis: Axis) -> list[JobStep]:
     face = chosen_face(job, axis)
-    where = face.name if face is not None else "face"
+    where = face.name if face is not None else "its face"
     name, others, family = axis.name, "every axis that can meet it", family_of(job, axis)
     stuck = family is not None and family.held == "adhesive"
     what, lies = (
