@@ -25,6 +25,9 @@ def test_spacers_per_bolt_and_the_last_upright_from_its_gap(teller):
     said = teller.said()
     assert "3.200 mm behind hole 1, 3.850 mm behind hole 2, 4.400 mm behind hole 3" in said
     assert "falls away by" in said
+    # 12 of plate, 4.40 of spacer behind it and 1.5 diameters of thread in cast iron (common practice, no source).
+    screws = [float(row[4].rsplit("×", 1)[1].split()[0]) for row in teller.sheet.table.rows.rows]
+    assert all(length >= 12 + gap + 1.5 * 6 for length, gap in zip(screws, (3.20, 3.85, 4.40), strict=True))
     teller.add("Parts", name="foot", part_kind="bridge", length="80", width="40", thickness="10", bolts_to="plate")
     teller.add("Parts", name="upright", part_kind="bridge", length="95", width="40", thickness="10", bolts_to="foot",
                fills="length", gap="93.4")  # fmt: skip

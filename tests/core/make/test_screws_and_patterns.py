@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import ENGAGED_DIAMETERS, MATERIALS, THREADS, thread_named
+from vernus.core.make.hole_rows import hole_table
+from vernus.core.make.parts import Part, PartHole
 from vernus.core.make.patterns import carried, chain_rest, circle, rectangle, row
 from vernus.core.make.screws import INCH_LENGTHS, METRIC_LENGTHS, TSlot, drill_room, screw_for, stock_finding, t_nut
 
@@ -126,3 +128,13 @@ def test_the_last_piece_of_a_chain_is_made_from_the_gap():
     assert chain_rest(36.0, 36.5) == pytest.approx(-0.5)
     with pytest.raises(BadInputError):
         chain_rest(0, 5)
+
+
+@pytest.mark.parametrize("thread", ["M6", "M8", "1/4-20", "10-24"])
+@pytest.mark.parametrize("behind", [0.0, 0.7, 3.2, 4.4, 11.0])
+@pytest.mark.parametrize("into", ["cast-iron", "aluminium", "steel"])
+def test_a_screw_reaches_through_part_and_spacer_far_enough_into_what_it_holds(thread, behind, into):
+    hole = PartHole(40, 30, "clearance", thread, into=into, behind_mm=behind)
+    (row,) = hole_table(Part("plate", "plate", 80, 60, 12, "aluminium", (hole,)))
+    engaged = row.screw.length_mm - 12 - behind
+    assert engaged >= ENGAGED_DIAMETERS[into] * thread_named(thread).major_mm - 1e-6

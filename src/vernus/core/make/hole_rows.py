@@ -97,7 +97,7 @@ def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
         bore, depth = data.counterbore_mm, data.counterbore_depth_mm
     elif hole.kind.startswith("countersunk"):
         bore, depth = countersink_mm(data.thread), (countersink_mm(data.thread) - size) / 2
-    grip = behind - (depth if hole.kind.startswith("counterbored") and depth is not None else 0.0)
+    grip = behind - (depth if hole.kind.startswith("counterbored") and depth is not None else 0.0) + hole.behind_mm
     screw = screw_for(data.thread, grip, hole.into) if hole.into is not None and part.kind != "face" else None
     found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
     return HoleRow(

@@ -35,7 +35,7 @@ class PartHole:
 
     A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
-    goes into, None while that is not known.
+    goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes.
     """
 
     x_mm: float
@@ -48,6 +48,7 @@ class PartHole:
     face: PartFace = "face"
     angle_deg: float = 0.0
     into: Material | None = None
+    behind_mm: float = 0.0
 
     @property
     def is_slot(self) -> bool:

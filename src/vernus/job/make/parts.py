@@ -96,7 +96,8 @@ def into_of(job: Job, part: MountPart) -> Material | None:
 def _hole(h: DrilledHole, into: Material | None) -> PartHole:
     bore = 0.0 if h.bore is None else h.bore.mm
     depth = None if h.depth is None else h.depth.mm
-    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth, h.face, h.angle, into)
+    behind = 0.0 if h.behind is None else h.behind.mm
+    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth, h.face, h.angle, into, behind)
 
 
 def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:
