@@ -138,3 +138,12 @@ def test_a_screw_reaches_through_part_and_spacer_far_enough_into_what_it_holds(t
     (row,) = hole_table(Part("plate", "plate", 80, 60, 12, "aluminium", (hole,)))
     engaged = row.screw.length_mm - 12 - behind
     assert engaged >= ENGAGED_DIAMETERS[into] * thread_named(thread).major_mm - 1e-6
+
+
+@pytest.mark.parametrize("thread", ["M5", "M8", "1/4-20"])
+@pytest.mark.parametrize("other", [3.0, 6.0, 12.7])
+def test_a_screw_through_two_clearance_holes_takes_both_parts_and_its_nut(thread, other):
+    hole = PartHole(40, 30, "clearance", thread, into="steel", through_mm=other)
+    (row,) = hole_table(Part("bridge", "bridge", 80, 60, 6, "aluminium", (hole,)))
+    assert row.screw.length_mm >= 6 + other + thread_named(thread).major_mm
+    assert row.screw.in_words().text().endswith("with a nut")

@@ -267,3 +267,17 @@ def test_a_field_that_does_not_apply_is_left_out_unless_somebody_filled_it():
     assert [applies(h, "diameter") for h in (slot, bolt)] == [False, True]
     assert applies(slot.with_(diameter=mm("6")), "diameter"), "what somebody typed is never hidden"
     assert applies(slot, "depth")
+
+
+@pytest.mark.parametrize(("there", "nut"), [("clearance", True), ("tapped", False), ("slot", True)])
+def test_what_is_carried_from_clearance_holes_of_the_part_it_bolts_to_goes_through_with_a_nut(job, axis, there, nut):
+    first = part(job, axis, name="first", thickness=mm(8))
+    job.apply("h", [DrilledHole(id=new_id(), part_id=first.id, x=mm(20), y=mm(20), hole_kind=there, thread="M5")])
+    second = part(job, axis, name="second", thickness=mm(6), bolts_to=first.id)
+    pattern(job, second, shape="carried", source=first.id, x=mm(30), y=mm(30), hole_kind="clearance", thread="M5")
+    (row,) = mount_result(job, job.get(second.id)).rows
+    assert row.screw.nut == nut
+    assert row.screw.length_mm >= (6 + 8 + 5 if nut else 6 + 5)
+    apart = part(job, axis, name="third", thickness=mm(6))
+    pattern(job, apart, shape="carried", source=first.id, x=mm(30), y=mm(30), hole_kind="clearance", thread="M5")
+    assert all(r.screw is None for r in mount_result(job, job.get(apart.id)).rows), "bolted to nothing that is known"

@@ -16,7 +16,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
 from vernus.core.make.parts import FACE_WORDS, Part, PartHole
-from vernus.core.make.screws import Screw, screw_for
+from vernus.core.make.screws import Screw, screw_for, screw_with_nut
 from vernus.core.make.stacks import slot_length
 
 EDGE_DIAMETERS = 1.5
@@ -98,7 +98,11 @@ def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
     elif hole.kind.startswith("countersunk"):
         bore, depth = countersink_mm(data.thread), (countersink_mm(data.thread) - size) / 2
     grip = behind - (depth if hole.kind.startswith("counterbored") and depth is not None else 0.0) + hole.behind_mm
-    screw = screw_for(data.thread, grip, hole.into) if hole.into is not None and part.kind != "face" else None
+    screw = None
+    if hole.through_mm > 0:
+        screw = screw_with_nut(data.thread, grip + hole.through_mm)
+    elif hole.into is not None and part.kind != "face":
+        screw = screw_for(data.thread, grip, hole.into)
     found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
     return HoleRow(
         number, hole, data.clearance_names[1], size, None, None, None, None, bore, depth, slot, data.thread.major_mm,

@@ -35,7 +35,8 @@ class PartHole:
 
     A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
-    goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes.
+    goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
+    ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread).
     """
 
     x_mm: float
@@ -49,6 +50,7 @@ class PartHole:
     angle_deg: float = 0.0
     into: Material | None = None
     behind_mm: float = 0.0
+    through_mm: float = 0.0
 
     @property
     def is_slot(self) -> bool:

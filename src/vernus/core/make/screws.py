@@ -60,12 +60,14 @@ class Screw:
     length_mm: float
     engaged_mm: float
     grip_mm: float
+    nut: bool = False
 
     def in_words(self) -> Sentence:
-        """“M4 × 16”, or “1/4-20 × 3/4 in”."""
+        """“M4 × 16”, or “1/4-20 × 3/4 in”; “with a nut” where it goes right through."""
+        nut = " with a nut" if self.nut else ""
         if self.thread.system == "metric":
-            return Sentence(f"{self.thread.name.split('x')[0]} × {self.length_mm:g}")
-        return Sentence(f"{self.thread.name} × {_fraction(self.length_mm / 25.4)} in")
+            return Sentence(f"{self.thread.name.split('x')[0]} × {self.length_mm:g}{nut}")
+        return Sentence(f"{self.thread.name} × {_fraction(self.length_mm / 25.4)} in{nut}")
 
 
 def _fraction(inches: float) -> str:
@@ -89,6 +91,15 @@ def screw_for(thread: Thread, grip_mm: float, into: Material, blind_mm: float | 
         fits = [float(mm) for mm in sold if grip_mm + thread.major_mm <= mm <= most + 1e-9]
         found = fits[-1] if fits else None
     return None if found is None else Screw(thread, found, found - grip_mm, grip_mm)
+
+
+def screw_with_nut(thread: Thread, grip_mm: float) -> Screw | None:
+    """The shortest screw sold that goes right through, with a nut of a diameter and two threads beyond it (common
+    practice, no source); None where none is long enough."""
+    sold = METRIC_LENGTHS if thread.system == "metric" else tuple(i * 25.4 for i in INCH_LENGTHS)
+    wanted = grip_mm + thread.major_mm + 2 * thread.pitch_mm
+    found = next((float(mm) for mm in sold if wanted - 1e-9 <= mm), None)
+    return None if found is None else Screw(thread, found, found - grip_mm, grip_mm, nut=True)
 
 
 @dataclass(frozen=True)

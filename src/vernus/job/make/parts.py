@@ -101,10 +101,24 @@ def _hole(h: DrilledHole, into: Material | None) -> PartHole:
 
 
 def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:
+    through = _through(job, part, p)
     return [
-        PartHole(x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into)
+        PartHole(x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into, through_mm=through)
         for x, y in places_of(job, part, p, _DEEPEST)
     ]
+
+
+def _through(job: Job, part: MountPart, pattern: HolePattern) -> float:
+    """How thick the other part is that a carried screw goes right through (mm): there too nothing is tapped.
+
+    0 where the screw finds a thread, or the two aren't bolted to each other.
+    """
+    other = job.get(pattern.source) if pattern.shape == "carried" else None
+    if not isinstance(other, MountPart) or not (other.id == part.bolts_to or part.id == other.bolts_to):
+        return 0.0
+    kinds: set[str] = {h.hole_kind for h in holes_of(job, other) if h.face == "face" and h.hole_kind != "bore"}
+    kinds |= {p.hole_kind for p in patterns_of(job, other)}
+    return solved_size(other)[2] if kinds and "tapped" not in {*kinds, pattern.hole_kind} else 0.0
 
 
 def places_of(job: Job, part: MountPart, pattern: HolePattern, deep: int = _DEEPEST) -> list[Spot]:
