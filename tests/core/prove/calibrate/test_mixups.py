@@ -43,6 +43,10 @@ def test_a_ratio_that_lands_on_a_standard_count_may_be_keyed_in_once_understood(
     lost = count_per_unit(MoveCheck(9.8425, 250, 200, u_moved_mm=0.002), 262)
     assert lost.nominal_per_mm is None
     assert lost.findings[0].severity == "stop"
+    (found,) = review_ratio(0.25, lands=True)
+    assert "key those in" in found.remedy.text(), "it says the same as the instruction beside it"
+    (found,) = review_ratio(0.25)
+    assert "don't make up for it" in found.remedy.text()
 
 
 @given(st.floats(40, 2000), st.sampled_from([-1, 1]))

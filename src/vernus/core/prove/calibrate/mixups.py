@@ -25,7 +25,7 @@ def review_ratio(ratio: float, u_rel: float = 0.0, *, lands: bool = False) -> li
     if clean is None:
         return []
     big = max(clean, 1 / clean)
-    why, remedy = _RATIOS.get(big, _OTHER_COUNT)
+    why, remedy = _RATIOS.get(big, _ITS_OWN_COUNT if lands else _OTHER_COUNT)
     return [
         finding(
             "clean-ratio",
@@ -41,6 +41,11 @@ def review_ratio(ratio: float, u_rel: float = 0.0, *, lands: bool = False) -> li
 _OTHER_COUNT = (
     "the count size set is another standard one",
     "Set the resolution written on the scale; don't make up for it with counts or a factor.",
+)
+_ITS_OWN_COUNT = (
+    _OTHER_COUNT[0],
+    "Look at the resolution written on the scale: where it is that of the counts found, key those in; where it is not, "
+    "something else is wrong, and counts don't make up for it.",
 )
 _RATIOS = {
     25.4: (
