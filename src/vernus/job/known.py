@@ -371,12 +371,6 @@ def holding_parts(job: Job, axis: Axis) -> list[MountPart]:
     return typed or ([] if stand_off_wanted(job, axis) is not None else parts)
 
 
-def held_off(job: Job, axis: Axis) -> float | None:
-    """How far the blocks and plates that were typed hold the body off (mm); None while there are none."""
-    parts = holding_parts(job, axis)
-    return _held_off(parts) if any(_thick(p).text for p in parts) else None
-
-
 def _held_off(parts: Sequence[MountPart]) -> float:
     kinds = ("standoff", "plate")
     return sum(max((_thick(p).mm for p in parts if p.part_kind == kind), default=0.0) for kind in kinds)
@@ -561,6 +555,8 @@ def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
         family = family_of(job, axis)
         if family is None or family.held != "adhesive":  # what is stuck on has no end holes
             asked.append(first_hole(job, axis))
+        off = stand_off(job, axis)
+        asked.append(off if off.value > 0 else None)
     if has_scale(axis):
         asked.append(accuracy(axis))
     return [k for k in asked if k is not None and not k.sure]

@@ -12,7 +12,7 @@ from vernus.job.entities import ENTITY_TYPES, Delivery, DrilledHole, Hole, HoleP
 from vernus.job.entities import PartCut as Cut
 from vernus.job.fields import LengthEntry, applies, quantities
 from vernus.job.formats.dxf import LAYERS, write_dxf
-from vernus.job.known import chosen_face, stand_off
+from vernus.job.known import chosen_face, stand_off, unmeasured
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import planned_parts
 from vernus.job.make.items import made_items
@@ -55,6 +55,16 @@ def test_a_part_of_which_nothing_was_typed_moves_nothing_that_was_planned(job, a
     job.apply("begun", [new_part(job, axis, new_id).with_(part_kind=kind)])
     assert planned_parts(job, axis, chosen_face(job, axis)) == before
     assert stand_off(job, axis).value == 40
+
+
+def test_a_stand_off_that_only_a_part_begun_makes_is_said_to_be_nobodys(job, axis):
+    assert "stand-off" not in {k.name for k in unmeasured(job, axis)}
+    block = new_part(job, axis, new_id)
+    job.apply("begun", [block])
+    assert stand_off(job, axis).value == block.thickness.mm
+    assert "stand-off" in {k.name for k in unmeasured(job, axis)}
+    job.apply("typed", [block.with_(thickness=mm("0.5 in"))])
+    assert "stand-off" not in {k.name for k in unmeasured(job, axis)}
 
 
 def test_the_first_block_is_as_thick_as_the_plan_wants_and_another_thickness_is_told(job, axis):

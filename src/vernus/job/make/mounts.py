@@ -18,7 +18,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import MountPart, ShimKind, carried_by
 from vernus.job.fields import mm_of
-from vernus.job.known import held_off, stand_off_wanted
+from vernus.job.known import stand_off, stand_off_wanted
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.parts import axis_of, cuts_of, heights_of, holes_of, part_of, patterns_of
 from vernus.job.refusals import limit_findings, refusal
@@ -77,8 +77,8 @@ def _held(job: Job, entity: MountPart) -> list[Finding]:
     wanted = None if axis is None else stand_off_wanted(job, axis)
     if axis is None or wanted is None or carried_by(entity) != "body" or not entity.thickness.text:
         return []
-    made = held_off(job, axis)
-    if made is None or abs(made - wanted) <= _SAME_MM:
+    made = stand_off(job, axis)
+    if made.source != "measured" or abs(made.value - wanted) <= _SAME_MM:
         return []
     return [
         finding(
@@ -87,7 +87,7 @@ def _held(job: Job, entity: MountPart) -> list[Finding]:
             "The parts made hold the body {made} off its face, the plan says {wanted}.",
             "The parts decide what it meets and what travel is left; make them {wanted} thick, or correct the plan on "
             "the Face sheet.",
-            made=Mm(made),
+            made=Mm(made.value),
             wanted=Mm(wanted),
         )
     ]
