@@ -51,9 +51,8 @@ def test_a_t_nut_slides_in_its_slot():
     assert nut.high_mm < 23
     assert nut.thread.name == "M10x1.5"  # the size sold for 12 slots; 14 ones take it with play (common practice)
     inch = t_nut(TSlot(5 / 8 * 25.4, 29, 12, 28), "inch").thread
-    assert (
-        inch.name == "7/16-14"
-    )  # a 5/8 slot takes a 1/2 stud in a forged nut, a plain bar the size below (common practice, no source)
+    # A 5/8 slot takes a 1/2 stud in a forged nut, a plain bar the size below (common practice, no source).
+    assert inch.name == "7/16-14"
     with pytest.raises(BadInputError, match="wider than its mouth"):
         TSlot(14, 10, 9, 23)
     with pytest.raises(BadInputError, match="no T-nut"):
