@@ -3,6 +3,7 @@
 import importlib.util
 import shutil
 import subprocess
+import sys
 import xml.etree.ElementTree as ElementTree
 from pathlib import Path
 
@@ -102,3 +103,26 @@ def test_the_completion_and_the_manual_know_every_command(capsys):
     assert len(calls) >= 20
     assert [c for c in commands if c not in completion or f".B {c}" not in manual] == []
     assert [c for c in calls if c not in completion] == []
+
+
+@pytest.mark.parametrize("path", [None, "", ".", ":"])
+def test_the_packaged_launcher_imports_nothing_from_the_folder_it_runs_in(tmp_path, monkeypatch, path):
+    for name in ("vernus", "json", "sqlite3", "numpy", "pydantic", "argparse", "encodings", "site", "sitecustomize"):
+        (tmp_path / f"{name}.py").write_text("print('trapped'); raise SystemExit(7)\n")
+    home = tmp_path / ".local" / "lib" / f"python{sys.version_info.major}.{sys.version_info.minor}" / "site-packages"
+    home.mkdir(parents=True)
+    (home / "usercustomize.py").write_text("print('trapped'); raise SystemExit(7)\n")
+    libraries = next(p for p in sys.path if p.endswith("site-packages"))
+    words = (ROOT / "tools" / "launcher").read_text().replace("/usr/bin/python3", sys.executable)
+    added = f'sys.path[1:1] = ["{ROOT / "src"}", "{libraries}"]'
+    launcher = tmp_path / "launcher"
+    launcher.write_text(words.replace('sys.path.insert(1, "/usr/lib/vernus")', added))
+    assert added in launcher.read_text() and sys.executable in launcher.read_text()
+    launcher.chmod(0o755)
+    monkeypatch.setenv("HOME", str(tmp_path))
+    monkeypatch.delenv("PYTHONPATH", raising=False)
+    if path is not None:
+        monkeypatch.setenv("PYTHONPATH", path)
+    told = subprocess.run([launcher, "--version"], cwd=tmp_path, capture_output=True, text=True, check=False)
+    assert (told.returncode, told.stdout.strip()) == (0, f"vernus {vernus.__version__}"), told.stderr
+    assert "tools/launcher" in (ROOT / "tools" / "deb").read_text()

@@ -21,6 +21,7 @@ from vernus.job.entities import (
     Photo,
     PositioningRun,
     Sweep,
+    odd_times,
 )
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
@@ -52,7 +53,7 @@ class Job:
     """
 
     def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = utc_now) -> None:
-        given = list(entities)
+        given = [_with_times(e) for e in entities]
         self._file = file
         self._clock = clock
         self._last = max((e.created for e in given), default="")
@@ -317,6 +318,12 @@ def pictures_of(entities: Iterable[Entity]) -> set[str]:
     """The ids of the pictures that entities show."""
     photos = [e for e in entities if isinstance(e, Photo)]
     return {i for p in photos for i in (p.picture, p.original) if i}
+
+
+def _with_times(entity: Entity) -> Entity:
+    """The entity without what stands for a time in it and is none."""
+    odd = odd_times(entity)
+    return entity.model_copy(update={name: "" for name, _ in odd}) if odd else entity
 
 
 def _age(entity: Entity) -> tuple[str, str]:

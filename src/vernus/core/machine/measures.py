@@ -21,6 +21,10 @@ _TERM: Final = re.compile(
 )
 
 
+_BEYOND_MM: Final = 1e15
+"""Far beyond any length, and far below where sums of such figures overflow."""
+
+
 @dataclass(frozen=True)
 class Term:
     """``factor`` times the figure called ``name``; a plain number has no name."""
@@ -66,6 +70,8 @@ def tell(sums: Mapping[str, str], given: Mapping[str, float]) -> dict[str, float
         on_the_way.append(name)
         told[name] = math.fsum(t.factor * (figure(t.name) if t.name else 1.0) for t in parse_sum(sums[name]))
         on_the_way.pop()
+        if abs(told[name]) > _BEYOND_MM:
+            raise BadInputError(f"“{name}” comes to more than any length.")
         return told[name]
 
     for name in sums:

@@ -14,10 +14,12 @@ from vernus.core.errors import BadInputError
 from vernus.core.machine.measures import tell
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Face, Machine, Measure, SolidBox
-from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.fields import LARGEST_MM, LengthEntry, mm_of, quantities
 
 Travel = Callable[[Axis], float | None]
 E = TypeVar("E", SolidBox, Face, Machine)
+LARGEST_MEASURE_MM = 100_000.0
+"""As long as a distance on a machine can be; a longer one is a slip."""
 SIDES = ("left", "right", "front", "back", "bottom", "top")
 
 
@@ -44,7 +46,7 @@ def sums_of(entities: Iterable[Entity]) -> dict[str, str]:
         for e in given
         if isinstance(e, SolidBox | Face | Machine)
         for field, text in (*e.built, *beside(e, keys))
-        if not _typed(e, field)
+        if _is_length(e, field) and not _typed(e, field)
     }
 
 
@@ -91,16 +93,31 @@ def given_by(job: Job, travel: Travel) -> dict[str, float]:
 
 def told_figures(job: Job, travel: Travel) -> Told:
     """Every figure that follows from measures, as they are now."""
-    sums = sums_of(job.entities())
+    sums, given = sums_of(job.entities()), given_by(job, travel)
+    slip = next((m for m in job.all(Measure) if abs(m.value.mm) > LARGEST_MEASURE_MM), None)
+    if slip is not None:
+        return Told({}, f"“{slip.label}” is given as {slip.value.text or slip.value.mm}: no machine is that large.")
     try:
-        return Told(tell(sums, given_by(job, travel)))
+        told = tell(sums, given)
     except BadInputError as error:
         return Told({}, str(error))
+    if any(abs(mm) > LARGEST_MM for mm in told.values()):
+        return Told({}, "The measures and travels come to more than any machine: one of them is a slip.")
+    return Told(told)
+
+
+def check_sums(job: Job) -> None:
+    """Raise BadInputError unless every sum is one of figures there are, for a figure that there is."""
+    for entity in job.all(SolidBox) + job.all(Face) + job.all(Machine):
+        wrong = next((field for field, _ in entity.built if not _is_length(entity, field)), None)
+        if wrong is not None:
+            raise BadInputError(f"“{wrong[:40]}” follows from measures, but is no length of an entry “{entity.kind}”.")
+    tell(sums_of(job.entities()), dict.fromkeys(given_by(job, lambda _: 1.0), 1.0))
 
 
 def told(entity: E, figures: Told) -> E:
     """An entity with the figures that follow from measures put in; what was typed stays."""
-    fields = [field for field, _ in entity.built]
+    fields = [field for field, _ in entity.built if _is_length(entity, field)]
     if isinstance(entity, SolidBox) and entity.side:
         fields += SIDES
     changes = {
@@ -109,6 +126,11 @@ def told(entity: E, figures: Told) -> E:
         if (name := figure_name(entity, field)) in figures.figures and not _typed(entity, field)
     }
     return entity.model_copy(update=changes) if changes else entity
+
+
+def _is_length(entity: Entity, field: str) -> bool:
+    quantity = quantities(type(entity)).get(field)
+    return quantity is not None and quantity.kind == "length"
 
 
 def _typed(entity: SolidBox | Face | Machine, field: str) -> bool:

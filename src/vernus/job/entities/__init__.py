@@ -1,6 +1,19 @@
 """The entities of a job. Each is frozen; an edit replaces it by a changed copy."""
 
-from vernus.job.entities.base import DIRECTIONS, TARGETS, Direction, Entity, Name, Number, Plane, Target, Text, Value
+from vernus.job.entities.base import (
+    DIRECTIONS,
+    TARGETS,
+    Direction,
+    Entity,
+    Name,
+    Number,
+    Plane,
+    Target,
+    Text,
+    Value,
+    is_moment,
+    odd_times,
+)
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
 from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.entities.keep import Photo, PhotoArrow, PhotoPoint
@@ -117,6 +130,8 @@ __all__ = [
     "Warmed",
     "Wire",
     "carried_by",
+    "is_moment",
+    "odd_times",
 ]
 
 ENTITY_TYPES: dict[str, type[Entity]] = {

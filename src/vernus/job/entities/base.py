@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
@@ -30,6 +31,26 @@ DIRECTIONS = (
     ("+z", "up"),
     ("-z", "down"),
 )
+
+
+_FIRST_YEAR, _LAST_YEAR = 1970, 9998
+TIMES = ("created", "changed", "begun")
+"""The fields of entities that hold a moment, ISO 8601 with its zone, or nothing."""
+
+
+def is_moment(text: str) -> bool:
+    """Whether a text is a moment: ISO 8601 with its zone, in a year that every calendar has."""
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        return False
+    return found.tzinfo is not None and _FIRST_YEAR <= found.year <= _LAST_YEAR
+
+
+def odd_times(entity: BaseModel) -> list[tuple[str, str]]:
+    """(field, text) of each field of an entity that should hold a moment and doesn't."""
+    found = [(name, getattr(entity, name, "")) for name in TIMES]
+    return [(name, text) for name, text in found if text and not is_moment(text)]
 
 
 class Value(BaseModel):

@@ -17,8 +17,9 @@ from pydantic import BaseModel
 
 from vernus.core.errors import BadInputError
 from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
+from vernus.job.catalog.told import check_sums
 from vernus.job.document import Job, pictures_of
-from vernus.job.entities import ENTITY_TYPES, Entity
+from vernus.job.entities import ENTITY_TYPES, Entity, odd_times
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
 from vernus.job.file import is_job_file, recover, recover_pictures
@@ -114,7 +115,21 @@ def entities_from_json(text: str, told: list[str] | None = None) -> list[Entity]
     if len({e.id for e in entities}) != len(entities):
         raise JobContentError("two entries share one id")
     check_whole(entities)
+    _check_figures(entities)
     return entities
+
+
+def _check_figures(entities: list[Entity]) -> None:
+    """Raise JobContentError for a time that is none, and for a sum of measures that can't be told."""
+    for number, entity in enumerate(entities, 1):
+        odd = odd_times(entity)
+        if odd:
+            field, text = odd[0]
+            raise JobContentError(f"entry {number}, of kind “{entity.kind}”: “{text[:40]}” in {field} is no time")
+    try:
+        check_sums(Job(entities))
+    except BadInputError as error:
+        raise JobContentError(str(error).rstrip(".")) from None
 
 
 def _today(items: list[Any], version: int, told: list[str] | None) -> list[Any]:
