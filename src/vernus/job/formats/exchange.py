@@ -16,8 +16,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from vernus.core.errors import BadInputError
-from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.catalog.told import check_sums
+from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.document import Job, pictures_of
 from vernus.job.entities import ENTITY_TYPES, Entity, odd_times
 from vernus.job.errors import JobContentError, JobFileError
