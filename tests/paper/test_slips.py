@@ -1,4 +1,4 @@
-"""A slip kept on purpose, or a figure that is none: a finding on its sheet or a refusal, never a job that can't open."""
+"""A slip kept on purpose, or a figure that is none: a finding or a refusal, never a job that can't be opened."""
 
 import pytest
 

@@ -12,11 +12,11 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.machine.measures import tell
-from vernus.job.catalog.told import SIDES
 from vernus.job.disk import make_folder, reason, shown, write_text
 from vernus.job.entities import Axis, Direction, Entity, Face, Machine, Measure, MemberPart, Readout, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.json_text import read_json
+from vernus.job.sums import SIDES
 
 Place = tuple[float, float, float]
 

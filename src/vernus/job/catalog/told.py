@@ -6,21 +6,19 @@ when the template was laid down; these functions say what they are now. One that
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import TypeVar
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.measures import tell
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Entity, Face, Machine, Measure, SolidBox
-from vernus.job.fields import LARGEST_MM, LengthEntry, mm_of, quantities
+from vernus.job.entities import Face, Machine, Measure, SolidBox
+from vernus.job.fields import LARGEST_MM, LengthEntry
+from vernus.job.sums import SIDES, Travel, figure_name, given_by, is_length, is_typed, sums_of
 
-Travel = Callable[[Axis], float | None]
 E = TypeVar("E", SolidBox, Face, Machine)
 LARGEST_MEASURE_MM = 100_000.0
 """As long as a distance on a machine can be; a longer one is a slip."""
-SIDES = ("left", "right", "front", "back", "bottom", "top")
 
 
 @dataclass(frozen=True)
@@ -29,66 +27,6 @@ class Told:
 
     figures: dict[str, float]
     trouble: str = ""
-
-
-def figure_name(entity: Entity, field: str) -> str:
-    """The name of an entity's figure in the sums."""
-    key = getattr(entity, "key", "") or entity.id
-    return f"tool.{field[-1]}" if isinstance(entity, Machine) else f"{key}.{field}"
-
-
-def sums_of(entities: Iterable[Entity]) -> dict[str, str]:
-    """Figure name → sum, of everything that follows from measures and wasn't typed."""
-    given = list(entities)
-    keys = {e.id: e.key for e in given if isinstance(e, SolidBox) and e.key}
-    return {
-        figure_name(e, field): text
-        for e in given
-        if isinstance(e, SolidBox | Face | Machine)
-        for field, text in (*e.built, *beside(e, keys))
-        if _is_length(e, field) and not _typed(e, field)
-    }
-
-
-_BESIDE = {
-    "right": ("left", "right", 1, "wide"), "left": ("right", "left", -1, "wide"),
-    "back": ("front", "back", 1, "deep"), "front": ("back", "front", -1, "deep"),
-    "above": ("bottom", "top", 1, "high"), "below": ("top", "bottom", -1, "high"),
-}  # fmt: skip
-_ACROSS = {"wide": ("left", "right"), "deep": ("front", "back"), "high": ("bottom", "top")}
-
-
-def beside(box: Entity, keys: Mapping[str, str]) -> tuple[tuple[str, str], ...]:
-    """The sums of a box that is given by a gap to a neighbour and its size: level with the neighbour's middle.
-
-    ``keys`` are the names of boxes by id. Empty for one that is given otherwise, or whose neighbour is gone.
-    """
-    if not isinstance(box, SolidBox) or not box.side or box.near not in keys or box.near == box.id:
-        return ()
-    near, mine, other, way = keys[box.near], *_BESIDE[box.side][:3]
-    sizes = {name: mm_of(getattr(box, name)) or 50.0 for name in _ACROSS}
-    sign, own = "+" if way > 0 else "-", figure_name(box, mine)
-    along = _BESIDE[box.side][3]
-    sums = [(mine, f"{near}.{other} {sign} {max(0.0, box.gap.mm):.6f}"), (other, f"{own} {sign} {sizes[along]:.6f}")]
-    for name, (low, high) in _ACROSS.items():
-        if name != along:
-            middle = f"0.5*{near}.{low} + 0.5*{near}.{high}"
-            sums += [(low, f"{middle} - {sizes[name] / 2:.6f}"), (high, f"{middle} + {sizes[name] / 2:.6f}")]
-    return tuple(sums)
-
-
-def given_by(job: Job, travel: Travel) -> dict[str, float]:
-    """What the sums rest on: measures by key, travels, and sides of boxes that don't follow from anything."""
-    given = {m.key: m.value.mm for m in job.all(Measure)}
-    given |= {f"{a.name}.travel": travel(a) or 0.0 for a in job.axes()}
-    keys = {b.id: b.key for b in job.all(SolidBox) if b.key}
-    for box in job.all(SolidBox):
-        following = {field for field, _ in (*box.built, *beside(box, keys))}
-        for side in SIDES:
-            entry: LengthEntry = getattr(box, side)
-            if side not in following or entry.text:
-                given[figure_name(box, side)] = entry.mm
-    return given
 
 
 def told_figures(job: Job, travel: Travel) -> Told:
@@ -106,33 +44,14 @@ def told_figures(job: Job, travel: Travel) -> Told:
     return Told(told)
 
 
-def check_sums(job: Job) -> None:
-    """Raise BadInputError unless every sum is one of figures there are, for a figure that there is."""
-    for entity in job.all(SolidBox) + job.all(Face) + job.all(Machine):
-        wrong = next((field for field, _ in entity.built if not _is_length(entity, field)), None)
-        if wrong is not None:
-            raise BadInputError(f"“{wrong[:40]}” follows from measures, but is no length of an entry “{entity.kind}”.")
-    tell(sums_of(job.entities()), dict.fromkeys(given_by(job, lambda _: 1.0), 1.0))
-
-
 def told(entity: E, figures: Told) -> E:
     """An entity with the figures that follow from measures put in; what was typed stays."""
-    fields = [field for field, _ in entity.built if _is_length(entity, field)]
+    fields = [field for field, _ in entity.built if is_length(entity, field)]
     if isinstance(entity, SolidBox) and entity.side:
         fields += SIDES
     changes = {
         field: LengthEntry(mm=figures.figures[name])
         for field in fields
-        if (name := figure_name(entity, field)) in figures.figures and not _typed(entity, field)
+        if (name := figure_name(entity, field)) in figures.figures and not is_typed(entity, field)
     }
     return entity.model_copy(update=changes) if changes else entity
-
-
-def _is_length(entity: Entity, field: str) -> bool:
-    quantity = quantities(type(entity)).get(field)
-    return quantity is not None and quantity.kind == "length"
-
-
-def _typed(entity: SolidBox | Face | Machine, field: str) -> bool:
-    entry = getattr(entity, field)
-    return isinstance(entry, LengthEntry) and bool(entry.text)

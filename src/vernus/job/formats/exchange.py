@@ -16,7 +16,6 @@ from typing import Any
 from pydantic import BaseModel
 
 from vernus.core.errors import BadInputError
-from vernus.job.catalog.told import check_sums
 from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.document import Job, pictures_of
 from vernus.job.entities import ENTITY_TYPES, Entity, odd_times
@@ -27,6 +26,7 @@ from vernus.job.formats.json_text import parse_json
 from vernus.job.formats.picture import MOST_BYTES, picture_type
 from vernus.job.migration import VERSION, upgrade
 from vernus.job.rows import check_whole, entity_from_json, picture_id
+from vernus.job.sums import check_sums
 
 FORMAT = "vernus-job"
 PICTURES = "pictures"

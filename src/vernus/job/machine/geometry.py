@@ -22,12 +22,13 @@ from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import BoxTemplate
-from vernus.job.catalog.told import SIDES, told
+from vernus.job.catalog.told import told
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, MemberPart, SolidBox
 from vernus.job.fields import mm_of
 from vernus.job.known import TOLD_BY, figures, travel
 from vernus.job.scope import in_scope, motion_name
+from vernus.job.sums import SIDES
 
 OWN_BOX = "own_"
 """How the key of a box begins that a user put there."""

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from vernus.core.machine.envelope import Envelope, Triple
 from vernus.core.machine.measures import rests_on
-from vernus.job.catalog.told import SIDES, figure_name, sums_of
 from vernus.job.document import Job
 from vernus.job.entities import Measure, SolidBox
 from vernus.job.machine.geometry import boxes_of, machine_told
+from vernus.job.sums import SIDES, figure_name, sums_of
 
 _COORDINATE = {"left": 0, "right": 0, "front": 1, "back": 1, "bottom": 2, "top": 2, "x": 0, "y": 1, "z": 2}
 
