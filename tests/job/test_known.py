@@ -157,7 +157,7 @@ def test_the_spare_wanted_at_one_end_makes_the_readers_place_a_figure(planned, e
     result = scale_result(planned.job, planned.axis())
     assert "±" not in result.instruction.text()
     assert "margin-thin" not in {f.code for f in result.findings}, "less than the margin was asked for on purpose"
-    assert abs(result.placement.mid_mm - 275) == pytest.approx(26)
+    assert abs(result.placement.reader_at_mm - 275) == pytest.approx(26)
 
 
 def test_spare_measured_once_the_reader_is_set_goes_before_the_plan(planned):

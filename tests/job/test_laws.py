@@ -18,8 +18,8 @@ from vernus.job.document import Job
 from vernus.job.entities import TARGETS, CalibrationRun, FeelRecord, MountPart, PositioningRun
 from vernus.job.feed.feed import feed_result
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import family_of, feed_of, measuring_length, reader_length
-from vernus.job.machine.stroke import stroke_of
+from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, reader_length, spare
+from vernus.job.machine.stroke import stop_margins, stroke_of
 from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import holes_of
 from vernus.job.plan.places import place_on_face
@@ -171,7 +171,29 @@ def what_is_lost_has_its_stop_and_what_has_a_stop_is_lost(job):
     assert result.lost_mm or not driven, "all travel kept, and a finding against it"
 
 
+def the_reader_set_as_told_stays_on_its_scale(job):
+    """Bolted where the place says, and run from stop to stop as they stand, by positions and not by spares."""
+    for axis in axes_in_scope(job):
+        result, line = scale_result(job, axis), stroke_of(job, axis).stroke
+        if result.placement is None or line is None or line.kept_mm is None or line.scale_mm is None:
+            continue
+        place, way = result.placement, 1 if reader_follows(job, axis) else -1
+        for at, end in zip(line.kept_mm, ENDS, strict=True):
+            reader = place.reader_at_mm + way * (at - place.axis_at_mm)
+            assert reader == pytest.approx(place.reader_mm(at))
+            head, margin = result.family.head_mm / 2, stop_margins(job, axis)[ENDS.index(end)]
+            low, high = place.measuring_from_mm + head, place.measuring_to_mm - head
+            room = reader - low if (end == "low") == (way > 0) else high - reader
+            if spare(job, axis).source == "measured":  # two spares read may not make up the scale; that is told
+                continue
+            assert room >= margin - 1e-6, (axis.name, end, room, margin)
+            assert place.spare_mm[ENDS.index(end)] == pytest.approx(room, abs=1e-6)
+        words = result.instruction.text(job.info.units)
+        assert "mid travel" not in words
+
+
 LAWS = (
+    the_reader_set_as_told_stays_on_its_scale,
     an_instruction_never_contradicts_an_open_finding, every_fail_has_its_finding_and_its_mark,
     nothing_out_of_scope_is_named, lengths_that_differ_are_printed_so, one_figure_has_one_source,
     trips_come_before_stops_and_stops_before_scale_ends, what_is_lost_has_its_stop_and_what_has_a_stop_is_lost,

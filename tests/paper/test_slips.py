@@ -1,5 +1,9 @@
 """A slip kept on purpose, or a figure that is none: a finding or a refusal, never a job that can't be opened."""
 
+import os
+import random
+from contextlib import suppress
+
 import pytest
 
 from vernus.desktop.demo import demo_source
@@ -35,6 +39,31 @@ def test_a_slip_in_a_travel_is_a_finding_too(qapp):
     job = Job(demo(lambda e: e.with_(readings=(far,)) if isinstance(e, TravelSurvey) else e))
     assert any(i.finding.severity == "stop" for i in review_job(job))
     assert Report(job).pages
+
+
+def slipped(demo, far):
+    """Every job that is a demo with one figure far off, as (what, entities)."""
+    base = read_export(demo_source(demo))
+    for n, entity in enumerate(base):
+        for name in type(entity).model_fields:
+            value = getattr(entity, name)
+            if isinstance(value, LengthEntry | float):
+                wrong = LengthEntry(mm=far, text=str(far)) if isinstance(value, LengthEntry) else far
+                with suppress(JobContentError):
+                    yield f"{demo}: {entity.kind}.{name}", [*base[:n], entity.with_(**{name: wrong}), *base[n + 1 :]]
+
+
+@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "48")) // 4))
+def test_no_single_figure_makes_a_job_unreadable(qapp, seed):
+    chance = random.Random(seed)
+    every = list(slipped(chance.choice(("mill", "lathe")), chance.choice((-999999999.0, 999999999.0))))
+    what, entities = chance.choice(every)
+    job = Job(entities_from_json(job_json(entities)))
+    try:
+        review_job(job)
+        assert Report(job).pages
+    except Exception as error:
+        raise AssertionError(what) from error
 
 
 @pytest.mark.parametrize(

@@ -153,31 +153,66 @@ class Temperature:
         return value if system == "mm" else f"{value} ({format_temperature(self.celsius, '°F')})"
 
 
+AxisEndName = Literal["low", "high"]
+BodySideName = Literal["left", "right"]
+
+
 @dataclass(frozen=True)
 class Directions:
     """What the ends of an axis and of its scale are called: computed as low and high, left and right, read by name."""
 
-    ends: tuple[str, str]
+    ends: tuple[str, str] = ("low", "high")
     sides: tuple[str, str] = ("left", "right")
 
-    def said(self, text: str) -> str:
-        """The text with the names of this axis in place of low and high, and of left and right on its scale."""
-        text = _ENDS.sub(lambda found: self.ends[found.group() == "high"], text)
-        if self.sides == ("left", "right"):
-            return text
-        text = _SHIFT.sub(lambda found: self.way(found.group(1)), text)
-        return _SIDES.sub(lambda found: self.sides[found.group() == "right"], text)
+    def end(self, end: AxisEndName) -> str:
+        """What an end of the axis is called."""
+        return self.ends[end == "high"]
 
-    def way(self, side: str) -> str:
+    def side(self, side: BodySideName) -> str:
+        """What an end of the scale's body is called."""
+        return self.sides[side == "right"]
+
+    def way(self, side: BodySideName) -> str:
         """Which way a body goes on its face that goes to its own left or right: “to the left”, or “up” or “down”."""
         if self.sides == ("left", "right"):
             return f"to the {side}"
-        return "up" if self.sides[side == "right"] == "upper" else "down"
+        return "up" if self.side(side) == "upper" else "down"
+
+    def words(self) -> dict[str, str]:
+        """The words by the names under which templates ask for them, such as ``{@low}``."""
+        return {
+            "@low": self.ends[0], "@high": self.ends[1], "@left": self.sides[0], "@right": self.sides[1],
+            "@to_left": self.way("left"), "@to_right": self.way("right"),
+        }  # fmt: skip
+
+    def said(self, template: str) -> str:
+        """A template of our own, such as a field's label, with its words of direction filled in."""
+        return template.format_map(self.words()) if "{@" in template else template
 
 
-_SHIFT = re.compile(r"\bto the (left|right)\b(?= on its face\b)")
-_ENDS = re.compile(r"\b(?:low|high)\b(?= (?:end|mark|stop|side|trip)s?\b)|(?<=mm at the )high\b|(?<=in at the )high\b")
-_SIDES = re.compile(r"\b(?:left|right)\b(?=(?: end)? (?:screw|end|one|bolt|shim)\b)")
+PLAIN_DIRECTIONS = Directions()
+
+
+@dataclass(frozen=True)
+class AxisEnd:
+    """An end of an axis inside a sentence, called as that axis calls it."""
+
+    end: AxisEndName
+
+    def named(self, directions: Directions) -> str:
+        """Its name."""
+        return directions.end(self.end)
+
+
+@dataclass(frozen=True)
+class BodySide:
+    """An end of a scale's body inside a sentence, called as one sees it standing before its face."""
+
+    side: BodySideName
+
+    def named(self, directions: Directions) -> str:
+        """Its name."""
+        return directions.side(self.side)
 
 
 @dataclass(frozen=True)
@@ -190,19 +225,23 @@ class Sentence:
 
     def text(self, system: UnitSystem = "mm") -> str:
         """The sentence as read in ``system``; lengths in it are printed with the digits that keep them apart."""
+        directions = self.directions or PLAIN_DIRECTIONS
         extra = _digits_apart([v for v in self.values.values() if isinstance(v, Mm)], system)
-        shown = {k: _shown(v, system, extra) for k, v in self.values.items()}
-        said = self.template.format_map(shown)
-        return said if self.directions is None else self.directions.said(said)
+        shown = {k: _shown(v, system, extra, directions) for k, v in self.values.items()}
+        return self.template.format_map(directions.words() | shown if "{@" in self.template else shown)
 
     def show(self, system: UnitSystem) -> str:
         """The same, as a value inside another sentence."""
         return self.text(system)
 
 
-def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int]) -> Any:
+def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int], directions: Directions) -> Any:
     if isinstance(value, Mm):
         return value.show(system, extra.get(value, 0))
+    if isinstance(value, AxisEnd | BodySide):
+        return value.named(directions)
+    if isinstance(value, Sentence):
+        return (value if value.directions is not None else replace(value, directions=directions)).text(system)
     return value.show(system) if hasattr(value, "show") else value
 
 
@@ -242,8 +281,8 @@ _CONCLUDES = re.compile(r"\b(key in|key it|leave|leaves|proved|finished|is set|i
 
 
 def directed(what: Sentence, directions: Directions) -> Sentence:
-    """The sentence told in an axis's own words of direction."""
-    return replace(what, directions=directions)
+    """The sentence told in an axis's own words of direction; one that has an axis's words already keeps them."""
+    return what if what.directions is not None else replace(what, directions=directions)
 
 
 def in_order(words: Sentence, findings: Iterable[Finding]) -> Sentence:

@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
 
 from vernus.core.errors import VernusError
+from vernus.core.finding import PLAIN_DIRECTIONS, Directions
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
 from vernus.job.disk import is_there, make_folder
@@ -100,13 +101,18 @@ class Session(QObject):
 
         return field_unit(kind, self.units)
 
-    def said(self, text: str) -> str:
-        """A text in the words of direction of the axis shown: left mark for low mark, and so on."""
+    @property
+    def directions(self) -> Directions:
+        """The words of direction of the axis shown."""
         if self.job is None or self.axis is None:
-            return text
+            return PLAIN_DIRECTIONS
         from vernus.job.machine.directions import directions_of
 
-        return directions_of(self.job, self.axis).said(text)
+        return directions_of(self.job, self.axis)
+
+    def said(self, template: str) -> str:
+        """A template of ours in the words of direction of the axis shown: left mark for ``{@low}`` mark, and so on."""
+        return self.directions.said(template)
 
     @property
     def degrees(self) -> DegreeName:

@@ -5,12 +5,13 @@ Forms, validation, CSV headers and report rows are all made from these declarati
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache, lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vernus.core.finding import PLAIN_DIRECTIONS
 from vernus.core.units import (
     DECIMALS,
     SYSTEM_OF,
@@ -71,6 +72,8 @@ def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
 class Quantity:
     """What a field means. Limits are in mm for lengths, in °C for temperatures; ``low_open`` excludes the lower limit.
 
+    A label or choice may ask for words of direction (``{@low}``); ``label`` and ``choices`` have the plain ones, and
+    ``said_as`` and ``said_choices`` are what an axis's own words are put into.
     ``against`` names what a figure is compared with before it is taken (``vernus.job.doubts``). ``when`` is a choice of
     the same entity, by its field, with those of its values under which the figure means anything.
     """
@@ -84,6 +87,15 @@ class Quantity:
     help: str = ""
     against: str = ""
     when: tuple[str, tuple[str, ...]] | None = None
+    said_as: str = field(init=False, default="")
+    said_choices: tuple[tuple[str, str], ...] = field(init=False, default=())
+
+    def __post_init__(self) -> None:
+        plain = PLAIN_DIRECTIONS.said
+        object.__setattr__(self, "said_as", self.label)
+        object.__setattr__(self, "said_choices", self.choices)
+        object.__setattr__(self, "label", plain(self.label))
+        object.__setattr__(self, "choices", tuple((value, plain(words)) for value, words in self.choices))
 
     def complaint(self, value: float) -> str | None:
         """Why ``value`` is outside the limits and what would be right; None when it is inside."""

@@ -8,6 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
+from vernus.core.finding import directed
 from vernus.core.plan.scales import judge_choice
 from vernus.core.units import (
     UnitSystem,
@@ -24,6 +25,8 @@ from vernus.job.entities import (
     LogEntry,
 )
 from vernus.job.known import chosen_face, family_of, measuring_length
+from vernus.job.machine.directions import directions_of
+from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
@@ -174,7 +177,7 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.placement is None or result.family is None:
         return
     yield subheading("Scale")
-    yield Words(result.instruction.text(units))
+    yield Words(directed(result.instruction, directions_of(job, axis)).text(units))
     chosen = next((c for c in result.choices if c.family.id == result.family.id), None)
     if chosen is not None:
         overall, spare = (format_length(mm, units) for mm in (chosen.overall_mm, chosen.spare_each_end_mm))
@@ -184,14 +187,14 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.family.needs:
         yield Words(f"{result.family.label} wants: {result.family.needs}.")
     place = result.placement
-    stops = " and ".join(format_length(mm, units) for mm in (place.low_stop_mm, place.high_stop_mm))
-    yield Words(f"At the low and the high stop the reader's middle stands at {stops} from the body's left end.")
+    words, marks = directions_of(job, axis), (0.0, stroke.travel_mm if (stroke := stroke_of(job, axis).stroke) else 0.0)
+    for end, at, stop, mark in zip(words.ends, place.at_stops_mm, place.stops_mm, marks, strict=True):
+        which = f"{end} stop" if abs(stop - mark) > 1e-6 else f"{end} mark"
+        stands = f"{format_length(at, units)} from the body's {words.sides[0]} end"
+        yield Words(f"At the {which} the reader's middle stands {stands}.")
     lies = place_on_face(job, axis)
     face = chosen_face(job, axis)
     if lies is not None and face is not None:
         start, hole = format_length(lies.start_mm, units), format_length(lies.first_hole_mm, units)
-        mid = format_length(lies.reader_mid_mm, units)
-        yield Words(
-            f"Face: {face.name}. The body starts {start} from its left end, the first hole is at {hole}, the reader "
-            f"in mid travel at {mid}."
-        )
+        side = directions_of(job, axis).sides[0]
+        yield Words(f"Face: {face.name}. The body starts {start} from its {side} end, the first hole is at {hole}.")

@@ -45,8 +45,8 @@ def test_the_reader_stays_on_its_body_at_both_stops(family, travel, reader):
     choice = choose_size(family, travel, 10)
     if choice is None:
         return
-    place = place_reader(family, choice.measuring_mm, travel, (10, 10), reader_follows=True)
-    low, high = place.low_stop_mm, place.high_stop_mm
+    place = place_reader(family, choice.measuring_mm, (0, travel), (10, 10), reader_follows=True)
+    low, high = place.at_stops_mm
     assert high - low == pytest.approx(travel)
     over = family.reader_mm / 2 if family.sizing != "measuring" else 0.0
     assert low - over >= -1e-9

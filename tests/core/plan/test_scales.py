@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -67,13 +68,26 @@ def test_families_too_short_are_told_instead_of_left_out_silently():
 def test_the_reader_keeps_its_margin_at_either_stop(travel, margin, follows):
     choice = choose_size(GLASS, travel, margin)
     assert choice is not None
-    place = place_reader(GLASS, choice.measuring_mm, travel, (margin, margin), reader_follows=follows)
-    for stop in (place.low_stop_mm, place.high_stop_mm):
+    place = place_reader(GLASS, choice.measuring_mm, (0, travel), (margin, margin), reader_follows=follows)
+    low, high = place.at_stops_mm
+    for stop in (low, high):
         for shift in (-place.slack_mm, place.slack_mm):
             assert place.measuring_from_mm + margin <= stop + shift + 1e-9
             assert stop + shift <= place.measuring_to_mm - margin + 1e-9
-    assert (place.high_stop_mm > place.low_stop_mm) == follows
-    assert abs(place.high_stop_mm - place.low_stop_mm) == pytest.approx(travel)
+    assert (high > low) == follows
+    assert abs(high - low) == pytest.approx(travel)
+
+
+def test_the_place_counts_from_the_low_mark_and_is_the_middle_of_what_the_stops_leave():
+    # 168 of travel, 60 given up at the high end, 150 of measuring length, 42 from the body's end: spare 21 each.
+    family = replace(GLASS, end_piece_mm=42.0, sizing="measuring", head_mm=0.0)
+    place = place_reader(family, 150, (0, 108), (10, 10), reader_follows=True)
+    assert (place.axis_at_mm, place.reader_at_mm, place.slack_mm) == (54, 117, 11)
+    assert (place.reader_mm(0), place.reader_mm(168)) == (63, 231)
+    # 18 given to metal at the high end beyond that: the same bolt, another parking place, more slack there.
+    nearer = place_reader(family, 150, (0, 108), (10, 10), reader_follows=True, stops_mm=(0, 90))
+    assert (nearer.axis_at_mm, nearer.reader_at_mm, nearer.spare_mm) == (45, 108, (21, 39))
+    assert [nearer.reader_mm(q) for q in (0, 60, 168)] == [place.reader_mm(q) for q in (0, 60, 168)]
 
 
 def test_a_scale_shorter_than_the_travel_is_a_stop_with_its_number():

@@ -32,10 +32,10 @@ def axis(job):
 
 
 def test_delivered_figures_replace_the_plans_and_what_changes_is_said(job, axis):
-    assert scale_result(job, axis).placement.mid_mm == 200
+    assert scale_result(job, axis).placement.reader_at_mm == 200
     job.apply("came", [Delivery(id="d", axis_id=axis.id, overall=mm("412"), reader=mm("88"))])
     result = scale_result(job, axis)
-    assert result.placement.mid_mm == 206
+    assert result.placement.reader_at_mm == 206
     assert result.family.reader_mm == 88
     rows, findings, ask = compare_delivery(job, axis)
     assert [r.off_mm for r in rows] == [None, 12, None, -2]

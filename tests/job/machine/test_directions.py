@@ -2,7 +2,7 @@
 
 import pytest
 
-from vernus.core.finding import Directions, Sentence, directed
+from vernus.core.finding import AxisEnd, BodySide, Directions, Sentence, directed
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
@@ -27,14 +27,23 @@ def test_a_lathe_has_its_own():
 
 def test_low_and_high_become_names_and_other_lows_stay():
     words = Directions(("front", "back"))
-    said = directed(Sentence("A low figure: stop 3 mm before the high mark, trip at the low end."), words).text()
+    inner = Sentence("trip at the {end} end", {"end": AxisEnd("low")})
+    said = directed(Sentence("A low figure: stop 3 mm before the {@high} mark, {trip}.", {"trip": inner}), words).text()
     assert said == "A low figure: stop 3 mm before the back mark, trip at the front end."
+
+
+def test_what_a_user_wrote_is_never_rewritten():
+    words = Directions(("bottom", "top"), ("lower", "upper"))
+    name = "Bob's high end block, left screw, {@low} mark"
+    said = directed(Sentence("{name}: the {side} screw.", {"name": name, "side": BodySide("left")}), words).text()
+    assert said == f"{name}: the lower screw."
 
 
 def test_a_scale_that_stands_has_no_left_screw():
     job = Job(new_job_entities("x", "bench-mill"))
     z = next(a for a in job.axes() if a.name == "Z")
-    said = directions_of(job, z).said("Keep the left screw tight; ease the right end screw; the left flank stays.")
+    template = "Keep the {@left} screw tight; ease the {@right} end screw; the left flank stays."
+    said = directions_of(job, z).said(template)
     assert said == "Keep the lower screw tight; ease the upper end screw; the left flank stays."
 
 

@@ -180,7 +180,7 @@ def test_the_place_on_the_face_and_a_body_longer_than_it():
     axis = plan(job, "X", "behind the table")
     place = place_on_face(job, axis)
     # Face 564, body 450 + 2 × 50.
-    assert (place.start_mm, place.first_hole_mm, place.reader_mid_mm, place.overhang_mm) == (7, 15, 282, 0)
+    assert (place.start_mm, place.first_hole_mm, place.overhang_mm) == (7, 15, 0)
     job.apply("shift", [scale_plan(job, axis, "moving").with_(shift=mm("20"))])
     assert place_on_face(job, axis).overhang_mm == 13
     assert any(i.what.text() == "Extension plate or end standoffs" for i in buying_list(job))

@@ -12,7 +12,7 @@ from typing import Literal
 
 from vernus.core.align.corrections import EndMoves, Roll, shims_at_ends
 from vernus.core.align.sweep import Alignment, Correction, Indicator
-from vernus.core.finding import Finding, Fine, Mm, Sentence
+from vernus.core.finding import BodySide, BodySideName, Finding, Fine, Mm, Sentence
 from vernus.core.make.shims import ShimPick, ShimStock, pick_shims
 from vernus.core.make.stacks import jack_turns, level_plane
 
@@ -58,8 +58,8 @@ def instruct(
     return Sentence(
         words,
         {
-            "held": "left" if fix.hold_mm < fix.move_mm else "right",
-            "other": "right" if fix.hold_mm < fix.move_mm else "left",
+            "held": BodySide("left" if fix.hold_mm < fix.move_mm else "right"),
+            "other": BodySide("right" if fix.hold_mm < fix.move_mm else "left"),
             "hold": Mm(fix.hold_mm),
             "park": Mm(fix.park_mm),
             "way": "toward" if fix.shift_mm > 0 else "away from",
@@ -99,22 +99,23 @@ def instruct_rule(left_mm: float, right_mm: float, hold: str) -> Sentence | None
     apart = right_mm - left_mm
     if abs(apart) <= RULE_OFF_MM:
         return None
-    moved = "right" if hold == "left" else "left"
+    moved: BodySideName = "right" if hold == "left" else "left"
     more = apart if moved == "right" else -apart
     return Sentence(
         "By the rule first: the two ends differ by {apart}. Bring the {moved} end {apart} {way} the edge the rule "
         "stands on, then put the indicator on.",
-        {"apart": Mm(abs(apart)), "moved": moved, "way": "nearer to" if more > 0 else "farther from"},
+        {"apart": Mm(abs(apart)), "moved": BodySide(moved), "way": "nearer to" if more > 0 else "farther from"},
     )
 
 
 def instruct_shims(moves: EndMoves, stock: Sequence[ShimStock]) -> tuple[Sentence, ShimPick | None]:
     """Which end gets how much under it, and from which shims of the drawer."""
-    end, mm = ("left", moves.left_mm) if moves.left_mm > 0 else ("right", moves.right_mm)
+    side: BodySideName = "left" if moves.left_mm > 0 else "right"
+    mm = moves.left_mm if side == "left" else moves.right_mm
     if mm <= 0:
         return Sentence("Both ends stand alike; leave the shims as they are."), None
     pick = pick_shims(stock, min(mm, 50.0)) if stock else None
-    values = {"end": end, "mm": Fine(mm), "u": Fine(moves.expanded_mm)}
+    values = {"end": BodySide(side), "mm": Fine(mm), "u": Fine(moves.expanded_mm)}
     if pick is None or not pick.pieces:
         return Sentence("Put {mm} ± {u} under the {end} end, tighten, and sweep again.", values), pick
     names = {f"t{n}": Fine(t) for n, (t, _) in enumerate(pick.pieces)}

@@ -12,7 +12,7 @@ from typing import Literal
 
 from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import AxisEnd, AxisEndName, Finding, Fine, Mm, Sentence, finding
 
 Answer = Literal["", "yes", "no"]
 
@@ -85,16 +85,17 @@ def judge_gap(
     return GapResult(least, most, change, verdict, words, tuple(findings))
 
 
-def _untried(gaps: Sequence[GapAt], stroke_mm: float | None) -> str | None:
+def _untried(gaps: Sequence[GapAt], stroke_mm: float | None) -> Sentence | None:
     """Where along the stroke the gap wasn't tried yet; None once both ends and the middle were."""
     if stroke_mm is None or not stroke_mm > 0:
-        return None if len({g.station_mm for g in gaps}) >= 3 else "at both ends and in the middle"
+        enough = len({g.station_mm for g in gaps}) >= 3
+        return None if enough else Sentence("at both ends and in the middle")
     shares = [g.station_mm / stroke_mm for g in gaps]
     if not any(s <= NEAR_END for s in shares):
-        return "at the low end"
+        return Sentence("at the {@low} end")
     if not any(s >= 1 - NEAR_END for s in shares):
-        return "at the high end"
-    return None if any(0.25 <= s <= 0.75 for s in shares) else "in the middle"
+        return Sentence("at the {@high} end")
+    return None if any(0.25 <= s <= 0.75 for s in shares) else Sentence("in the middle")
 
 
 def judge_set(by: str, answer: Answer) -> tuple[Verdict, Sentence]:
@@ -191,7 +192,8 @@ def review_spare(
 ) -> list[Finding]:
     """Findings on the spare measured beyond both hard stops against the margins wanted and the plan's spare."""
     found: list[Finding] = []
-    for end, spare, margin_mm in (("low", low_mm, margins_mm[0]), ("high", high_mm, margins_mm[1])):
+    both: tuple[AxisEndName, AxisEndName] = ("low", "high")
+    for end, spare, margin_mm in zip(both, (low_mm, high_mm), margins_mm, strict=True):
         if spare is None:
             continue
         if spare <= 0:
@@ -201,7 +203,7 @@ def review_spare(
                     "stop",
                     "At the {end} stop the reader has no spare left: it would be driven into its end.",
                     "Fit a stop before this axis is run again.",
-                    end=end,
+                    end=AxisEnd(end),
                 )
             )
         elif spare < margin_mm * (1 - 1e-9):
@@ -211,7 +213,7 @@ def review_spare(
                     "caution" if spare < margin_mm / 2 else "info",
                     "At the {end} stop only {spare} is spare; {margin} was wanted.",
                     "Move the reader on its bracket, or fit a stop.",
-                    end=end,
+                    end=AxisEnd(end),
                     spare=Mm(spare),
                     margin=Mm(margin_mm),
                 )

@@ -74,7 +74,7 @@ def _next_question(seen: PowerUp, jitter: float | None, drift: float | None, los
     asks = (
         (not seen.counts, "Isolate the drive, switch the display on, move this axis by hand: does its figure move?"),
         (not seen.right_axis, "Is it this axis's own figure that moves, and no other?"),
-        (not seen.direction, "Does it count up the way you want it to, such as toward the high end?"),
+        (not seen.direction, "Does it count up the way you want it to, such as toward the {@high} end?"),
         (
             not seen.stroke or lost is None,
             "Note the figure at one stop, run the full stroke and back to that stop, and note it again. Watch for "

@@ -57,9 +57,8 @@ def worst_run_on(measured: Sequence[RunOn]) -> tuple[Ends | None, list[Finding]]
     rapid = {up: [m.run_on_mm for m in measured if m.speed == "rapid" and m.up is up] for up in (False, True)}
     if all(rapid.values()):
         return (max(rapid[False]), max(rapid[True])), found
-    missing = " and ".join(
-        word for up, word in ((False, "toward the low end"), (True, "toward the high end")) if not rapid[up]
-    )
+    toward = ((False, "toward the {@low} end"), (True, "toward the {@high} end"))
+    missing = Sentence(" and ".join(words for up, words in toward if not rapid[up]))
     slow = any(m.speed == "slow" for m in measured) and not any(m.speed == "rapid" for m in measured)
     return None, [
         *found,

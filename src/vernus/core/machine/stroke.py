@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.finding import AxisEnd, Finding, Mm, Sentence, finding
 
 Pair = tuple[float, float]
 End = Literal["low", "high"]
@@ -223,7 +223,7 @@ def _review(stroke: Stroke, *, home_free: bool, u_mm: float) -> list[Finding]:
             finding(
                 "home-blocked",
                 "stop",
-                "At home, {home} from the low mark, the axis already meets {with_}.",
+                "At home, {home} from the {@low} mark, the axis already meets {with_}.",
                 "Check both parts, or move one: with a meeting at home no travel can be kept.",
                 home=Mm(stroke.home_mm),
                 with_=inside or "metal",
@@ -247,7 +247,7 @@ def _review(stroke: Stroke, *, home_free: bool, u_mm: float) -> list[Finding]:
             finding(
                 "no-room-for-trips",
                 "stop",
-                "The trips come to {low} and {high} from the low mark: nothing is left between them.",
+                "The trips come to {low} and {high} from the {@low} mark: nothing is left between them.",
                 "Rapid is too fast for this axis: limit it, shorten the braking, or use the feed without rapid.",
                 low=Mm(stroke.trips_mm[0]),
                 high=Mm(stroke.trips_mm[1]),
@@ -267,7 +267,7 @@ def _stop_finding(stroke: Stroke, stop: Need) -> Finding:
         words,
         "Fit it before the axis is run under power, and before a reader is on its scale.",
         before=Mm(stop.before_mark_mm),
-        end=stop.end,
+        end=AxisEnd(stop.end),
         why=stop.in_words(),
         **{f"other{n}": need.in_words() for n, need in enumerate(others)},
     )
@@ -295,14 +295,14 @@ def _off_the_scale(stroke: Stroke) -> list[Finding]:
     """Where the scale itself ends inside the travel: without the stop the reader is driven into its end."""
     if stroke.scale_mm is None:
         return []
-    over = {"low": stroke.scale_mm[0], "high": stroke.travel_mm - stroke.scale_mm[1]}
+    over: dict[End, float] = {"low": stroke.scale_mm[0], "high": stroke.travel_mm - stroke.scale_mm[1]}
     return [
         finding(
             "scale-ends-first",
             "caution",
             "At the {end} end the scale ends {over} before the mark: without its stop the reader is driven off it.",
             "A longer scale or a shifted reader gives it back; until then the stop goes on before the reader does.",
-            end=end,
+            end=AxisEnd(end),
             over=Mm(mm),
         )
         for end, mm in over.items()
@@ -325,7 +325,7 @@ def _thin_spare(stroke: Stroke, u_mm: float) -> list[Finding]:
                     "caution",
                     "At the {end} end {spare} of the scale is spare, and the travel is known to ± {u} only.",
                     "Measure the travel with a finer tool, or ask for more spare there.",
-                    end=end,
+                    end=AxisEnd(end),
                     spare=Mm(spare),
                     u=Mm(u_mm),
                 )
@@ -341,8 +341,8 @@ def review_trips(stroke: Stroke, run_on_mm: Pair, set_mm: tuple[float | None, fl
             finding(
                 "trips-swapped",
                 "stop",
-                "The low trip is noted at {low}, not below the high one at {high}: swapped, or one is mistyped.",
-                "Enter the trip near the low mark as the low one; nothing is judged until then.",
+                "The {@low} trip is noted at {low}, not below the {@high} one at {high}: swapped, or one is mistyped.",
+                "Enter the trip near the {@low} mark as the {@low} one; nothing is judged until then.",
                 low=Mm(low, sign=True),
                 high=Mm(high, sign=True),
             )
@@ -364,7 +364,7 @@ def _trip_at(stroke: Stroke, end: End, at: float, run_on: float) -> list[Finding
     reached = at + sign * run_on
     values = {
         "at": Mm(at, sign=True), "reached": Mm(reached, sign=True), "trip": Mm(trip, sign=True),
-        "stop": Mm(stop, sign=True), "scale": Mm(scale or 0.0, sign=True), "end": end,
+        "stop": Mm(stop, sign=True), "scale": Mm(scale or 0.0, sign=True), "end": AxisEnd(end),
     }  # fmt: skip
     if scale is not None and sign * (reached - scale) > 0:
         what = (

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, Sold, finding
+from vernus.core.finding import AxisEnd, Finding, Mm, Sentence, Sold, finding
 
 Pair = tuple[float, float]
 Sizing = Literal["measuring", "head-on", "stroke"]
@@ -101,14 +101,29 @@ class ScaleChoice:
 
 @dataclass(frozen=True)
 class Placement:
-    """Where the reader stands on the scale body (mm from its left end), and the slack of that place."""
+    """Where the reader is set: with the axis at so much from its low mark, its middle so far from the body's left end.
 
-    mid_mm: float
+    ``axis_at_mm`` is the middle of what the stops leave as they stand, so that the slack is the same to either side;
+    ``stops_mm`` and ``spare_mm`` are those stops and what is spare beyond them, at the low and the high end.
+    """
+
+    axis_at_mm: float
+    reader_at_mm: float
     slack_mm: float
-    low_stop_mm: float
-    high_stop_mm: float
+    stops_mm: Pair
+    spare_mm: Pair
     measuring_from_mm: float
     measuring_to_mm: float
+    follows: bool
+
+    def reader_mm(self, axis_mm: float) -> float:
+        """The reader's middle from the body's left end, with the axis at so much from its low mark."""
+        return self.reader_at_mm + (axis_mm - self.axis_at_mm) * (1 if self.follows else -1)
+
+    @property
+    def at_stops_mm(self) -> Pair:
+        """The reader's middle from the body's left end, with the axis at its low and its high stop."""
+        return self.reader_mm(self.stops_mm[0]), self.reader_mm(self.stops_mm[1])
 
 
 def required_length(travel_mm: float, margin_mm: float, head_mm: float = 0.0, asked_mm: float | None = None) -> float:
@@ -247,31 +262,38 @@ def face_finding(measuring_mm: float, overall_mm: float, face_mm: float, label: 
 def place_reader(
     family: ScaleFamily,
     measuring_mm: float,
-    travel_mm: float,
+    read_mm: Pair,
     margins_mm: Pair,
     spare_mm: Pair | None = None,
     *,
     reader_follows: bool,
+    stops_mm: Pair | None = None,
 ) -> Placement:
-    """Where the reader's middle stands at mid travel and at either stop, from the body's left end.
+    """Where the reader is set, for what is read of the travel, ``read_mm``, from the low mark (0) on.
 
-    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even. ``reader_follows``
-    is true when the reader moves to the right as the axis goes to its high end (reader on the moving member, or axis
-    and body running opposite ways); false when the scale itself is carried that way. The slack is what the place may
-    be off, either way, with the margins kept at both ends.
+    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even. ``stops_mm`` is
+    where the axis stops at either end as its stops stand, the ends of what is read where none are known.
+    ``reader_follows`` is true when the reader moves to the right as the axis goes to its high end (reader on the
+    moving member, or axis and body running opposite ways); false when the scale itself is carried that way. The slack
+    is what the place may be off, either way, with the margins kept at both ends.
     """
-    rest = measuring_mm - family.head_mm - travel_mm
+    rest = measuring_mm - family.head_mm - (read_mm[1] - read_mm[0])
     low_spare, high_spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
+    stops = read_mm if stops_mm is None else stops_mm
+    beyond = low_spare + stops[0] - read_mm[0], high_spare + read_mm[1] - stops[1]
+    at = (stops[0] + stops[1]) / 2
     first = family.beyond_mm + family.head_mm / 2
     last = family.beyond_mm + measuring_mm - family.head_mm / 2
-    low, high = (first + low_spare, last - high_spare) if reader_follows else (last - low_spare, first + high_spare)
+    along = low_spare + at - read_mm[0]
     return Placement(
-        mid_mm=(low + high) / 2,
-        slack_mm=min(low_spare - margins_mm[0], high_spare - margins_mm[1]),
-        low_stop_mm=low,
-        high_stop_mm=high,
+        axis_at_mm=at,
+        reader_at_mm=first + along if reader_follows else last - along,
+        slack_mm=min(beyond[0] - margins_mm[0], beyond[1] - margins_mm[1]),
+        stops_mm=stops,
+        spare_mm=beyond,
         measuring_from_mm=family.beyond_mm,
         measuring_to_mm=family.beyond_mm + measuring_mm,
+        follows=reader_follows,
     )
 
 
@@ -298,8 +320,8 @@ def judge_plan(
         "spare": Mm(spare[worst]),
         "margin": Mm(margins_mm[worst]),
         "over": Mm(-min(spare)),
-        "end": ("low", "high")[worst],
-        "off": "low" if spare[0] < spare[1] else "high",
+        "end": AxisEnd("high" if worst else "low"),
+        "off": AxisEnd("low" if spare[0] < spare[1] else "high"),
         "driven": "the head would run off its" if family.open_ended else "the reader would be driven into its",
         "runs": "the head runs off its" if family.open_ended else "the reader is driven off its",
     }

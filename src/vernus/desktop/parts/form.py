@@ -52,7 +52,7 @@ class BoundField(QWidget):
         self.name, self._complaint = field, ""
         self._other_way: dict[str, LengthEntry] | None = None
         self._quantity = quantities(model)[field]
-        self.label = label or self._quantity.label
+        self.label, self._said_as = label or self._quantity.label, label or self._quantity.said_as
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
@@ -123,7 +123,7 @@ class BoundField(QWidget):
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
         hollow = known is not None and not known.sure
-        label = self._session.said(self.label)
+        label = self._session.said(self._said_as)
         self.title.setText(f"{HOLLOW} {label}" if hollow else label)
         set_tip(self.editor, f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
         if isinstance(self.editor, LengthField):
@@ -141,12 +141,13 @@ class BoundField(QWidget):
 
     def _say_choices(self, box: QComboBox) -> None:
         """The declared choices in the words of direction of the axis in view."""
-        declared = dict(self._quantity.choices)
+        declared, said = dict(self._quantity.choices), dict(self._quantity.said_choices)
         for n in range(box.count()):
             words = declared.get(box.itemData(n), "")
             if words and box.itemText(n) in (words, box.property(f"said{n}")):
-                box.setProperty(f"said{n}", self._session.said(words))
-                box.setItemText(n, self._session.said(words))
+                named = self._session.said(said[box.itemData(n)])
+                box.setProperty(f"said{n}", named)
+                box.setItemText(n, named)
 
     def mm(self) -> float | None:
         """The length stored or known for this field, None when there is none."""

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVB
 from vernus.core.budget import Budget
 from vernus.core.doubt import Yardstick, doubt_length
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Sentence
+from vernus.core.finding import Sentence, directed
 from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.entry import Entry
@@ -220,7 +220,7 @@ class Sheet(QWidget):
 
     def advise(self, words: Sentence) -> None:
         """Show the instruction, in the words of direction of the axis in view."""
-        self.instruction.setText(self.session.said(words.text(self.session.units)))
+        self.instruction.setText(directed(words, self.session.directions).text(self.session.units))
 
     def about_axis(self) -> str:
         """“X: table, left and right” for headings."""

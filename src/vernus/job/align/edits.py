@@ -88,7 +88,7 @@ def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tu
     place = scale_result(job, axis).placement
     if place is None or ends is None:
         return 0.0, travel, (0.0, travel)
-    low, high = sorted((place.low_stop_mm, place.high_stop_mm))
+    low, high = sorted(place.at_stops_mm)
     return low, high, ends.value
 
 

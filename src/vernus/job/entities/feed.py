@@ -217,7 +217,7 @@ class RunOnTest(Entity):
     axis_id: str
     way: Annotated[
         Literal["up", "down"],
-        Quantity("Running toward", "choice", choices=(("up", "the high end"), ("down", "the low end"))),
+        Quantity("Running toward", "choice", choices=(("up", "the {@high} end"), ("down", "the {@low} end"))),
     ] = "up"
     speed: Annotated[
         Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))

@@ -167,8 +167,8 @@ class Axis(Entity):
             against="accuracy",
         ),
     ] = None
-    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the low end", low=0, against="along")] = None
-    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the high end", low=0, against="along")] = None
+    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="along")] = None
+    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="along")] = None
     give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
 
 

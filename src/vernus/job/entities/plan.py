@@ -42,7 +42,7 @@ class ScalePlan(Entity):
     face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True, against="scale")] = None
     measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
     face_id: str = ""
-    shift: Annotated[LengthEntry, Quantity("Body moved to the right on its face by", against="along")] = LengthEntry(
+    shift: Annotated[LengthEntry, Quantity("Body moved {@to_right} on its face by", against="along")] = LengthEntry(
         mm=0
     )
     spare_at: Annotated[
@@ -51,8 +51,8 @@ class ScalePlan(Entity):
             "Spare",
             "choice",
             choices=(
-                ("even", "the same at both ends"), ("low", "so much at the low end"),
-                ("high", "so much at the high end"),
+                ("even", "the same at both ends"), ("low", "so much at the {@low} end"),
+                ("high", "so much at the {@high} end"),
             ),
         ),
     ] = "even"  # fmt: skip

@@ -82,8 +82,10 @@ class Sweep(Entity):
         Literal["", "yes"],
         Quantity("Indicators at once", "choice", choices=(("", "one"), ("yes", "two, face and edge together"))),
     ] = ""
-    rule_left: Annotated[LengthEntry | None, Quantity("By rule, edge to body, left end", low=0, against="part")] = None
-    rule_right: Annotated[LengthEntry | None, Quantity("By rule, right end", low=0, against="part")] = None
+    rule_left: Annotated[LengthEntry | None, Quantity("By rule, edge to body, {@left} end", low=0, against="part")] = (
+        None
+    )
+    rule_right: Annotated[LengthEntry | None, Quantity("By rule, {@right} end", low=0, against="part")] = None
     blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from", against="along")] = (
         None
     )
@@ -112,7 +114,7 @@ class Sweep(Entity):
     screw_right: Annotated[LengthEntry | None, Quantity("Right screw at", against="along")] = None
     hold: Annotated[
         Literal["left", "right"],
-        Quantity("Screw kept tight", "choice", choices=(("left", "left"), ("right", "right"))),
+        Quantity("Screw kept tight", "choice", choices=(("left", "{@left}"), ("right", "{@right}"))),
     ] = "left"
     moved_by: Annotated[
         Literal["dial", "turns", "tightening"],
@@ -147,8 +149,8 @@ class ReaderSetting(Entity):
 
     kind = "reader"
     axis_id: str
-    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the low stop", against="part")] = None
-    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the high stop", against="part")] = None
+    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the {@low} stop", against="part")] = None
+    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the {@high} stop", against="part")] = None
     as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True, against="travel")] = None
     push: Annotated[
         LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine", against="feel")

@@ -32,6 +32,8 @@ HOURS: dict[str, float] = {
     "roll": 0.25,
 }  # fmt: skip
 OTHER_HOURS = 0.5
+MOST_DAYS = 365
+"""As long as a delivery or a wait is reckoned with; a longer one is a slip, and told as one."""
 PAINT_DAYS = 1
 ADHESIVE_DAYS = 1
 """Days that paint and adhesive take, where the maker says nothing else; common practice, no source."""
@@ -82,10 +84,10 @@ def hours_of(job: Job, key: str) -> float:
 def waits_of(job: Job, key: str) -> int:
     """The days to wait after a step: for the delivery, for what was missing, or as said of an own step."""
     plan = evening_plan(job)
-    delivery = round(plan.delivery_days) if plan is not None else 9
+    delivery = round(min(max(plan.delivery_days, 0), MOST_DAYS)) if plan is not None else 9
     own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
     if own is not None:
-        return round(own.wait_days)
+        return round(min(max(own.wait_days, 0), MOST_DAYS))
     waits = {"order": delivery, "missing": delivery, "paint": PAINT_DAYS, "roll": ADHESIVE_DAYS}
     return waits.get(kind_of(key), 0)
 

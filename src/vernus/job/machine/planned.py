@@ -113,12 +113,11 @@ def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float
     low, high = give_up(axis)
     follows = (axis.direction == face.along) == (face.reader_member == axis.moving)
     spare = planned_spare(job, axis) if here else None
-    useful = travel - low - high
     place = place_reader(
-        family, measuring, useful, (0.0, 0.0), None if spare is None else spare.value, reader_follows=follows
-    )
-    from_low = -low_end(job, axis) - low
-    return place.low_stop_mm + (from_low if follows else -from_low)
+        family, measuring, (low, travel - high), (0.0, 0.0), None if spare is None else spare.value,
+        reader_follows=follows,
+    )  # fmt: skip
+    return place.reader_mm(-low_end(job, axis))
 
 
 def planned_parts(job: Job, axis: Axis, face: Face) -> list[Box]:

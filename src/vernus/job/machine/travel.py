@@ -62,7 +62,7 @@ def _given_up(axis: Axis) -> Finding:
     return finding(
         "travel-given-up",
         "info",
-        "Travel is given up on purpose: {low} at the low end, {high} at the high end{why}."
+        "Travel is given up on purpose: {low} at the {@low} end, {high} at the {@high} end{why}."
         + (" {costs}" if costs is not None else ""),
         "Fit a stop at each such end, or the scale can be overrun.",
         low=Mm(low),

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Mm, Sentence, Sold
+from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
+from vernus.job.machine.directions import directions_of
 from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.display import display_of
 from vernus.job.plan.places import place_on_face
@@ -105,6 +106,7 @@ def stop_items(job: Job) -> list[Item]:
         if pillar is not None:
             detail = "{length} long, between {moving} and {still}; it stops {mm} before the mark"
             values |= {k: pillar.what.values[k] for k in ("length", "moving", "still")}
+        what = Sentence(text, {"end": AxisEnd(stop.need.end)}, directions_of(job, stop.axis))
         items.append(Item("make", stop.motion if own and stop.motion in scoped else "",
-                          Sentence(text, {"end": stop.end}), Sentence(detail, values)))  # fmt: skip
+                          what, Sentence(detail, values)))  # fmt: skip
     return items

@@ -1,4 +1,4 @@
-"""Where the body of a scale lies on its face: start, end, first and last hole, and the reader in mid travel."""
+"""Where the body of a scale lies on its face: start, end, first and last hole."""
 
 from __future__ import annotations
 
@@ -8,22 +8,17 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, length_of, measuring_length
 from vernus.job.machine.planned import bulk_of
-from vernus.job.plan.scale import scale_result
 
 
 @dataclass(frozen=True)
 class PlaceOnFace:
-    """Where the body lies on its face (mm from the face's left end), and its holes.
-
-    ``reader_mid_mm`` is the reader's middle in mid travel, on the same line.
-    """
+    """Where the body lies on its face (mm from the face's left end), and its holes."""
 
     start_mm: float
     end_mm: float
     first_hole_mm: float
     last_hole_mm: float
     overhang_mm: float
-    reader_mid_mm: float
 
 
 def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
@@ -34,7 +29,6 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
     bulk = bulk_of(job, axis, face)
     if bulk is None:
         return None
-    place = scale_result(job, axis).placement
     end, hole = bulk.start_mm + bulk.overall_mm, bulk.family.holes_from_end_mm
     return PlaceOnFace(
         start_mm=bulk.start_mm,
@@ -42,5 +36,4 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
         first_hole_mm=bulk.start_mm + hole,
         last_hole_mm=end - hole,
         overhang_mm=max(0.0, -bulk.start_mm, end - length_of(job, axis, face)),
-        reader_mid_mm=bulk.start_mm + (bulk.overall_mm / 2 if place is None else place.mid_mm),
     )

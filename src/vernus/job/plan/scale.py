@@ -23,6 +23,7 @@ from vernus.job.known import (
     body_length,
     face_length,
     family_of,
+    give_up,
     margin,
     measuring_length,
     plan_of,
@@ -30,6 +31,7 @@ from vernus.job.known import (
     spare,
     spare_wanted,
 )
+from vernus.job.known import travel as known_travel
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings
@@ -83,7 +85,7 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     findings += [f for f in size_findings if f.code == "no-size" and f.what.values["family"] == family.label]
     findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
     findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE]
-    place = place_reader(family, measuring_mm, travel, margins, both, reader_follows=reader_follows(job, axis))
+    place = _place(job, axis, family, measuring_mm, both)
     figure = wanted is not None or (ends is not None and ends.source == "measured")
     words = _order(axis, family, measuring_mm, place, findings, figure=figure)
     return answer(choices, words, place, both)
@@ -109,19 +111,43 @@ def _order(
     cut = family.can_be_cut and (stocked is None or not family.sizes_mm or stocked > measuring_mm)
     verb = "It has" if axis.readout == "there" else "Cut to" if cut else "Order"
     what = "usable stroke" if family.sizing == "stroke" else "measuring length"
-    words = " {size} " + what + " ({family}). With the axis at mid travel set the reader's middle {mid} from the "
-    words += "body's left end." if figure else "body's left end, ± {slack}."
-    if axis.readout == "there":
-        words = " {size} " + what + " ({family}). At mid travel its reader stands {mid} from the body's left end."
+    size = Mm(measuring_mm) if cut else Sold(measuring_mm)
     return Sentence(
-        verb + words,
-        {
-            "size": Mm(measuring_mm) if cut else Sold(measuring_mm),
-            "family": family.label,
-            "mid": Mm(place.mid_mm),
-            "slack": Mm(max(place.slack_mm, 0.0)),
-        },
+        verb + " {size} " + what + " ({family}). {place}",
+        {"size": size, "family": family.label, "place": place_words(axis, place, figure=figure)},
     )
+
+
+def place_words(axis: Axis, place: Placement, *, figure: bool = False) -> Sentence:
+    """Where the reader is set, or stands where it is there already: the one sentence of it, from a named mark.
+
+    As a figure without its slack where a spare was asked for at one end.
+    """
+    values: dict[str, object] = {
+        "reader": Mm(place.reader_at_mm),
+        "at": Mm(place.axis_at_mm),
+        "slack": Mm(max(place.slack_mm, 0.0)),
+    }
+    values["moving"] = axis.moving or "axis"
+    if axis.readout == "there":
+        words = "Its reader's middle stands {reader} from the body's {@left} end"
+        words += " with the {moving} {at} from its {@low} mark."
+    else:
+        within = "" if figure else ", ± {slack}"
+        words = "Set the reader's middle {reader} from the body's {@left} end" + within
+        words += ", with the {moving} {at} from its {@low} mark."
+    return Sentence(words, values)
+
+
+def _place(job: Job, axis: Axis, family: ScaleFamily, measuring_mm: float, spare_mm: Pair | None) -> Placement:
+    """The reader's place on the line of the axis, with the stops as they stand."""
+    far, (low, high) = known_travel(job, axis), give_up(axis)
+    whole = 0.0 if far is None else far.value
+    stroke = stroke_of(job, axis).stroke
+    return place_reader(
+        family, measuring_mm, (low, whole - high), margins_of(job, axis), spare_mm,
+        reader_follows=reader_follows(job, axis), stops_mm=None if stroke is None else stroke.kept_mm,
+    )  # fmt: skip
 
 
 def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> ScalePlan:

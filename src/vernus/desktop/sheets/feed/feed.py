@@ -319,7 +319,8 @@ class FeedSheet(Sheet):
         elif section in (3, 4) and line is not None and line.trips_mm is not None:
             low, high = (format_plain(mm, units) for mm in line.trips_mm)
             sure = "run-on measured" if result.stops.measured else "run-on only estimated"
-            under = self.session.said(f"trip positions from the low mark; {sure}; {_decided(line)}")
+            ends = self.session.directions.ends
+            under = f"trip positions from the {ends[0]} mark; {sure}; {_decided(line, ends)}"
             self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
         elif section == 5 and result.bracket is not None:
             part = result.bracket.part
@@ -413,7 +414,9 @@ def _hole_row(row: HoleRow, units: UnitSystem) -> list[str]:
     return [f"hole {row.number}", row.hole.kind, f"{hole_said(row).text(units)}, at x {x}, y {y}"]
 
 
-def _decided(line: Stroke) -> str:
+def _decided(line: Stroke, ends: tuple[str, str]) -> str:
     """What decides the trips, in words."""
     low, high = line.trips_by
-    return f"decided by the {low}s" if low == high == "hard stop" else f"low end by the {low}, high end by the {high}"
+    if low == high == "hard stop":
+        return "decided by the hard stops"
+    return f"{ends[0]} end by the {low}, {ends[1]} end by the {high}"

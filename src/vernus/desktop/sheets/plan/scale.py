@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
 
-from vernus.core.finding import Sold
+from vernus.core.finding import Mm, Sentence, Sold, directed
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.form import BoundField
@@ -53,7 +53,7 @@ class ScaleSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._share = 0.5
+        self._share: float | None = None
         self._shown: list[ScaleChoice] = []
         self.school = QComboBox()
         self.school.setAccessibleName("Margin habit")
@@ -171,7 +171,7 @@ class ScaleSheet(Sheet):
         self._shown = list(result.choices)
         self._show_choices(plan)
         self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
-        self.setup.summary.setText(self.session.said(self._on_face()))
+        self.setup.summary.setText(self._on_face())
         self.advise(result.instruction)
         if result.spare_mm is None or result.measuring_mm is None or result.family is None:
             need = (
@@ -184,10 +184,11 @@ class ScaleSheet(Sheet):
             grave = any(f.severity == "stop" for f in result.findings)
             figure = format_plain(result.measuring_mm, self.session.units)
             low, high = (format_plain(mm, self.session.units) for mm in result.spare_mm)
+            ends = self.session.directions.ends
             spare = (
                 f"{low} spare at each end"
                 if low == high
-                else self.session.said(f"{low} spare at the low end, {high} at the high end")
+                else f"{low} spare at the {ends[0]} end, {high} at the {ends[1]} end"
             )
             axis = self.session.axis
             of = "of the travel that is kept" if axis is not None and sum(give_up(axis)) > 0 else "of the whole travel"
@@ -203,15 +204,15 @@ class ScaleSheet(Sheet):
         if place is None or job is None or axis is None:
             return "Choose a face to see where the body lies on it."
         face = chosen_face(job, axis)
-        name = face.name if face else ""
+        name, side = face.name if face else "", self.session.directions.sides[0]
         if place.overhang_mm > 0:
             return (
                 f"On “{name}” the body stands over the ends by {say(place.overhang_mm)}: carry its end holes on "
                 "standoffs or an extension plate."
             )
         return (
-            f"On “{name}” the body starts {say(place.start_mm)} from the left end, its first hole at "
-            f"{say(place.first_hole_mm)}, the reader in mid travel at {say(place.reader_mid_mm)}."
+            f"On “{name}” the body starts {say(place.start_mm)} from its {side} end, its first hole is at "
+            f"{say(place.first_hole_mm)}."
         )
 
     def _show_choices(self, plan: ScalePlan) -> None:
@@ -255,17 +256,18 @@ class ScaleSheet(Sheet):
         open_ = result.measuring_mm is None or result.family is None
         looked = self._shown[row] if (self.table.hasFocus() or open_) and 0 <= row < len(self._shown) else None
         other = None if looked is None else (looked.family, looked.measuring_mm)
-        at = self._share * far
+        place = result.placement
+        middle = far / 2 if place is None else place.axis_at_mm
+        at = middle if self._share is None else self._share * far
         self.stroke.show_stroke(stroke_picture(job, axis, at, other), self.session.inks, self.session.units)
-        place, useful = result.placement, result.travel_mm
-        if place is None or not useful:
+        if place is None:
             self.position.setText("")
             return
-        run = place.high_stop_mm - place.low_stop_mm
-        reader = place.low_stop_mm + run * (at - give_up(axis)[0]) / useful
-        say = partial(format_plain, system=self.session.units)
-        words = f"Axis {say(at)} from its low mark, the reader's middle {say(reader)} from the body's left end."
-        self.position.setText(self.session.said(words))
+        where = Sentence(
+            "Axis {at} from its {@low} mark, the reader's middle {reader} from the body's {@left} end.",
+            {"at": Mm(at), "reader": Mm(place.reader_mm(at))},
+        )
+        self.position.setText(directed(where, self.session.directions).text(self.session.units))
 
 
 def _size(choice: ScaleChoice, units: UnitSystem) -> str:

@@ -25,7 +25,7 @@ from vernus.paper.pages.machine.stroke import stroke_picture
 
 _SET = ("set_low", "set_high", "timed")
 REWORKED = dict(quantities(Rework)["figure"].choices)
-WAYS = {"up": "toward the high end", "down": "toward the low end"}
+WAYS = {"up": "toward the {@high} end", "down": "toward the {@low} end"}
 FIT_WORDS = {"fits": "fits", "task": "to do", "part": "to make", "open": "to measure"}
 
 
