@@ -122,7 +122,7 @@ def test_hostile_databases(job, path):
     [
         ("UPDATE entity SET body='{' WHERE kind='axis'", "damaged"),
         ("UPDATE entity SET kind='spaceship' WHERE kind='axis'", "unknown kind"),
-        ("UPDATE entity SET body=json_set(body,'$.surprise',1) WHERE kind='machine'", "bad surprise"),
+        ("UPDATE entity SET body=json_set(body,'$.surprise',1) WHERE kind='machine'", "newer Vernus"),
         ("DELETE FROM entity WHERE kind='job'", "job entries"),
         ("UPDATE entity SET id='x' WHERE kind='machine'", "wrong id"),
         ("UPDATE entity SET body=x'00ff' WHERE kind='machine'", "not text"),

@@ -21,3 +21,7 @@ class ReadOnlyError(VernusError, PermissionError):
 
 class JobContentError(VernusError, ValueError):
     """Content that is not a job: an unknown kind, a missing field, a value of the wrong type."""
+
+
+class NewerContentError(JobContentError):
+    """What is in a job is whole, but of a kind or with a field that only a newer Vernus knows."""

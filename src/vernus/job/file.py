@@ -25,8 +25,8 @@ from urllib.parse import quote
 
 from vernus.job.disk import is_there, reason, shown, write_whole
 from vernus.job.entities import ENTITY_TYPES, Entity
-from vernus.job.errors import JobContentError, JobFileError, JobWriteError
-from vernus.job.migration import VERSION, upgrade
+from vernus.job.errors import JobContentError, JobFileError, JobWriteError, NewerContentError
+from vernus.job.migration import STORED, VERSION, stored_version, upgrade, version_words
 from vernus.job.rows import (
     APPLICATION_ID,
     SCHEMAS,
@@ -98,19 +98,22 @@ class JobFile:
         try:
             if not because:
                 because, told = _take_lock(lock)
-            if found < VERSION and not because:
-                told += _convert(path, found)
-            db = _checked(path, "ro" if because else "rw", found if because else VERSION)
-            if found < VERSION and because:
+            major = found // 100
+            if major < VERSION and not because:
+                told += _convert(path, major)
+            db = _checked(path, "ro" if because else "rw", major if because else VERSION)
+            if major < VERSION and because:
                 db = _in_memory(db)
-                told += _rewrite(db, path, found)
+                told += _rewrite(db, path, major)
+            elif major == VERSION and found < STORED and not because:
+                db.execute(f"PRAGMA user_version={STORED}")  # what is edited from now on may hold newer fields
             return cls(path, db, lock, because, told)
         except BaseException as error:
             if db is not None:
                 db.close()
             lock.close()
             if isinstance(error, sqlite3.Error | JobContentError):
-                raise _damaged(path, str(error)) from None
+                raise _unreadable(path, error) from None
             raise
 
     def load(self) -> dict[str, Entity]:
@@ -130,10 +133,8 @@ class JobFile:
                 missing = self._whole[0] - found[0]
                 raise JobContentError(f"{missing} entries are missing" if missing > 0 else "entries were changed")
             check_whole(entities.values())
-        except sqlite3.Error as error:
-            raise _damaged(self.path, str(error)) from None
-        except JobContentError as error:
-            raise _damaged(self.path, str(error)) from None
+        except (sqlite3.Error, JobContentError) as error:
+            raise _unreadable(self.path, error) from None
         return entities
 
     def picture(self, wanted: str) -> bytes | None:
@@ -251,7 +252,7 @@ def recover(path: Path) -> tuple[list[Entity], list[str]]:
 
     Raises JobFileError where too little is left to be a job.
     """
-    if _check_header(path) != VERSION:
+    if _check_header(path) // 100 != VERSION:
         raise JobFileError(f"{path.name} is of another file version; open it instead.")
     rows: dict[str, Entity] = {}
     bad: set[str] = set()
@@ -360,13 +361,22 @@ def _check_header(path: Path) -> int:
         raise JobFileError(f"{path.name} is empty; it is not a Vernus job. Choose a backup or another copy.")
     if not head.startswith(_MAGIC) or len(head) < 100 or int.from_bytes(head[68:72], "big") != APPLICATION_ID:
         raise JobFileError(f"{path.name} is not a Vernus job; choose a file that Vernus wrote.")
-    version = int.from_bytes(head[60:64], "big")
-    if version > VERSION:
-        raise JobFileError(
-            f"{path.name} was written by a newer Vernus (file version {version}; this one reads up to {VERSION}). "
-            "Open it with that newer Vernus; nothing was changed."
-        )
+    version = stored_version(int.from_bytes(head[60:64], "big"))
+    if version > STORED:
+        written = f"file version {version_words(version)}; this one reads up to {version_words(STORED)}"
+        raise _newer(path, written)
     return version
+
+
+def _newer(path: Path, why: str) -> JobFileError:
+    return JobFileError(
+        f"{path.name} was written by a newer Vernus ({why[:200]}). Open it with that newer Vernus; nothing was changed."
+    )
+
+
+def _unreadable(path: Path, error: Exception) -> JobFileError:
+    """What to say of content that can't be loaded: of a newer version where only that is the matter, else damaged."""
+    return _newer(path, str(error)) if isinstance(error, NewerContentError) else _damaged(path, str(error))
 
 
 def _checked(path: Path, mode: str, version: int) -> sqlite3.Connection:
@@ -440,7 +450,7 @@ def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
         entries, told = upgrade([{**json.loads(body), "kind": kind} for _, kind, body in rows], found)
         entities = [entity_from_json(e.pop("kind"), json.dumps(e)) for e in entries]
     except (TypeError, AttributeError, ValueError, RecursionError) as error:
-        raise _damaged(path, str(error)) from None
+        raise _unreadable(path, error) from None
     db.execute("DROP TABLE entity")
     db.execute("DROP TABLE IF EXISTS whole")
     fill_tables(db, entities)

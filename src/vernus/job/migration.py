@@ -10,8 +10,21 @@ from typing import Any
 
 from vernus.job.errors import JobContentError
 
-VERSION = 3
-"""The version written today, of the job file and of an export."""
+VERSION, MINOR = 3, 1
+"""The version written today, of the job file and of an export: a new field anywhere raises the minor one."""
+STORED = VERSION * 100 + MINOR
+"""Both in the one number that is stored; up to version 3 the major one was stored alone."""
+
+
+def stored_version(number: int) -> int:
+    """A stored number as one that compares: 300 for the 3 of an older file."""
+    return number * 100 if 0 < number < 100 else number
+
+
+def version_words(stored: int) -> str:
+    """“3.1” for 301."""
+    return f"{stored // 100}.{stored % 100}"
+
 
 Entry = dict[str, Any]
 

@@ -10,8 +10,8 @@ from typing import Any
 from pydantic import ValidationError
 
 from vernus.job.entities import ENTITY_TYPES, Axis, Entity, JobInfo, Machine
-from vernus.job.errors import JobContentError
-from vernus.job.migration import VERSION
+from vernus.job.errors import JobContentError, NewerContentError
+from vernus.job.migration import STORED, VERSION
 
 APPLICATION_ID = 0x5645524E  # "VERN"
 FIRST_SCHEMA = ("CREATE TABLE entity (id TEXT PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL)",)
@@ -32,11 +32,17 @@ def entity_from_json(kind: str, body: str | bytes) -> Entity:
     """The entity of ``kind`` in the JSON text ``body``; raises JobContentError naming the field."""
     model = ENTITY_TYPES.get(kind)
     if model is None:
-        raise JobContentError(f"an entry of the unknown kind “{kind[:40]}”")
+        raise NewerContentError(f"an entry of the unknown kind “{kind[:40]}”")
     try:
         return model.model_validate_json(body)
     except ValidationError as error:
-        first = error.errors()[0]
+        wrong = error.errors()
+        unknown = next((e for e in wrong if e["type"] == "extra_forbidden"), None)
+        if unknown is not None and len(wrong) == sum(e["type"] == "extra_forbidden" for e in wrong):
+            raise NewerContentError(
+                f"an entry of kind “{kind}” with “{str(unknown['loc'][-1])[:40]}”, which this Vernus doesn't know"
+            ) from None
+        first = wrong[0]
         where = ".".join(str(p) for p in first["loc"]) or "the whole entry"
         raise JobContentError(f"an entry of kind “{kind}” with a bad {where}: {first['msg']}") from None
 
@@ -104,7 +110,7 @@ def fill_tables(db: sqlite3.Connection, entities: Iterable[Entity], pictures: It
     for table in SCHEMA:
         db.execute(table)
     db.execute(f"PRAGMA application_id={APPLICATION_ID}")
-    db.execute(f"PRAGMA user_version={VERSION}")
+    db.execute(f"PRAGMA user_version={STORED}")
     whole: Whole = (0, 0)
     for entity in entities:
         row = row_of(entity)

@@ -47,6 +47,10 @@ WANTED_PERCENT: dict[Material, float] = {m: 65.0 if m in ("tough-steel", "stainl
 ENGAGED_DIAMETERS: dict[Material, float] = {
     "steel": 1.0, "tough-steel": 1.0, "stainless": 1.0, "cast-iron": 1.5, "aluminium": 2.0, "brass": 1.5,
 }  # fmt: skip
+LEAST_DIAMETERS: dict[Material, float] = {
+    "steel": 0.8, "tough-steel": 0.8, "stainless": 0.8, "cast-iron": 1.0, "aluminium": 1.25, "brass": 1.0,
+}  # fmt: skip
+"""The least engagement, told as short: common practice, no source."""
 LEAD_PITCHES: dict[Tap, float] = {"plug": 4.0, "bottoming": 1.5}
 POINT_118 = 0.30
 POINT_135 = 0.21

@@ -16,12 +16,14 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
 from vernus.core.make.parts import FACE_WORDS, Part, PartHole
-from vernus.core.make.screws import Screw, screw_for, screw_with_nut
+from vernus.core.make.screws import Screw, review_screw, screw_for, screw_with_nut
 from vernus.core.make.stacks import slot_length
 
 EDGE_DIAMETERS = 1.5
 LIGAMENT_DIAMETERS = 1.0
 LEAST_UNDER_HEAD_MM = 1.0
+THROUGH_FROM_MM = 1.0
+"""A hole that would leave less than this behind it goes right through."""
 Spot = tuple[float, float]
 
 
@@ -80,7 +82,7 @@ def _tapped(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
     behind = part.size_of(hole.face)[2]
     wanted = data.min_thread_depth_mm if hole.depth_mm is None else hole.depth_mm
     deep = data.drill_depth_mm - data.min_thread_depth_mm + wanted
-    through = part.kind != "face" and behind <= deep + 1.0
+    through = part.kind != "face" and behind <= deep + THROUGH_FROM_MM
     flag = replace(data, drill_depth_mm=deep)
     return HoleRow(
         number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent, min(wanted, behind),
@@ -101,9 +103,12 @@ def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
     screw = None
     if hole.through_mm > 0:
         screw = screw_with_nut(data.thread, grip + hole.through_mm)
-    elif hole.into is not None and part.kind != "face":
-        screw = screw_for(data.thread, grip, hole.into)
     found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
+    if not hole.through_mm > 0 and hole.into is not None and part.kind != "face" and grip >= 0:
+        screw = screw_for(data.thread, grip, hole.into, hole.there)
+        if hole.there is not None:
+            name = f"hole {number} of {part.name}"
+            found += review_screw(name, data.thread, grip, hole.into, hole.there, screw)
     return HoleRow(
         number, hole, data.clearance_names[1], size, None, None, None, None, bore, depth, slot, data.thread.major_mm,
         screw, tuple(found),

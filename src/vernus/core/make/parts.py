@@ -12,6 +12,7 @@ from typing import Literal, get_args
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material
+from vernus.core.make.screws import ThreadThere
 
 PartKind = Literal[
     "standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector", "face"
@@ -36,7 +37,8 @@ class PartHole:
     A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
     goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
-    ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread).
+    ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread), ``there`` that thread,
+    None where it is made as deep as the screw wants.
     """
 
     x_mm: float
@@ -51,6 +53,7 @@ class PartHole:
     into: Material | None = None
     behind_mm: float = 0.0
     through_mm: float = 0.0
+    there: ThreadThere | None = None
 
     @property
     def is_slot(self) -> bool:

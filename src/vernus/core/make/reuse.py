@@ -14,6 +14,7 @@ from vernus.core.finding import Finding, Mm, finding
 from vernus.core.make.hardware import Thread, thread_named
 from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import Part
+from vernus.core.make.screws import NOT_KNOWN, ThreadThere
 
 SLOT_REACH_MM = 6.0
 PLATE_REACH_MM = 80.0
@@ -30,6 +31,9 @@ class HoleThere:
     used_by: str = ""
     room_mm: float | None = None
     """What there is in front of it for a key."""
+    hole_id: str = ""
+    ends: ThreadThere = NOT_KNOWN
+    """How deep its thread is."""
 
     def off(self, row: HoleRow) -> float:
         """How far it is from a planned hole (mm); infinite where its place wasn't measured."""

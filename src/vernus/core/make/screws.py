@@ -1,18 +1,20 @@
 """Screws by their length, T-nuts by their slot, and whether a drill gets at a place.
 
-Screw = grip + engagement (1 diameter in steel, 1.5 in cast iron, 2 in aluminium), the next length there is, and short
-of a blind thread's depth. Lengths sold: ISO 4762 and ASME B18.3 series, from memory. Machine sizes: common practice, no
+Screw = grip + engagement (1 diameter in steel, 1.5 in cast iron, 2 in aluminium), the next length there is; into a
+blind thread it stays 1.5 pitches or 1 mm short of its bottom, else it bottoms before it clamps (common practice, no
+source). Lengths sold: ISO 4762 and ASME B18.3 series, from memory. Machine sizes: common practice, no
 source. Lengths in mm.
 """
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
-from vernus.core.make.hardware import ENGAGED_DIAMETERS, THREADS, Material, Thread
+from vernus.core.make.hardware import ENGAGED_DIAMETERS, LEAST_DIAMETERS, THREADS, Material, Thread
 
 METRIC_LENGTHS = (
     4,
@@ -50,6 +52,7 @@ CHUCK_MM: dict[str, float] = {"pistol drill": 190.0, "angle drill": 60.0}
 """What a machine with its chuck takes of room behind the drill."""
 DRILL_OUT_MM = 25.0
 """How far a drill stands out of the chuck beyond the depth it drills, at least."""
+_SAME_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -76,21 +79,119 @@ def _fraction(inches: float) -> str:
     return " ".join(p for p in (str(whole) if whole else "", part) if p)
 
 
-def screw_for(thread: Thread, grip_mm: float, into: Material, blind_mm: float | None = None) -> Screw | None:
-    """The shortest screw sold that engages enough, short of the blind depth; None where none does.
+BOTTOM_PITCHES, BOTTOM_MM = 1.5, 1.0
+"""How far short of a blind thread's bottom a screw stays: so many pitches, and so much at least."""
+READER_DIAMETERS = 1.0
 
+
+@dataclass(frozen=True)
+class ThreadThere:
+    """The thread a screw goes into: how deep it is (mm; None: not known), and whether it comes out on the far side."""
+
+    depth_mm: float | None
+    through: bool = False
+    wanted_diameters: float | None = None
+    """How much is wanted in place of what its material wants."""
+
+
+NOT_KNOWN = ThreadThere(None)
+"""A thread nobody gauged."""
+
+
+def most_engaged(thread: Thread, there: ThreadThere) -> float:
+    """How far (mm) a screw may go into a thread whose depth is known."""
+    deep = there.depth_mm or 0.0
+    return deep if there.through else max(0.0, deep - max(BOTTOM_PITCHES * thread.pitch_mm, BOTTOM_MM))
+
+
+def engagement(thread: Thread, into: Material, there: ThreadThere | None = None) -> tuple[float, float]:
+    """The engagement wanted and the least one (mm)."""
+    wanted = ENGAGED_DIAMETERS[into] if there is None or there.wanted_diameters is None else there.wanted_diameters
+    return wanted * thread.major_mm, min(wanted, LEAST_DIAMETERS[into]) * thread.major_mm
+
+
+def lengths_sold(thread: Thread) -> tuple[float, ...]:
+    """The lengths (mm) its screws are sold in."""
+    return METRIC_LENGTHS if thread.system == "metric" else tuple(i * 25.4 for i in INCH_LENGTHS)
+
+
+def screw_for(thread: Thread, grip_mm: float, into: Material, there: ThreadThere | None = None) -> Screw | None:
+    """The shortest screw sold that engages enough and doesn't bottom, else the longest that engages the least; or None.
+
+    ``there`` is the thread it goes into where that limits it; one whose depth is not known takes no screw at all.
     Raises BadInputError for a grip that is negative.
     """
     if grip_mm < 0:
         raise BadInputError("What a screw clamps can't be thinner than nothing.")
-    wanted = ENGAGED_DIAMETERS[into] * thread.major_mm
-    sold = METRIC_LENGTHS if thread.system == "metric" else tuple(i * 25.4 for i in INCH_LENGTHS)
-    most = float("inf") if blind_mm is None else blind_mm + grip_mm
-    found = next((float(mm) for mm in sold if grip_mm + wanted - 1e-9 <= mm <= most + 1e-9), None)
-    if found is None and blind_mm is not None:  # as much as the blind thread takes, if that is a diameter at least
-        fits = [float(mm) for mm in sold if grip_mm + thread.major_mm <= mm <= most + 1e-9]
-        found = fits[-1] if fits else None
-    return None if found is None else Screw(thread, found, found - grip_mm, grip_mm)
+    if there is not None and there.depth_mm is None:
+        return None
+    wanted, least = engagement(thread, into, there)
+    most = math.inf if there is None else grip_mm + most_engaged(thread, there)
+    fits = [float(mm) for mm in lengths_sold(thread) if grip_mm + least - _SAME_MM <= mm <= most + _SAME_MM]
+    enough = [mm for mm in fits if mm >= grip_mm + wanted - _SAME_MM]
+    open_mm = there.depth_mm if there is not None and there.through else None
+    if not fits and open_mm is not None and open_mm >= least - _SAME_MM:
+        fits = [float(mm) for mm in lengths_sold(thread) if grip_mm + least - _SAME_MM <= mm][:1]  # it comes out behind
+    found = enough[0] if enough else fits[-1] if fits else None
+    engaged = math.inf if open_mm is None else open_mm
+    return None if found is None else Screw(thread, found, min(found - grip_mm, engaged), grip_mm)
+
+
+def review_screw(
+    name: str, thread: Thread, grip_mm: float, into: Material, there: ThreadThere, screw: Screw | None
+) -> list[Finding]:
+    """What is wrong with a screw that ends in a thread there is: depth not known, none clamps, or it holds little.
+
+    ``name`` says which hole of which part.
+    """
+    values: dict[str, object] = {"hole": name, "thread": thread.name, "grip": Mm(grip_mm)}
+    if there.depth_mm is None:
+        return [
+            finding(
+                "thread-depth-unknown",
+                "caution",
+                "Under {hole} nobody measured how deep the {thread} thread is: no screw can be chosen.",
+                "Try a screw by hand, gauge the thread's depth with a pin or wire, and note it.",
+                **values,
+            )
+        ]
+    wanted, least = engagement(thread, into, there)
+    values |= {"deep": Mm(there.depth_mm), "wanted": Mm(wanted), "least": Mm(least)}
+    if screw is not None:
+        values |= {"engaged": Mm(screw.engaged_mm), "out": Mm(screw.length_mm - grip_mm - screw.engaged_mm)}
+        short = finding(
+            "short-engagement",
+            "caution",
+            "The screw of {hole} engages {engaged}, where {wanted} is wanted in this material.",
+            "Tighten it gently, use one more screw, or make the thread deeper.",
+            **values,
+        )
+        out = finding(
+            "screw-comes-out",
+            "caution",
+            "The screw of {hole} comes out {out} on the far side.",
+            "See that nothing lies or moves there; otherwise cut it to length.",
+            **values,
+        )
+        comes_out = screw.length_mm - grip_mm - screw.engaged_mm > _SAME_MM
+        return [*([short] if screw.engaged_mm < wanted - _SAME_MM else []), *([out] if comes_out else [])]
+    room = most_engaged(thread, there)
+    if room < least - _SAME_MM:
+        remedy = "Make the thread deeper by {deeper}, use a stud with a nut, or clamp it otherwise."
+        values["deeper"] = Mm(least - room)
+    else:
+        remedy = "Put a washer or spacer of {washer} under the head, or take a stud with a nut."
+        values["washer"] = Mm(min(mm - room - grip_mm for mm in lengths_sold(thread) if mm - room >= grip_mm))
+    return [
+        finding(
+            "screw-bottoms",
+            "stop",
+            "Through {grip} into a {thread} thread {deep} deep, no screw sold for {hole} both holds and stays clear of "
+            "the bottom.",
+            remedy,
+            **values,
+        )
+    ]
 
 
 def screw_with_nut(thread: Thread, grip_mm: float) -> Screw | None:
@@ -115,6 +216,11 @@ class TSlot:
         if not (0 < self.mouth_mm < self.head_mm and 0 < self.head_high_mm < self.deep_mm):
             raise BadInputError("A T-slot's head is wider than its mouth, and the slot deeper than its head is high.")
 
+    @property
+    def lip_mm(self) -> float:
+        """How thick its lips are."""
+        return self.deep_mm - self.head_high_mm
+
 
 @dataclass(frozen=True)
 class TNut:
@@ -128,7 +234,9 @@ class TNut:
 
 
 def t_nut(slot: TSlot, system: Literal["metric", "inch"] = "metric") -> TNut:
-    """The T-nut of a slot: 0.3 of play in the mouth, 0.8 in the head, 0.5 below the top; a thread of 0.75 of its neck.
+    """The T-nut of a slot: 0.3 of play in the mouth, 0.8 in the head, its neck below the lips; a thread of 0.75 of it.
+
+    Pulled up against the lips, a neck as high as they are would take the part above instead of clamping it.
 
     The thread is a coarse one of the system. Raises BadInputError where no thread of the table is small enough.
     """
@@ -137,7 +245,13 @@ def t_nut(slot: TSlot, system: Literal["metric", "inch"] = "metric") -> TNut:
     fits = sorted((t for t in THREADS if t.series == coarse and t.major_mm <= 0.75 * neck), key=lambda t: t.major_mm)
     if not fits or head <= neck:
         raise BadInputError(f"A slot of {slot.mouth_mm:g} mm takes no T-nut of these threads.")
-    return TNut(neck, head, slot.head_high_mm - 0.5, slot.deep_mm - 0.5, fits[-1])
+    high = slot.head_high_mm - 0.5
+    return TNut(neck, head, high, high + most_neck(slot.lip_mm), fits[-1])
+
+
+def most_neck(lip_mm: float) -> float:
+    """The highest neck (mm) of a T-nut under lips so thick: half a millimetre lower, or a twentieth of them."""
+    return max(0.0, lip_mm - max(0.5, lip_mm / 20))
 
 
 @dataclass(frozen=True)

@@ -21,6 +21,9 @@ class Delivery(Entity):
     hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="end_hole")] = None
     hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
     reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="reader")] = None
+    reader_depth: Annotated[
+        LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, against="part")
+    ] = None
     cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, against="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
     keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""
@@ -176,6 +179,7 @@ class DrilledHole(Entity):
     """A hole of a part, from the lower left corner of one of its faces.
 
     ``behind`` is the gap measured behind a hole, between the casting and the part: what washers and shims fill there.
+    ``over`` is the hole of the machine that it lies over and its screw goes into.
     """
 
     kind = "drilled"
@@ -207,6 +211,7 @@ class DrilledHole(Entity):
         LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
     ] = None
     behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, against="part")] = None
+    over: Name = ""
 
 
 class HolePattern(Entity):

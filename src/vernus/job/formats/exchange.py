@@ -19,12 +19,12 @@ from vernus.core.errors import BadInputError
 from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.document import Job, pictures_of
 from vernus.job.entities import ENTITY_TYPES, Entity, odd_times
-from vernus.job.errors import JobContentError, JobFileError
+from vernus.job.errors import JobContentError, JobFileError, NewerContentError
 from vernus.job.fields import LengthEntry
 from vernus.job.file import is_job_file, recover, recover_pictures
 from vernus.job.formats.json_text import parse_json
 from vernus.job.formats.picture import MOST_BYTES, picture_type
-from vernus.job.migration import VERSION, upgrade
+from vernus.job.migration import STORED, VERSION, stored_version, upgrade, version_words
 from vernus.job.rows import check_whole, entity_from_json, picture_id
 from vernus.job.sums import check_sums
 
@@ -76,7 +76,7 @@ def read_pictures(source: Path, entities: Iterable[Entity], told: list[str]) -> 
 def job_json(entities: Iterable[Entity]) -> str:
     """The whole job as JSON text, an entity on each line."""
     lines = (f'{{"kind":{json.dumps(e.kind)},{e.model_dump_json()[1:]}' for e in entities)
-    return f'{{"format":"{FORMAT}","version":{VERSION},"entities":[\n' + ",\n".join(lines) + "\n]}\n"
+    return f'{{"format":"{FORMAT}","version":{STORED},"entities":[\n' + ",\n".join(lines) + "\n]}\n"
 
 
 def read_export(source: Path, told: list[str] | None = None) -> list[Entity]:
@@ -108,10 +108,12 @@ def entities_from_json(text: str, told: list[str] | None = None) -> list[Entity]
         raise JobContentError("it is not an exported Vernus job")
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or not version >= 1:
-        raise JobContentError(f"its version is “{str(version)[:20]}”, where 1 to {VERSION} would be right")
-    if version > VERSION:
-        raise JobContentError(f"it was written by a newer Vernus (version {version}; this one reads up to {VERSION})")
-    entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], version, told), 1)]
+        raise JobContentError(f"its version is “{str(version)[:20]}”, where 1 to {STORED} would be right")
+    stored = stored_version(version)
+    if stored > STORED:
+        this = f"version {version_words(stored)}; this one reads up to {version_words(STORED)}"
+        raise JobContentError(f"it was written by a newer Vernus ({this})")
+    entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], stored // 100, told), 1)]
     if len({e.id for e in entities}) != len(entities):
         raise JobContentError("two entries share one id")
     check_whole(entities)
@@ -148,6 +150,8 @@ def _entity(item: Any, number: int) -> Entity:
     body = {k: v for k, v in item.items() if k != "kind"}
     try:
         return entity_from_json(str(item.get("kind")), json.dumps(body))
+    except NewerContentError as error:
+        raise JobContentError(f"it was written by a newer Vernus (entry {number}: {error})") from None
     except JobContentError as error:
         raise JobContentError(f"entry {number}: {error}") from None
 

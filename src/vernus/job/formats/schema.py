@@ -10,7 +10,7 @@ from pydantic.json_schema import models_json_schema
 
 from vernus.job.entities import ENTITY_TYPES
 from vernus.job.formats.exchange import FORMAT
-from vernus.job.migration import VERSION
+from vernus.job.migration import STORED
 
 
 def job_schema() -> dict[str, Any]:
@@ -31,7 +31,7 @@ def job_schema() -> dict[str, Any]:
         "additionalProperties": False,
         "properties": {
             "format": {"const": FORMAT},
-            "version": {"const": VERSION},
+            "version": {"const": STORED},
             "entities": {
                 "type": "array",
                 "items": {"oneOf": [{"$ref": f"#/$defs/{m.__name__}"} for m in ENTITY_TYPES.values()]},

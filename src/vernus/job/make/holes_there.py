@@ -5,10 +5,10 @@ from __future__ import annotations
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Thread
 from vernus.core.make.reuse import HoleThere
-from vernus.core.make.screws import TSlot
+from vernus.core.make.screws import ThreadThere, TSlot
 from vernus.core.make.threads import identify_thread
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Hole
+from vernus.job.entities import Axis, Face, Hole
 from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face
 
@@ -31,7 +31,7 @@ def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
     found: list[HoleThere] = []
     for hole in job.all(Hole):
         mine = hole.face_id == face.id or (not hole.face_id and hole.member == face.member)
-        if hole.what == "slot" or not mine:
+        if hole.what == "slot" or not mine or elsewhere(hole, face):
             continue
         where = ", ".join(w for w in (hole.member, hole.place) if w) or "on this face"
         thread = thread_of(hole)
@@ -45,9 +45,21 @@ def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
                     _place(hole, n, hole.face_id == face.id),
                     hole.used_by,
                     mm_of(hole.room),
+                    hole.id,
+                    thread_there(hole),
                 )
             )
     return found
+
+
+def elsewhere(hole: Hole, face: Face) -> bool:
+    """Whether a hole is in another member than the face it is noted on: what is bolted there moves against the face."""
+    return bool(hole.member) and hole.member != face.member
+
+
+def thread_there(hole: Hole) -> ThreadThere:
+    """The thread of a hole as a screw finds it."""
+    return ThreadThere(mm_of(hole.depth), through=hole.through == "through")
 
 
 def _named(where: str, n: int, hole: Hole) -> str:

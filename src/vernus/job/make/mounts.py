@@ -8,10 +8,10 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.hardware import DrillSet
 from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table, lay_out
-from vernus.core.make.parts import FACE_WORDS, Part
+from vernus.core.make.parts import FACE_WORDS, PART_FACES, Part
 from vernus.core.make.patterns import chain_rest
 from vernus.core.make.reuse import HoleThere, review_school
-from vernus.core.make.screws import drill_room, stock_finding
+from vernus.core.make.screws import drill_room, most_neck, stock_finding
 from vernus.core.make.shims import ShimStock, pick_shims
 from vernus.core.make.stacks import Stack, StackItem, level_plane, solve_spacer, take_out_draft
 from vernus.core.units import UnitSystem
@@ -19,7 +19,7 @@ from vernus.job.document import Job
 from vernus.job.entities import MountPart, ShimKind, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import stand_off, stand_off_wanted
-from vernus.job.make.holes_there import holes_on_face
+from vernus.job.make.holes_there import holes_on_face, slots_of
 from vernus.job.make.parts import axis_of, cuts_of, heights_of, holes_of, part_of, patterns_of
 from vernus.job.refusals import limit_findings, refusal
 
@@ -64,6 +64,7 @@ def _mount_result(job: Job, entity: MountPart) -> MountResult:
         findings = [f for row in rows for f in row.findings]
         findings += review_school(job.info.hole_school, part, rows, _holes_there(job, entity))
         findings += [*_room(entity, rows), *_stock(entity, part), *_cuts(part), *_chain(entity), *_held(job, entity)]
+        findings += _neck(job, entity, part)
     except BadInputError as error:
         return MountResult(None, (), None, (refusal(error),), (), plain(str(error)))
     words = in_order(_next_cut(job, entity, stack, rows), tuple(findings))
@@ -93,6 +94,28 @@ def _held(job: Job, entity: MountPart) -> list[Finding]:
     ]
 
 
+def _neck(job: Job, entity: MountPart, part: Part) -> list[Finding]:
+    """A T-nut whose neck is as high as the lips it is drawn up against: the part above would ride on the nut."""
+    axis = axis_of(job, entity)
+    slots = slots_of(job, axis) if axis is not None and part.kind == "t-nut" else []
+    steps = [c.depth_mm for c in part.cuts if c.kind == "step" and c.face == "face"]
+    if not slots or not steps:
+        return []
+    lip = slots[0][1].lip_mm
+    if min(steps) <= most_neck(lip) + 1e-6:
+        return []
+    return [
+        finding(
+            "neck-too-high",
+            "stop",
+            "The neck of {part} is {neck} high under lips {lip} thick: the part above rides on the nut, and the screw "
+            "clamps the nut alone.",
+            "Make the neck {most} high at most.",
+            part=part.name, neck=Mm(min(steps)), lip=Mm(lip), most=Mm(most_neck(lip)),
+        )
+    ]  # fmt: skip
+
+
 def _holes_there(job: Job, entity: MountPart) -> list[HoleThere]:
     """The holes of the face the part is, counted from its lower left corner like its own."""
     axis = axis_of(job, entity)
@@ -112,21 +135,38 @@ def shim_stock(job: Job) -> tuple[ShimStock, ...]:
     )
 
 
-def draft_words(entity: MountPart) -> Sentence | None:
-    """How to take out the draft of the face a part sits on; None while it isn't noted."""
+def draft_words(job: Job, entity: MountPart) -> Sentence | None:
+    """How to take out the draft of the face a part sits on; None while it isn't noted.
+
+    The shims lie under one row of the bolts that hold it: where no two rows are known, their distance is asked for.
+    """
     if entity.draft_rise is None or entity.draft_over is None or entity.draft_over.mm <= 0:
         return None
-    bolts = max(entity.width.mm / 2, 1.0)
-    draft = take_out_draft(entity.draft_rise.mm, entity.draft_over.mm, max(entity.width.mm, 1.0), bolts)
+    rows = _rows_apart(job, entity)
+    draft = take_out_draft(entity.draft_rise.mm, entity.draft_over.mm, max(entity.width.mm, 1.0), rows or 1.0)
     row = "lower" if draft.wedge_mm > 0 else "upper"
+    shim = "shim the {row} row of bolts by {shim} (rows {bolts} apart), or set jack screws by as much."
+    if rows is None:
+        shim = "shim one row of its bolts or set jack screws: place the holes it is bolted by in two rows to be told how much."
     return Sentence(
         "The face leans {angle:.2f}°: mill or bend the part by that, or make it a wedge {wedge} thicker at its {row} "
-        "edge, or shim the {row} row of bolts by {shim} (rows {bolts} apart), or set jack screws by as much.",
+        "edge, or " + shim,
         {
             "angle": abs(draft.angle_deg), "wedge": Fine(abs(draft.wedge_mm)), "shim": Fine(abs(draft.shim_mm)),
-            "row": row, "bolts": Mm(bolts),
+            "row": row, "bolts": Mm(rows or 0.0),
         },
     )  # fmt: skip
+
+
+def _rows_apart(job: Job, entity: MountPart) -> float | None:
+    """How far apart (mm) the outer rows of the holes that bolt a part on are; None where there aren't two rows."""
+    try:
+        holes = part_of(job, entity).holes
+    except BadInputError:
+        return None
+    ys = [h.y_mm for h in holes if h.face == "face" and h.kind not in ("tapped", "bore")]
+    apart = max(ys) - min(ys) if ys else 0.0
+    return apart if apart > _SAME_MM else None
 
 
 def _room(entity: MountPart, rows: tuple[HoleRow, ...]) -> list[Finding]:
@@ -144,8 +184,26 @@ def _stock(entity: MountPart, part: Part) -> list[Finding]:
     sizes = [mm_of(e) or 0.0 for e in (entity.stock_length, entity.stock_width, entity.stock_thick)]
     if entity.part_kind == "face" or not min(sizes) > 0:
         return []
-    wide = part.width_mm + (part.leg_mm if part.has_leg else 0.0)  # bent from one piece
-    return [stock_finding((part.length_mm, wide, part.thickness_mm), (sizes[0], sizes[1], sizes[2]))]
+    long, wide, thick = blank_of(part)
+    tongue = thick - part.thickness_mm
+    found = stock_finding((long, wide, thick), (sizes[0], sizes[1], sizes[2]))
+    if tongue < _SAME_MM:
+        return [found]
+    said = Sentence("{said} A tongue of {tongue} stands out of {part}.",
+                    {"said": found.what, "tongue": Mm(tongue), "part": part.name})  # fmt: skip
+    return [replace(found, what=said)]
+
+
+def blank_of(part: Part) -> tuple[float, float, float]:
+    """What a part is made from (mm): its own size, with the tongues that stand out of it, and bent from one piece."""
+    out = {face: max((c.depth_mm for c in part.cuts if c.kind == "tongue" and c.face == face), default=0.0)
+           for face in PART_FACES}  # fmt: skip
+    wide = part.width_mm + (part.leg_mm if part.has_leg else 0.0)
+    return (
+        part.length_mm + out["left"] + out["right"],
+        wide + out["lower"] + out["upper"],
+        part.thickness_mm + out["face"] + out["back"],
+    )
 
 
 def _cuts(part: Part) -> list[Finding]:
@@ -189,17 +247,26 @@ def _chain(entity: MountPart) -> list[Finding]:
 
 
 def _made_last(entity: MountPart) -> list[Sentence]:
+    """What to take off the last piece: of the piece at hand where that was measured, else of what was planned."""
     if entity.gap is None or not entity.gap.mm > 0:
         return []
-    planned = getattr(entity, entity.fills).mm
-    rest = chain_rest(planned, entity.gap.mm)
-    words = "The gap is {gap}: the {fills} was planned {planned}, so take {rest} off."
+    planned, at_hand = getattr(entity, entity.fills).mm, _at_hand(entity)
+    has = planned if at_hand is None else at_hand
+    rest = chain_rest(has, entity.gap.mm)
+    of = "the {fills} was planned {has}" if at_hand is None else "the piece at hand has a {fills} of {has}"
+    words = "The gap is {gap}: " + of + ", so take {rest} off."
     if abs(rest) < 0.005:
-        words = "The gap is {gap}, as planned."
+        words = "The gap is {gap}, as planned." if at_hand is None else "The gap is {gap}, as the piece at hand."
     elif rest < 0:
-        words = "The gap is {gap}: the {fills} was planned {planned}; make it {short} longer."
-    values = {"gap": Mm(entity.gap.mm), "fills": entity.fills, "planned": Mm(planned), "rest": Mm(rest)}
+        words = "The gap is {gap}: " + of + "; make it {short} longer."
+    values = {"gap": Mm(entity.gap.mm), "fills": entity.fills, "has": Mm(has), "rest": Mm(rest)}
     return [Sentence(words, {**values, "short": Mm(-rest)})]
+
+
+def _at_hand(entity: MountPart) -> float | None:
+    """The piece at hand along what fills the gap (mm); None while it wasn't measured."""
+    stock = {"length": entity.stock_length, "width": entity.stock_width, "thickness": entity.stock_thick}
+    return mm_of(stock[entity.fills])
 
 
 def _washers(job: Job, entity: MountPart) -> list[Sentence]:
@@ -254,7 +321,9 @@ def _stack(job: Job, entity: MountPart) -> Stack | None:
 
 def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...]) -> Sentence:
     last = _made_last(entity)
-    if last and entity.gap is not None and abs(getattr(entity, entity.fills).mm - entity.gap.mm) >= 0.005:
+    has = _at_hand(entity)
+    has = getattr(entity, entity.fills).mm if has is None else has
+    if last and entity.gap is not None and abs(has - entity.gap.mm) >= 0.005:
         return last[0]
     if stack is not None and abs(stack.total_mm - entity.thickness.mm) > 0.005:
         short = stack.total_mm - entity.thickness.mm

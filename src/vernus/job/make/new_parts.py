@@ -12,11 +12,11 @@ from vernus.core.make.plates import PlaceOfHole, PlatePlan, plan_plate
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PartCut, carried_by
+from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, stand_off_wanted
 from vernus.job.machine.planned import bulk_of
-from vernus.job.make.holes_there import holes_on_face, slots_of
+from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
 from vernus.job.make.parts import part_of
 from vernus.job.plan.places import place_on_face
 
@@ -108,7 +108,14 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
 
     The scale's line lies above the holes if they lie on it. Raises BadInputError without measured places.
     """
-    place = place_on_face(job, axis)
+    place, face = place_on_face(job, axis), chosen_face(job, axis)
+    apart = next((h for h in job.all(Hole) if face is not None and h.face_id == face.id and elsewhere(h, face)), None)
+    if face is not None and apart is not None:
+        raise BadInputError(
+            f"The holes noted on “{face.name}” are in the {apart.member}, and that face is on the {face.member}: a "
+            "plate bolted to the one that carries the scale on the other would lock the two. Correct where the holes "
+            "are, or use them for the reader's bracket."
+        )
     there = [h for h in holes_on_face(job, axis) if h.place_mm is not None and h.thread is not None]
     if place is None or not there:
         raise BadInputError(
@@ -128,9 +135,9 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
     holes = [
         DrilledHole(
             id=new_id(), part_id=part.id, x=_at(h.x_mm), y=_at(h.y_mm), thread=h.thread.name,
-            hole_kind="clearance" if h.of == "existing" else "tapped",
+            hole_kind="clearance" if h.of == "existing" else "tapped", over=old,
         )
-        for h in plan.holes
+        for h, old in zip(plan.holes, [*(h.hole_id for h in there), *[""] * len(wanted)], strict=True)
     ]  # fmt: skip
     return [part, *holes], plan
 

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vernus.core.errors import BadInputError
-from vernus.core.make.hardware import Material
-from vernus.core.make.parts import Part, PartCut, PartHole
+from vernus.core.make.hardware import Material, plan_hole, thread_named
+from vernus.core.make.hole_rows import THROUGH_FROM_MM
+from vernus.core.make.parts import Part, PartCut, PartFace, PartHole
 from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
+from vernus.core.make.screws import READER_DIAMETERS, ThreadThere, most_engaged
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, HolePattern, MountPart, StackHeight
+from vernus.job.entities import Axis, DrilledHole, Hole, HolePattern, MountPart, StackHeight
 from vernus.job.entities import PartCut as CutEntity
-from vernus.job.fields import LengthEntry
-from vernus.job.known import screws
-from vernus.job.make.holes_there import holes_on_face
+from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.known import delivery_of, screws
+from vernus.job.make.holes_there import holes_on_face, thread_there
 from vernus.job.plan.places import PlaceOnFace, place_on_face
 
 _DEEPEST = 6
@@ -73,7 +77,7 @@ def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> P
     """The part with everything on it; raises BadInputError for one that can't be."""
     long, wide, thick = solved_size(entity, thickness_mm)
     into = into_of(job, entity)
-    holes = [_hole(h, into) for h in holes_of(job, entity)]
+    holes = [replace(_hole(h, into), there=_there(job, entity, h)) for h in holes_of(job, entity)]
     holes += [h for p in patterns_of(job, entity) for h in _pattern(job, entity, p, into)]
     cuts = tuple(
         PartCut(c.cut_kind, c.face, c.x.mm, c.y.mm, c.wide.mm, c.high.mm, c.deep.mm) for c in cuts_of(job, entity)
@@ -102,10 +106,59 @@ def _hole(h: DrilledHole, into: Material | None) -> PartHole:
 
 def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:
     through = _through(job, part, p)
+    spots, there = places_of(job, part, p, _DEEPEST), _there(job, part, p)
+    each = [there] * len(spots)
+    axis = axis_of(job, part)
+    if p.shape == "carried" and p.source == "machine" and axis is not None:
+        each = [h.ends if h.thread is not None else None for h in holes_on_face(job, axis) if h.place_mm is not None]
     return [
-        PartHole(x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into, through_mm=through)
-        for x, y in places_of(job, part, p, _DEEPEST)
+        PartHole(
+            x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into, through_mm=through, there=ends
+        )
+        for (x, y), ends in zip(spots, each, strict=True)
     ]
+
+
+def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> ThreadThere | None:
+    """The thread that the screw of a hole ends in, where one is there already; None where it is made for the screw."""
+    if hole.hole_kind in ("tapped", "bore"):
+        return None
+    old = job.get(hole.over) if isinstance(hole, DrilledHole) and hole.over else None
+    if isinstance(old, Hole):
+        return thread_there(old)
+    axis = axis_of(job, part)
+    if part.bolts_to == "reader":
+        came = None if axis is None else delivery_of(job, axis)
+        return ThreadThere(None if came is None else mm_of(came.reader_depth), wanted_diameters=READER_DIAMETERS)
+    other = job.get(part.bolts_to) if part.bolts_to else None
+    return _tapped_in(job, other, hole.thread) if isinstance(other, MountPart) else None
+
+
+def _tapped_in(job: Job, other: MountPart, thread: str) -> ThreadThere | None:
+    """The shallowest thread of that name in a part of ours; None where it has none."""
+    tapped: list[DrilledHole | HolePattern] = [h for h in holes_of(job, other) if h.hole_kind == "tapped"]
+    tapped += [p for p in patterns_of(job, other) if p.hole_kind == "tapped"]
+    found: list[ThreadThere] = []
+    for hole in tapped:
+        try:
+            wanted, mine = thread_named(thread), thread_named(hole.thread)
+        except BadInputError:
+            continue
+        if mine.name != wanted.name:
+            continue
+        behind = part_size(other, hole.face)
+        typed = mm_of(hole.depth) if isinstance(hole, DrilledHole) else None
+        deep = plan_hole(mine, other.material).min_thread_depth_mm if typed is None else typed
+        through = other.part_kind != "face" and behind <= deep + THROUGH_FROM_MM
+        found.append(ThreadThere(min(deep, behind), through=through))
+    return min(found, key=lambda t: most_engaged(thread_named(thread), t), default=None)
+
+
+def part_size(part: MountPart, face: PartFace) -> float:
+    """What a drill meets behind a face of a part (mm)."""
+    long, wide, thick = solved_size(part)
+    leg = 0.0 if part.leg is None else part.leg.mm
+    return Part(part.name or "part", part.part_kind, long, wide, thick, part.material, (), (), leg).size_of(face)[2]
 
 
 def _through(job: Job, part: MountPart, pattern: HolePattern) -> float:

@@ -304,8 +304,8 @@ class MountsSheet(Sheet):
         self.table.narrow_first()
         self.table.fix_widths({1: 78, 2: 62, 3: 62, 5: 66})
         self.table.resizeRowsToContents()
-        part = self.part()
-        draft = draft_words(part) if part is not None else None
+        part, job = self.part(), self.session.job
+        draft = draft_words(job, part) if part is not None and job is not None else None
         words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []
         words += [n.text(units) for n in result.notes]
         self.tools.setText("\n".join([*words, *([draft.text(units)] if draft is not None else [])]))

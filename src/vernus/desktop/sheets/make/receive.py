@@ -16,7 +16,7 @@ from vernus.job.known import body_length, delivery_of, measuring_length
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
-_FIELDS = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread", "missing", "keep")
+_FIELDS = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread", "missing", "keep")
 
 
 class ReceiveSheet(Sheet):

@@ -26,10 +26,10 @@ def part_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
             result = mount_result(job, entity)
             if result.part is not None:
                 yield subheading(f"Part for {axis.name}: {result.part.name}")
-                yield from _one(entity, result.part, result, units)
+                yield from _one(job, entity, result.part, result, units)
 
 
-def _one(entity: MountPart, part: Part, result: MountResult, units: UnitSystem) -> Iterable[Block]:
+def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: UnitSystem) -> Iterable[Block]:
     yield Words(_sizes(part, result, units))
     draw: Callable[..., Any] = partial(paint_part, part=part, rows=result.rows, inks=PRINT, units=units)
     yield Picture(draw, 200 + 70 * (len(part.faces_used()) - 1))
@@ -50,7 +50,7 @@ def _one(entity: MountPart, part: Part, result: MountResult, units: UnitSystem) 
         sizes = f"{format_length(cut.wide_mm, units)} × {format_length(cut.high_mm, units)}"
         deep = f"{format_length(cut.depth_mm, units)} {'high' if cut.kind == 'tongue' else 'deep'}"
         yield Words(f"{cut.kind.capitalize()} on its {FACE_WORDS[cut.face]}: {sizes}, {deep}, {place}.")
-    draft = draft_words(entity)
+    draft = draft_words(job, entity)
     for note in [*result.notes, *([draft] if draft is not None else [])]:
         yield Words(note.text(units))
     if result.tools and result.rows:

@@ -1,0 +1,169 @@
+"""A screw is chosen with what it ends in: it clamps before it bottoms, or it is said that none does."""
+
+import pytest
+
+from vernus.core.errors import BadInputError
+from vernus.job.document import new_id
+from vernus.job.entities import Delivery, DrilledHole, Hole, MountPart, PartCut
+from vernus.job.machine.geometry import faces_of
+from vernus.job.make.mounts import draft_words, mount_result
+from vernus.job.make.new_parts import plate_over_holes, t_nut_part
+
+
+@pytest.fixture(params=["mm", "in"])
+def made(request, bench):
+    bench.job.apply("units", [bench.job.info.with_(units=request.param)])
+    bench.travel("X", "380 mm", "380 mm", "380 mm")
+    face = faces_of(bench.job, bench.axis())[0]
+    bench.plan("X", face=face.name, measuring="400 mm")
+    return bench
+
+
+def old_hole(made, **fields):
+    face = faces_of(made.job, made.axis())[0]
+    usual = {"diameter": "5.9 mm", "pitch": "1 mm", "at_x": "60 mm", "at_y": "0 mm", "apart": "150 mm"}
+    lengths = {k: made.length(v) for k, v in ({**usual, **fields}).items() if k not in ("member", "through")}
+    rest = {k: v for k, v in fields.items() if k in ("member", "through")}
+    hole = Hole(id=new_id(), face_id=face.id, place="strip", count=2, **{"member": face.member, **rest, **lengths})
+    made.job.apply("hole", [hole])
+
+
+def plate_screws(made):
+    put, _ = plate_over_holes(made.job, made.axis(), "M5", new_id)
+    made.job.apply("plate", put)
+    result = mount_result(made.job, put[0])
+    codes = {f.code for f in result.findings}
+    return [r.screw for r in result.rows if r.hole.kind == "clearance"], codes, result
+
+
+# M6, plate 12, cast iron: wanted 9, least 6; the screw stays 1.5 mm off the bottom.
+@pytest.mark.parametrize(
+    ("depth", "length", "code"),
+    [("8.9 mm", None, "screw-bottoms"), ("9.6 mm", 20, "short-engagement"), ("14.6 mm", 25, None),
+     ("5 mm", None, "screw-bottoms")],
+)  # fmt: skip
+def test_the_depth_of_an_old_hole_decides_the_screw(made, depth, length, code):
+    old_hole(made, depth=depth)
+    screws, codes, result = plate_screws(made)
+    assert [s and s.length_mm for s in screws] == [length, length]
+    assert codes & {"screw-bottoms", "short-engagement", "thread-depth-unknown"} == ({code} if code else set())
+    if code == "screw-bottoms":
+        assert not any("Screws" in n.text() for n in result.notes)
+
+
+@pytest.mark.parametrize(
+    ("depth", "words"),
+    [("8.9 mm", "washer or spacer of 0.6 mm"),  # M6 x 20: 20 - 12 - 0.6 = 7.4 = 8.9 - 1.5
+     ("5 mm", "deeper by 2.5 mm")],
+)  # fmt: skip
+def test_what_would_serve_is_said(made, depth, words):
+    old_hole(made, depth=depth)
+    *_, result = plate_screws(made)
+    assert words in next(f.remedy for f in result.findings if f.code == "screw-bottoms").text("mm")
+
+
+def test_an_unknown_depth_is_asked_for_and_no_screw_is_named(made):
+    old_hole(made)
+    screws, codes, _ = plate_screws(made)
+    assert screws == [None, None]
+    assert "thread-depth-unknown" in codes
+
+
+def two_parts(made, other, mine):
+    block = MountPart(id=new_id(), axis_id=made.axis().id, name="block", thickness=made.length("20 mm"))
+    bridge = MountPart(
+        id=new_id(), axis_id=made.axis().id, name="bridge", part_kind="bridge", thickness=made.length("12 mm"),
+        bolts_to=block.id,
+    )  # fmt: skip
+    at = {"x": made.length("20 mm"), "y": made.length("12 mm")}
+    holes = [DrilledHole(id=new_id(), part_id=block.id, **at, **other),
+             DrilledHole(id=new_id(), part_id=bridge.id, **at, **mine)]  # fmt: skip
+    made.job.apply("parts", [block, bridge, *holes])
+    return next(r for r in mount_result(made.job, bridge).rows), mount_result(made.job, bridge)
+
+
+def test_the_thread_of_our_own_block_limits_the_screw(made):
+    # Grip 12 - 5.4 = 6.6 and 10 of thread less 1.2: at most 15.4; M5 x 12 has 5.4 of the 6.25 that are least.
+    row, result = two_parts(made, {"depth": made.length("10 mm")}, {"hole_kind": "counterbored slot"})
+    assert row.screw is None
+    assert "screw-bottoms" in {f.code for f in result.findings}
+    row, _ = two_parts(made, {"depth": made.length("12 mm")}, {"hole_kind": "counterbored slot"})
+    assert row.screw.length_mm == 16
+    row, _ = two_parts(made, {}, {"hole_kind": "clearance"})
+    assert row.screw is not None
+    assert row.screw.engaged_mm <= 20
+
+
+def test_a_reader_of_unknown_thread_takes_no_screw_until_it_is_gauged(made):
+    bracket = MountPart(
+        id=new_id(), axis_id=made.axis().id, name="bracket", part_kind="bridge", thickness=made.length("10 mm"),
+        bolts_to="reader",
+    )  # fmt: skip
+    hole = DrilledHole(id=new_id(), part_id=bracket.id, hole_kind="slot", thread="M4", x=made.length("20 mm"))
+    made.job.apply("bracket", [bracket, hole])
+    result = mount_result(made.job, bracket)
+    assert result.rows[0].screw is None
+    assert "thread-depth-unknown" in {f.code for f in result.findings}
+    came = Delivery(id=new_id(), axis_id=made.axis().id, reader_depth=made.length("7.5 mm"))
+    made.job.apply("came", [came])
+    assert mount_result(made.job, bracket).rows[0].screw.length_mm == 16  # 10 + 4 wanted, 10 + 6 at most
+
+
+def test_a_plate_never_ties_two_members(made):
+    old_hole(made, member="saddle", depth="20 mm")
+    with pytest.raises(BadInputError, match="would lock the two"):
+        plate_over_holes(made.job, made.axis(), "M5", new_id)
+
+
+@pytest.mark.parametrize(("lip", "most"), [("8", 7.5), ("20", 19)])
+def test_the_neck_of_a_t_nut_is_lower_than_the_lips(made, lip, most):
+    face = faces_of(made.job, made.axis())[0]
+    sizes = {"mouth": "11 mm", "head": "19 mm", "head_high": "7 mm", "depth": f"{7 + int(lip)} mm"}
+    slot = Hole(id=new_id(), member=face.member, what="slot", **{k: made.length(v) for k, v in sizes.items()})
+    made.job.apply("slot", [slot])
+    put = t_nut_part(made.job, made.axis(), new_id)
+    made.job.apply("nut", put)
+    assert [c.deep.mm for c in put if isinstance(c, PartCut)] == pytest.approx([most, most])
+    assert "neck-too-high" not in {f.code for f in mount_result(made.job, put[0]).findings}
+    cut = next(c for c in put if isinstance(c, PartCut))
+    made.job.apply("higher", [c.with_(deep=made.length(f"{lip} mm")) for c in put if isinstance(c, PartCut)])
+    assert cut.id in {e.id for e in made.job.entities()}
+    assert "neck-too-high" in {f.code for f in mount_result(made.job, put[0]).findings}
+
+
+def test_the_shim_for_a_lean_goes_by_the_rows_of_bolts(made):
+    plate = MountPart(
+        id=new_id(), axis_id=made.axis().id, name="plate", part_kind="plate", width=made.length("80 mm"),
+        draft_rise=made.length("4.2 mm"), draft_over=made.length("80 mm"), bolts_to="machine",
+    )  # fmt: skip
+    made.job.apply("plate", [plate])
+    assert "two rows" in draft_words(made.job, plate).text()
+    holes = [
+        DrilledHole(id=new_id(), part_id=plate.id, hole_kind="clearance", x=made.length(x), y=made.length(y))
+        for x in ("10 mm", "50 mm") for y in ("10 mm", "70 mm")
+    ]  # fmt: skip
+    made.job.apply("holes", holes)
+    assert "by 3.150 mm (rows 60 mm apart)" in draft_words(made.job, plate).text("mm")
+    assert "by 124.0 thou (rows 2.362 in apart)" in draft_words(made.job, plate).text("in")
+
+
+def test_what_comes_off_is_taken_from_the_piece_at_hand(made):
+    sizes = {"thickness": "25 mm", "gap": "14.2 mm", "stock_thick": "25.3 mm"}
+    part = MountPart(
+        id=new_id(), axis_id=made.axis().id, fills="thickness", **{k: made.length(v) for k, v in sizes.items()}
+    )
+    made.job.apply("part", [part])
+    assert "take 11.1 mm off" in mount_result(made.job, part).instruction.text("mm")
+    assert "take 0.437 in off" in mount_result(made.job, part).instruction.text("in")
+
+
+def test_a_tongue_is_part_of_the_stock(made):
+    sizes = {"thickness": "35 mm", "stock_thick": "35 mm", "stock_length": "62 mm", "stock_width": "38 mm"}
+    part = MountPart(id=new_id(), axis_id=made.axis().id, **{k: made.length(v) for k, v in sizes.items()})
+    cut = PartCut(id=new_id(), part_id=part.id, cut_kind="tongue", face="back", deep=made.length("2 mm"))
+    made.job.apply("part", [part])
+    assert "stock-serves" in {f.code for f in mount_result(made.job, part).findings}
+    made.job.apply("tongue", [cut])
+    found = next(f for f in mount_result(made.job, part).findings if f.code.startswith("stock"))
+    assert found.code == "stock-too-small"
+    assert "37 mm" in found.what.text("mm")
