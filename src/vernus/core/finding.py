@@ -49,6 +49,15 @@ class Mm:
 
 
 @dataclass(frozen=True)
+class Bracketed(Mm):
+    """A length that rests on what nobody measured: printed in brackets, and nothing is made to it yet."""
+
+    def show(self, system: UnitSystem, extra: int = 0) -> str:
+        """“[48 mm]”."""
+        return f"[{super().show(system, extra)}]"
+
+
+@dataclass(frozen=True)
 class Fine(Mm):
     """An indicator-sized length inside a sentence, to a µm or a tenth of a thou."""
 

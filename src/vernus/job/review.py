@@ -45,8 +45,7 @@ from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
 from vernus.job.machine.directions import directions_of, finding_directed
-from vernus.job.machine.geometry import boxes_of, contradiction_finding, contradictions, faces_of, geometry_findings
-from vernus.job.machine.measures import unmeasured_under
+from vernus.job.machine.geometry import contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.survey import told_so_far
 from vernus.job.machine.travel import travel_result
@@ -56,7 +55,7 @@ from vernus.job.make.parts import parts_of
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.faces import face_findings
 from vernus.job.plan.scale import scale_result
-from vernus.job.plan.travel_left import envelope_result
+from vernus.job.plan.travel_left import envelope_result, pillar_rests, stops_of
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.part import part_result, trial_part
@@ -213,10 +212,12 @@ def rests_on(job: Job, axis: Axis) -> tuple[str, ...]:
 
 
 def _unmeasured_boxes(job: Job, axis: Axis) -> list[str]:
-    """What nobody measured under the machine's own boxes that decide a stop of the axis, across its direction."""
-    deciding = {b.name for pair in stroke_of(job, axis).blocks.values() for b in (pair.a, pair.b) if not b.group}
-    across = "xyz".index(axis.direction[1]) if axis.direction else None
-    return [name for b in boxes_of(job) if b.name in deciding for name in unmeasured_under(job, b, across)]
+    """What nobody measured of the machine that decides a stop of the axis, or the bumper that makes it."""
+    try:
+        stops = [s for s in stops_of(job) if s.axis.id == axis.id]
+        return [name for s in stops for name in (*s.unmeasured, *pillar_rests(job, axis, s.need.end))]
+    except BadInputError:
+        return []
 
 
 def _rests(names: tuple[str, ...]) -> Finding:

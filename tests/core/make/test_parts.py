@@ -28,7 +28,7 @@ def codes(part):
 
 def test_the_hole_table_says_what_to_drill_and_how_deep():
     tapped, slot, bore = hole_table(BLOCK)
-    assert (tapped.drill_name, tapped.thread_depth_mm, tapped.drill_depth_mm) == ("4.2 mm", 10, None)
+    assert (tapped.drill_name, tapped.thread_depth_mm, tapped.drill_depth_mm) == ("4.2 mm", 14, None)
     assert (slot.drill_mm, slot.slot_mm) == (5.5, 11.5)
     assert (bore.drill_mm, bore.counterbore_mm, bore.size_mm) == (5.5, 10, 10)
     assert bore.counterbore_depth_mm == 5.4  # the head and 0.4 (DIN 974-2, from memory)

@@ -9,7 +9,7 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, SolidBox, Step, TravelSurvey
+from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, Measure, SolidBox, Step, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
@@ -19,6 +19,8 @@ from vernus.job.machine.travel import turns_entry
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings
 from vernus.job.plan.faces import choose_face, face_findings, faces_result
+from vernus.job.plan.next_measure import next_measure
+from vernus.job.plan.order import stop_items
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_plan
 from vernus.job.plan.travel_left import envelope_result, what_ifs
@@ -84,8 +86,35 @@ def test_a_scale_behind_the_table_takes_cross_travel_and_asks_for_a_bumper():
     bumper = next(f for f in result.findings if f.code == "bumper")
     assert "stop at +73.5 mm" in bumper.what.text()
     assert "+2.894 in" in bumper.what.text("in")
-    assert "45 mm long" in bumper.what.text()
-    assert "14 mm before its back mark" in result.instruction.text()
+    assert "[45 mm] long" in bumper.what.text()
+    assert "[14 mm] before its back mark" in result.instruction.text()
+    # Table to column decides the stop and saddle to column the pillar; the table's width drops out of both.
+    asked = {"Table to column, saddle fully back", "Saddle to column, saddle fully back"}
+    assert {m.label for m in job.all(Measure) if m.label in bumper.remedy.text()} == asked
+    matters = {i.key for i in next_measure(job).ranked if i.most_mm > 1}
+    assert {m.key for m in job.all(Measure) if m.label in asked} <= matters, "Machine asks for them"
+    assert any("measure first" in i.detail.text() and "[14 mm]" in i.detail.text() for i in stop_items(job))
+
+
+def test_a_bumper_loses_its_brackets_once_what_it_rests_on_is_measured():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    for _ in range(12):
+        found = next(f for f in envelope_result(job).findings if f.code == "bumper")
+        left = [m for m in job.all(Measure) if not m.value.text and m.label in found.remedy.text()]
+        if not left:
+            break
+        job.apply("m", [left[0].with_(value=mm(str(left[0].value.mm)))])
+    result = envelope_result(job)
+    bumper = next(f for f in result.findings if f.code == "bumper")
+    assert "[" not in bumper.what.text() + bumper.remedy.text() + result.instruction.text()
+    assert "Turn a pillar" in bumper.remedy.text()
+    assert not any("[" in i.detail.text() for i in stop_items(job))
+    longer = next(m for m in job.all(Measure) if m.label.startswith("Saddle to column"))
+    before = float(bumper.what.values["length"].mm)
+    job.apply("m", [longer.with_(value=mm(str(longer.value.mm + 15)))])
+    moved = next(f for f in envelope_result(job).findings if f.code == "bumper")
+    assert moved.what.values["length"].mm == pytest.approx(before + 15)
 
 
 def test_a_body_that_meets_the_column_only_with_the_knee_up_says_so():

@@ -7,11 +7,11 @@ it must stand clear of every planned part that is proud there: below the reader,
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.finding import Bracketed, Finding, Mm, Sentence, finding
 from vernus.core.machine.envelope import COORDINATES, Box, Envelope, Range
 
 ROOM_MM = 10.0  # a pillar thinner than that is none; common practice, no source
@@ -120,9 +120,29 @@ def _most_room(spans: Mapping[int, Range | None], swept: Mapping[int, Range]) ->
     return below[0] if below else max(wide, key=lambda w: w[1][1] - w[1][0], default=None)
 
 
-def bumper_finding(bumper: Bumper, moving: Box, still: Box, others: str = "") -> Finding:
-    """The bumper in words; ``others`` names the motions over which it lands, such as “height of the knee”."""
+def bumper_finding(
+    bumper: Bumper, moving: Box, still: Box, others: str = "", unmeasured: Sequence[str] = ()
+) -> Finding:
+    """The bumper in words; ``others`` names the motions over which it lands, such as “height of the knee”.
+
+    ``unmeasured`` is what its length rests on and nobody measured: then it is told in brackets, and not to be made.
+    """
     stop, length = Mm(bumper.stop_mm, sign=True), Mm(bumper.length_mm)
+    if bumper.lands and unmeasured:
+        return finding(
+            "bumper",
+            "caution",
+            "{axis} must stop at {stop}: a bumper {length} long between the {moving} and the {still} would make metal "
+            "meet metal first, but its length rests on what nobody measured.",
+            "Measure first: {unmeasured}. Turn no pillar before that.",
+            axis=bumper.axis,
+            stop=stop,
+            length=Bracketed(bumper.length_mm),
+            moving=moving.name,
+            still=still.name,
+            end=bumper.end,
+            unmeasured=", ".join(unmeasured),
+        )
     if bumper.lands:
         return finding(
             "bumper",

@@ -79,6 +79,29 @@ def tell(sums: Mapping[str, str], given: Mapping[str, float]) -> dict[str, float
     return told
 
 
+def coefficients(sums: Mapping[str, str], name: str) -> dict[str, float]:
+    """How much of every given figure there is in a figure, straight or through others; {name: 1} of a given one.
+
+    Raises BadInputError for figures that lean on each other in a circle.
+    """
+    if name not in sums:
+        return {name: 1.0}
+    rests_on(sums, name)  # ends on a circle too
+    found: dict[str, float] = {}
+    todo, left = [(name, 1.0)], 100_000
+    while todo:
+        left -= 1
+        if left < 0:
+            raise BadInputError(f"“{name}”: these figures lean on each other in a circle.")
+        at, share = todo.pop()
+        for term in parse_sum(sums[at]):
+            if term.name in sums:
+                todo.append((term.name, share * term.factor))
+            elif term.name:
+                found[term.name] = found.get(term.name, 0.0) + share * term.factor
+    return found
+
+
 def rests_on(sums: Mapping[str, str], name: str) -> frozenset[str]:
     """The given names that a figure rests on, straight or through others; raises BadInputError on a circle."""
     found: set[str] = set()

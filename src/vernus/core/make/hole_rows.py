@@ -15,8 +15,8 @@ from dataclasses import dataclass, replace
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
-from vernus.core.make.parts import FACE_WORDS, Part, PartHole
-from vernus.core.make.screws import Screw, review_screw, screw_for, screw_with_nut
+from vernus.core.make.parts import FACE_WORDS, Part, PartFace, PartHole
+from vernus.core.make.screws import Screw, review_screw, screw_for, screw_with_nut, short_of_bottom
 from vernus.core.make.stacks import slot_length
 
 EDGE_DIAMETERS = 1.5
@@ -79,16 +79,25 @@ def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | Non
 
 
 def _tapped(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
-    behind = part.size_of(hole.face)[2]
-    wanted = data.min_thread_depth_mm if hole.depth_mm is None else hole.depth_mm
+    thread, deep = thread_made(part, hole.face, data, hole.depth_mm)
+    flag = None if deep is None else tape_flag(replace(data, drill_depth_mm=deep))
+    return HoleRow(
+        number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent, thread, deep, flag,
+        None, None, None, data.thread.major_mm, None,
+        (*data.findings, *_thin_wall(part, hole, number, thread, data.min_thread_depth_mm)),
+    )  # fmt: skip
+
+
+def thread_made(part: Part, face: PartFace, data: HoleData, typed_mm: float | None) -> tuple[float, float | None]:
+    """How deep a thread of a part is made and drilled (mm; None: right through).
+
+    Where nobody typed it, as deep as the screw engages and stays clear of the bottom.
+    """
+    behind = part.size_of(face)[2]
+    wanted = data.min_thread_depth_mm + short_of_bottom(data.thread) if typed_mm is None else typed_mm
     deep = data.drill_depth_mm - data.min_thread_depth_mm + wanted
     through = part.kind != "face" and behind <= deep + THROUGH_FROM_MM
-    flag = replace(data, drill_depth_mm=deep)
-    return HoleRow(
-        number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent, min(wanted, behind),
-        None if through else deep, None if through else tape_flag(flag), None, None, None, data.thread.major_mm, None,
-        (*data.findings, *_thin_wall(part, hole, number, min(wanted, behind), data.min_thread_depth_mm)),
-    )  # fmt: skip
+    return behind if through else min(wanted, behind), None if through else deep
 
 
 def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:

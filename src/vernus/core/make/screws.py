@@ -101,7 +101,12 @@ NOT_KNOWN = ThreadThere(None)
 def most_engaged(thread: Thread, there: ThreadThere) -> float:
     """How far (mm) a screw may go into a thread whose depth is known."""
     deep = there.depth_mm or 0.0
-    return deep if there.through else max(0.0, deep - max(BOTTOM_PITCHES * thread.pitch_mm, BOTTOM_MM))
+    return deep if there.through else max(0.0, deep - short_of_bottom(thread))
+
+
+def short_of_bottom(thread: Thread) -> float:
+    """How far (mm) a screw stays off the bottom of a blind thread."""
+    return max(BOTTOM_PITCHES * thread.pitch_mm, BOTTOM_MM)
 
 
 def engagement(thread: Thread, into: Material, there: ThreadThere | None = None) -> tuple[float, float]:

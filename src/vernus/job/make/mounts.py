@@ -147,7 +147,7 @@ def draft_words(job: Job, entity: MountPart) -> Sentence | None:
     row = "lower" if draft.wedge_mm > 0 else "upper"
     shim = "shim the {row} row of bolts by {shim} (rows {bolts} apart), or set jack screws by as much."
     if rows is None:
-        shim = "shim one row of its bolts or set jack screws: place the holes it is bolted by in two rows to be told how much."
+        shim = "shim one row of its bolts or set jack screws: place its bolts in two rows to be told by how much."
     return Sentence(
         "The face leans {angle:.2f}°: mill or bend the part by that, or make it a wedge {wedge} thicker at its {row} "
         "edge, or " + shim,

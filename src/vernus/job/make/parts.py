@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material, plan_hole, thread_named
-from vernus.core.make.hole_rows import THROUGH_FROM_MM
-from vernus.core.make.parts import Part, PartCut, PartFace, PartHole
+from vernus.core.make.hole_rows import thread_made
+from vernus.core.make.parts import Part, PartCut, PartHole
 from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
 from vernus.core.make.screws import READER_DIAMETERS, ThreadThere, most_engaged
 from vernus.job.document import Job
@@ -146,19 +146,16 @@ def _tapped_in(job: Job, other: MountPart, thread: str) -> ThreadThere | None:
             continue
         if mine.name != wanted.name:
             continue
-        behind = part_size(other, hole.face)
         typed = mm_of(hole.depth) if isinstance(hole, DrilledHole) else None
-        deep = plan_hole(mine, other.material).min_thread_depth_mm if typed is None else typed
-        through = other.part_kind != "face" and behind <= deep + THROUGH_FROM_MM
-        found.append(ThreadThere(min(deep, behind), through=through))
+        thread_mm, drilled = thread_made(_bare(other), hole.face, plan_hole(mine, other.material), typed)
+        found.append(ThreadThere(thread_mm, through=drilled is None))
     return min(found, key=lambda t: most_engaged(thread_named(thread), t), default=None)
 
 
-def part_size(part: MountPart, face: PartFace) -> float:
-    """What a drill meets behind a face of a part (mm)."""
-    long, wide, thick = solved_size(part)
+def _bare(part: MountPart) -> Part:
+    """A part without its holes and cuts."""
     leg = 0.0 if part.leg is None else part.leg.mm
-    return Part(part.name or "part", part.part_kind, long, wide, thick, part.material, (), (), leg).size_of(face)[2]
+    return Part(part.name or "part", part.part_kind, *solved_size(part), part.material, (), (), leg)
 
 
 def _through(job: Job, part: MountPart, pattern: HolePattern) -> float:

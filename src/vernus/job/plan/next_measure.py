@@ -20,8 +20,8 @@ from vernus.job.known import body_length, chosen_face, length_of
 from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
-from vernus.job.machine.stroke import stroke_of
-from vernus.job.plan.travel_left import kept_with, lost_against
+from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed
 
 IDLE_MM = 0.5
@@ -86,6 +86,8 @@ def plan_answers(job: Job) -> dict[str, float]:
         for need in line.needs if line is not None else ():
             if need.why == "metal":
                 found[f"the {end_words(job, axis)[need.end == 'high']} stop of {axis.name}"] = need.before_mark_mm
+        if line is not None:
+            found |= _bumpers(job, axis)
         if not gets_scale(axis):
             continue
         face = chosen_face(job, axis)
@@ -96,6 +98,23 @@ def plan_answers(job: Job) -> dict[str, float]:
         if body is not None:
             short = body.value > length_of(job, axis, face)
             found[f"whether the {axis.name} scale fits {face.name}"] = _WHOLE_MM if short else 0.0
+    return found
+
+
+def _bumpers(job: Job, axis: Axis) -> dict[str, float]:
+    """How long the pillars of an axis have to be (mm)."""
+    line = stroke_of(job, axis).stroke
+    try:
+        envelope, left = metal_of(job).envelope, travel_left(job)
+    except BadInputError:
+        return {}
+    found: dict[str, float] = {}
+    for need in line.needs if line is not None else ():
+        pillar = pillar_of(job, axis, need.end, envelope, left) if need.why == "metal" else None
+        if pillar is not None:
+            found[f"the bumper at the {end_words(job, axis)[need.end == 'high']} end of {axis.name}"] = pillar[
+                0
+            ].length_mm
     return found
 
 

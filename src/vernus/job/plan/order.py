@@ -101,11 +101,17 @@ def stop_items(job: Job) -> list[Item]:
         pillar = pillars.get((stop.motion, stop.need.end)) if stop.need.why == "metal" else None
         where = "" if own else f" of the {stop.motion}"
         text = "Stop at the {end} end" + where + (": bumper pillar" if pillar is not None else "")
-        values: dict[str, object] = {"mm": Mm(stop.need.before_mark_mm), "why": stop.need.in_words()}
+        values: dict[str, object] = {"mm": stop.before, "why": stop.need.in_words()}
         detail = "{mm} before the mark: {why}"
         if pillar is not None:
             detail = "{length} long, between {moving} and {still}; it stops {mm} before the mark"
             values |= {k: pillar.what.values[k] for k in ("length", "moving", "still")}
+        unmeasured = list(stop.unmeasured)
+        if pillar is not None and "unmeasured" in pillar.remedy.values:
+            unmeasured = [str(pillar.remedy.values["unmeasured"])]
+        if unmeasured:
+            detail += "; measure first, and make nothing before: {unmeasured}"
+            values["unmeasured"] = ", ".join(unmeasured)
         what = Sentence(text, {"end": AxisEnd(stop.need.end)}, directions_of(job, stop.axis))
         items.append(Item("make", stop.motion if own and stop.motion in scoped else "",
                           what, Sentence(detail, values)))  # fmt: skip

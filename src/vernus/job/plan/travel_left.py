@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, plain
-from vernus.core.machine.bumper import bumper_finding, plan_bumper
+from vernus.core.finding import Bracketed, Finding, Mm, Sentence, plain
+from vernus.core.machine.bumper import Bumper, bumper_finding, plan_bumper
 from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
 from vernus.core.machine.stroke import ENDS, End, Need
 from vernus.core.machine.travel_kept import TravelKept, keep_travel
@@ -19,21 +19,36 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, length_of, plan_of
 from vernus.job.machine.directions import directions_of, end_words, finding_directed
-from vernus.job.machine.geometry import axis_key, envelope_of, face_place, faces_of, geometry_findings, low_end
+from vernus.job.machine.geometry import (
+    axis_key,
+    envelope_of,
+    face_place,
+    faces_of,
+    geometry_findings,
+    low_end,
+)
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
+from vernus.job.plan.stop_rests import bumper_rests, stop_rests
 from vernus.job.scope import gets_scale, in_scope
 
 
 @dataclass(frozen=True)
 class AxisStop:
-    """The one stop of an end: the axis, what its motion is called, and why."""
+    """The one stop of an end: the axis, what its motion is called, why, and what nobody measured that it rests on."""
 
     axis: Axis
     motion: str
     need: Need
     end: str
+    unmeasured: tuple[str, ...] = ()
+
+    @property
+    def before(self) -> Mm:
+        """How far before its mark it stands; in brackets while it rests on what nobody measured."""
+        mm = self.need.before_mark_mm
+        return Bracketed(mm) if self.unmeasured else Mm(mm)
 
 
 @dataclass(frozen=True)
@@ -101,7 +116,8 @@ def stops_of(job: Job) -> list[AxisStop]:
         line = stroke_of(job, axis).stroke
         for need in line.stops if line is not None else ():
             if in_scope(axis) or need.why == "metal":
-                found.append(AxisStop(axis, axis_key(job, axis), need, end_words(job, axis)[need.end == "high"]))
+                end = end_words(job, axis)[need.end == "high"]
+                found.append(AxisStop(axis, axis_key(job, axis), need, end, stop_rests(job, axis, need)))
     return found
 
 
@@ -149,6 +165,11 @@ def _of_axis(found: Finding, name: str) -> Finding:
 _OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first")
 
 
+def travel_left(job: Job) -> dict[str, Range]:
+    """What is left of every axis with all its stops, by the name of its motion; raises BadInputError."""
+    return _left(job, metal_of(job).envelope)
+
+
 def _left(job: Job, envelope: Envelope) -> dict[str, Range]:
     """What is left of every axis with all its stops, in the envelope's positions."""
     left = dict(envelope.full)
@@ -166,8 +187,12 @@ def _stop_words(stops: Sequence[AxisStop]) -> Sentence:
     values: dict[str, object] = {}
     for n, stop in enumerate(stops):
         parts.append(f"{{motion{n}}} {{short{n}}} before its {stop.end} mark ({{why{n}}})")
-        values |= {f"motion{n}": stop.motion, f"short{n}": Mm(stop.need.before_mark_mm), f"why{n}": _why(stop.need)}
-    return Sentence("Fit stops so that metal meets metal first: " + "; ".join(parts) + ".", values)
+        values |= {f"motion{n}": stop.motion, f"short{n}": stop.before, f"why{n}": _why(stop.need)}
+    first = list(dict.fromkeys(name for stop in stops for name in stop.unmeasured))
+    words = "Fit stops so that metal meets metal first: "
+    if first:
+        words = "Measure first: {first}. Then fit stops so that metal meets metal first: "
+    return Sentence(words + "; ".join(parts) + ".", {**values, "first": ", ".join(first)})
 
 
 def _why(need: Need) -> str:
@@ -180,11 +205,33 @@ def _bumpers(job: Job, axis: Axis, envelope: Envelope, left: dict[str, Range]) -
     found: list[Finding] = []
     for end in ENDS:
         if line is not None and any(n.end == end and n.why == "metal" for n in line.needs):
-            found += _bumper(envelope, metal_of(job).result.pairs, key, end, left)
+            pillar = pillar_of(job, axis, end, envelope, left)
+            if pillar is not None:
+                bumper, mine, other = pillar
+                names = bumper_rests(job, axis, end, mine, other)
+                found.append(bumper_finding(bumper, mine, other, _over(envelope, mine, other, key), names))
     return found
 
 
-def _bumper(envelope: Envelope, pairs: Sequence[Meeting], key: str, end: End, left: dict[str, Range]) -> list[Finding]:
+def pillar_of(
+    job: Job, axis: Axis, end: End, envelope: Envelope, left: dict[str, Range]
+) -> tuple[Bumper, Box, Box] | None:
+    """The pillar that makes the stop of an end, with the boxes it stands on and lands on; None where none can."""
+    return _bumper(envelope, metal_of(job).result.pairs, axis_key(job, axis), end, left)
+
+
+def pillar_rests(job: Job, axis: Axis, end: End) -> tuple[str, ...]:
+    """What nobody measured of what decides the pillar at an end; none where there is no pillar."""
+    line = stroke_of(job, axis).stroke
+    if line is None or not any(n.end == end and n.why == "metal" for n in line.needs):
+        return ()
+    pillar = pillar_of(job, axis, end, metal_of(job).envelope, travel_left(job))
+    return () if pillar is None else bumper_rests(job, axis, end, *pillar[1:])
+
+
+def _bumper(
+    envelope: Envelope, pairs: Sequence[Meeting], key: str, end: End, left: dict[str, Range]
+) -> tuple[Bumper, Box, Box] | None:
     """The bumper between the member that the axis moves and what it would meet there.
 
     It stands on the machine's own metal and lands on such metal, never on a wheel or a chuck that turns.
@@ -207,8 +254,8 @@ def _bumper(envelope: Envelope, pairs: Sequence[Meeting], key: str, end: End, le
                 except BadInputError:
                     continue
                 if bumper.lands:
-                    return [bumper_finding(bumper, mine, other, _over(envelope, mine, other, key))]
-    return []
+                    return bumper, mine, other
+    return None
 
 
 def _bears(box: Box) -> bool:
