@@ -62,3 +62,40 @@ def test_no_words_shipped_hold_a_length_in_one_system_only(path):
 
     words = texts(json.loads(path.read_text(encoding="utf-8")))
     assert [t for t in words if METRIC.search(t) and not INCH.search(t)] == []
+
+
+CONCLUDING = re.compile(
+    r"^(Key (in )?[{a-z]|Leave |Proved|Connected|Nothing meets|All measured|This axis is (good|finished))"
+)
+
+
+@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job")])
+def test_what_concludes_says_so(path):
+    """A sentence that reads like a conclusion is made as one: whether it may stand isn't read off its words."""
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Sentence" and node.args:
+            first = node.args[0]
+            words = first.value if isinstance(first, ast.Constant) and isinstance(first.value, str) else ""
+            assert not CONCLUDING.match(words), words
+
+
+_ENDS_BY_WORDS = re.compile(r"\b(low|high) (end|mark|stop|trip)\b|\b(left|right)( end)? (screw|bolt|shim)\b")
+
+
+@pytest.mark.parametrize(
+    "path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop", "paper")]
+)
+def test_ends_are_asked_for_by_name(path):
+    """An end is a value that an axis names (``{@low}``, AxisEnd): no finished text is searched for its words."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    prose = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
+    raised = {
+        id(part) for node in ast.walk(tree) if isinstance(node, ast.Raise) for part in ast.walk(node)
+    }  # refusals of figures that a file gives by low and high
+    told = [
+        node.value
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in prose | raised
+        if _ENDS_BY_WORDS.search(node.value)
+    ]
+    assert told == [], path.name

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from vernus.core.finding import Fine, Mm, Rate, Sentence, Size, finding, in_order, plain
+from vernus.core.finding import Fine, Mm, Rate, Sentence, Size, conclusion, finding, in_order, plain
 
 
 def test_a_finding_reads_right_in_either_system():
@@ -46,11 +46,12 @@ def test_equal_lengths_stay_short_and_the_usual_ones_keep_their_digits():
     assert Sentence("{a}, {b}", {"a": Mm(391.0), "b": Fine(0.05)}).text() == "391 mm, 0.050 mm"
 
 
-@pytest.mark.parametrize("words", ["Key in 5080.", "Leave it as it is.", "Proved.", "This axis is finished."])
+@pytest.mark.parametrize("words", ["Key 200.12 counts per mm into the display.", "Any words at all."])
 def test_nothing_is_concluded_beside_an_open_stop_or_caution(words):
     note, caution, stop = (finding("x", s, "what", f"settle the {s}") for s in ("info", "caution", "stop"))
-    assert in_order(plain(words), [note]).text() == words
-    assert in_order(plain(words), [note, caution]).text() == "settle the caution"
-    assert in_order(plain(words), [caution, stop]).text() == "settle the stop"
-    assert in_order(plain("Sweep again."), [caution]).text() == "Sweep again."
-    assert in_order(plain("Sweep again."), [stop]).text() == "settle the stop"
+    for said in (conclusion(words), Sentence("Look first. {then}", {"then": conclusion(words)})):
+        assert in_order(said, [note]).text() == said.text()
+        assert in_order(said, [note, caution]).text() == "settle the caution"
+        assert in_order(said, [caution, stop]).text() == "settle the stop"
+    assert in_order(plain(words), [caution]).text() == words
+    assert in_order(plain(words), [stop]).text() == "settle the stop"

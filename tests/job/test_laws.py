@@ -4,8 +4,10 @@
 """
 
 import json
+import os
 import re
 import sys
+from datetime import date
 
 import pytest
 
@@ -31,7 +33,8 @@ from vernus.job.prove.positioning import positioning_result
 from vernus.job.review import _LOOKS, axes_as_json, card_lines, review_axis, review_job
 from vernus.job.scope import axes_in_scope, in_scope, sheets_of
 
-CONCLUDES = re.compile(r"\b(key in|leave|proved|finished)\b", re.IGNORECASE)
+CONCLUDES = re.compile(r"^(Key|Leave|Proved|Connected|Nothing meets|Good:|All measured)\b|\b(finished|is set)\b")
+"""How conclusions are written: kept apart from the flag by which the code tells them."""
 
 
 def said(job):
@@ -70,7 +73,9 @@ def an_instruction_never_contradicts_an_open_finding(job):
         for what, findings, instruction in results_of(job, axis):
             grave = [f for f in findings if f.severity != "info"]
             words = instruction.text(job.info.units)
-            assert not (grave and CONCLUDES.search(words)), (what, words, [f.code for f in grave])
+            told = (what, words, [f.code for f in grave])
+            assert not (grave and instruction.concludes), told
+            assert instruction.concludes or not CONCLUDES.search(words) or not grave, told
 
 
 def every_fail_has_its_finding_and_its_mark(job):
@@ -207,7 +212,12 @@ def hold(seed):
     the_same_job_says_the_same(made)
 
 
-@pytest.mark.parametrize("seed", range(30))
+TODAY = 10_000 + 15 * (date.today().toordinal() % 5000)
+"""Other jobs every day; the seed of one that breaks is its test's name, and VERNUS_SEED repeats a day's."""
+FIRST = int(os.environ.get("VERNUS_SEED", TODAY))
+
+
+@pytest.mark.parametrize("seed", [*range(15), *range(FIRST, FIRST + 15)])
 def test_the_laws_hold_over_random_jobs(seed):
     hold(seed)
 

@@ -8,6 +8,7 @@ from vernus.job.keep.lists import buying_list
 from vernus.job.keep.steps import steps_of, work_order
 from vernus.job.known import feed_of, plan_of
 from vernus.job.plan.display import display_findings
+from vernus.job.plan.travel_left import envelope_result
 from vernus.job.review import axes_as_json, card_lines, review_axis, review_job
 from vernus.job.scope import axes_in_scope, motion_name, sheets_of, sheets_of_job
 
@@ -46,7 +47,30 @@ def test_an_existing_scale_is_neither_bought_nor_drilled_for(bench):
     assert not [i for i in buying_list(bench.job) if i.axis == "X"]
     keys = {s.key for s in steps_of(bench.job) if s.axis == "X"}
     assert keys == {"survey-X", "calibrate-X", "prove-X"}
-    assert sheets_of(bench.axis()) == ("travel", "scale", "calibrate", "positioning")
+    assert sheets_of(bench.axis()) == ("travel", "scale", "faces", "calibrate", "positioning")
+
+
+@pytest.mark.parametrize("order", ["there at once", "new, face, there"])
+def test_a_scale_there_already_is_in_no_envelope_until_its_face_is_said(order):
+    bench = Bench(scope={"X": ("there", "none"), "Y": ("new", "none")})
+    bench.travel("X", 380, 380)
+    bench.travel("Y", 175, 175)
+    bench.plan("X", measuring=450)
+    result = envelope_result(bench.job)
+    told = [f for f in result.findings if f.code == "there-not-in-it"]
+    assert len(told) == 1
+    assert "X scale" in told[0].what.text()
+    assert any("X scale there already" in w.text() for w in result.unchecked)
+    assert result.verdict != "pass"
+    assert not result.instruction.concludes
+    bench.plan("X", measuring=450, face="behind the table")
+    if order == "new, face, there":
+        bench.change("X", readout="new")
+        bench.change("X", readout="there")
+    told = envelope_result(bench.job)
+    assert not [f for f in told.findings if f.code == "there-not-in-it"]
+    assert any(b.group == "X scale" for b in told.envelope.boxes)
+    assert told.lost_mm["Y"] > 0
 
 
 def test_a_readout_of_its_own_has_no_cable_cover_gap_or_counts():

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import itertools
-import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -231,6 +230,12 @@ class Sentence:
     template: str
     values: dict[str, Any] = field(default_factory=dict)
     directions: Directions | None = field(default=None, compare=False)
+    concluding: bool = field(default=False, compare=False)
+
+    @property
+    def concludes(self) -> bool:
+        """Whether it concludes something (key in, leave, proved, finished), itself or in a sentence that fills it."""
+        return self.concluding or any(isinstance(v, Sentence) and v.concludes for v in self.values.values())
 
     def text(self, system: UnitSystem = "mm") -> str:
         """The sentence as read in ``system``; lengths in it are printed with the digits that keep them apart."""
@@ -286,7 +291,9 @@ class Finding:
         }
 
 
-_CONCLUDES = re.compile(r"\b(key in|key it|leave|leaves|proved|finished|is set|is in|connected|go on)\b", re.IGNORECASE)
+def conclusion(template: str, values: dict[str, Any] | None = None) -> Sentence:
+    """A sentence that concludes something: it never stands beside an open caution."""
+    return Sentence(template, {} if values is None else values, concluding=True)
 
 
 def directed(what: Sentence, directions: Directions) -> Sentence:
@@ -301,7 +308,7 @@ def in_order(words: Sentence, findings: Iterable[Finding]) -> Sentence:
     proved, finished) never stands beside an open caution either.
     """
     grave = sorted((f for f in findings if f.severity != "info"), key=lambda f: -SEVERITIES.index(f.severity))
-    if grave and (grave[0].severity == "stop" or _CONCLUDES.search(words.text())):
+    if grave and (grave[0].severity == "stop" or words.concludes):
         return grave[0].remedy
     return words
 

@@ -13,7 +13,7 @@ from functools import partial
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import SEVERITIES, Finding, Sentence, directed, finding, in_order
+from vernus.core.finding import SEVERITIES, Finding, Sentence, conclusion, directed, finding, in_order
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.connect.cables import cable_result
@@ -128,7 +128,7 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
-    next_step = Sentence("This axis is finished. Check it again in a month, after a crash, or in another season.")
+    next_step = conclusion("This axis is finished. Check it again in a month, after a crash, or in another season.")
     for sheet in sheets_of(axis):
         look = _LOOKS[sheet](job, axis)
         states[sheet] = look.state
@@ -305,6 +305,9 @@ def _reopened(job: Job, axis: Axis) -> list[Finding]:
 def _faces(job: Job, axis: Axis) -> Look:
     if not faces_of(job, axis):
         return Look("open", (), Sentence("No face of this axis is described; describe the one it goes on."))
+    if chosen_face(job, axis) is None and axis.readout == "there":
+        words = "Say on which face the scale hangs that is there already: until then it is in no envelope."
+        return Look("open", (), Sentence(words))
     if chosen_face(job, axis) is None:
         return Look("open", (), Sentence("Choose the face: see what each one costs in travel, reach and work."))
     return Look("done", tuple(face_findings(job, axis)), Sentence("The face is chosen."))

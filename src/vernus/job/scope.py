@@ -14,7 +14,7 @@ _FITTED: tuple[SheetName, ...] = ("travel", "scale", "faces", "receive", "mounts
 _BY_READOUT: dict[str, tuple[SheetName, ...]] = {
     "none": (),
     "new": (*_FITTED, "reader", "cables", "powerup", "calibrate", "positioning"),
-    "there": ("travel", "scale", "calibrate", "positioning"),
+    "there": ("travel", "scale", "faces", "calibrate", "positioning"),
     "own": (*_FITTED, "positioning"),
 }
 _BY_DRIVE: dict[str, tuple[SheetName, ...]] = {

@@ -33,8 +33,8 @@ def test_the_hole_table_says_what_to_drill_and_how_deep():
     assert (bore.drill_mm, bore.counterbore_mm, bore.size_mm) == (5.5, 10, 10)
     assert bore.counterbore_depth_mm == 5.4  # the head and 0.4 (DIN 974-2, from memory)
     blind = hole_table(replace(BLOCK, thickness_mm=40))[0]
-    assert blind.drill_depth_mm == pytest.approx(10 + 3.2 + 1.26)
-    assert blind.tape_flag_mm == 14.5
+    assert blind.drill_depth_mm == pytest.approx(10 + 1.2 + 3.2 + 1.26)  # the screw stays 1.5 pitches off the bottom
+    assert blind.tape_flag_mm == 16
 
 
 def test_inch_threads_give_inch_drills_by_their_names():

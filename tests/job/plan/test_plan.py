@@ -13,7 +13,7 @@ from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, Measure, 
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
-from vernus.job.machine.geometry import envelope_of, geometry_findings, machine_boxes
+from vernus.job.machine.geometry import axis_travel, envelope_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
 from vernus.job.machine.travel import turns_entry
 from vernus.job.plan.compare import compare_families
@@ -115,6 +115,33 @@ def test_a_bumper_loses_its_brackets_once_what_it_rests_on_is_measured():
     job.apply("m", [longer.with_(value=mm(str(longer.value.mm + 15)))])
     moved = next(f for f in envelope_result(job).findings if f.code == "bumper")
     assert moved.what.values["length"].mm == pytest.approx(before + 15)
+
+
+def test_all_travel_kept_never_passes_beside_what_stands_against_it():
+    job = job_on("bench-mill")
+    plan(job, "X", "in front of the table")
+    assert envelope_result(job).verdict == ("pass" if not grave(job) else None)
+    sides = {"left": "-40", "right": "40", "front": "-140", "back": "-95", "bottom": "-30", "top": "-5"}
+    lever = SolidBox(id="lever", name="lever", member="table", **{k: mm(v) for k, v in sides.items()})
+    job.apply("a lever where the body lies", [lever])
+    result = envelope_result(job)
+    assert "fixed-overlap" in {f.code for f in result.findings}
+    assert result.verdict != "pass"
+    assert not result.instruction.concludes
+
+
+def grave(job):
+    return [f for f in envelope_result(job).findings if f.severity != "info"]
+
+
+def test_where_the_stops_leave_nothing_all_of_the_travel_is_lost():
+    job = job_on("bench-mill")
+    axis = plan(job, "X", "in front of the table")
+    far = axis_travel(job, axis)
+    job.apply("give up", [axis.with_(give_up_low=mm(str(far * 0.6)), give_up_high=mm(str(far * 0.6)))])
+    result = envelope_result(job)
+    assert result.lost_mm["X"] == pytest.approx(far)
+    assert result.verdict == "stop"
 
 
 def test_a_body_that_meets_the_column_only_with_the_knee_up_says_so():

@@ -12,7 +12,7 @@ from typing import Literal
 
 from vernus.core.align.corrections import EndMoves, Roll, shims_at_ends
 from vernus.core.align.sweep import Alignment, Correction, Indicator
-from vernus.core.finding import BodySide, BodySideName, Finding, Fine, Mm, Sentence
+from vernus.core.finding import BodySide, BodySideName, Finding, Fine, Mm, Sentence, conclusion
 from vernus.core.make.shims import ShimPick, ShimStock, pick_shims
 from vernus.core.make.stacks import jack_turns, level_plane
 
@@ -39,7 +39,7 @@ def instruct(
         return stop.remedy
     if sweep.verdict == "pass":
         screws = "Leave it" if by in ("slots", "restick") else "Leave the screws alone"
-        return Sentence(
+        return conclusion(
             screws + ": {rise} over {over} is inside {tolerance}. Tighten, then sweep once more, since tightening "
             "moves things."
             if by != "restick"
@@ -87,7 +87,7 @@ def follows_face(sweep: Alignment) -> Sentence:
     """What to do about the tilt of a strip that is stuck to a face, seen square to that face: it is the face's own."""
     if sweep.verdict == "pass":
         return instruct(sweep, None, (), "restick")
-    return Sentence(
+    return conclusion(
         "The strip follows the face it is stuck to, so {rise} over {over} is the face's own tilt. Leave it where "
         "the reader's gap stays inside its range at both ends; otherwise stick it on a straight backing strip.",
         {"rise": Fine(sweep.rise_mm, sign=True), "over": Mm(sweep.judged_mm)},
@@ -113,7 +113,7 @@ def instruct_shims(moves: EndMoves, stock: Sequence[ShimStock]) -> tuple[Sentenc
     side: BodySideName = "left" if moves.left_mm > 0 else "right"
     mm = moves.left_mm if side == "left" else moves.right_mm
     if mm <= 0:
-        return Sentence("Both ends stand alike; leave the shims as they are."), None
+        return conclusion("Both ends stand alike; leave the shims as they are."), None
     pick = pick_shims(stock, min(mm, 50.0)) if stock else None
     values = {"end": BodySide(side), "mm": Fine(mm), "u": Fine(moves.expanded_mm)}
     if pick is None or not pick.pieces:
@@ -143,7 +143,7 @@ def instruct_spacers(sweep: Alignment, screws_mm: tuple[float, float]) -> Senten
 def instruct_roll(roll: Roll) -> Sentence:
     """What to put under which row."""
     if roll.verdict == "pass":
-        return Sentence("The face stands upright enough; leave it. Tighten, and read both lines once more.")
+        return conclusion("The face stands upright enough; leave it. Tighten, and read both lines once more.")
     row = "bottom" if roll.shim_mm > 0 else "top"
     lead = "Two lines at one more station would tell. To correct anyway: put" if roll.verdict == "unsure" else "Put"
     return Sentence(

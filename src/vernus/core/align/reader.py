@@ -12,7 +12,7 @@ from typing import Literal
 
 from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
-from vernus.core.finding import AxisEnd, AxisEndName, Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import AxisEnd, AxisEndName, Finding, Fine, Mm, Sentence, conclusion, finding
 
 Answer = Literal["", "yes", "no"]
 
@@ -102,7 +102,7 @@ def judge_set(by: str, answer: Answer) -> tuple[Verdict, Sentence]:
     """The gap where no feeler was tried: as set by clips, shim or strip, if that was said."""
     tool = GAP_WORDS.get(by, "feelers")
     if answer == "yes":
-        return "pass", Sentence(f"The gap is set by {tool}. Check it with a feeler where one goes in.")
+        return "pass", conclusion(f"The gap is set by {tool}. Check it with a feeler where one goes in.")
     if answer == "no":
         return "fail", Sentence(
             f"Slacken the reader, bring it up against {tool}, snug its screws, and run the whole stroke again by hand."

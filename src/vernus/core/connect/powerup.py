@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.budget import standing_limit
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 
 Answer = Literal["", "yes", "no"]
 HAND_STEPS = 5.0  # a stop touched by hand
@@ -64,7 +64,7 @@ def judge_powerup(seen: PowerUp, step_mm: float, accuracy_mm: float) -> PowerUpR
         found.append(_jump(lost, hand))
     wrong = next((f for f in found if f.severity != "info"), None)
     ask = _next_question(seen, jitter, drift, lost)
-    done = Sentence("This axis is good: close up what hides it, and go on to the next.")
+    done = conclusion("This axis is good: close up what hides it, and go on to the next.")
     verdict: Literal["pass", "fail"] | None = "fail" if wrong is not None else "pass" if ask is None else None
     words = wrong.remedy if wrong is not None else ask or done
     return PowerUpResult(verdict, jitter, drift, lost, still, hand, tuple(found), words)

@@ -19,7 +19,7 @@ from vernus.core.align.reader import (
 )
 from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Sentence, finding, in_order, plain
+from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
 from vernus.job.document import Job
 from vernus.job.entities import Axis, GapCheck, ReaderSetting
 from vernus.job.fields import mm_of
@@ -107,7 +107,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         lead = "" if by == "none" else "The gap is right. "
         words = Sentence(lead + "Go through the checklist under Setup (F4); {n} are open.", {"n": len(still)})
     elif verdict == "pass":
-        words = Sentence("The reader is set. Look for rub marks after a month.")
+        words = conclusion("The reader is set. Look for rub marks after a month.")
     done = verdict == "pass" and not still and not grave
     return ReaderResult(gap, by, verdict, wanted, still, tuple(findings), in_order(words, findings), done)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vernus.core.connect.cable_route import route_cable
 from vernus.core.connect.cables import Anchor, CableNeed, Stretch, Tilt, plan_cable
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Sentence, finding, in_order, plain
+from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
 from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.plan.plan_parts import is_part
 from vernus.job.document import Job
@@ -127,7 +127,7 @@ def _next(need: CableNeed, cable: CableRun, earth: str) -> Sentence:
         return Sentence("Display off while connecting. {words}", {"words": need.instruction})
     if earth != "yes":
         return Sentence("Earth the display to the machine: bare metal, short lead, toothed washer. Then say so.")
-    return Sentence("Connected. Go on to First power-up, before anything hidden is closed up.")
+    return conclusion("Connected. Go on to First power-up, before anything hidden is closed up.")
 
 
 def _to_do(cable: CableRun, earth: str) -> list[Finding]:

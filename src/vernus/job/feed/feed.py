@@ -18,7 +18,7 @@ from vernus.core.feed.fit import (
 )
 from vernus.core.feed.keys import SteppedKey
 from vernus.core.feed.speeds import CHECKS, FeedRange, Supply, answer_finding, feed_range, review_supply, timed_range
-from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
+from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, in_order, plain
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
@@ -58,9 +58,11 @@ class FitResult:
         make = [i.part.name for i in self.items if i.part is not None and i.part.name in unmade]
         do = [i.what for i in self.items if i.verdict == "task" and i.what in unmade]
         if not make and not do and self.to_make:
-            return Sentence("Everything that didn't fit is made or seen to. List what comes off under Parts taken off.")
+            return conclusion(
+                "Everything that didn't fit is made or seen to. List what comes off under Parts taken off."
+            )
         if not make and not do:
-            return Sentence("Everything measured fits. List what comes off under Parts taken off before it does.")
+            return conclusion("Everything measured fits. List what comes off under Parts taken off before it does.")
         words = (("make", make), ("see to", do))
         todo = "; ".join(f"{verb} {', '.join(names)}" for verb, names in words if names)
         return Sentence("Before the unit goes on: {todo}. The figures are in the table.", {"todo": todo})
@@ -277,7 +279,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade))
 
 
-_RUNS = Sentence("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
+_RUNS = conclusion("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")
 
 
 def _cover(feed: PowerFeed, mesh: MeshResult, chain: Chain | None) -> GearCover | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vernus.core.finding import Mm, Sentence
+from vernus.core.finding import Mm, Sentence, conclusion
 from vernus.core.make.threads import identify_thread, name_thread, short_names
 from vernus.job.document import Job
 from vernus.job.entities import Hole, SolidBox
@@ -65,4 +65,4 @@ def machine_summary(job: Job) -> tuple[str, str, Sentence]:
                 "travel on paper that the machine has, or the other way round."
             ),
         )
-    return figure, under, Sentence("All measured. Go on to Travel.")
+    return figure, under, conclusion("All measured. Go on to Travel.")

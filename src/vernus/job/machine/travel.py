@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, plain
+from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, plain
 from vernus.core.machine.travel import Travel, compare_methods, handwheel_travel, useful_travel
 from vernus.core.units import parse_number
 from vernus.job.catalog.shipped import tools
@@ -99,7 +99,7 @@ def _instruction(best: Travel, findings: Sequence[Finding]) -> Sentence:
     tool, repeats = best.budget.lines[0].u, best.budget.lines[-1].u
     if best.readings == 2 and repeats > tool:
         more = " They are some way apart; a third reading that lies with them brings the ± down to a third or so."
-    return Sentence(
+    return conclusion(
         "Good: {travel} from {n} readings." + more + " Go on to the next sheet.",
         {"travel": Mm(best.travel_mm), "n": best.readings},
     )

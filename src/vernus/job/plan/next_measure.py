@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Mm, Sentence
+from vernus.core.finding import Mm, Sentence, conclusion
 from vernus.core.machine.measures import Influence, influence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Measure
@@ -22,7 +22,7 @@ from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
-from vernus.job.scope import axes_in_scope, gets_scale, has_feed
+from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
@@ -56,10 +56,10 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
     ranked.sort(key=lambda i: -i.most_mm)
     by_key = {m.key: m for m in job.all(Measure)}
     if not ranked:
-        return NextMeasure(None, (), Sentence("Every measure is taken. Go on to Travel."))
+        return NextMeasure(None, (), conclusion("Every measure is taken. Go on to Travel."))
     first = ranked[0]
     if first.most_mm < IDLE_MM:
-        words = Sentence("What is not measured yet no longer matters for this plan. Go on.")
+        words = conclusion("What is not measured yet no longer matters for this plan. Go on.")
         return NextMeasure(None, tuple(ranked), words)
     measure = by_key[first.key]
     second = ranked[1].most_mm if len(ranked) > 1 else 0.0
@@ -81,13 +81,9 @@ def _with(job: Job, measure: Measure, mm: float) -> Mapping[str, float]:
 def plan_answers(job: Job) -> dict[str, float]:
     """What the plan comes to, by name (mm): stops, fit, and what each face still to be chosen from takes of travel."""
     found: dict[str, float] = {}
+    for axis in job.axes() if any(chosen_face(job, a) is not None or has_feed(a) for a in axes_in_scope(job)) else ():
+        found |= _stops(job, axis)
     for axis in axes_in_scope(job):
-        line = stroke_of(job, axis).stroke if chosen_face(job, axis) is not None or has_feed(axis) else None
-        for need in line.needs if line is not None else ():
-            if need.why == "metal":
-                found[f"the {end_words(job, axis)[need.end == 'high']} stop of {axis.name}"] = need.before_mark_mm
-        if line is not None:
-            found |= _bumpers(job, axis)
         if not gets_scale(axis):
             continue
         face = chosen_face(job, axis)
@@ -101,8 +97,11 @@ def plan_answers(job: Job) -> dict[str, float]:
     return found
 
 
-def _bumpers(job: Job, axis: Axis) -> dict[str, float]:
-    """How long the pillars of an axis have to be (mm)."""
+def _stops(job: Job, axis: Axis) -> dict[str, float]:
+    """How far the stops that metal needs stand before their marks (mm), and how long their pillars are.
+
+    What is fitted to one axis may well cost the travel of another that gets nothing.
+    """
     line = stroke_of(job, axis).stroke
     try:
         envelope, left = metal_of(job).envelope, travel_left(job)
@@ -110,11 +109,13 @@ def _bumpers(job: Job, axis: Axis) -> dict[str, float]:
         return {}
     found: dict[str, float] = {}
     for need in line.needs if line is not None else ():
+        if need.why == "metal":
+            end = end_words(job, axis)[need.end == "high"]
+            found[f"the {end} stop of {motion_name(axis)}"] = need.before_mark_mm
         pillar = pillar_of(job, axis, need.end, envelope, left) if need.why == "metal" else None
         if pillar is not None:
-            found[f"the bumper at the {end_words(job, axis)[need.end == 'high']} end of {axis.name}"] = pillar[
-                0
-            ].length_mm
+            end = end_words(job, axis)[need.end == "high"]
+            found[f"the bumper at the {end} end of {motion_name(axis)}"] = pillar[0].length_mm
     return found
 
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Bracketed, Finding, Mm, Sentence, plain
+from vernus.core.finding import Bracketed, Finding, Mm, Sentence, conclusion, finding, in_order, plain
 from vernus.core.machine.bumper import Bumper, bumper_finding, plan_bumper
 from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
 from vernus.core.machine.stroke import ENDS, End, Need
@@ -73,6 +74,14 @@ class EnvelopeResult:
         """What each axis loses with every stop fitted: by metal, by a scale that ends, by what is given up."""
         return None if self.kept is None else lost_against(self.full, self.left)
 
+    @property
+    def verdict(self) -> Literal["pass", "stop"] | None:
+        """Pass only where nothing is lost and nothing stands against it; None where something is lost or open."""
+        grave = {f.severity for f in self.findings} - {"info"}
+        if "stop" in grave or self.kept is None:
+            return "stop"
+        return None if grave or self.lost_mm else "pass"
+
 
 @dataclass(frozen=True)
 class WhatIf:
@@ -136,7 +145,7 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     if result.kept is None:
         ask = findings[0].remedy if findings else Sentence("Nothing can be kept.")
         findings += room_findings(job, envelope)
-        unchecked = tuple(not_checked(envelope))
+        unchecked = (*not_checked(envelope), *_no_scale_of(job))
         return EnvelopeResult(envelope, None, {}, envelope.full, result.pairs, (), tuple(findings), ask, unchecked)
     stops = tuple(stops_of(job))
     left = _left(job, envelope)
@@ -145,14 +154,35 @@ def _envelope_result(job: Job) -> EnvelopeResult:
         findings += _bumpers(job, axis, envelope, left)
         found = [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
         findings += [_of_axis(finding_directed(f, directions_of(job, axis)), axis_key(job, axis)) for f in found]
+    findings += [_not_in_it(axis) for axis in missing_scales(job)]
     planned = any(b.group for b in envelope.boxes)
     ask = Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves.")
     wants_scale = any(gets_scale(a) for a in job.axes() if in_scope(a))
     words = _stop_words(stops) if planned or stops or not wants_scale else ask
     return EnvelopeResult(
-        envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), words,
-        tuple(not_checked(envelope)),
+        envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), in_order(words, findings),
+        (*not_checked(envelope), *_no_scale_of(job)),
     )  # fmt: skip
+
+
+def missing_scales(job: Job) -> list[Axis]:
+    """The axes with a scale there already of which nobody said on which face it hangs: it is in no envelope."""
+    return [a for a in job.axes() if a.readout == "there" and chosen_face(job, a) is None and a.direction]
+
+
+def _not_in_it(axis: Axis) -> Finding:
+    return finding(
+        "there-not-in-it",
+        "caution",
+        "The {axis} scale that is there already is not in this: nobody said on which face it hangs.",
+        "Say on the Face sheet of {axis} where it hangs; until then nothing here is sure of it.",
+        axis=axis.name,
+    )
+
+
+def _no_scale_of(job: Job) -> list[Sentence]:
+    words = "the {axis} scale there already, whose face nobody said"
+    return [Sentence(words, {"axis": axis.name}) for axis in missing_scales(job)]
 
 
 def _of_axis(found: Finding, name: str) -> Finding:
@@ -175,14 +205,15 @@ def _left(job: Job, envelope: Envelope) -> dict[str, Range]:
     left = dict(envelope.full)
     for axis in job.axes():
         line, key, low = stroke_of(job, axis).stroke, axis_key(job, axis), low_end(job, axis)
-        if key in left and line is not None and line.kept_mm is not None:
-            left[key] = (line.kept_mm[0] + low, line.kept_mm[1] + low)
+        if key in left and line is not None:
+            kept = line.kept_mm or (line.home_mm, line.home_mm)  # where the stops leave nothing, all of it is lost
+            left[key] = (kept[0] + low, kept[1] + low)
     return left
 
 
 def _stop_words(stops: Sequence[AxisStop]) -> Sentence:
     if not stops:
-        return Sentence("Nothing meets: every axis keeps its whole travel. Go on to the next sheet.")
+        return conclusion("Nothing meets: every axis keeps its whole travel. Go on to the next sheet.")
     parts: list[str] = []
     values: dict[str, object] = {}
     for n, stop in enumerate(stops):

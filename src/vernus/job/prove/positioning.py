@@ -8,7 +8,7 @@ from typing import Literal
 
 from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding, in_order, plain
 from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
 from vernus.core.prove.diagnosis import Diagnosis, diagnose, odd_reading
 from vernus.core.prove.positioning import LEAST_CYCLES, Positioning, analyse_positioning
@@ -81,7 +81,7 @@ def _span(run: PositioningRun) -> float:
 def _proved(lacks: Sequence[str], run: PositioningRun) -> Sentence:
     """The conclusion of a run in which nothing was found."""
     if not lacks:
-        return Sentence("Proved. Check again in a month, after a crash, and in another season.")
+        return conclusion("Proved. Check again in a month, after a crash, and in another season.")
     what = lacks[0] if len(lacks) == 1 else ", ".join(lacks[:-1]) + " and " + lacks[-1]
     return Sentence(f"{_MEANT_FOR[run.plan]} found nothing wrong. For a proof it still takes {what}.")
 

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.uncertainty import student_t95
 
@@ -420,24 +420,24 @@ def instruct_counts(counts: Counts, moved_mm: float, per_inch: bool, keyed: Sent
             "Key {keyed} into the display: the measured {value} agrees with this standard count within its "
             "uncertainty, so the difference is the measurement's." + tail
         )
-        return Sentence(text, {"keyed": keyed, "value": f"{value:.2f}"})
+        return conclusion(text, {"keyed": keyed, "value": f"{value:.2f}"})
     if counts.min_length_mm is not None and counts.min_length_mm > abs(moved_mm):
         return Sentence(
             "Don't key in {value} counts per {unit} yet: repeat over a longer move first, at least {least} or the "
             "whole travel.",
             {"value": f"{value:.2f}", "unit": unit, "least": Mm(counts.min_length_mm)},
         )
-    return Sentence("Key {keyed} into the display." + tail, {"keyed": keyed})
+    return conclusion("Key {keyed} into the display." + tail, {"keyed": keyed})
 
 
 def instruct_factor(fit: LinearFactor, keyed: Sentence) -> Sentence:
     """What to key in, in the display's own way of writing it."""
     if any(f.code == "factor-not-needed" for f in fit.findings):
-        return Sentence("Leave the factor as it is: the error found is inside its own uncertainty.")
+        return conclusion("Leave the factor as it is: the error found is inside its own uncertainty.")
     first = next((f for f in fit.findings if f.code == "ppm-suspect"), None)
     if first is not None:
         return first.remedy
-    return Sentence(
+    return conclusion(
         "Key in {keyed} (a correction of {ppm}). Then run the stations again to see that it took.",
         {"keyed": keyed, "ppm": Ppm(fit.ppm)},
     )

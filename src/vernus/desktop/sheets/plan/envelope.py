@@ -93,7 +93,7 @@ class EnvelopeSheet(Sheet):
         result = self._result
         self.sliders.show_axes(result.envelope.axes, units)
         lost = result.lost_mm
-        if not lost and not any(b.group for b in result.envelope.boxes):
+        if not lost and result.verdict != "stop" and not any(b.group for b in result.envelope.boxes):
             self.headline.show_answer(self.session, "no parts planned", "choose a face for at least one axis")
         elif lost is None:
             self.headline.show_answer(self.session, "home is blocked", "two boxes meet with every axis at home", "stop")
@@ -102,7 +102,9 @@ class EnvelopeSheet(Sheet):
             under = "lost with all planned parts and stops in place: " + show_lost(lost, units)
             self.headline.show_answer(self.session, f"{worst} loses {format_plain(lost[worst], units)}", under)
         else:
-            self.headline.show_answer(self.session, "all travel kept", "with all planned parts in place", "pass")
+            grave = [f for f in result.findings if f.severity != "info"]
+            under = "with all planned parts in place" + ("; see what stands against it" if grave else "")
+            self.headline.show_answer(self.session, "all travel kept", under, result.verdict)
         self.advise(result.instruction)
         said = "; ".join(w.text(units) for w in result.unchecked)
         self.unchecked.setText(f"Not checked: {said}." if said else "Every pair is checked.")

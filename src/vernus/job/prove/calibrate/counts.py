@@ -8,7 +8,7 @@ from typing import Literal
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     MM_PER_INCH,
     Counts,
@@ -157,7 +157,7 @@ def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budge
         "u": Fine(budget.expanded),
         "least": Mm(least or 0.0),
     }
-    return Sentence(words + (" over {least} at least." if least is not None else " over a longer stretch."), values)
+    return conclusion(words + (" over {least} at least." if least is not None else " over a longer stretch."), values)
 
 
 def _whole_counts_fail(run: CalibrationRun, setting: CalibrationSetting, off_mm: float, over_mm: float) -> Finding:
@@ -185,5 +185,5 @@ def _not_proved(counts: Counts, keyed: Keyed) -> Sentence:
     least = counts.min_length_mm
     words = "Leave {keyed}: the move agrees with this standard count. It was too short to prove it"
     if least is None:
-        return Sentence(words + "; repeat over a longer one.", {"keyed": keyed.words})
-    return Sentence(words + "; that takes {least} with this reference.", {"keyed": keyed.words, "least": Mm(least)})
+        return conclusion(words + "; repeat over a longer one.", {"keyed": keyed.words})
+    return conclusion(words + "; that takes {least} with this reference.", {"keyed": keyed.words, "least": Mm(least)})

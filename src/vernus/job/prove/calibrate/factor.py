@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
-from vernus.core.finding import Finding, Fine, Sentence, finding
+from vernus.core.finding import Finding, Fine, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
     fit_factor,
@@ -90,7 +90,7 @@ def _instruct_factor(
     if told:
         return told[0].remedy
     if leave:
-        return Sentence(
+        return conclusion(
             "Leave the factor as it is: the error found, {off}, is inside its own ± {u}. Read more stations, or over a "
             "longer stretch, to know better.",
             {"off": Fine(off_mm), "u": Fine(budget.expanded)},

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from vernus.core.budget import Budget
-from vernus.core.finding import Finding, Fine, Sentence
+from vernus.core.finding import Finding, Fine, Sentence, conclusion
 from vernus.core.prove.calibrate.calibration import (
     Counts,
     LinearFactor,
@@ -80,7 +80,7 @@ def base(setting: CalibrationSetting) -> dict[str, Any]:
 
 def leave_it(error_mm: float, wanted_mm: float) -> Sentence:
     """The display may stay as it is set: what that makes, and when to look again."""
-    return Sentence(
+    return conclusion(
         "Leave the display as it is set: over the travel this makes {error}, inside the {wanted} wanted. "
         "Check again in a month and in another season.",
         {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},

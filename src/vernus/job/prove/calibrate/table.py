@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from vernus.core.budget import combine, judge
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Sentence, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.compensation import SegmentTable, fit_segments
 from vernus.core.prove.calibrate.profile import Keyed
 from vernus.core.prove.calibrate.straight import shape_of
@@ -74,12 +74,12 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
     if settled:
         instruction = leave_it(worst, setting.wanted_mm)
     elif not known:
-        instruction = Sentence(
+        instruction = conclusion(
             "Key in no table: the errors bend no more than they scatter, so it would hold noise. Take the linear "
             "factor under Setup (F4), or read the stations again."
         )
     else:
-        instruction = Sentence(
+        instruction = conclusion(
             "Key in the table from the top, point by point; it leaves {left} at most where {line} would be left by the "
             "best factor. Then run the stations again.",
             {"left": Fine(table.max_residual_mm), "line": Fine(table.linear_max_mm)},

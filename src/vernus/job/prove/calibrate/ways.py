@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vernus.core.finding import Sentence, Tiny
+from vernus.core.finding import Sentence, Tiny, conclusion
 from vernus.core.prove.calibrate.table_choice import Trial
 from vernus.core.prove.calibrate.table_search import Spacing
 from vernus.job.document import Job
@@ -32,18 +32,18 @@ def name_way(trial: Trial) -> str:
 def ways_in_words(trials: Sequence[Trial], chosen: Trial, settled: bool) -> Sentence:
     """What to key in after the comparison; ``settled`` when what is set now can stay."""
     if chosen.points == 0:
-        return Sentence("No way does better than none: what the stations show is noise. Leave it, and read more.")
+        return conclusion("No way does better than none: what the stations show is noise. Leave it, and read more.")
     values = {
         "way": f"{'the' if chosen.points == 1 else 'a'} {name_way(chosen)}",
         "unseen": Tiny(chosen.unseen_rms_mm),
         "line": Tiny(trials[1].unseen_rms_mm),
     }
     if settled:
-        return Sentence(
+        return conclusion(
             "What is set now is good enough: leave it. Were it to be corrected, {way} would do best at stations it "
             "has not seen: {unseen}, typically.",
             values,
         )
     words = "Key in {way}: {unseen}, typically, at stations it has not seen"
     words += ". A table would key in noise." if chosen.points == 1 else ", where the linear factor leaves {line}."
-    return Sentence(words, values)
+    return conclusion(words, values)

@@ -9,6 +9,7 @@ from vernus.core.units import UnitSystem, format_length, format_with_uncertainty
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.known import give_up
+from vernus.job.machine.directions import directions_of
 from vernus.job.machine.measures import is_taken, measures_of, taken
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
@@ -48,8 +49,10 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     useful = ""
     if result.useful_mm is not None and sum(given) > 0:
         low, high = (format_length(g, units) for g in given)
+        ends = directions_of(job, axis).ends
         useful = (
-            f" Given up: {low} at the low end, {high} at the high end; useful {format_length(result.useful_mm, units)}."
+            f" Given up: {low} at the {ends[0]} end, {high} at the {ends[1]} end; "
+            f"useful {format_length(result.useful_mm, units)}."
         )
         useful += f" {axis.give_up_why}" if axis.give_up_why else ""
     parts = [
