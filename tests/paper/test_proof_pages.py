@@ -6,10 +6,10 @@ import pytest
 
 from vernus.desktop.demo import demo_source
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, CalibrationRun, Check, ProfileSetting
+from vernus.job.entities import Axis, CalibrationRun, Check, PowerFeed, ProfileSetting
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
-from vernus.job.prove.calibrate.edits import key_in
+from vernus.job.prove.calibrate.edits import axis_setting, key_in
 from vernus.paper.page import Picture, Row, Words
 from vernus.paper.pages.feed.feed import feed_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks, wall_blocks
@@ -77,7 +77,7 @@ def test_a_keyed_table_hangs_on_the_wall_point_by_point(job):
     run = CalibrationRun(id=new_id(), axis_id=axis.id, method="table", per="mm", checks=checks, step=mm("0.001"))
     (run,) = job.apply("run", [run])
     keyed = job.apply("keyed", key_in(job, run))[0]
-    assert keyed_words(keyed) == "table of 4 points"
+    assert keyed_words(job, keyed, "mm") == "table of 4 points"
     text, _ = told(wall_blocks(job, job.axes(), "mm"))
     assert "Table of 4 points, keyed in" in text
     assert "Point | At | Correction" in text
@@ -91,5 +91,39 @@ def test_a_display_that_was_only_checked_is_told_as_it_came(job):
     run = CalibrationRun(id=new_id(), axis_id=axis.id, per="in", checks=(Check(true=mm(300), shown=mm(300)),))
     job.apply("run", [run])
     text, _ = told(wall_blocks(job, [axis], "in"))
-    assert "5080 counts per inch, as it came" in text
+    assert "5080 counts per inch, assumed: nobody said what is set" in text
+    assert "as it came" not in text
+    assert "W shows the true move (assumed: nobody said)" in text
     assert "against a reference not named" in text
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_the_wall_says_what_the_display_takes_and_shows(job, units):
+    axis = axis_named(job, "W")
+    profile = job.all(ProfileSetting)[0]
+    setting = axis_setting(job, axis, new_id()).with_(shows="diameter", counts=200.0, per="mm", resolution=mm("0.005"))
+    job.apply("display", [profile.with_(factor="pair"), setting])
+    checks = tuple(Check(true=mm(t), shown=mm(s)) for t, s in (("0", "0"), ("150", "300.3"), ("300", "600.6")))
+    run = CalibrationRun(id=new_id(), axis_id=axis.id, method="factor", per="mm", checks=checks, shows="diameter")
+    (run,) = job.apply("run", [run])
+    job.apply("keyed", key_in(job, run))
+    for blocks in (wall_blocks(job, [axis], units), proof_blocks(job, axis, units)):
+        text, _ = told(blocks)
+        assert "W shows twice the move (diameter)" in text
+    text, _ = told(wall_blocks(job, [axis], units))
+    pair = "True 300 mm, shown 300.300 mm" if units == "mm" else "True 11.811 in, shown 11.82283 in"
+    assert pair in text
+    assert "actor" not in text, "the display takes no factor"
+    assert "assumed" not in text
+
+
+def test_every_figure_of_the_kit_is_on_paper_with_its_unit(job):
+    axis = next(a for a in job.axes() if a.drive != "none")
+    feed = job.of_axis(PowerFeed, axis.id)[-1]
+    job.apply("feed", [feed.with_(gear_teeth=61.0, unit_teeth=17.0)])
+    for units in ("mm", "in"):
+        text, _ = told(feed_blocks(job, axis, units))
+        assert "Drive gear, teeth | 61" in text
+        assert "Unit's gear, teeth | 17" in text
+        rows = text[text.index("Measured on kit") :]
+        assert f"{job.of_axis(PowerFeed, axis.id)[-1].shaft.shown(units)} {units}" in rows

@@ -116,6 +116,16 @@ def combine(lines: Sequence[BudgetLine], k: float | None = None) -> Budget:
     return Budget(tuple(lines), u, freedom, student_t95(freedom) if k is None else k)
 
 
+def combine_apart(lines: Sequence[BudgetLine]) -> Budget:
+    """The budget with what scatters expanded by its own Student's t, and the rest by 1.96: √(Σ(t·u)² + (1.96·u_rest)²).
+
+    Adding a source never makes U smaller, as effective degrees of freedom can. Raises BadInputError without any line.
+    """
+    plain = combine(lines)
+    expanded = math.sqrt(math.fsum((student_t95(line.freedom) * line.u) ** 2 for line in lines))
+    return combine(lines, expanded / plain.u if plain.u > 0 else None)
+
+
 @dataclass(frozen=True)
 class Guarded:
     """A verdict against a tolerance, and the expanded uncertainty (mm) that would settle it (0: none would)."""

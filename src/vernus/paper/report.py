@@ -142,7 +142,7 @@ def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tu
         else "not chosen"
         if measuring is None or family is None
         else f"{family.label}, {format_length(measuring.value, units)}",
-        keyed_words(keyed[-1]) if keyed else "nothing yet" if on_display(axis) else "nothing to key",
+        keyed_words(job, keyed[-1], units) if keyed else "nothing yet" if on_display(axis) else "nothing to key",
         SHEET_WORDS[review.next_sheet] if review.next_sheet else "every sheet filled in",
     )
 

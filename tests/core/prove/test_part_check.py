@@ -64,8 +64,9 @@ def test_it_is_ordinary_least_squares_with_its_uncertainty():
     fit, rest, *_ = np.linalg.lstsq(design, off, rcond=None)
     sd = math.sqrt(rest.sum() / (2 * 9 - 6))
     inverse = np.linalg.inv(design.T @ design)
-    assert found.scale_x - 1 == pytest.approx(fit[1, 0])
-    assert found.squareness == pytest.approx(fit[2, 0] + fit[1, 1])
+    assert found.scale_x == pytest.approx(math.hypot(1 + fit[1, 0], fit[1, 1]))
+    assert found.scale_x - 1 == pytest.approx(fit[1, 0], abs=1e-6), "to first order"
+    assert found.squareness == pytest.approx(fit[2, 0] + fit[1, 1], abs=1e-6)
     assert found.u_scale_x == pytest.approx(sd * math.sqrt(inverse[1, 1]))
     assert found.u_squareness == pytest.approx(sd * math.sqrt(inverse[1, 1] + inverse[2, 2]))
 
@@ -101,3 +102,32 @@ def test_three_holes_leave_nothing_to_spare():
 def test_what_cannot_be_told_is_refused(call):
     with pytest.raises(BadInputError):
         call()
+
+
+@pytest.mark.parametrize("turn", [0, 1, 2, 5, -30, 90, 179])
+@pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_a_perfect_part_is_perfect_however_it_lies_in_its_fixture(turn, unit):
+    a, holes = math.radians(turn), [(x * unit, y * unit) for x, y in [*circle_of_holes(6, 1.4), (0.3, 2.2)]]
+    got = [(7 + x * math.cos(a) - y * math.sin(a), -3 + x * math.sin(a) + y * math.cos(a)) for x, y in holes]
+    found = check_places(holes, got)
+    assert (found.scale_x, found.scale_y, found.squareness) == pytest.approx((1, 1, 0), abs=1e-9)
+    assert math.degrees(found.turn) == pytest.approx(turn)
+    assert found.rms_mm < 1e-9
+
+
+@pytest.mark.parametrize("turn", [0, 3, 40])
+def test_scales_and_squareness_of_the_machine_are_found_through_any_turn(turn):
+    a, holes = math.radians(turn), circle_of_holes(8, 40)
+    made = [(1.001 * x + 0.002 * y, 0.998 * y) for x, y in holes]  # sheared by the machine, then laid down askew
+    got = [(x * math.cos(a) - y * math.sin(a), x * math.sin(a) + y * math.cos(a)) for x, y in made]
+    found = check_places(holes, got)
+    assert found.scale_x == pytest.approx(1.001)
+    assert found.scale_y == pytest.approx(math.hypot(0.002, 0.998))
+    assert found.squareness == pytest.approx(math.atan2(0.002, 0.998))
+
+
+@pytest.mark.parametrize("swap", [lambda x, y: (y, x), lambda x, y: (-x, y)])
+def test_an_axis_swapped_or_reversed_is_refused(swap):
+    holes = circle_of_holes(6, 30)
+    with pytest.raises(BadInputError, match="mirror image"):
+        check_places(holes, [swap(x, y) for x, y in holes])

@@ -1,6 +1,7 @@
 """Checks of a display in a job: what is caught, and that everything keyed in is what the display takes."""
 
 import itertools
+import random
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -13,6 +14,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import AxisSetting, CalibrationRun, Check, Compensation, LogEntry, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
+from vernus.job.plan.scale import scale_plan
 from vernus.job.prove.calibrate.edits import axis_setting, current_run, fresh_run, key_in, run_of_today, with_check
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.calibrate.ways import ways_in_words, ways_to_compare
@@ -333,3 +335,69 @@ def test_a_check_of_another_day_is_a_run_of_its_own_and_one_may_be_begun_without
     tomorrow = run_of_today(run, clock[0] + timedelta(days=1))
     assert (tomorrow.checks, tomorrow.set_counts, tomorrow.id == run.id) == ((), run.set_counts, False)
     assert fresh_run(run).checks == ()
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+@pytest.mark.parametrize("k", [0.1, 1.0, 2.0, 11.7])
+def test_what_is_concluded_of_true_lengths_does_not_depend_on_the_counts_set(job, axis, unit, k):
+    job.apply("travel", [axis.with_(accuracy=mm("0.05"))])
+    setting = axis_setting(job, axis, new_id())
+
+    def found(by):
+        """The display set to ``by`` times the counts shows so much less, in steps so much smaller."""
+        size = 25.4 if unit == "in" else 1.0
+        shown = [s / by for s in (75.98, 76.03, 76.001)]
+        job.apply("step", [setting.with_(resolution=LengthEntry(mm=0.005 / by, text="x"))])
+        pairs = [(f"{76 / size:.9f}", f"{s / size:.12f}") for s in shown]
+        run = checked(job, axis, pairs, unit, per=unit, set_counts=200.0 * by * size, scale_c=24.0, reference_c=23.0)
+        return calibration_result(job, run)
+
+    one, other = found(1.0), found(k)
+    assert other.counts.counts_per_mm == pytest.approx(one.counts.counts_per_mm, rel=1e-6)
+    assert other.budget.expanded == pytest.approx(one.budget.expanded, rel=1e-6)
+
+
+def test_repeats_of_a_display_set_far_off_scatter_in_true_length(job, axis):
+    pairs = [("3", s) for s in ("0.2558", "0.2557", "0.2561")]
+    run = checked(job, axis, pairs, "in", per="in", set_counts=30000.0)
+    result = calibration_result(job, run)
+    assert result.counts.counts_per_inch == pytest.approx(2558.7, abs=0.2)
+    # s = 0.000208 in shown is 0.00244 in true; t(2) = 4.30 over the square root of 3: 5.2 counts of 2558.7.
+    assert result.budget.expanded / result.over_mm * result.counts.counts_per_inch == pytest.approx(5.2, abs=0.3)
+
+
+def with_display(job, **fields):
+    job.apply("display", [ProfileSetting(id=new_id(), **fields)])
+
+
+def test_two_stations_key_nothing_in_but_by_a_display_that_takes_only_a_pair(job, axis):
+    pairs = [("0", "0"), ("400", "400.1")]
+    result = calibration_result(job, checked(job, axis, pairs, method="factor"))
+    assert result.value_to_key is None
+    assert "nothing is keyed in" in result.instruction.text()
+    assert not result.instruction.concludes
+    with_display(job, factor="pair")
+    result = calibration_result(job, checked(job, axis, pairs, method="factor"))
+    assert result.value_to_key == pytest.approx(400 / 400.1, rel=1e-5)
+    assert "Two stations know it to ±" in result.instruction.text()
+    three = calibration_result(job, checked(job, axis, [*pairs, ("200", "200.05")], method="factor"))
+    assert three.value_to_key is not None
+
+
+def test_perfect_displays_are_left_alone_however_noisy_their_two_stations(job, axis):
+    chance, keyed = random.Random(7), 0
+    for _ in range(60):
+        shown = round((400 + chance.gauss(0, 0.01)) / 0.005) * 0.005
+        run = checked(job, axis, [("0", "0"), ("400", f"{shown:.3f}")], method="factor")
+        keyed += calibration_result(job, run).value_to_key is not None
+    assert keyed == 0
+
+
+def test_the_limit_of_a_beam_is_its_own_for_counts_too(job, axis):
+    def codes():
+        run = checked(job, axis, [("450", "449.7")] * 3, set_counts=2560 / 25.4)
+        return {f.code for f in calibration_result(job, run).findings}
+
+    assert "counts-suspect" in codes()  # 667 ppm of a sealed scale
+    job.apply("beam", [scale_plan(job, axis, "moving").with_(family="beam", measuring=mm("600"))])
+    assert "counts-suspect" not in codes()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import math
 from pathlib import Path
 from typing import Literal
 
@@ -221,6 +222,7 @@ def calc_part_check(args: argparse.Namespace) -> Answer:
         "squareness_um_per_m": found.squareness * um,
         "u_squareness_um_per_m": None if found.u_squareness is None else found.u_squareness * um,
         "residual_um": _um(found.rms_mm),
+        "turn_deg": None if found.turn is None else math.degrees(found.turn),
         "findings": [] if found.freedom > 0 else [_none_to_spare()],
     }
 

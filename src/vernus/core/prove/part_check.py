@@ -1,7 +1,8 @@
 """What a drilled part says of the machine: the scale of both axes and their squareness, from its measured holes.
 
-From places: dx = a₀ + a₁x + a₂y, dy = b₀ + b₁x + b₂y by least squares; scale_x = 1 + a₁, scale_y = 1 + b₂, squareness
-= a₂ + b₁ (positive: the angle from +X to +Y is below 90°); a part turned or shifted while it was measured cancels. From
+From places: measured = t + A·wanted by least squares; with c_x and c_y the columns of A, scale_x = |c_x|, scale_y =
+|c_y|, squareness = asin(c_x·c_y/(|c_x||c_y|)) (positive: the angle from +X to +Y is below 90°), turn the direction of
+c_x. Exact for any turn and shift of the part while it was measured. From
 distances: the change of length along a direction is ε_x·cos² + ε_y·sin² + γ·sin·cos, by least squares. Uncertainties by
 ordinary regression (GUM 5.1) with Student's t. All lengths in mm.
 """
@@ -28,6 +29,7 @@ class PartCheck:
     """Scales (measured over wanted), squareness (rad), their standard uncertainties (None without a reading to spare).
 
     ``residuals_mm`` are what remains of each hole (dx, dy) or each distance; ``freedom`` the readings to spare.
+    ``turn`` (rad, counter-clockwise) is how the part lay while it was measured; None from distances.
     """
 
     scale_x: float
@@ -38,6 +40,7 @@ class PartCheck:
     u_squareness: float | None
     residuals_mm: tuple[tuple[float, ...], ...]
     freedom: int
+    turn: float | None = None
 
     @property
     def k(self) -> float | None:
@@ -77,15 +80,23 @@ def check_places(wanted_mm: Sequence[Place], measured_mm: Sequence[Place]) -> Pa
     def u(*places: int) -> float | None:
         return None if sd is None else sd * math.sqrt(sum(float(inverse[p, p]) for p in places)) / span
 
+    x, y = np.eye(2) + fit[1:] / span  # where a step along X and one along Y came to lie
+    long_x, long_y = float(np.hypot(*x)), float(np.hypot(*y))
+    if not x[0] * y[1] - x[1] * y[0] > 0:
+        raise BadInputError(
+            "Measured, the part is a mirror image of what was wanted: an axis runs the other way, or X and Y are "
+            "swapped. Correct which column is which, or a sign."
+        )
     return PartCheck(
-        1 + float(fit[1, 0]) / span,
-        1 + float(fit[2, 1]) / span,
-        float(fit[2, 0] + fit[1, 1]) / span,
+        long_x,
+        long_y,
+        math.asin(max(-1.0, min(1.0, float(x @ y) / (long_x * long_y)))),
         u(1),
         u(2),
         u(1, 2),
-        tuple((float(x), float(y)) for x, y in left),
+        tuple((float(dx), float(dy)) for dx, dy in left),
         freedom,
+        math.atan2(float(x[1]), float(x[0])),
     )
 
 

@@ -17,7 +17,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, PositioningRun
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import count, step
-from vernus.job.prove.calibrate.factor import suspect_ppm
+from vernus.job.prove.calibrate.setting import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.runs import fewest_targets, next_approach
 from vernus.job.prove.temperature import review_trend, taken_out, warmth_lines, warmth_mm
@@ -175,7 +175,7 @@ def _diagnosis(job: Job, axis: Axis, readings: Sequence[tuple[float, bool, float
     lead = mm_of(axis.lead)
     return diagnose(
         [r[0] for r in readings], [r[1] for r in readings], [t + d for t, _, d in readings], one,
-        suspect_ppm(job, axis).get("suspect_ppm", SUSPECT_PPM), wanted_mm=wanted,
+        suspect_ppm(job, axis.id).get("suspect_ppm", SUSPECT_PPM), wanted_mm=wanted,
         periods_mm=() if lead is None else (lead,), member=axis.moving or "moving part",
     )  # fmt: skip
 

@@ -182,10 +182,11 @@ def count_per_unit(
     travel_mm: float | None = None,
     error_mm: float = DEFAULT_ERROR_MM,
     per: Literal["in", "mm"] = "mm",
+    suspect_ppm: float = SUSPECT_PPM,
 ) -> Counts:
     """Counts per mm from one move, the standard count it agrees with, and the shortest move that is good enough.
 
-    Findings name counts per ``per``.
+    Findings name counts per ``per``; farther than ``suspect_ppm`` from every standard count they are doubted.
 
     ``min_length_mm`` = 2·T·u/e: over the travel T the counts then err by at most e (k = 2). Without a travel it is
     None. Raises BadInputError for a travel or wanted error that isn't positive.
@@ -205,7 +206,7 @@ def count_per_unit(
         min_length_mm=least,
         error_over_travel_mm=None if travel_mm is None else u_rel * travel_mm,
         reversed=check.shown_mm * check.moved_mm < 0,
-        findings=tuple(_review_counts(check, per_mm, near, travel_mm, least, error_mm, per)),
+        findings=tuple(_review_counts(check, per_mm, near, travel_mm, least, error_mm, per, suspect_ppm)),
     )
 
 
@@ -228,6 +229,7 @@ def _review_counts(
     least_mm: float | None,
     error_mm: float,
     per: Literal["in", "mm"],
+    suspect_ppm: float,
 ) -> list[Finding]:
     findings: list[Finding] = []
     if check.shown_mm * check.moved_mm < 0:
@@ -252,17 +254,17 @@ def _review_counts(
     mixed = review_ratio(check.shown_mm / check.moved_mm, check.u_rel, lands=len(near) == 1)
     findings += mixed
     if not near and not mixed:
-        findings += _off_standard(per_mm, per)
+        findings += _off_standard(per_mm, per, suspect_ppm)
     if travel_mm is not None and least_mm is not None and abs(check.moved_mm) < least_mm * (1 - 1e-12):
         findings.append(_too_short(check, travel_mm, least_mm, error_mm))
     return findings
 
 
-def _off_standard(per_mm: float, per: Literal["in", "mm"]) -> list[Finding]:
+def _off_standard(per_mm: float, per: Literal["in", "mm"], suspect_ppm: float) -> list[Finding]:
     standard = [1000 / um for um in STANDARD_COUNTS_UM] + [BEAM_COUNTS_PER_INCH / MM_PER_INCH]
     nearest = min(standard, key=lambda c: abs(math.log(per_mm / c)))
     ppm = (per_mm / nearest - 1) * 1e6
-    if abs(ppm) <= SUSPECT_PPM:
+    if abs(ppm) <= suspect_ppm:
         return []
     return [
         finding(

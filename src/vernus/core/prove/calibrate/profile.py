@@ -15,6 +15,8 @@ from vernus.core.finding import Finding, Fine, KeyedLength, Mm, Sentence, Size, 
 from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.prove.calibrate.table_search import Spacing
 
+PAIR_MM = 100.0
+"""The true length of a pair where no move gives one."""
 FactorStyle = Literal["multiplier", "ppm", "mm-per-m", "pair"]
 Wants = Literal["correction", "error"]
 
@@ -104,7 +106,7 @@ def _too_coarse(factor: float) -> BadInputError:
     )
 
 
-def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = 100.0) -> Keyed:
+def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = PAIR_MM) -> Keyed:
     """A factor (true over shown) in the display's own way of writing it; ``pair_mm`` is the true length of a pair.
 
     ``wants`` "error" asks for the opposite sign, or one over the factor. Raises BadInputError for a factor that isn't

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.budget import Budget, BudgetLine, combine, judge
+from vernus.core.budget import Budget, BudgetLine, combine, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
@@ -29,6 +29,7 @@ from vernus.job.prove.calibrate.setting import (
     rounding_line,
     scaled,
     set_per_mm,
+    suspect_ppm,
 )
 
 
@@ -41,7 +42,7 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     u_moved = combine(moved_lines(run, setting, rms)).u
     move = average_moves(setting.shown, setting.true, per_mm, 0.0, u_moved, setting.step_mm)
     travel, length = setting.travel_mm, abs(move.moved_mm)
-    counts = count_per_unit(move, travel, setting.wanted_mm, run.per)
+    counts = count_per_unit(move, travel, setting.wanted_mm, run.per, **suspect_ppm(job, run.axis_id))
     best = counts.nominal_per_mm or counts.counts_per_mm
     keyed = key_counts(setting.profile, best, travel)
     key = (
@@ -51,8 +52,9 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     )
     sign = -1 if counts.reversed else 1
     over = max(travel or 0.0, length)
-    budget = combine(scaled([*_scatter_line(move), *moved_lines(run, setting, rms), rounding_line(run, setting)],
-                            over / length))  # fmt: skip
+    true_of_shown = abs(move.moved_mm / move.shown_mm)  # a display set ten times too coarse hides ten times as much
+    read = scaled([*_scatter_line(move), rounding_line(run, setting)], true_of_shown)
+    budget = combine_apart(scaled([*read, *moved_lines(run, setting, rms)], over / length))
     asked = review_repeats(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
     judged = _judge_counts(run, setting, counts, key, over, budget)
     guessed = _guessed(job, run)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.budget import Budget, BudgetLine, combine, judge
-from vernus.core.finding import Finding, Fine, Sentence, conclusion, finding
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
     fit_factor,
@@ -15,26 +15,22 @@ from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.prove.calibrate.profile import Keyed, key_factor
 from vernus.core.prove.calibrate.straight import Shape, shape_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun
-from vernus.job.known import family_of
+from vernus.job.entities import CalibrationRun
 from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
 from vernus.job.prove.calibrate.setting import (
     CalibrationSetting,
     moved_lines,
     scaled,
+    suspect_ppm,
 )
 
-
-def suspect_ppm(job: Job, axis: Axis | None) -> dict[str, float]:
-    """The plausibility limit of the axis's family, as a keyword for the core; empty where no family is chosen."""
-    family = family_of(job, axis) if axis is not None else None
-    return {} if family is None else {"suspect_ppm": family.suspect_ppm}
+LEAST_STATIONS = 3
+"""From fewer different stations no factor is keyed in, but where the display takes only a pair."""
 
 
 def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> CalibrationResult:
     """The line through all stations; a bend or a zero that is off is judged by what is left, not by the slope."""
-    axis = job.get(run.axis_id)
-    limit = suspect_ppm(job, axis if isinstance(axis, Axis) else None)
+    limit = suspect_ppm(job, run.axis_id)
     true, shown = setting.true, setting.shown
     fit = fit_factor(true, shown, run.set_factor, **limit)
     mixed = review_ratio(fit.slope)
@@ -53,10 +49,11 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     elif at_stations == "fail" and verdict == "pass":
         verdict = "unsure"
     keyed = key_factor(setting.profile, fit.factor, max(map(abs, true)))
-    leave = verdict == "pass" or beyond or not slopes
+    few = len(set(true)) < LEAST_STATIONS and setting.profile.factor != "pair"
+    leave = verdict == "pass" or beyond or not slopes or few
     made = 1.0 if leave else run.set_factor / keyed.value
     told = _beyond_a_line(setting, fit, shape) if beyond and verdict != "pass" else []
-    words = _instruct_factor(setting, fit, keyed, verdict, off, line, told, leave=leave)
+    words = _instruct_factor(setting, fit, keyed, verdict, off, line, over, told, leave=leave, few=few)
     return CalibrationResult(
         factor=fit,
         after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
@@ -80,22 +77,33 @@ def _instruct_factor(
     verdict: str,
     off_mm: float,
     budget: Budget,
+    over_mm: float,
     told: Sequence[Finding],
     *,
     leave: bool,
+    few: bool,
 ) -> Sentence:
     """What to do about the factor: leave it, read more, or key it in."""
     if verdict == "pass":
         return leave_it(off_mm, setting.wanted_mm)
     if told:
         return told[0].remedy
+    if few:
+        return Sentence(
+            "Two stations can't tell a factor from a slip, so nothing is keyed in yet: read a third one at least, in "
+            "the middle of the travel or at its far end."
+        )
     if leave:
         return conclusion(
             "Leave the factor as it is: the error found, {off}, is inside its own ± {u}. Read more stations, or over a "
             "longer stretch, to know better.",
             {"off": Fine(off_mm), "u": Fine(budget.expanded)},
         )
-    return instruct_factor(fit, keyed.words)
+    words = instruct_factor(fit, keyed.words)
+    if fit.residual_sd_mm is not None or not words.concludes:
+        return words
+    known = {"keyed": words, "u": Fine(budget.expanded), "over": Mm(over_mm)}
+    return Sentence("{keyed} Two stations know it to ± {u} over {over} at best; a third would tell.", known)
 
 
 def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, span_mm: float) -> Budget:

@@ -12,7 +12,7 @@ from vernus.core.prove.calibrate.profile import DisplayProfile
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
-from vernus.job.known import accuracy, step
+from vernus.job.known import accuracy, family_of, step
 from vernus.job.machine.travel import travel_result
 from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of
 from vernus.job.prove.temperature import warmth_lines, warmth_mm
@@ -47,12 +47,20 @@ def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
     true = tuple(c.true.mm * half for c in run.checks)
     reference = core_reference(kit)
     warm = [warmth_mm(run, reference, t) for t in true]
-    shown = tuple(c.shown.mm * shown_half - (w or 0.0) for c, w in zip(run.checks, warm, strict=True))
+    shown = tuple(
+        c.shown.mm * shown_half - _as_shown(w, c.shown.mm * shown_half, t)
+        for c, w, t in zip(run.checks, warm, true, strict=True)
+    )
     longest = max(range(len(true)), key=lambda n: abs(true[n]), default=None)
     thermal = None if longest is None else warm[longest]
     digit = step(job, axis) if isinstance(axis, Axis) else None
     last = run.step.mm if digit is None else digit.value.mm
     return CalibrationSetting(travel, wanted, reference, profile, true, shown, thermal, last)
+
+
+def _as_shown(warmth_mm: float | None, shown_mm: float, true_mm: float) -> float:
+    """What temperature made of a move (mm of true length) as the display showed it, whatever it is set to."""
+    return 0.0 if not warmth_mm or not true_mm else warmth_mm * abs(shown_mm / true_mm)
 
 
 def set_per_mm(run: CalibrationRun) -> float:
@@ -68,6 +76,13 @@ def moved_lines(run: CalibrationRun, setting: CalibrationSetting, length_mm: flo
     else:
         lines = reference_lines(setting.reference, length_mm)
     return lines + warmth_lines(run, setting.reference, length_mm)
+
+
+def suspect_ppm(job: Job, axis_id: str) -> dict[str, float]:
+    """The plausibility limit of the axis's family, as a keyword for the core; empty where no family is chosen."""
+    axis = job.get(axis_id)
+    family = family_of(job, axis) if isinstance(axis, Axis) else None
+    return {} if family is None else {"suspect_ppm": family.suspect_ppm}
 
 
 def rounding_line(run: CalibrationRun, setting: CalibrationSetting) -> BudgetLine:

@@ -13,7 +13,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
 from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts
 from vernus.job.feed.mesh import MeshResult
-from vernus.job.fields import LengthEntry, quantities
+from vernus.job.fields import LengthEntry, field_unit, quantities
 from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
 from vernus.paper.drawing.feed.chain import paint_chain
@@ -148,11 +148,21 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
 
 def _measured(feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
     """Every caliper figure there is, as it was measured."""
-    rows = []
+    rows: list[tuple[str, str]] = []
+    whole = ""
     for name, quantity in quantities(PowerFeed).items():
         value = getattr(feed, name)
-        if isinstance(value, LengthEntry) and PowerFeed.model_fields[name].default is None and name not in _SET:
-            rows.append((quantity.label, value.shown(units)))
+        label = f"{whole}, {quantity.label[1:].strip()}" if quantity.label.startswith("…") else quantity.label
+        whole = whole if quantity.label.startswith("…") else quantity.label.split(",")[0]
+        if value in (None, "") or name in (*_SET, *CHECKS) or quantity.kind == "text":
+            continue
+        if isinstance(value, LengthEntry):
+            unit = field_unit(quantity.kind, units)
+            rows.append((label, f"{value.shown(unit)} {unit}"))
+        elif quantity.choices:
+            rows.append((label, dict(quantity.choices).get(str(value), str(value))))
+        else:
+            rows.append((label, f"{value:g}"))
     if rows:
         yield Words("Measured on kit and machine, before anything was worked over", keep_with_next=True)
         yield from table(("What", "Measured"), rows, (0.7, 0.3), (1,))

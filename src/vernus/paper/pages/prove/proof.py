@@ -8,6 +8,7 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Ppm
+from vernus.core.prove.calibrate.profile import PAIR_MM, key_factor
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words, supplied_mm
 from vernus.job.connect.powerup import powerup_of, powerup_result
@@ -22,6 +23,7 @@ from vernus.job.entities import (
     Wire,
 )
 from vernus.job.fields import quantities
+from vernus.job.known import Known, count_said, shows, step
 from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result
@@ -127,11 +129,29 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
     yield from table(("Stretch", "Longest", "Hold while tying"), rows, (0.5, 0.2, 0.3), (1,))
 
 
-def keyed_words(entry: Compensation) -> str:
-    """What was keyed in, as a phrase."""
+def keyed_words(job: Job, entry: Compensation, units: UnitSystem) -> str:
+    """What was keyed in, as a phrase, in the way the display takes it."""
     if entry.method == "counts":
         return f"{entry.value:.7g} counts per {entry.per}"
-    return f"factor {entry.value:.6f}" if entry.method == "factor" else f"table of {len(entry.knots)} points"
+    if entry.method == "table":
+        return f"table of {len(entry.knots)} points"
+    run = job.get(entry.run_id)
+    longest = max((abs(c.true.mm) for c in run.checks), default=0.0) if isinstance(run, CalibrationRun) else 0.0
+    keyed = key_factor(core_profile(profile_of(job)), entry.value, longest or PAIR_MM)
+    lead = "" if core_profile(profile_of(job)).factor == "pair" else "linear factor "
+    return lead + keyed.words.text(units)
+
+
+def setting_lines(job: Job, axis: Axis) -> list[str]:
+    """What the display shows of an axis and counts, with what nobody said of it called assumed."""
+    shown, said = shows(job, axis), "twice the move (diameter)"
+    words = [f"{axis.name} shows {said if shown.value == 'diameter' else 'the true move'}" + _assumed(shown)]
+    step_ = step(job, axis)
+    return words if step_ is None else [*words, f"last digit {step_.value.shown(step_.value.unit)} {step_.value.unit}"]
+
+
+def _assumed(known: Known[Any]) -> str:
+    return "" if known.sure else " (assumed: nobody said)"
 
 
 def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
@@ -144,6 +164,9 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     if kit is not None or run.reference:
         named = f"Reference: {kit.name if kit is not None else run.reference}."
         yield Words(f"{named} {temperatures_in_words(run, units)}".strip())
+    axis = job.get(run.axis_id)
+    if isinstance(axis, Axis) and on_display(axis):
+        yield Words("; ".join(setting_lines(job, axis)) + ".")
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     if result.budget is not None:
         yield Words(f"Over the travel {result.budget.in_words().text(units)}")
@@ -261,16 +284,20 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     keyed = job.of_axis(Compensation, axis.id)
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    if on_display(axis):
+        yield Words("; ".join(setting_lines(job, axis)) + ".", size=15, bold=True)
     if not keyed and not runs:
         yield Words("Not calibrated yet.", size=13, after=12)
         return
     latest = {entry.method: entry for entry in keyed}
     for entry in latest.values():
-        yield Words(keyed_words(entry).capitalize() + f", keyed in {entry.created[:10]}", size=15, bold=True)
+        said = keyed_words(job, entry, units)
+        yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {entry.created[:10]}", size=15, bold=True)
     if not latest:
         run = runs[-1]
         per = "inch" if run.per == "in" else "mm"
-        yield Words(f"{run.set_counts:.7g} counts per {per}, as it came", size=15, bold=True)
+        said = "as it came" if count_said(job, axis, run) else "assumed: nobody said what is set"
+        yield Words(f"{run.set_counts:.7g} counts per {per}, {said}", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
         wants = core_profile(profile_of(job)).wants.capitalize()
@@ -288,4 +315,6 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             yield Words(
                 f"Last check {runs[-1].created[:10]}: off by {off} ± {u} over the travel, against {against}.", size=13
             )
+        if not result.settled:
+            yield Words(f"It is not settled: {result.instruction.text(units)}", size=13)
     yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), size=13, after=12)
