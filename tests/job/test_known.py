@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 
 from tests.job.conftest import Bench
 from vernus.core.errors import BadInputError
-from vernus.job.align.edits import current_sweep, next_station, with_reading
-from vernus.job.align.passes import result_in_job
+from vernus.job.align.edits import current_sweep, with_reading
+from vernus.job.align.passes import next_to_read, result_in_job
 from vernus.job.document import new_id
 from vernus.job.entities import (
     AxisSetting,
@@ -95,8 +95,8 @@ def test_a_face_length_typed_before_any_face_was_chosen_is_not_replaced_by_the_t
 def test_what_was_delivered_decides_on_every_sheet_and_page(planned):
     axis = planned.axis()
     swept = current_sweep(planned.job, axis, "face", "mm")
-    for reading in ("0", "0.1", "0.2"):
-        swept = with_reading(swept, next_station(swept), planned.length(reading))
+    for n in range(len(swept.stations)):
+        swept = with_reading(swept, next_to_read(swept), planned.length(f"{n / 10}"))
     planned.job.apply("sweep", [swept])
     part = face_part(planned.job, axis, new_id)
     planned.job.apply("face", part)

@@ -9,6 +9,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from vernus.bench.line import Heard, LinePattern, LineReader
 from vernus.core.errors import VernusError
 
+FARTHEST_MM = 1000.0
+"""No indicator shows more than a metre: such a line is garbage, and told as that."""
 _POLL_MS = 40
 _STALE_S = 3.0  # also how long a line that could not be read stays told
 
@@ -101,13 +103,14 @@ class Instrument(QObject):
     def _take(self, heard: Heard) -> float | None:
         """The value of a line, if it can be read."""
         self._heard_at = time.monotonic()
-        if heard.value_mm is None:
-            self.trouble = f"can't read “{heard.line[:24]}”; is the line pattern right?"
+        if heard.value_mm is None or abs(heard.value_mm) > FARTHEST_MM:
+            wrong = "can't read" if heard.value_mm is None else "no indicator shows"
+            self.trouble = f"{wrong} “{heard.line[:24]}”; is the line pattern right?"
             self._trouble_at = self._heard_at
-        else:
-            if self._heard_at - self._trouble_at > _STALE_S:
-                self.trouble = ""
-            self.live_mm = heard.value_mm
+            return None
+        if self._heard_at - self._trouble_at > _STALE_S:
+            self.trouble = ""
+        self.live_mm = heard.value_mm
         return heard.value_mm
 
 

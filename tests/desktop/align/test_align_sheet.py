@@ -240,6 +240,22 @@ def test_the_instruments_own_button_logs_to_the_next_station(align, bench_mill, 
     bench_mill.instrument.unlink()
 
 
+def test_an_absurd_line_is_left_out_alone_and_a_finished_pass_takes_nothing_more(align, bench_mill, server, qtbot):
+    bench_mill.instrument.link(server.port, pattern_by_id("with-unit"), asking=False)
+    planned = len(align.sweep().stations) + 1
+    for text in ("+0.010 mm", "+9999999999.0 mm", "+0.020 mm"):
+        server.send(text)
+    qtbot.waitUntil(lambda: len(align.sweep().readings) == 2, timeout=5000)
+    assert [r.reading.mm for r in align.sweep().readings] == [0.01, 0.02]
+    assert "no indicator shows" in bench_mill.instrument.trouble
+    for n in range(planned + 4):
+        server.send(f"+0.0{n + 10} mm")
+    qtbot.waitUntil(lambda: len(align.sweep().readings) == planned, timeout=5000)
+    qtbot.wait(300)
+    assert len(align.sweep().readings) == planned
+    bench_mill.instrument.unlink()
+
+
 def test_the_simulated_instrument_starts_with_one_click_and_follows_the_stations(
     window, align, hands, bench_mill, qtbot
 ):

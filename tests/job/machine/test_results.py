@@ -4,12 +4,11 @@ from vernus.core.errors import BadInputError
 from vernus.job.align.edits import (
     current_sweep,
     next_pass,
-    next_station,
     with_reading,
     with_reading_changed,
     without_reading,
 )
-from vernus.job.align.passes import sweep_before, sweep_result
+from vernus.job.align.passes import next_to_read, sweep_before, sweep_result
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
@@ -62,7 +61,7 @@ def planned(job, axis, **more):
 
 def logged(sweep, *readings):
     for reading in readings:
-        sweep = with_reading(sweep, next_station(sweep), mm(reading))
+        sweep = with_reading(sweep, next_to_read(sweep), mm(reading))
     return sweep
 
 
@@ -132,7 +131,7 @@ def test_a_travel_of_almost_nothing_still_opens_the_align_sheet(job, axis, trave
 def test_after_the_last_station_the_first_is_read_again(job, axis):
     sweep = current_sweep(job, axis, "face", "mm")
     done = logged(sweep, *"0123456")
-    assert next_station(done) == sweep.stations[0]
+    assert next_to_read(done) == sweep.stations[0]
 
 
 def test_readings_are_corrected_and_deleted_by_row(job, axis):

@@ -50,6 +50,10 @@ def instruct(
                 "tolerance": Fine(sweep.tolerance_mm),
             },
         )
+    if fix is not None and sweep.verdict == "unsure" and not knows_shift(sweep, fix):
+        return Sentence(
+            "This sweep can't tell, nor by how much to correct it; see the finding for what would settle it."
+        )
     if fix is None:
         return Sentence("Say where the two ends are held to be told which one to move and how far.")
     words = _WAYS.get(by, _WAYS["pivot"])
@@ -69,6 +73,11 @@ def instruct(
             "target": Fine(fix.dial_target_mm, sign=True),
         },
     )
+
+
+def knows_shift(sweep: Alignment, fix: Correction) -> bool:
+    """Whether a correction is larger than its own uncertainty (95 %); otherwise turning a screw is guessing."""
+    return sweep.line.budget.k * fix.u_shift_mm < abs(fix.shift_mm)
 
 
 def _small(words: str) -> str:

@@ -50,18 +50,24 @@ class GapResult:
 
 
 def judge_gap(
-    gaps: Sequence[GapAt], wanted_mm: tuple[float, float], stroke_mm: float | None = None, *, set_so: str = ""
+    gaps: Sequence[GapAt],
+    wanted_mm: tuple[float, float],
+    stroke_mm: float | None = None,
+    *,
+    set_so: str = "",
+    typed: bool = False,
 ) -> GapResult:
     """The gap against the least and greatest wanted; raises BadInputError without a station.
 
-    A family that wants one figure (its shim) is judged within one feeler step of it. By feelers alone it passes only
+    A family that wants one figure (its shim) is judged within one feeler step of it; limits that somebody ``typed`` are
+    the limits. By feelers alone it passes only
     once both ends and the middle were tried; ``set_so`` says by what else it was set and tried over the stroke: then
     feelers may contradict, and needn't go in everywhere.
     """
     if not gaps:
         raise BadInputError("No gap noted yet; try feelers at both ends and the middle of the stroke.")
     low, high = wanted_mm
-    if high - low < 2 * FEELER_STEP_MM:
+    if high - low < 1e-9 and not typed:
         low, high = low - FEELER_STEP_MM, high + FEELER_STEP_MM
     least = min(g.go_mm for g in gaps)
     tops = [g.no_go_mm for g in gaps if g.no_go_mm is not None]

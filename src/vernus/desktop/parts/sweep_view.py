@@ -10,8 +10,15 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.align.edits import next_station
-from vernus.job.align.passes import SweepResult, left_words, result_in_job, screws_of, setting_in_job, sweep_result
+from vernus.job.align.passes import (
+    SweepResult,
+    left_words,
+    next_to_read,
+    result_in_job,
+    screws_of,
+    setting_in_job,
+    sweep_result,
+)
 from vernus.job.entities import Sweep
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.dial import paint_dial
@@ -48,7 +55,7 @@ class SweepView(QWidget):
         """Show a pass against the one before it; without figures, its stations ahead."""
         inks, units = self.session.inks, self.session.units
         if result.alignment is None:
-            upcoming = next_station(sweep)
+            upcoming = next_to_read(sweep)
             self.chart.show_drawing(
                 partial(
                     paint_stations,

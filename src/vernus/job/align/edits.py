@@ -8,7 +8,7 @@ from typing import Literal
 from vernus.core.align.sweep import propose_stations
 from vernus.core.errors import BadInputError
 from vernus.core.units import UnitSystem
-from vernus.job.align.passes import passes, targets_of
+from vernus.job.align.passes import next_to_read, passes, targets_of
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, IndicatorKit, Plane, Reading, Sweep, Target
 from vernus.job.fields import LengthEntry
@@ -97,24 +97,6 @@ def _proposed(mm: float) -> LengthEntry:
     return LengthEntry(mm=mm)
 
 
-def next_station(sweep: Sweep) -> LengthEntry | None:
-    """Where to read next: through the stations once, then the first again to see that nothing moved, or all back.
-
-    For roll both ends and the middle, each on the top and on the bottom line. None once the pass is through.
-    """
-    if not sweep.stations:
-        return None
-    count, n = len(sweep.stations), len(sweep.readings)
-    if sweep.plane == "roll":
-        places = tuple(dict.fromkeys((0, count - 1, count // 2)))
-        return sweep.stations[places[n // 2]] if n // 2 < len(places) else None
-    if n < count:
-        return sweep.stations[n]
-    if sweep.order == "back":
-        return sweep.stations[2 * count - 1 - n] if n < 2 * count else None
-    return sweep.stations[0] if n == count else None
-
-
 def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
     """The line to touch next in a roll pass; nothing in the others."""
     if sweep.plane != "roll":
@@ -122,7 +104,7 @@ def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
     return "top" if len(sweep.readings) % 2 == 0 else "bottom"
 
 
-def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sweep:
+def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry, *, live: bool = False) -> Sweep:
     """The pass with one more reading; one taken again at a station before the pass is through takes the first's place.
 
     Once every station is read, the first ones are read again to see that nothing moved: those are added.
@@ -132,20 +114,27 @@ def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry) -> Sw
     again = next((n for n, mm in places if abs(mm - station.mm) < _SAME_MM), None)
     if again is not None:
         return with_reading_changed(sweep, again, "reading", reading)
-    return _fresh(sweep, readings=(*sweep.readings, Reading(station=station, reading=reading, line=next_line(sweep))))
+    read = Reading(station=station, reading=reading, line=next_line(sweep), live=live)
+    return _fresh(sweep, readings=(*sweep.readings, read))
 
 
-def with_readings(sweep: Sweep, station: LengthEntry, readings: Sequence[LengthEntry]) -> Sweep:
-    """The pass with readings that came together: the first at ``station``, the others at those that follow."""
+def with_readings(sweep: Sweep, station: LengthEntry, readings: Sequence[LengthEntry], *, live: bool = False) -> Sweep:
+    """The pass with readings that came together: the first at ``station``, the others at those that follow.
+
+    What an instrument sends (``live``) ends with the pass: nothing is added to one that is through.
+    """
     for reading in readings:
-        sweep = with_reading(sweep, station, reading)
-        station = next_station(sweep) or station
+        sweep = with_reading(sweep, station, reading, live=live)
+        ahead = next_to_read(sweep)
+        if ahead is None and live and sweep.stations:
+            break
+        station = ahead or station
     return sweep
 
 
 def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:
     """The pass with one figure corrected."""
-    changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry})
+    changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry, "live": False})
     return _fresh(sweep, readings=(*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
 
 

@@ -26,6 +26,7 @@ from vernus.core.align.means import (
     instruct_rule,
     instruct_shims,
     instruct_spacers,
+    knows_shift,
 )
 from vernus.core.align.sweep import Alignment, Correction, Indicator, analyse_sweep, correct
 from vernus.core.align.sweep_review import Gain, compare_passes, gain_between, review_sweep
@@ -36,7 +37,7 @@ from vernus.core.units import UnitSystem, format_fine
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
-from vernus.job.fields import mm_of
+from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import Known, family_of, reader_length
 from vernus.job.known import screws as end_screws
 from vernus.job.machine.travel import travel_result
@@ -88,16 +89,68 @@ def sweep_result(sweep: Sweep, previous: Sweep | None = None, setting: Setting =
     """What a pass says; ``previous`` is the pass before it in the same series."""
     result = _sweep_result(sweep, previous, setting, screws_of(sweep, setting.screws))
     asked = doubtful_reading(sweep)
-    if asked is not None:
+    told = [] if asked is None else [doubt_finding(asked)]
+    told += _never_moved(sweep)
+    if told:
         figures, roll = result.alignment, result.roll
         result = replace(
             result,
             alignment=None if figures is None else replace(figures, verdict="unsure"),
             roll=None if roll is None else replace(roll, verdict="unsure"),
             correction=None,
-            findings=(doubt_finding(asked), *result.findings),
+            findings=(*told, *result.findings),
         )
+    figures, fix = result.alignment, result.correction
+    ahead = next_to_read(sweep) if len(sweep.readings) < len(sweep.stations) else None
+    if ahead is not None and figures is not None and not any(f.severity == "stop" for f in result.findings):
+        on = Sentence("Read on: the pass is not through. Next at {station}.", {"station": Mm(ahead.mm)})
+        return replace(result, correction=None, instruction=on)
+    if figures is not None and fix is not None and figures.verdict == "unsure" and not knows_shift(figures, fix):
+        result = replace(result, correction=None)
     return replace(result, instruction=in_order(result.instruction, result.findings))
+
+
+_EQUAL_STATIONS = 3
+"""From so many stations on, live readings that are all the same are asked about."""
+
+
+def _never_moved(sweep: Sweep) -> list[Finding]:
+    """Live readings that are the same at every station: no face repeats like that, the axis may never have moved.
+
+    A reading typed by hand says that somebody looked.
+    """
+    live = [r for r in sweep.readings if r.live]
+    stations, values = {r.station.mm for r in live}, {r.reading.mm for r in live}
+    if len(live) < len(sweep.readings) or len(stations) < _EQUAL_STATIONS or len(values) > 1:
+        return []
+    return [
+        finding(
+            "never-moved",
+            "caution",
+            "{n} readings of the instrument are all the same: was the axis cranked between them?",
+            "Crank to each station, wait for the figure and log it there. If it was cranked, type the reading of one "
+            "station by hand.",
+            n=len(live),
+        )
+    ]
+
+
+def next_to_read(sweep: Sweep) -> LengthEntry | None:
+    """Where a pass is to be read next: through the stations once, then the first again, or all of them back.
+
+    For roll both ends and the middle, each on the top and on the bottom line. None once the pass is through.
+    """
+    if not sweep.stations:
+        return None
+    count, n = len(sweep.stations), len(sweep.readings)
+    if sweep.plane == "roll":
+        places = tuple(dict.fromkeys((0, count - 1, count // 2)))
+        return sweep.stations[places[n // 2]] if n // 2 < len(places) else None
+    if n < count:
+        return sweep.stations[n]
+    if sweep.order == "back":
+        return sweep.stations[2 * count - 1 - n] if n < 2 * count else None
+    return sweep.stations[0] if n == count else None
 
 
 def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Known[Screws] | None) -> SweepResult:

@@ -151,7 +151,8 @@ def _gap(
     try:
         gaps = [GapAt(c.station.mm, c.go.mm, mm_of(c.no_go)) for c in checks]
         so = by if by in GAP_WORDS and setting.gap_set == "yes" else ""
-        found = judge_gap(gaps, wanted, travel_result(job, axis).useful_mm, set_so=so)
+        typed = setting.gap_least is not None or setting.gap_most is not None
+        found = judge_gap(gaps, wanted, travel_result(job, axis).useful_mm, set_so=so, typed=typed)
         return found, found.instruction
     except BadInputError as error:
         return None, plain(str(refusal(error).what.text()))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from vernus.job.entities.base import Entity, Name, Number, Plane, Target, Value
 from vernus.job.fields import LengthEntry, Quantity
 
@@ -46,6 +48,8 @@ class Reading(Value):
     station: LengthEntry
     reading: LengthEntry
     line: Literal["", "top", "bottom"] = ""
+    live: bool = Field(default=False, exclude_if=lambda live: not live)
+    """Whether an instrument sent it, and nobody typed it."""
 
 
 class Sweep(Entity):

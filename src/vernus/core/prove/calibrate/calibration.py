@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, conclusion, finding
+from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, Severity, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.uncertainty import student_t95
 
@@ -255,8 +255,9 @@ def _review_counts(
     findings += mixed
     if not near and not mixed:
         findings += _off_standard(per_mm, per, suspect_ppm)
+    other = len(near) == 1 and abs(near[0] / check.set_per_mm - 1) > 1e-6  # a standard count, but not the one set
     if travel_mm is not None and least_mm is not None and abs(check.moved_mm) < least_mm * (1 - 1e-12):
-        findings.append(_too_short(check, travel_mm, least_mm, error_mm))
+        findings.append(_too_short(check, travel_mm, least_mm, error_mm, standard=other))
     return findings
 
 
@@ -280,7 +281,9 @@ def _off_standard(per_mm: float, per: Literal["in", "mm"], suspect_ppm: float) -
     ]
 
 
-def _too_short(check: MoveCheck, travel_mm: float, least_mm: float, error_mm: float) -> Finding:
+def _too_short(check: MoveCheck, travel_mm: float, least_mm: float, error_mm: float, *, standard: bool) -> Finding:
+    """The move was too short to be keyed in by its own figure; no objection to the one standard count in its reach."""
+    severity: Severity = "info" if standard else "caution"
     values = {
         "moved": Mm(abs(check.moved_mm)),
         "travel": Mm(travel_mm),
@@ -291,7 +294,7 @@ def _too_short(check: MoveCheck, travel_mm: float, least_mm: float, error_mm: fl
     if least_mm > travel_mm:
         return finding(
             "no-single-move",
-            "caution",
+            severity,
             "No single move can do it: a move of {least} would be needed for {error}, more than the travel of "
             "{travel}. This one leaves {makes} over the travel.",
             "Use a better reference or zero detector, or check at many stations and fit a linear factor.",
@@ -299,7 +302,7 @@ def _too_short(check: MoveCheck, travel_mm: float, least_mm: float, error_mm: fl
         )
     return finding(
         "move-too-short",
-        "caution",
+        severity,
         "A move of {moved} leaves an uncertainty of {makes} over the travel of {travel}; {error} is wanted.",
         "Repeat over at least {least}.",
         **values,

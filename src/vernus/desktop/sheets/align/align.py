@@ -27,7 +27,6 @@ from vernus.job.align.edits import (
     current_sweep,
     next_line,
     next_pass,
-    next_station,
     with_kit,
     with_reading_changed,
     with_readings,
@@ -39,6 +38,7 @@ from vernus.job.align.passes import (
     PLANES,
     SweepResult,
     first_target,
+    next_to_read,
     passes,
     result_in_job,
     screws_of,
@@ -242,17 +242,19 @@ class AlignSheet(Sheet):
     def _log(self, *entries: LengthEntry, sent: bool = False) -> None:
         """Log one reading, or those that an instrument sent in one go, as one edit.
 
-        What an instrument sends once the pass is through is read at the last station again.
+        What an instrument sends once the pass is through is not taken.
         """
         sweep = self.sweep()
-        through = sent and sweep is not None and next_station(sweep) is None and not self.station.draft
-        station = sweep.readings[-1].station if through and sweep and sweep.readings else self.station.read()
+        if sent and sweep is not None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
+            self.session.told.emit("This pass is through; nothing is added to it. Start the next one with Ctrl+Enter.")
+            return
+        station = self.station.read()
         if sweep is None or station is None:
             return
-        planned = next_station(sweep)
+        planned = next_to_read(sweep)
         if planned is not None and self.station.line.text() == planned.shown(self.session.unit("length")):
             station = planned
-        if self.session.apply("reading", [with_readings(sweep, station, entries)]):
+        if self.session.apply("reading", [with_readings(sweep, station, entries, live=sent)]):
             self.reading.clear()
             self.station.clear()
             self._show_entry(self.sweep() or sweep)
@@ -395,7 +397,7 @@ class AlignSheet(Sheet):
 
     def _show_entry(self, sweep: Sweep) -> None:
         along, fine = self.session.unit("length"), self.session.unit("fine")
-        upcoming = next_station(sweep)
+        upcoming = next_to_read(sweep)
         if not self.station.draft:
             self.station.show_entry(upcoming)
             self.station.suffix.setText(along)
