@@ -63,7 +63,7 @@ def test_a_hand_or_a_difference_says_that_the_axis_moved(made, how):
         result, _ = swept(made, ["0 mm"] * 8)
     else:
         _, sweep = swept(made, ["0 mm"] * 7, live=True)
-        last = made.length("0 mm" if how == "one typed" else "0.011 mm")
+        last = made.length("0 mm" if how == "one typed" else "0.014 mm")
         sweep = with_reading(sweep, sweep.stations[0], last, live=how == "one differs")
         result = result_in_job(made.job, sweep)
     assert "never-moved" not in {f.code for f in result.findings}

@@ -17,12 +17,15 @@ from vernus.job.connect.cables import (
     wire_findings,
     wires_to_copy,
 )
+from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
     Approach,
     Axis,
+    CableAnchor,
     CableRun,
     Delivery,
+    Display,
     FeelRecord,
     PositioningRun,
     PowerUpCheck,
@@ -32,8 +35,9 @@ from vernus.job.entities import (
 )
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
-from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.geometry import axis_travel, boxes_of, faces_of
 from vernus.job.machine.travel import survey_with
+from vernus.job.plan.faces import choose_face
 from vernus.job.plan.scale import scale_plan
 from vernus.job.prove.feel import feel_of, feel_result
 from vernus.job.prove.positioning import positioning_result
@@ -46,7 +50,7 @@ from vernus.job.prove.runs import (
     with_targets,
     without_last,
 )
-from vernus.job.review import card_lines
+from vernus.job.review import card_lines, review_axis
 
 
 def mm(text, unit="mm"):
@@ -313,3 +317,94 @@ def test_a_trend_larger_than_thermometers_leave_open_is_not_the_temperature(job,
     assert "Over 15.354 in the readings grew by +2.3 thou" in told["trend-not-temperature"], "150 ppm of 390 mm"
     near = positioning_result(job, axis, warm_run(job, axis, 45, scale_c=30.0, reference_c=30.0, u_c=2.0))
     assert "trend-may-be-temperature" in {f.code for f in near.findings}
+
+
+@pytest.mark.parametrize("kind", ["lathe-small", "lathe-mid", "knee-mill-turret", "bench-mill"])
+def test_no_clip_is_proposed_on_what_turns_nor_above_the_ways(kind):
+    job = Job(new_job_entities("x", kind, scope={a.name: ("new", "none") for a in kind_named(kind).axes}))
+    for axis in job.axes():
+        faces = faces_of(job, axis)
+        if not faces:
+            continue
+        far = travel_of(job, axis)
+        plan = scale_plan(job, axis, axis.usual_on).with_(family="glass-slim", measuring=LengthEntry(mm=far + 60))
+        job.apply("plan", [choose_face(plan, faces[0])])
+        anchors = propose_anchors(job, axis, new_id)
+        names = " ".join(a.name for a in anchors).lower()
+        assert not any(word in names for word in ("chuck", "toolpost", "compound", "handwheel", "spindle", "nose"))
+        on_ways = {m.on for m in job.machine.members if m.axis and axis_by(job, m.axis).direction[1] != "z"}
+        tops = {m: max(b.top.mm for b in boxes_of(job) if b.member == m and b.name == m) for m in on_ways - {""}
+                if any(b.name == m for b in boxes_of(job))}  # fmt: skip
+        for anchor in anchors[1:-1]:
+            box = next((b for b in boxes_of(job) if b.name == anchor.member), None)
+            if anchor.member in tops and box is not None:
+                inside = box.left.mm <= anchor.x.mm <= box.right.mm and box.front.mm <= anchor.y.mm <= box.back.mm
+                assert not (inside and anchor.z.mm >= tops[anchor.member]), (kind, axis.name, anchor.name)
+        job.apply("anchors", anchors)
+        assert "anchor-in-the-way" not in {f.code for f in cable_result(job, axis).findings}
+
+
+def kind_named(wanted):
+    return next(k for k in machine_kinds() if k.id == wanted)
+
+
+def axis_by(job, name):
+    return next(a for a in job.axes() if a.name == name)
+
+
+def travel_of(job, axis):
+    return axis_travel(job, axis)
+
+
+def proposed(kind="lathe-small", name="Z"):
+    job = Job(new_job_entities("x", kind, scope={name: ("new", "none")}))
+    axis = axis_by(job, name)
+    plan = scale_plan(job, axis, axis.usual_on).with_(family="glass-slim", measuring=LengthEntry(mm=500))
+    job.apply("plan", [choose_face(plan, faces_of(job, axis)[0])])
+    job.apply("anchors", propose_anchors(job, axis, new_id))
+    return job, axis
+
+
+@pytest.mark.parametrize("where", ["on the chuck", "above the ways"])
+def test_an_anchor_typed_where_none_may_be_is_a_stop(where):
+    job, axis = proposed()
+    box = next(b for b in boxes_of(job) if b.name == ("chuck" if where == "on the chuck" else "bed"))
+    middle = {"x": (box.left.mm + box.right.mm) / 2, "y": (box.front.mm + box.back.mm) / 2, "z": box.top.mm + 5}
+    if where == "above the ways":
+        middle["x"] = box.right.mm - 30
+    clip = CableAnchor(id=new_id(), axis_id=axis.id, name="clip", member="bed", place=1.5,
+                       **{k: LengthEntry(mm=v, text=str(v)) for k, v in middle.items()})  # fmt: skip
+    job.apply("typed", [clip])
+    found = [f for f in cable_result(job, axis).findings if f.code == "anchor-in-the-way"]
+    assert [f.severity for f in found] == ["stop"]
+    assert where.split()[-1] in found[0].what.text()
+
+
+@pytest.mark.parametrize("change", [{"member": "carriage"}, {"side": "left"}])
+def test_a_display_that_moved_opens_the_cable_again(change):
+    job, axis = proposed()
+    job.apply("display", [Display(id="d", member="bed", side="right")])
+    job.apply("again", propose_anchors(job, axis, new_id), [a.id for a in job.all(CableAnchor)])
+    cable = CableRun(id="c", axis_id=axis.id, supplied=LengthEntry.read("9000"), earth="yes", tied="yes")
+    job.apply("cable", [cable])
+    assert cable_result(job, axis).done
+    job.apply("moved", [job.get("d").with_(**change)])
+    result = cable_result(job, axis)
+    assert not result.done
+    assert "display-moved" in {f.code for f in result.findings}
+    assert not result.instruction.concludes
+    job.apply("again", propose_anchors(job, axis, new_id), [a.id for a in job.all(CableAnchor)])
+    assert "display-moved" not in {f.code for f in cable_result(job, axis).findings}
+
+
+def test_nothing_is_switched_on_that_is_not_earthed():
+    job, axis = proposed()
+    before = powerup_result(job, axis).instruction.text()
+    assert "switch the display on" in before
+    job.apply("cable", [CableRun(id="c", axis_id=axis.id, earth="no")])
+    result = powerup_result(job, axis)
+    assert result.instruction.text().startswith("Earth it before")
+    assert "stop" in {f.severity for f in result.findings}
+    assert review_axis(job, axis).states["powerup"] == "stop"
+    job.apply("cable", [job.get("c").with_(earth="yes")])
+    assert powerup_result(job, axis).instruction.text() == before

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.connect.cables import Anchor, farthest_and_nearest, snag_shares
+from vernus.core.finding import Finding, finding
 from vernus.core.machine.envelope import Box, Envelope, Range, Triple
 from vernus.core.plan.plan_parts import is_part
 
@@ -48,7 +49,7 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
     mine = [b for b in envelope.boxes if b.member == member]
     places = []
     for box in mine:
-        if box.pose or (box.group and not is_part(box, "bracket")):
+        if box.pose or (box.group and not is_part(box, "bracket")) or bears_no_clip(box):
             continue
         spans = list(zip(box.min_mm, box.max_mm, strict=True))
         for (across, end), side in _SIDES.items():
@@ -56,10 +57,65 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
             heights = [*_places(spans[2]), spans[2][1] + _STAND_OFF_MM]
             for along, up in itertools.product(_places(spans[1 - across]), heights):
                 point = (out, along, up) if across == 0 else (along, out, up)
-                if not any(_in(point, other) for other in mine):
+                anchor = Anchor(box.name, member, point)
+                if not any(_in(point, other) for other in mine) and not over_the_ways(envelope, anchor):
                     name = f"clip on {box.name}, {side}{_where(box, 1 - across, along, up)}"
                     places.append((Anchor(name, member, point), side))
     return places
+
+
+_TOOLS = ("chuck", "toolpost", "tool post", "compound", "spindle", "quill nose")
+
+
+def bears_no_clip(box: Box) -> bool:
+    """Whether a box turns or carries tool or work, so that no cable is ever held on it."""
+    return box.turns or any(word in box.name.lower() for word in _TOOLS)
+
+
+def over_the_ways(envelope: Envelope, anchor: Anchor) -> bool:
+    """Whether a place lies above the top of a member on which another slides along: there the ways are."""
+    carries = {
+        m.on for m in envelope.members
+        if m.axis is not None and any(a.id == m.axis and a.coordinate != 2 for a in envelope.axes)
+    }  # fmt: skip
+    if anchor.member not in carries:
+        return False
+    x, y, z = anchor.point_mm
+    own = [b for b in envelope.boxes if b.member == anchor.member and b.own and not b.turns]
+    low = [b for b in own if b.min_mm[0] - _EDGE_MM <= x <= b.max_mm[0] + _EDGE_MM]
+    low = [b for b in low if b.min_mm[1] - _EDGE_MM <= y <= b.max_mm[1] + _EDGE_MM]
+    return bool(low) and z >= max(b.max_mm[2] for b in low)
+
+
+def review_anchors(envelope: Envelope, anchors: Sequence[Anchor]) -> list[Finding]:
+    """Anchors where none may be: on what turns or carries tool or work, or above the ways."""
+    found = []
+    for anchor in anchors:
+        near = next(
+            (b for b in envelope.boxes if b.member == anchor.member and bears_no_clip(b) and _close(anchor, b)), None
+        )
+        above = near is None and over_the_ways(envelope, anchor)
+        if near is not None or above:
+            where = "above the ways of the {member}" if near is None else "on the {box}"
+            found.append(
+                finding(
+                    "anchor-in-the-way",
+                    "stop",
+                    "The cable is held " + where + " ({name}): there it is caught or cut.",
+                    "Hold it on a side that nothing slides on, away from chuck, tool and chips; “Propose” finds one.",
+                    name=anchor.name,
+                    member=anchor.member,
+                    box="" if near is None else near.name,
+                )
+            )
+    return found
+
+
+def _close(anchor: Anchor, box: Box) -> bool:
+    room = _STAND_OFF_MM + 1e-6
+    return all(
+        low - room <= at <= high + room for low, at, high in zip(box.min_mm, anchor.point_mm, box.max_mm, strict=True)
+    )
 
 
 def _where(box: Box, along: int, at: float, up: float) -> str:

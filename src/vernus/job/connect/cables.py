@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from vernus.core.connect.cable_route import route_cable
+from vernus.core.connect.cable_route import review_anchors, route_cable
 from vernus.core.connect.cables import Anchor, CableNeed, Stretch, Tilt, plan_cable
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
@@ -29,6 +30,9 @@ from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.display import display_of
 from vernus.job.refusals import limit_findings, refusal
 
+DISPLAY_ANCHOR = "display"
+"""How the name of the anchor at the display begins."""
+_SAME_PLACE_MM = 50.0
 _STANDARD_WIRES = ("0 V", "+5 V", "A", "A inverted", "B", "B inverted", "reference", "screen")
 
 
@@ -81,13 +85,47 @@ def _cable_result(job: Job, axis: Axis) -> CableResult:
         )  # fmt: skip
     except BadInputError as error:
         return CableResult(None, (*findings, refusal(error)), plain(str(error)), False)
-    findings += need.findings
+    findings += [
+        *need.findings,
+        *review_anchors(_envelope(job), anchors),
+        *_display_moved(job, anchors_of(job, axis)[-1]),
+    ]
     findings += _to_do(cable, earthed(job))
     enough = need.over_mm is not None and need.over_mm >= 0
     done = enough and earthed(job) == "yes" and cable.tied == "yes"
     words = _next(need, cable, earthed(job))
     words = words if words is need.instruction else in_order(words, findings)
-    return CableResult(need, tuple(findings), words, done and not any(f.severity == "stop" for f in findings))
+    done = done and not any(f.severity == "stop" or f.code == "display-moved" for f in findings)
+    return CableResult(need, tuple(findings), words, done)
+
+
+def _display_moved(job: Job, last: CableAnchor) -> list[Finding]:
+    """Whether the cable still ends where the display hangs now: on its member and, where it was proposed, its place."""
+    display = display_of(job)
+    if display is None or not last.name.startswith(DISPLAY_ANCHOR):
+        return []
+    now = _display_anchor(job, display.member, last.member)
+    typed = any(e.text for e in (last.x, last.y, last.z))
+    apart = 0.0 if typed else math.dist(now.point_mm, (last.x.mm, last.y.mm, last.z.mm))
+    if now.member == last.member and apart <= _SAME_PLACE_MM:
+        return []
+    return [
+        finding(
+            "display-moved",
+            "caution",
+            "The display hangs elsewhere now ({now}) than where the cable ends ({was}): its length is for the old one.",
+            "Propose the anchors again, or correct the last one.",
+            now=now.name if now.member != last.member else f"{now.name}, other side or reach",
+            was=f"{last.name}, on the {last.member}",
+        )
+    ]
+
+
+def _display_anchor(job: Job, said: str, foot: str) -> Anchor:
+    """Where the cable ends: at the display; ``foot`` is the member it hangs on where nobody said one."""
+    hangs = foot if said in ("", *BESIDE_MACHINE) else said
+    name = f"{DISPLAY_ANCHOR} on the {said}" if said else DISPLAY_ANCHOR
+    return Anchor(name, hangs, _display_place(job, machine_boxes(job), hangs))
 
 
 def earthed(job: Job) -> str:
@@ -228,10 +266,8 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
     display = display_of(job)
     said = "" if display is None else display.member
-    hangs = chain[-1] if said in ("", *BESIDE_MACHINE) else said
-    chain += [hangs] if hangs not in chain else []
-    name = f"display on the {said}" if said else "display"
-    end = Anchor(name, hangs, _display_place(job, machine_boxes(job), hangs))
+    end = _display_anchor(job, said, chain[-1])
+    chain += [end.member] if end.member not in chain else []
     return [
         CableAnchor(
             id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),

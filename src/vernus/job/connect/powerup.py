@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vernus.core.connect.powerup import PowerUp, PowerUpResult, judge_powerup
-from vernus.core.finding import in_order
+from vernus.core.finding import Finding, finding, in_order
+from vernus.job.connect.cables import earthed
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerUpCheck
 from vernus.job.fields import mm_of
@@ -26,4 +27,21 @@ def powerup_result(job: Job, axis: Axis) -> PowerUpResult:
         mm_of(c.before), mm_of(c.after),
     )  # fmt: skip
     found = judge_powerup(seen, shown_step(job, axis), accuracy(axis).value)
-    return replace(found, instruction=in_order(found.instruction, found.findings))
+    findings = (*_no_earth(job), *found.findings)
+    verdict = None if findings != found.findings else found.verdict
+    return replace(found, verdict=verdict, findings=findings, instruction=in_order(found.instruction, findings))
+
+
+def _no_earth(job: Job) -> list[Finding]:
+    """The display said not to be earthed: nothing is switched on before that."""
+    if earthed(job) != "no":
+        return []
+    return [
+        finding(
+            "not-earthed",
+            "stop",
+            "The display is not earthed to the machine.",
+            "Earth it before it is switched on: a short lead from its earth screw to bare metal of the machine. Where "
+            "supply wiring is touched, local electrical codes go before this.",
+        )
+    ]
