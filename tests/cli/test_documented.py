@@ -46,3 +46,18 @@ def test_every_calculation_is_on_the_page(capsys):
         main(["calc", "--help"])
     offered = set(re.findall(r"^    ([a-z-]+)(?= |$)", capsys.readouterr().out, re.M))
     assert {f"calc {name}" for name in offered} == set(SECTIONS)
+
+
+@pytest.mark.parametrize("section", SECTIONS)
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_an_example_is_told_to_people_too(section, units, tmp_path, monkeypatch, capsys):
+    text = SECTIONS[section]
+    monkeypatch.chdir(tmp_path)
+    for name, content in re.findall(r"`([a-z]+\.(?:csv|json))`:\n\n```(?:csv|json)\n(.*?)```", text, re.S):
+        Path(name).write_text(content, encoding="utf-8")
+    (command,) = re.findall(r"```sh\nvernus (.*?)\n```", text)
+    words = [w for w in shlex.split(command) if w != "--json"]
+    assert main([*words, "--units", units] if "--units" not in words else words) == 0
+    told = capsys.readouterr()
+    assert told.err == ""
+    assert told.out.strip()

@@ -8,6 +8,7 @@ from vernus.core.errors import BadInputError
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, OwnStep, Step
+from vernus.job.keep.card import next_line
 from vernus.job.keep.evenings import HOURS, began, evenings_of, hours_of, kind_of, plan_card, stopped, waits_of
 from vernus.job.review import card_lines
 
@@ -111,3 +112,43 @@ def test_the_clock_adds_what_it_ran(clock):
     assert (done.begun, done.minutes) == ("", 42)
     assert stopped(began(done, clock[0]), clock[0] + timedelta(minutes=8)).minutes == 50
     assert stopped(done, clock[0]) is done
+
+
+def behind(key, steps):
+    """Every step that one rests on, straight or through others."""
+    found, todo = set(), [key]
+    while todo:
+        for need in steps[todo.pop()].needs:
+            if need in steps and need not in found:
+                found.add(need)
+                todo.append(need)
+    return found
+
+
+@pytest.mark.parametrize("n", range(0, 40, 3))
+def test_a_tick_out_of_order_takes_nothing_away_from_what_stands_before_it(job, n):
+    steps = {c.step.key: c.step for c in card_lines(job)}
+    ticked = list(steps)[n % len(steps)]
+    job.apply("tick", [Step(id="t", key=ticked)])
+    lines = card_lines(job)
+    plan = plan_card(job, lines, TODAY)
+    for key, days in plan.days.items():
+        for need in behind(key, steps) & set(plan.days):
+            assert days[0] >= plan.days[need][-1], (ticked, need, key)
+    following = next_line(lines)
+    done = {c.step.key for c in lines if c.done}
+    assert following is None or behind(following.step.key, steps) <= done
+
+
+def test_steps_done_before_are_counted_once_with_what_they_took(job):
+    # Every step takes twice its estimate: what is left of the same kinds is the medians, not twice those.
+    keys = [c.step.key for c in card_lines(job) if c.step.key.endswith("-X")][:6]
+    hours = {k: hours_of(job, k) for k in keys}
+    job.apply("took", [Step(id=k, key=k, minutes=hours[k] * 120) for k in keys])
+    lines = card_lines(job)
+    plan = plan_card(job, lines, TODAY)
+    own = {kind_of(k) for k in keys}
+    open_ = [c.step.key for c in lines if not c.done and kind_of(c.step.key) not in ("rub", "by-hand")]
+    same = sum(2 * HOURS[kind_of(k)] for k in open_ if kind_of(k) in own)
+    rest = sum(2 * HOURS.get(kind_of(k), 0.5) for k in open_ if kind_of(k) not in own)
+    assert plan.left_hours == pytest.approx(same + rest)

@@ -29,16 +29,23 @@ def _table(answer: Answer, system: UnitSystem, indent: str = "") -> Iterable[str
         if isinstance(value, list) and all(isinstance(v, float | int) for v in value) and value:
             told = (Tiny(v / 1000).show(system) if key.endswith("_um") else format_length(v, system) for v in value)
             yield f"{indent}{name:<{26 - len(indent)}}" + " to ".join(told)
-        elif isinstance(value, list):
+        elif isinstance(value, list) and all(isinstance(item, dict) for item in value):
             for item in value:
                 yield ""
                 yield from _table(item, system, indent)
+        elif isinstance(value, list):
+            told = (" ".join(map(_plain, item)) if isinstance(item, list) else _plain(item) for item in value)
+            yield f"{indent}{name:<{26 - len(indent)}}" + ", ".join(told)
         elif isinstance(value, dict):
             yield f"{indent}{name}"
             unit = "_mm" if key.endswith("_mm") else ""
             yield from _table({f"{k}{unit}": v for k, v in value.items()}, system, indent + "  ")
         else:
             yield f"{indent}{name:<{26 - len(indent)}}{_cell(key, value, system)}"
+
+
+def _plain(value: Any) -> str:
+    return f"{value:.9g}" if isinstance(value, float) else str(value)
 
 
 def _cell(key: str, value: Any, system: UnitSystem) -> str:

@@ -97,14 +97,16 @@ def _check(steps: Sequence[TimedStep]) -> None:
     order_steps([JobStep(s.key, "", "", s.needs) for s in steps])
 
 
-def spread_of_left(hours: Sequence[float], ratios: Sequence[float]) -> tuple[float, float]:
+def spread_of_left(hours: Sequence[float], ratios: Sequence[float], own: Sequence[float] = ()) -> tuple[float, float]:
     """The hours left and their ±: each step's own spread adds in squares, that of your actuals over their estimates.
 
+    ``hours`` are estimates, ``own`` what such steps took already: those are told as they are, the ratio is in them.
     ``ratios`` are actual over estimate of steps done; a third each way until there are five of them.
     """
-    total = math.fsum(hours)
+    total, known = math.fsum(hours), math.fsum(own)
     if len(ratios) < 5:
-        return total, math.sqrt(math.fsum((h / 3) ** 2 for h in hours))
+        return total + known, math.sqrt(math.fsum((h / 3) ** 2 for h in (*hours, *own)))
     mean = math.fsum(ratios) / len(ratios)
     sd = math.sqrt(math.fsum((r - mean) ** 2 for r in ratios) / (len(ratios) - 1))
-    return total * mean, math.sqrt(math.fsum((h * sd) ** 2 for h in hours) + (total * sd) ** 2 / len(ratios))
+    each = math.fsum((h * sd) ** 2 for h in hours) + math.fsum((h * sd / mean) ** 2 for h in own)
+    return total * mean + known, math.sqrt(each + (total * sd) ** 2 / len(ratios))

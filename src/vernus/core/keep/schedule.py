@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
@@ -45,3 +45,22 @@ def order_steps(steps: Sequence[JobStep]) -> list[JobStep]:
         sorter.done(key)
         ready = sorted([*ready, *sorter.get_ready()], key=lambda k: place[k])
     return ordered
+
+
+def still_needed(key: str, needs: Mapping[str, Sequence[str]], done: Collection[str]) -> set[str]:
+    """What must still be done before a step: its open needs, and those behind needs that are done already.
+
+    A step done out of order takes nothing away from what it needed itself.
+    """
+    found: set[str] = set()
+    seen, todo = {key}, list(needs.get(key, ()))
+    while todo:
+        need = todo.pop()
+        if need in seen or need not in needs:
+            continue
+        seen.add(need)
+        if need in done:
+            todo += needs[need]
+        else:
+            found.add(need)
+    return found

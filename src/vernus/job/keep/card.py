@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from vernus.core.finding import Sentence
-from vernus.core.keep.schedule import JobStep, order_steps
+from vernus.core.keep.schedule import JobStep, order_steps, still_needed
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Step
@@ -77,8 +77,8 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
 
 def next_line(lines: list[CardLine]) -> CardLine | None:
     """The first step that is not done and whose needs all are."""
-    done = {line.step.key for line in lines if line.done}
-    return next((c for c in lines if not c.done and all(n in done for n in c.step.needs)), None)
+    done, needs = {line.step.key for line in lines if line.done}, {line.step.key: line.step.needs for line in lines}
+    return next((c for c in lines if not c.done and not still_needed(c.step.key, needs, done)), None)
 
 
 _SHEET_OF = {

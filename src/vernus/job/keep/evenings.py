@@ -16,6 +16,7 @@ from datetime import date, datetime, timedelta
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding
 from vernus.core.keep.evenings import Plan, TimedStep, plan_evenings, spread_of_left
+from vernus.core.keep.schedule import still_needed
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
@@ -77,8 +78,17 @@ def hours_of(job: Job, key: str) -> float:
     own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
     if own is not None:
         return own.hours
+    took = took_of(job, key)
+    return HOURS.get(kind_of(key), OTHER_HOURS) if took is None else took
+
+
+def took_of(job: Job, key: str) -> float | None:
+    """The hours that steps of this kind took; None where none was timed, or where hours were typed for this one."""
+    said = next((s for s in job.all(Step) if s.key == key), None)
+    if (said is not None and said.hours is not None) or key.startswith("own-"):
+        return None
     took = [hours for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)) if kind == kind_of(key)]
-    return statistics.median(took) if took else HOURS.get(kind_of(key), OTHER_HOURS)
+    return statistics.median(took) if took else None
 
 
 def waits_of(job: Job, key: str) -> int:
@@ -112,7 +122,9 @@ def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     hours = {c.step.key: hours_of(job, c.step.key) for c in lines}
     lines = [c for c in lines if kind_of(c.step.key) not in _FALLS_DUE]
     open_ = [c for c in lines if not c.done]
-    left, spread = spread_of_left([hours[c.step.key] for c in open_], ratios_of(job))
+    own = {c.step.key for c in open_ if took_of(job, c.step.key) is not None}
+    guessed = [hours[c.step.key] for c in open_ if c.step.key not in own]
+    left, spread = spread_of_left(guessed, ratios_of(job), [hours[key] for key in own])
     said = evening_plan(job)
     findings: list[Finding] = []
     days: dict[str, tuple[date, ...]] = {}
@@ -158,11 +170,14 @@ def _day(text: str) -> date:
 def _timed(job: Job, lines: Sequence[CardLine], hours: dict[str, float], start: date) -> list[TimedStep]:
     """What is open with its hours, and what is done with the days it still makes others wait."""
     done_on = {s.key: s.changed for s in job.all(Step) if s.done and s.changed}
+    needs = {line.step.key: line.step.needs for line in lines}
+    done = {line.step.key for line in lines if line.done}
     timed = []
     for line in lines:
         key, wait = line.step.key, waits_of(job, line.step.key)
         if not line.done:
-            timed.append(TimedStep(key, hours[key], line.step.needs, wait))
+            behind = sorted(still_needed(key, needs, done) - set(line.step.needs))
+            timed.append(TimedStep(key, hours[key], (*line.step.needs, *behind), wait))
             continue
         since = datetime.fromisoformat(done_on[key]).astimezone().date() if key in done_on else None
         rest = 0 if since is None else max(0, (since + timedelta(days=wait) - start).days)
