@@ -159,8 +159,9 @@ class Job:
         return self._kept(key, age, make)
 
     def derived_of_axis(self, key: Hashable, axis_id: str, make: Callable[[], T]) -> T:
-        """As ``derived``, until the next edit of what isn't only logged, or of what is logged of that axis."""
-        return self._kept((key, axis_id), (self._decided(), self._logged_of.get(axis_id, 0)), make)
+        """As ``derived``, until the next edit of what isn't only logged, or what is logged of that axis or of none."""
+        logged = self._logged_of.get(axis_id, 0), self._logged_of.get("", 0)
+        return self._kept((key, axis_id), (self._decided(), logged), make)
 
     def _decided(self) -> int:
         """How many edits there were of anything but what is only logged."""

@@ -34,6 +34,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
 from vernus.core.units import UnitSystem, format_fine
+from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
@@ -272,7 +273,28 @@ def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws)
 def result_in_job(job: Job, sweep: Sweep) -> SweepResult:
     """What a pass says, with what earlier passes and the drawer add to it."""
     setting = setting_in_job(job, sweep)
-    return sweep_result(sweep, sweep_before(job, sweep), replace(setting, gain=_gain(job, sweep, setting)))
+    found = sweep_result(sweep, sweep_before(job, sweep), replace(setting, gain=_gain(job, sweep, setting)))
+    return _after_a_crash(job, sweep, found)
+
+
+def _after_a_crash(job: Job, sweep: Sweep, found: SweepResult) -> SweepResult:
+    """The last pass of a series proves nothing any more once a crash was noted after it."""
+    axis, series = job.get(sweep.axis_id), passes(job, sweep.axis_id, sweep.plane, sweep.target)
+    last = next((s for s in reversed(series) if s.readings), None)
+    if not isinstance(axis, Axis) or last is None or last.id != sweep.id:
+        return found
+    told = crash_findings(job, axis, sweep.changed, "This pass", "Sweep again before anything is cut by the display.")
+    if not told:
+        return found
+    figures, roll = found.alignment, found.roll
+    return replace(
+        found,
+        alignment=None if figures is None else replace(figures, verdict="unsure"),
+        roll=None if roll is None else replace(roll, verdict="unsure"),
+        correction=None,
+        findings=(*told, *found.findings),
+        instruction=told[0].remedy,
+    )
 
 
 def setting_in_job(job: Job, sweep: Sweep) -> Setting:

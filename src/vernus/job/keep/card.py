@@ -9,8 +9,9 @@ from datetime import date, datetime, timedelta
 from vernus.core.finding import Sentence
 from vernus.core.keep.schedule import JobStep, order_steps, still_needed
 from vernus.core.units import UnitSystem
+from vernus.job.crashes import crash_since, crash_words
 from vernus.job.document import Job
-from vernus.job.entities import Step
+from vernus.job.entities import LogEntry, Step
 from vernus.job.keep.rests import changed_since, rests_on
 from vernus.job.keep.steps import BY_HAND, again_days, steps_of
 from vernus.job.known import chosen_face, measuring_length
@@ -60,6 +61,8 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         done = tick is not None and tick.done
         again = again_days(job, step.key) if done and step.key.startswith(BY_HAND) else None
         reopened = changed_since(tick.rested, rests_on(job, step)) if done and tick is not None else None
+        crash = _crash_of(job, step, tick.changed) if done and tick is not None else None
+        reopened = crash_words(crash) if reopened is None and crash is not None else reopened
         done = done and reopened is None
         due = None if again is None or tick is None else _day_after(tick.changed, again)
         if due is not None and due <= job.now().astimezone().date():
@@ -113,3 +116,14 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
 
 def _day_after(moment: str, days: int) -> date:
     return datetime.fromisoformat(moment).astimezone().date() + timedelta(days=days)
+
+
+_UNDONE_BY_A_CRASH = ("align", "reader", "calibrate", "prove", "rod", "test")
+
+
+def _crash_of(job: Job, step: JobStep, ticked: str) -> LogEntry | None:
+    """A crash after a step was ticked that such a crash undoes."""
+    axis = next((a for a in axes_in_scope(job) if a.name == step.axis), None)
+    if axis is None or step.key.split("-")[0] not in _UNDONE_BY_A_CRASH:
+        return None
+    return crash_since(job, axis, ticked)
