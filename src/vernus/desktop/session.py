@@ -6,7 +6,7 @@ from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
@@ -35,6 +35,17 @@ _MOST_ACTIONS = 20
 
 class PendingError(VernusError):
     """The open job has edits that are nowhere but in memory."""
+
+
+class UnfinishedError(VernusError):
+    """Something is still being taken into the open job."""
+
+
+class AtWork(NamedTuple):
+    """What takes time for the open job: what is left of it, in words ("" when it is through), and how to leave that."""
+
+    left: Callable[[], str]
+    stop: Callable[[], None]
 
 
 def preferred_theme() -> settings.ThemeName:
@@ -71,6 +82,7 @@ class Session(QObject):
         self.theme: settings.ThemeName = settings.theme() or preferred_theme()
         self.demo = False
         self.practising = False
+        self.at_work: list[AtWork] = []
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
@@ -133,13 +145,24 @@ class Session(QObject):
         return review_axis(self.job, axis)
 
     def may_leave(self) -> None:
-        """Raise PendingError while edits of the open job are neither on the disk nor in a copy."""
+        """Raise PendingError while edits of the open job are neither on the disk nor in a copy.
+
+        Raise UnfinishedError while something is still being taken into it.
+        """
+        left = next((words for work in self.at_work if (words := work.left())), "")
+        if left:
+            raise UnfinishedError(left)
         if self.job is None or not self.job.pending:
             return
         self.retry()
         if self.job.pending and not self.job.copied:
             n = len(self.job.pending)
             raise PendingError(f"{n} {'entry' if n == 1 else 'entries'} of this job could not be written yet.")
+
+    def leave_unfinished(self) -> None:
+        """Leave out what is still being taken in; the user was asked."""
+        for work in self.at_work:
+            work.stop()
 
     def forget_pending(self) -> None:
         """Leave behind what could not be written; the user was asked."""

@@ -31,7 +31,7 @@ from vernus.desktop.help import show_cautions, show_keys
 from vernus.desktop.parts.entry import Entry, drop_drafts
 from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Words
-from vernus.desktop.session import PendingError, Session
+from vernus.desktop.session import PendingError, Session, UnfinishedError
 from vernus.desktop.sheet_list import SHEETS, Sheets
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
@@ -522,11 +522,28 @@ class Window(QMainWindow):
             act()
         except PendingError as error:
             return self._ask_to_leave(str(error)) and self.attempt(act)
+        except UnfinishedError as error:
+            return self._ask_to_wait(str(error)) and self.attempt(act)
         except VernusError as error:
             self.banner_text.setText(str(error))
             self.retry.hide()
             self.banner.show()
             return False
+        return True
+
+    def _ask_to_wait(self, why: str) -> bool:
+        """Whether what is still being taken in is left out; true when the job may be left now."""
+        text = f"{why} Wait until they are in, or leave the rest out?"
+        box = QMessageBox(QMessageBox.Icon.Question, "Vernus", text, parent=self)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        leave = box.addButton("Leave the rest out", QMessageBox.ButtonRole.DestructiveRole)
+        wait = box.addButton("Wait", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(wait)
+        box.setEscapeButton(wait)
+        box.exec()
+        if box.clickedButton() is not leave:
+            return False
+        self.session.leave_unfinished()
         return True
 
     def _ask_to_leave(self, why: str) -> bool:

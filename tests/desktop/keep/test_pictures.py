@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.printed import words_of
 from vernus.desktop.sheet_list import KEYS
+from vernus.desktop.sheets.keep.photo_intake import Source
 from vernus.job.entities import Hole, Photo
 from vernus.paper.photo import LONGEST, decode, encode, take
 from vernus.paper.report import write_report
@@ -213,3 +214,39 @@ def test_a_damaged_picture_is_said_to_be_in_its_place(qtbot, log, bench_mill, fi
 
 def test_pictures_that_are_too_large_are_decoded_smaller():
     assert decode(encode(image(900, 700)), 300).width() == 300
+
+
+def begin(log, tmp_path, count):
+    """Pictures that are being taken in, one of them after the other."""
+    sources = []
+    for n in range(count):
+        path = tmp_path / f"{n}.jpg"
+        path.write_bytes(encode(image(1200, 900, colour=f"#8e97{n:02x}")))
+        sources.append(Source(path.name, path))
+    log.pictures.intake.begin(sources, keep_original=False, axis_id="")
+    assert log.pictures.intake.busy
+
+
+def test_a_window_closed_while_pictures_are_taken_in_asks_and_can_wait(
+    qtbot, log, window, bench_mill, tmp_path, answer
+):
+    begin(log, tmp_path, 12)
+    answer("Wait")
+    assert not window.close()
+    qtbot.waitUntil(lambda: not log.pictures.intake.busy, timeout=20_000)
+    assert len(photos(bench_mill)) == 12
+    assert bench_mill.job.path is not None
+    bench_mill.may_leave()
+
+
+def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, window, bench_mill, tmp_path, answer):
+    begin(log, tmp_path, 12)
+    told = []
+    bench_mill.told.connect(told.append)
+    first = bench_mill.job
+    answer("Leave the rest out")
+    assert window.attempt(lambda: bench_mill.new_job(tmp_path / "other.vernus", "Other", "mini-mill", "mm", "x"))
+    assert bench_mill.job is not first
+    assert any("left out" in words for words in told)
+    qtbot.wait(200)
+    assert photos(bench_mill) == []

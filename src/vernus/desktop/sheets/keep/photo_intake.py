@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, Signal
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop.parts.work import Work
-from vernus.desktop.session import Session
+from vernus.desktop.session import AtWork, Session
 from vernus.job.disk import read_whole
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Photo
@@ -46,6 +46,14 @@ class PhotoIntake(QObject):
         self._refused: list[str] = []
         self._keep, self._axis_id = False, ""
         self._job: Job | None = None
+        session.at_work.append(AtWork(self._left, self.stop))
+
+    def _left(self) -> str:
+        """What of the pictures isn't in the job yet."""
+        left = self._total - self._done if self.busy else 0
+        if not left:
+            return ""
+        return "1 picture is still being taken in." if left == 1 else f"{left} pictures are still being taken in."
 
     @property
     def busy(self) -> bool:
@@ -64,7 +72,7 @@ class PhotoIntake(QObject):
 
     def stop(self) -> None:
         """Leave the rest; what was taken in stays."""
-        left = len(self._waiting)
+        left = self._total - self._done if self.busy else 0
         self._waiting.clear()
         self._work.cancel()
         if left:
