@@ -7,6 +7,7 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     teller.go("feed")
     teller.fill(
         shaft="0.75", shaft_length="2.9", shaft_key="0.188", end_thread="0", gear_bore="0.751", gear_key="0.180",
+        gear_held="a collar",
         gear_teeth="34", gear_outside="2.25", gear_face="0.55", unit_teeth="21", unit_near="1.1", unit_far="1.65",
         volts="115", shop_volts="115", dial="goes", wheel="goes", switch_thread="#10-32",
         switch_across="3.00",

@@ -40,7 +40,7 @@ from vernus.job.entities import (
     TrialPart,
     Wire,
 )
-from vernus.job.feed.feed import feed_result, stops_result
+from vernus.job.feed.feed import feed_result, stops_fitted, stops_result
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
@@ -145,6 +145,9 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     rests = rests_on(job, axis)
     if rests and has_scale(axis) and plan_of(job, axis) is not None:
         found.append(Located(_rests(rests), axis.id, axis.name, "scale"))
+    line = stroke_of(job, axis).stroke
+    if next_sheet is None and line is not None and line.stops and not stops_fitted(job):
+        next_step = Sentence("Fit the stops that the Envelope sheet asks for, and tick that on the job card.")
     if next_sheet is None and any(at.finding.severity != "info" for at in found):
         next_step = Sentence("Every sheet of this axis is filled in; look at the cautions that are still open.")
     found.sort(key=lambda at: -SEVERITIES.index(at.finding.severity))

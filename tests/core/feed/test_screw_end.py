@@ -27,9 +27,12 @@ def kit(rng, unit):
     plane = size(0, 60)
     return {
         "shaft": shaft, "out": size(12, 160), "key": rng.choice([0.0, size(3, 8)]),
-        "bore": shaft + rng.choice([0, 0, 0, size(-2, 12)]), "slot": size(3, 8), "face": size(8, 26),
+        "bore": shaft + rng.choice([0, 0, 0, size(-2, 12)]), "slot": rng.choice([0.0, size(3, 8), size(3, 8)]),
+        "face": size(8, 26),
         "plane": (plane, plane + size(8, 26)), "thread": rng.choice([0.0, shaft * 0.75]), "bracket": size(-4, 12),
         "dial": rng.choice([None, 0.0, size(8, 25)]), "wheel": rng.choice([None, 0.0, 0.0, size(15, 40)]),
+        "drive": rng.choice([None, None, "key", "pin", "set screw", "claws"]),
+        "wheel_drive": rng.choice([None, "claws", "pin", "free"]),
     }  # fmt: skip
 
 
@@ -40,7 +43,9 @@ def as_json(k, unit):
     return {
         "screw_diameter_mm": said(k["shaft"]), "projection_mm": said(k["out"]), "key_mm": said(k["key"]),
         "thread": {"diameter_mm": said(k["thread"])} if k["thread"] else None,
-        "gear": {"bore_mm": said(k["bore"]), "keyway_mm": said(k["slot"]), "face_mm": said(k["face"])},
+        "gear": {"bore_mm": said(k["bore"]), "keyway_mm": said(k["slot"]), "face_mm": said(k["face"]),
+                 "drive": k["drive"]},
+        "wheel_drive": k["wheel_drive"],
         "gear_plane_mm": [said(p) for p in k["plane"]], "bracket_mm": said(k["bracket"]),
         "dial_mm": said(k["dial"]), "wheel_mm": said(k["wheel"]),
     }  # fmt: skip
@@ -48,7 +53,8 @@ def as_json(k, unit):
 
 def check(k, plan, per):
     """Everything a machinist would lay out on the bench with these parts; ``k`` in its own unit, ``per`` in mm."""
-    k = {n: tuple(p * per for p in v) if isinstance(v, tuple) else None if v is None else v * per for n, v in k.items()}
+    k = {n: tuple(p * per for p in v) if isinstance(v, tuple) else v if v is None or isinstance(v, str) else v * per
+         for n, v in k.items()}  # fmt: skip
     out = k["out"] - k["bracket"]
     middle = sum(k["plane"]) / 2
     near, far = middle - k["face"] / 2, middle + k["face"] / 2
@@ -78,7 +84,8 @@ def check(k, plan, per):
         if other.part == "key":
             assert (other.from_mm, other.from_mm + other.length_mm) == pytest.approx((near, far)), "it reaches the gear"
             assert other.keyway_mm == pytest.approx(k["key"])
-    else:
+    torque_is_carried(k, plan, codes)
+    if plan.scheme == "coupler":
         coupler, fastening = plan.parts
         socket = (coupler.from_mm, coupler.from_mm + coupler.socket_mm)
         assert coupler.socket_mm >= 1.5 * k["shaft"] - 1e-9
@@ -95,6 +102,26 @@ def check(k, plan, per):
             deep = 2.0 if k["slot"] else 0.0
             assert gap >= deep, "wall over the shaft where the gear's seat goes over it"
     return plan.scheme or "none"
+
+
+def torque_is_carried(k, plan, codes):
+    """From the screw to the gear every joint carries and nothing walks off, or it is a stop: turned by hand in mind."""
+    if plan.scheme is None:
+        assert not {"not-driven", "not-held"} & set(codes)
+        return
+    parts = [p.part for p in plan.parts]
+    turns = {  # what the gear sits on turns with the screw, and the gear with that
+        "direct": k["drive"] in ("pin", "set screw", "claws") or (k["key"] > 0 and k["slot"] > 0),
+        "sleeve": k["drive"] in ("pin", "set screw", "claws") or (k["key"] > 0 and k["slot"] > 0)
+        or ("pin" in parts and k["drive"] is None),
+        "coupler": k["drive"] in ("pin", "set screw", "claws") or k["slot"] > 0,
+    }[plan.scheme]  # fmt: skip
+    wheel = plan.scheme != "coupler" or not k["wheel"] or k["wheel_drive"] is not None
+    assert ("not-driven" in codes) == (not turns or not wheel)
+    stays = k["thread"] > 0 or k["drive"] in ("pin", "set screw")
+    stays = stays or (plan.scheme == "sleeve" and "pin" in parts and k["drive"] is None)
+    assert ("not-held" in codes) == (not stays)
+    assert codes.get("not-driven", "stop") == codes.get("not-held", "stop") == "stop"
 
 
 def run_kits(count, seed=1):
@@ -121,7 +148,33 @@ def test_a_short_screw_gets_one_coupler_that_brings_the_gear_to_its_plane():
     assert (coupler.bore_mm, coupler.seat_mm, coupler.keyway_mm) == (15, 19.05, 6)
     assert coupler.from_mm == pytest.approx(41 - 22.5)
     assert coupler.from_mm + coupler.length_mm == pytest.approx(60)
-    assert plan.findings == ()
+    assert [f.code for f in plan.findings] == ["not-held"], "no thread for a nut"
+    threaded = screw_end_from(CHAIN | {"thread": {"diameter_mm": 10}})
+    assert threaded.findings == ()
+
+
+@pytest.mark.parametrize("scheme", [{}, {"projection_mm": 120}, {"projection_mm": 120, "screw_diameter_mm": 19.05}])
+def test_a_gear_that_nothing_drives_is_a_stop_in_every_scheme(scheme):
+    end = CHAIN | {"thread": {"diameter_mm": 10}} | scheme
+    gear = CHAIN["gear"]
+    assert "not-driven" not in [f.code for f in screw_end_from(end).findings]
+    bare = screw_end_from(end | {"gear": gear | {"keyway_mm": 0}})
+    assert ("not-driven", "stop") in [(f.code, f.severity) for f in bare.findings]
+    clawed = screw_end_from(end | {"gear": gear | {"keyway_mm": 0, "drive": "claws", "hub_mm": 6}})
+    assert "not-driven" not in [f.code for f in clawed.findings]
+    keyless = screw_end_from(end | {"key_mm": 0})
+    direct = bare.scheme == "direct"
+    assert ("not-driven" in [f.code for f in keyless.findings]) == direct, "a pin holds sleeve and coupler"
+    with pytest.raises(BadInputError, match="drives nothing"):
+        screw_end_from(end | {"gear": gear | {"drive": "glue"}})
+
+
+def test_a_handwheel_on_a_bare_spigot_is_a_stop():
+    end = CHAIN | {"thread": {"diameter_mm": 10}, "wheel_mm": 22}
+    assert [f.code for f in screw_end_from(end).findings] == ["not-driven"]
+    assert "handwheel" in screw_end_from(end).findings[0].what.text()
+    for said in ("key", "claws", "pin", "set screw", "free"):
+        assert screw_end_from(end | {"wheel_drive": said}).findings == ()
 
 
 def test_a_shaft_without_a_key_is_pinned():
@@ -147,10 +200,11 @@ def test_a_shaft_that_reaches_into_the_seat_has_to_end_before_it_and_what_spares
     found = {f.code: f for f in plan.findings}["shaft-in-the-seat"]
     assert (plan.scheme, found.severity) == ("coupler", "stop")
     assert "14 mm into the gear's seat" in found.what.text()
-    assert found.remedy.text().startswith("First what spares the screw: open the gear's bore")
+    assert found.remedy.text().startswith("Spare the screw: shim the unit out by 14 mm")
+    assert "or open the gear's bore" in found.remedy.text()
     assert "0.551 in" in found.what.text("in")
     small = plan_screw_end(ScrewEnd(18, 60, 6, Gear(19.05, 6.35, 14, root_mm=26), (46, 60), wheel_mm=20))
-    assert small.findings[0].remedy.text().startswith("The shaft has to end before the seat")
+    assert "get a gear with a larger bore" in small.findings[0].remedy.text()
     unknown = plan_screw_end(ScrewEnd(18, 60, 6, Gear(19.05, 6.35, 14), (46, 60), wheel_mm=20))
     assert "measure it to its tooth roots" in unknown.findings[0].remedy.text()
 
@@ -170,9 +224,9 @@ def test_a_stub_too_short_to_hold_on_has_no_scheme():
 
 def test_a_key_of_another_system_is_told_where_the_gear_sits_on_the_shaft_itself():
     wide = ScrewEnd(19.05, 80, 6.35, Gear(19.05, 6, 14), (46, 60))
-    assert [f.code for f in plan_screw_end(wide).findings] == ["key-too-wide"]
+    assert plan_screw_end(wide).findings[0].code == "key-too-wide"
     narrow = ScrewEnd(19.05, 80, 6, Gear(19.05, 6.35, 14), (46, 60))
-    assert [f.code for f in plan_screw_end(narrow).findings] == ["key-too-narrow"]
+    assert plan_screw_end(narrow).findings[0].code == "key-too-narrow"
 
 
 def test_the_key_of_a_sleeve_says_how_high_it_is_and_where_it_steps():

@@ -134,7 +134,7 @@ def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_c
         figures.append(sheet.headline.figure.text())
     assert figures == [
         "2 of 5 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
-        figures[5], "2 of 7 checked", "2 parts kept",
+        figures[5], "2 of 8 checked", "2 parts kept",
     ]  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
     assert figures[5].endswith(" mm") and " × " in figures[5]
     assert sheet.table.rows.rows[0] == ["handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"]

@@ -15,8 +15,9 @@ from vernus.job.entities import (
     Rework,
     RunOnTest,
     ScalePlan,
+    Step,
 )
-from vernus.job.feed.feed import feed_result, stops_result, trips_of
+from vernus.job.feed.feed import feed_result, made_now, stops_result, trips_of
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
@@ -33,6 +34,9 @@ from vernus.job.scope import sheets_of
 FEED_ALONE = {"X": ("none", "new"), "Y": ("none", "none"), "Z": ("none", "none"), "T": ("none", "none")}
 
 
+CHECKED = dict.fromkeys(("turns_free", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
+
+
 def mm(text, unit="mm"):
     return LengthEntry.read(str(text), unit)
 
@@ -42,7 +46,7 @@ def kit(**more):
         "shaft": mm(20), "shaft_length": mm(90), "shaft_key": mm(5), "gear_bore": mm("20.02"), "gear_key": mm(5),
         "gear_teeth": 36, "gear_outside": mm("75.9"), "gear_face": mm(18), "unit_teeth": 18, "volts": 230,
         "shop_volts": 230, "end_thread": mm(0), "dial": "no", "wheel": "no", "unit_near": mm(40), "unit_far": mm(58),
-        "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10,
+        "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10, "gear_held": "collar",
     }  # fmt: skip
     return {**fields, **more}
 
@@ -94,18 +98,16 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
     assert stops.stroke.trips_mm == pytest.approx((6.9, 392.4))
     feed = feed.with_(set_low=mm(7), set_high=mm(392))
     job.apply("set", [feed])
-    assert "7 checks are open" in feed_result(job, axis, feed).instruction.text()
-    answers = dict.fromkeys(("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
-    job.apply("checks", [feed.with_(**answers)])
+    assert "8 checks are open" in feed_result(job, axis, feed).instruction.text()
+    job.apply("checks", [feed.with_(**CHECKED)])
     assert review_axis(job, axis).states == {"travel": "done", "mounts": "open", "feed": "done"}
     assert "finished" in review_axis(job, axis).next_step.text()
-    job.apply("no", [feed.with_(**{**answers, "earthed": "no"})])
+    job.apply("no", [feed.with_(**{**CHECKED, "earthed": "no"})])
     assert review_axis(job, axis).states["feed"] == "stop"
 
 
 def test_a_feed_with_parts_unmade_is_not_finished(job, axis):
-    answers = dict.fromkeys(("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
-    feed = fitted(job, axis, gear_bore=mm("25.4"), set_low=mm(7), set_high=mm(392), **answers)
+    feed = fitted(job, axis, gear_bore=mm("25.4"), set_low=mm(7), set_high=mm(392), **CHECKED)
     job.apply("mesh", [MeshTrial(id="m", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
     runs = [("up", "up", 200, 204), ("down", "down", 200, 196)]
     job.apply(
@@ -389,3 +391,67 @@ def test_what_stops_the_screws_end_stops_the_feed(job, axis):
     assert result.findings[0].code == "bore-too-small"
     assert result.fit.items[0].verdict == "task"
     assert not result.done
+
+
+def run_in(job, axis, **more):
+    feed = fitted(job, axis, **{"gear_bore": mm("25.4"), "set_low": mm(7), "set_high": mm(392), **CHECKED, **more})
+    job.apply("mesh", [MeshTrial(id="m", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
+    runs = [RunOnTest(id=w, axis_id=axis.id, way=w, speed="rapid", tripped=mm(200), stood=mm(s))
+            for w, s in (("up", 204), ("down", 196))]  # fmt: skip
+    job.apply("run", runs)
+    return feed
+
+
+def test_grease_says_nothing_of_the_cover(job, axis):
+    feed = run_in(job, axis, covered="", made="yes")
+    result = feed_result(job, axis, feed)
+    assert result.cover is not None
+    assert not result.done
+    assert "covered" in result.open_checks
+    feed = run_in(job, axis, covered="", made="")
+    assert "gear cover" in feed_result(job, axis, feed).unmade
+    assert "gear cover" not in feed_result(job, axis, run_in(job, axis, covered="yes")).unmade
+
+
+def test_what_was_made_is_to_make_again_once_the_figures_change(job, axis):
+    feed = run_in(job, axis, gear_bore=mm(21), shaft_length=mm(60))
+    result = feed_result(job, axis, feed)
+    assert "coupler" in result.unmade
+    job.apply("made", [Rework(id="c", axis_id=axis.id, figure="coupler", made_to=result.made_words["coupler"])])
+    assert "coupler" not in feed_result(job, axis, feed).unmade
+    longer = feed.with_(unit_near=mm(70), unit_far=mm(88))
+    job.apply("shim", [longer])
+    again = feed_result(job, axis, longer)
+    assert "coupler" in again.unmade
+    assert "made-to-other-figures" in {f.code for f in again.findings}
+    assert not again.done
+    job.apply("all", [longer.with_(made="yes", made_to=made_now(job, axis, feed))])
+    job.apply("gone", drop=["c"])
+    assert "coupler" in feed_result(job, axis, job.get("feed")).unmade, "all of them made, to the figures of before"
+
+
+def test_an_old_word_that_it_is_made_stands(job, axis):
+    feed = run_in(job, axis, made="yes")
+    assert feed_result(job, axis, feed).unmade == ()
+
+
+def test_a_feed_is_not_in_while_a_stop_is_still_to_be_fitted(job, axis):
+    feed = run_in(job, axis, made="yes", set_low=mm(40), set_high=mm(360))
+    assert feed_result(job, axis, feed).done
+    given = job.axes()[0].with_(give_up_low=mm(25))
+    job.apply("give up", [given])
+    result = feed_result(job, given, feed)
+    assert not result.done
+    assert "Fit the stops" in result.instruction.text()
+    assert not result.instruction.concludes
+    assert "finished" not in review_axis(job, given).next_step.text()
+    job.apply("tick", [Step(id="s", key="stops")])
+    assert feed_result(job, given, feed).done
+
+
+def test_a_gear_that_nothing_drives_stops_the_feed(job, axis):
+    result = feed_result(job, axis, run_in(job, axis, shaft_key=mm(0), gear_bore=mm("20.02")))
+    assert ("not-driven", "stop") in {(f.code, f.severity) for f in result.findings}
+    assert review_axis(job, job.axes()[0]).states["feed"] == "stop"
+    held = feed_result(job, axis, run_in(job, axis, gear_held=""))
+    assert ("not-held", "stop") in {(f.code, f.severity) for f in held.findings}

@@ -10,7 +10,7 @@ keyway and a set screw (a pin where the shaft has no key), and a seat of the gea
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -19,6 +19,9 @@ from vernus.core.feed.keys import SteppedKey, fit_key, stepped_key
 from vernus.core.finding import Finding, Fine, Mm, Size, finding
 
 Scheme = Literal["direct", "sleeve", "coupler"]
+Drive = Literal["key", "pin", "set screw", "claws"]
+"""What carries torque over a joint."""
+WheelDrive = Literal["key", "pin", "set screw", "claws", "free"]
 PartName = Literal["coupler", "sleeve", "key", "set screw", "pin"]
 Range = tuple[float, float]
 WALL_MM = 2.0
@@ -34,12 +37,21 @@ _FASTENING_MM = ((12.0, 4.0), (18.0, 5.0), (26.0, 6.0), (1e9, 8.0))
 
 @dataclass(frozen=True)
 class Gear:
-    """The drive gear: bore, keyway and face width, and the diameter at its tooth roots where that is known (mm)."""
+    """The drive gear: bore, keyway and face width, and the diameter at its tooth roots where that is known (mm).
+
+    ``drive`` is what drives it where that isn't a key in its keyway.
+    """
 
     bore_mm: float
     keyway_mm: float
     face_mm: float
     root_mm: float | None = None
+    drive: Drive | None = None
+
+    @property
+    def driven_by(self) -> Drive | None:
+        """What drives it: as said, else a key where it has a keyway; None where nothing does."""
+        return self.drive or ("key" if self.keyway_mm > 0 else None)
 
 
 @dataclass(frozen=True)
@@ -47,7 +59,7 @@ class ScrewEnd:
     """What is known of the screw's end; 0 is left off, None not known. ``key_mm`` 0: a shaft without a key.
 
     ``projection_mm`` is from the face the bracket sits on; ``bracket_mm`` what a new bracket adds to that face (less
-    than 0: it is thinner than the old one).
+    than 0: it is thinner than the old one). ``held`` where a collar or ring keeps the gear on, without a nut.
     """
 
     diameter_mm: float
@@ -59,6 +71,8 @@ class ScrewEnd:
     bracket_mm: float = 0.0
     dial_mm: float | None = 0.0
     wheel_mm: float | None = 0.0
+    wheel_drive: WheelDrive | None = None
+    held: bool = False
 
     def __post_init__(self) -> None:
         sizes = (self.diameter_mm, self.projection_mm, self.gear.bore_mm, self.gear.face_mm)
@@ -120,7 +134,56 @@ class ScrewEndPlan:
 
 
 def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
-    """The scheme that carries the gear in the plane of the unit's gear; None of one while a member isn't known."""
+    """The scheme that carries the gear in the plane of the unit's gear; None of one while a member isn't known.
+
+    A joint that nothing drives, or that nothing holds along the screw, is a stop in every scheme.
+    """
+    plan = _scheme(end)
+    return plan if plan.scheme is None else replace(plan, findings=(*plan.findings, *_joints(end, plan.scheme)))
+
+
+def _joints(end: ScrewEnd, scheme: Scheme) -> list[Finding]:
+    """What is wrong with the joints: gear and wheel have to be driven, and the gear be held along the screw."""
+    found: list[Finding] = []
+    drive, own_key = end.gear.driven_by, end.key_mm > 0
+    carried = own_key or scheme == "coupler"
+    pinned = scheme == "sleeve" and not own_key and end.gear.drive is None  # one pin through hub, sleeve and shaft
+    if drive is None and not pinned:
+        found.append(_not_driven("drive gear", "it has no keyway"))
+    elif drive == "key" and not end.gear.keyway_mm:
+        found.append(_not_driven("drive gear", "it has no keyway for a key"))
+    elif drive == "key" and not carried and not pinned:
+        found.append(_not_driven("drive gear", "the screw has no key for the gear's keyway"))
+    if scheme == "coupler" and end.wheel_mm and end.wheel_drive is None:
+        found.append(_not_driven("handwheel", "the coupler's end is a bare spigot"))
+    if not end.thread_mm and not end.held and not pinned and drive not in ("pin", "set screw"):
+        found.append(_not_held())
+    return found
+
+
+def _not_driven(what: str, why: str) -> Finding:
+    return finding(
+        "not-driven",
+        "stop",
+        "Nothing drives the {part}: {why}.",
+        "Say what drives it: a key in a keyway of both, claws of a part that is keyed, a pin, or a set screw on a flat "
+        "(small torque only).",
+        part=what,
+        why=why,
+    )
+
+
+def _not_held() -> Finding:
+    return finding(
+        "not-held",
+        "stop",
+        "Nothing holds the drive gear along the screw: there is no thread for a nut.",
+        "Give it a nut and washer, a collar or a ring, or pin it; without that it walks off its key.",
+    )
+
+
+def _scheme(end: ScrewEnd) -> ScrewEndPlan:
+    """The scheme by which everything reaches and fits."""
     short = max(0.0, end.needs_mm - end.end_mm)
     unknown = [name for name, mm in (("dial", end.dial_mm), ("handwheel", end.wheel_mm)) if mm is None]
     if unknown:
@@ -234,21 +297,19 @@ def _shaft_in_seat(end: ScrewEnd, into_mm: float, wall_mm: float) -> Finding:
     opened = end.diameter_mm + 2 * (WALL_MM + _keyway_depth(end))
     root = end.gear.root_mm
     spare = root is not None and (root - opened) / 2 - _keyway_depth(end) >= HUB_WALL_MM
+    do = "Spare the screw: shim the unit out by {into}, so that the seat lies beyond the shaft"
     if spare:
-        do = "First what spares the screw: open the gear's bore to {opened}. "
-        do += "Otherwise the shaft has to end before the seat"
+        do += ", or open the gear's bore to {opened}."
     elif root is None:
-        do = (
-            "First see whether the gear's bore can be opened to {opened}: measure it to its tooth roots. Otherwise the "
-        )
-        do += "shaft has to end before the seat"
+        do += ", or open the gear's bore to {opened} where its teeth leave the wall (measure it to its tooth roots)."
     else:
-        do = "The shaft has to end before the seat; a gear with a larger bore would spare it"
+        do += ", or get a gear with a larger bore."
+    do += " Only where none of that can be does the shaft end before the seat"
     return finding(
         "shaft-in-the-seat",
         "stop",
         "The shaft reaches {into} into the gear's seat, where only {wall} of wall would be left over it.",
-        do + ": {into} come off it." if spare or root is None else do + " ({into} come off it).",
+        do + ": {into} less of it, the maker asked first.",
         into=Mm(into_mm),
         wall=Mm(max(0.0, wall_mm)),
         opened=Size(opened),

@@ -141,13 +141,14 @@ def review_supply(unit: Supply, shop: Supply) -> list[Finding]:
     return found
 
 
-CHECKS = ("turns_free", "greased", "trips", "reverses", "rapid", "lamp", "earthed")
+CHECKS = ("turns_free", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed")
 _WRONG = {
     "turns_free": (
         "It binds somewhere by hand.",
         "Loosen the bracket, find the place, shim or move it; never let the motor overcome it.",
     ),
-    "greased": ("The gears are dry or open.", "Grease them and put the cover on before it is run under power."),
+    "greased": ("The gears are dry.", "Grease them before it is run under power."),
+    "covered": ("The gears are open.", "Make the cover and put it on before it is run under power."),
     "trips": (
         "A trip does not stop it.",
         "Isolate. See that the stop reaches the switch before anything else.",
@@ -166,7 +167,7 @@ _WRONG = {
         "Don't run it. Earthing follows local electrical codes; an electrician where they ask for one.",
     ),
 }
-_GRAVE = ("turns_free", "trips", "rapid", "earthed")
+_GRAVE = ("turns_free", "covered", "trips", "rapid", "earthed")
 
 
 def answer_finding(name: str) -> Finding:

@@ -33,6 +33,7 @@ class EntityList(QWidget):
         row: Row,
         make: Callable[[], Entity | None],
         narrow: int = 0,
+        settle: Callable[[Any], Entity] = lambda entity: entity,
     ) -> None:
         super().__init__()
         self._session, self._entities, self._columns, self._row, self._make = session, entities, columns, row, make
@@ -54,7 +55,7 @@ class EntityList(QWidget):
         row_of = QHBoxLayout()
         row_of.addWidget(self.add)
         row_of.addWidget(self.drop)
-        self.fields = [BoundField(session, model, field, self.current) for field in fields]
+        self.fields = [BoundField(session, model, field, self.current, settle=settle) for field in fields]
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.table, 2)

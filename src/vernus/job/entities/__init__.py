@@ -15,7 +15,7 @@ from vernus.job.entities.base import (
     odd_times,
 )
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
-from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
+from vernus.job.entities.feed import MadeTo, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.entities.keep import Photo, PhotoArrow, PhotoPoint
 from vernus.job.entities.machine import (
     Axis,
@@ -89,6 +89,7 @@ __all__ = [
     "JobInfo",
     "LogEntry",
     "Machine",
+    "MadeTo",
     "Measure",
     "MemberPart",
     "MeshTrial",

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from vernus.core.feed.speeds import PHASES
-from vernus.job.entities.base import Entity, Name, Number
+from vernus.job.entities.base import Entity, Name, Number, Value
 from vernus.job.entities.setting import Answer
 from vernus.job.fields import LengthEntry, Quantity
 
@@ -17,6 +19,13 @@ _KEEP = (("yes", "stays"), ("no", "goes"))
 
 def _size(label: str, against: str = "part") -> Quantity:
     return Quantity(label, low=0, low_open=True, against=against)
+
+
+class MadeTo(Value):
+    """A part that is made, and the words that said how: where those say otherwise now, it is to make again."""
+
+    what: Name
+    words: Annotated[str, Field(max_length=2000)] = ""
 
 
 class PowerFeed(Entity):
@@ -42,6 +51,39 @@ class PowerFeed(Entity):
     ] = "no"
     gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore", "shaft")] = None
     gear_key: Annotated[LengthEntry | None, Quantity("Drive gear, keyway (0: none)", low=0, against="keyway")] = None
+    gear_drive: Annotated[
+        Literal["", "key", "pin", "set screw", "claws"],
+        Quantity(
+            "Drive gear, driven by",
+            "choice",
+            choices=(
+                ("", "a key, where it has a keyway"), ("key", "a key"), ("pin", "a pin"),
+                ("set screw", "a set screw on a flat"), ("claws", "claws or dog teeth"),
+            ),
+        ),
+    ] = ""  # fmt: skip
+    gear_held: Annotated[
+        Literal["", "collar", "ring"],
+        Quantity(
+            "Drive gear, kept on by",
+            "choice",
+            choices=(
+                ("", "the nut, where there is a thread"), ("collar", "a collar with a set screw"),
+                ("ring", "a circlip or ring"),
+            ),
+        ),
+    ] = ""  # fmt: skip
+    wheel_drive: Annotated[
+        Literal["", "key", "pin", "set screw", "claws", "free"],
+        Quantity(
+            "Handwheel, driven by",
+            "choice",
+            choices=(
+                ("", "not said"), ("key", "a key"), ("pin", "a pin"), ("set screw", "a set screw on a flat"),
+                ("claws", "claws"), ("free", "nothing: it runs free"),
+            ),
+        ),
+    ] = ""  # fmt: skip
     gear_teeth: Annotated[Number | None, Quantity("Drive gear, teeth", "number", low=5, high=300)] = None
     gear_outside: Annotated[LengthEntry | None, _size("Drive gear, outside diameter")] = None
     gear_face: Annotated[LengthEntry | None, _size("Drive gear, face width")] = None
@@ -169,7 +211,9 @@ class PowerFeed(Entity):
     unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0, against="part")] = None
     unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
     turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
-    greased: Annotated[Answer, Quantity("Gears greased and covered?", "choice", choices=_YES_NO)] = ""
+    greased: Annotated[Answer, Quantity("Gears greased?", "choice", choices=_YES_NO)] = ""
+    covered: Annotated[Answer, Quantity("Gears covered?", "choice", choices=_YES_NO)] = ""
+    made_to: Annotated[tuple[MadeTo, ...], Field(max_length=50)] = ()
     trips: Annotated[Answer, Quantity("Both trips stop it?", "choice", choices=_YES_NO)] = ""
     reverses: Annotated[Answer, Quantity("Reverses only from standstill?", "choice", choices=_YES_NO)] = ""
     rapid: Annotated[Answer, Quantity("Rapid only while held?", "choice", choices=_YES_NO)] = ""
@@ -230,11 +274,13 @@ class RunOnTest(Entity):
 class Rework(Entity):
     """What was made or worked over: for a figure what it measured before and after; and how long it took.
 
-    ``figure`` is a field of the power feed, which then counts with what it measures after, or a part that is made now.
+    ``figure`` is a field of the power feed, which then counts with what it measures after, or a part that is made now,
+    to what ``made_to`` said of it then.
     """
 
     kind = "rework"
     axis_id: str
+    made_to: Annotated[str, Field(max_length=2000)] = ""
     figure: Annotated[
         Literal[
             "gear_bore", "gear_key", "shaft_key", "shaft_length", "kit_across", "kit_up", "kit_hole", "switch_kit",

@@ -66,8 +66,10 @@ def chain_of(feed: PowerFeed) -> Chain | None:
     shaft, out, key, thread = (mm_of(v) or 0.0 for v in needed)
     bore, slot, face, near, far = (mm_of(v) or 0.0 for v in kit)
     end = ScrewEnd(
-        shaft, out, key, Gear(bore, slot, face, root_mm(feed)), (near, far), thread or None, added,
+        shaft, out, key, Gear(bore, slot, face, root_mm(feed), feed.gear_drive or None), (near, far), thread or None,
+        added,
         mm_of(feed.dial_length) if feed.dial == "yes" else 0.0, mm_of(feed.wheel_hub) if feed.wheel == "yes" else 0.0,
+        feed.wheel_drive or ("claws" if feed.claws == "yes" else None), bool(feed.gear_held),
     )  # fmt: skip
     return Chain(end, plan_screw_end(end))
 
@@ -128,7 +130,9 @@ def _coupled(end: ScrewEnd, plan: ScrewEndPlan, coupler: ScrewPart) -> Sentence:
     first = "Too short by {short}. " if plan.short_by_mm > 0 else "No wall for a sleeve. "
     words = (
         first + "Make a coupler {long} long: bored {bore}, {socket} deep" + slot + ", held by a {hold} of {size} at "
-        "{at} from the bracket; a seat of {seat} with the gear's keyway carries the gear."
+        "{at} from the bracket; a seat of {seat}"
+        + (" with the gear's keyway" if end.gear.keyway_mm else "")
+        + " carries the gear."
     )
     more: dict[str, object] = {
         "short": Mm(plan.short_by_mm), "socket": Mm(coupler.socket_mm or 0.0), "hold": hold.part,

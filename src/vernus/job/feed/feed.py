@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import SolvedBracket
@@ -22,7 +22,7 @@ from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, in_o
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import Axis, PowerFeed, RemovedPart
+from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart, Step
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_result
@@ -107,6 +107,7 @@ class FeedResult:
     instruction: Sentence
     done: bool
     unmade: tuple[str, ...] = ()
+    made_words: dict[str, str] = field(default_factory=dict)
 
 
 def fresh_feed(axis: Axis, new_id: str) -> PowerFeed:
@@ -265,18 +266,67 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
-    made = {r.figure for r in reworks(job, axis)}
+    now = made_words(fit, bracket, cover)
     wanted = [*fit.to_make, *(["feed bracket"] if bracket is not None else [])]
-    wanted += ["gear cover"] if cover is not None and feed.greased != "yes" else []
-    unmade = [] if feed.made == "yes" else [what for what in wanted if what not in made]
+    wanted += ["gear cover"] if cover is not None and feed.covered != "yes" else []
+    again = [what for what in dict.fromkeys(wanted) if _made_otherwise(job, axis, feed, what, now)]
+    made = {r.figure for r in reworks(job, axis)} | (set(wanted) if feed.made == "yes" else set())
+    unmade = [what for what in wanted if what not in made or what in again]
+    findings += [_to_make_again(what) for what in again]
+    unfitted = stops.stroke is not None and bool(stops.stroke.stops) and not stops_fitted(job)
     if axis.drive == "there":
-        done = grave is None and stops.measured and set_both
-        words = in_order(stops.instruction if not done else _RUNS, findings)
+        done = grave is None and stops.measured and set_both and not unfitted
+        words = in_order(
+            (_FIT_STOPS if unfitted else _RUNS) if stops.measured and set_both else stops.instruction, findings
+        )
     else:
         done = grave is None and not (fit.missing or fit.covered) and mesh.agreed and stops.measured and set_both
-        done = done and not still and not unmade
-        words = in_order(_next(fit, mesh, stops, still, set_both, unmade), findings)
-    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade))
+        done = done and not still and not unmade and not unfitted
+        words = _next(fit, mesh, stops, still, set_both, unmade)
+        words = in_order(_FIT_STOPS if words is _RUNS and unfitted else words, findings)
+    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade), now)
+
+
+_FIT_STOPS = Sentence("Fit the stops that the Envelope sheet asks for, and tick that on the job card.")
+
+
+def stops_fitted(job: Job) -> bool:
+    """Whether it was ticked that the stops are fitted."""
+    return any(s.key == "stops" and s.done for s in job.all(Step))
+
+
+def made_words(fit: FitResult, bracket: SolvedBracket | None, cover: GearCover | None) -> dict[str, str]:
+    """How everything that is made has to be, by name: the words by which it is made now."""
+    found = {made_name(i): i.words.text() for i in fit.items}
+    if bracket is not None:
+        holes = "; ".join(f"{h.kind} {h.x_mm:.2f} {h.y_mm:.2f} {h.bore_mm:.2f}" for h in bracket.part.holes)
+        found["feed bracket"] = f"{bracket.instruction.text()} {bracket.part.thickness_mm:.2f} thick: {holes}"
+    if cover is not None:
+        found["gear cover"] = cover.words.text()
+    return {what: words[:2000] for what, words in found.items()}
+
+
+def made_now(job: Job, axis: Axis, feed: PowerFeed) -> tuple[MadeTo, ...]:
+    """Everything a feed's parts have to be, to be kept with the word that they are made."""
+    words = feed_result(job, axis, feed).made_words
+    return tuple(MadeTo(what=what[:200], words=text) for what, text in words.items())
+
+
+def _made_otherwise(job: Job, axis: Axis, feed: PowerFeed, what: str, now: Mapping[str, str]) -> bool:
+    """Whether what is made was made to other figures than are wanted now; not where they weren't noted."""
+    then = [r.made_to for r in reworks(job, axis) if r.figure == what and r.made_to]
+    then = then or [m.words for m in feed.made_to if m.what == what and feed.made == "yes"]
+    return bool(then) and then[-1] != now.get(what, then[-1])
+
+
+def _to_make_again(what: str) -> Finding:
+    return finding(
+        "made-to-other-figures",
+        "caution",
+        "The {part} was made to other figures than are wanted now.",
+        "Look whether it still serves; otherwise make it again and note that.",
+        part=what,
+    )
 
 
 _RUNS = conclusion("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from functools import partial
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
@@ -28,7 +28,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
-from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, put_back, still_to_make
+from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, made_now, put_back, still_to_make
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import feed_of, ran_on_mm
@@ -41,11 +41,12 @@ from vernus.paper.pages.feed.feed import REWORKED, WAYS, fit_word
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
-    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
-    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
+    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_drive", "gear_held",
+    "gear_teeth",    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
     "volts", "shop_volts", "phases", "shop_phases", "hertz",
     "shop_hertz", "nut", "dial", "dial_length", "wheel",
-    "wheel_hub", "rim", "claws", "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
+    "wheel_hub", "wheel_drive", "rim", "claws",
+    "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
     "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
     "unit_long", "unit_wide", "unit_high", "bracket", "way", "end", "transformer", "price", "came", "lacking",
 )  # fmt: skip
@@ -135,7 +136,10 @@ class FeedSheet(Sheet):
     def _build(self, section: int) -> QWidget:
         session = self.session
         if section in _FORMS:
-            made = {n: BoundField(session, PowerFeed, n, self._feed) for n in _FORMS[section]}
+            made = {
+                n: BoundField(session, PowerFeed, n, self._feed, settle=self._as_made if n == "made" else _as_it_is)
+                for n in _FORMS[section]
+            }
             self.fields |= made
             if section == 3:
                 self.fields["lead"] = BoundField(session, Axis, "lead", lambda: session.axis)
@@ -158,11 +162,29 @@ class FeedSheet(Sheet):
                 "Worked over", Rework, ("figure", "before", "after", "how", "minutes"),
                 [Column("what", False), Column("before"), Column("after")],
                 lambda r: [REWORKED[r.figure], self._size(r.before), self._size(r.after)],
+                self._made_to,
             )  # fmt: skip
         return self._list(
             "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
             lambda p: [p.name, p.kept],
         )  # fmt: skip
+
+    def _as_made(self, feed: PowerFeed) -> PowerFeed:
+        """The feed with what its parts are made to, where it was just said that they are."""
+        job, axis = self.session.job, self.session.axis
+        if feed.made != "yes" or job is None or axis is None:
+            return feed
+        made: PowerFeed = feed.with_(made_to=made_now(job, axis, feed))
+        return made
+
+    def _made_to(self, work: Rework) -> Rework:
+        """What is noted as made, with what it was made to."""
+        job, axis, feed = self.session.job, self.session.axis, self._feed()
+        if job is None or axis is None or feed is None or work.figure in PowerFeed.model_fields:
+            return work
+        words = feed_result(job, axis, feed).made_words.get(work.figure, "")
+        made: Rework = work.with_(made_to=words)
+        return made
 
     def _size(self, measured: LengthEntry | None) -> str:
         return "–" if measured is None else format_size(measured.mm, self.session.units)
@@ -183,10 +205,12 @@ class FeedSheet(Sheet):
         fields: Sequence[str],
         columns: Sequence[Column],
         row: Callable[..., Sequence[str]],
+        settle: Callable[[Any], Entity] = lambda entity: entity,
     ) -> EntityList:
         made = EntityList(
-            self.session, name, kind, fields, lambda: self._of_axis(kind), columns, row, lambda: self._new(kind)
-        )
+            self.session, name, kind, fields, lambda: self._of_axis(kind), columns, row, lambda: self._new(kind),
+            settle=settle,
+        )  # fmt: skip
         self.lists.append(made)
         return made
 
@@ -420,3 +444,8 @@ def _decided(line: Stroke, ends: tuple[str, str]) -> str:
     if low == high == "hard stop":
         return "decided by the hard stops"
     return f"{ends[0]} end by the {low}, {ends[1]} end by the {high}"
+
+
+def _as_it_is(entity: Any) -> Entity:
+    made: Entity = entity
+    return made
