@@ -58,7 +58,7 @@ def test_readings_come_out_as_tables(demo, tmp_path):
         rows = list(csv.DictReader(file))
     assert rows[1] == {
         "sweep_id": "x-face-1", "row": "2", "station_mm": "210.0", "station_typed": "210 mm",
-        "reading_mm": "0.04", "reading_typed": "0.04 mm", "line": "",
+        "reading_mm": "0.04", "reading_typed": "0.04 mm", "line": "", "live": "False",
     }  # fmt: skip
 
 

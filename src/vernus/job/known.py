@@ -175,7 +175,16 @@ def travel(job: Job, axis: Axis) -> Known[float] | None:
 
 
 def give_up(axis: Axis) -> tuple[float, float]:
-    """What is given up at the low and the high end; a figure that can't be counts as none."""
+    """What is given up with a stop at the low and the high end; a figure that can't be counts as none."""
+    return (0.0, 0.0) if axis.give_up_how == "driven" else _given(axis)
+
+
+def unread(axis: Axis) -> tuple[float, float]:
+    """What is not read at the low and the high end, though the axis is driven through it: the scale bears it."""
+    return _given(axis) if axis.give_up_how == "driven" else (0.0, 0.0)
+
+
+def _given(axis: Axis) -> tuple[float, float]:
     low, high = (max(0.0, mm_of(e) or 0.0) for e in (axis.give_up_low, axis.give_up_high))
     return low, high
 

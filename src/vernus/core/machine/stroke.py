@@ -107,24 +107,30 @@ def solve_stroke(
     margin_mm: Pair = (0.0, 0.0),
     feed: FeedRun | None = None,
     u_mm: float = 0.0,
+    unread_mm: Pair = (0.0, 0.0),
 ) -> Stroke:
     """The stroke of an axis; positions count from the low mark, ``home_mm`` is the middle where it isn't given.
 
-    ``u_mm`` is the expanded uncertainty of the travel: it moves no stop, but a smaller spare is told.
+    ``u_mm`` is the expanded uncertainty of the travel: it moves no stop, but a smaller spare is told. ``unread_mm`` is
+    what is not read at either end though the axis is driven through it: no stop there, and the scale bears the whole.
     Raises BadInputError for a length that can't be.
     """
     home = travel_mm / 2 if home_mm is None else home_mm
     _check(travel_mm, home, meets, give_up_mm, scale_mm, margin_mm, feed)
+    if not all(math.isfinite(mm) and 0 <= mm < travel_mm for mm in unread_mm):
+        raise BadInputError(
+            f"What is driven through unread must be at least 0 and less than the travel of {travel_mm:g} mm."
+        )
     free = _around_home(travel_mm, home, meets)
     needs = [*_metal(travel_mm, home, free, meets), *_given_up(give_up_mm)]
-    needs += _scale_needs(travel_mm, scale_mm, margin_mm)
+    needs += [n for n in _scale_needs(travel_mm, scale_mm, margin_mm) if not unread_mm[ENDS.index(n.end)]]
     stops = [max(mine, key=lambda n: n.before_mark_mm) for e in ENDS if (mine := [n for n in needs if n.end == e])]
     kept = _kept(travel_mm, stops) if free is not None else None
     trips, by = _trips(travel_mm, stops, scale_mm, margin_mm, feed)
     made = Stroke(
         travel_mm, home, tuple(meets), give_up_mm, scale_mm, margin_mm, tuple(needs), tuple(stops), kept, trips, by, ()
     )
-    found = _review(made, home_free=free is not None, u_mm=u_mm)
+    found = [*_review(made, home_free=free is not None, u_mm=u_mm), *_unread(made, unread_mm)]
     return Stroke(**{**vars(made), "findings": tuple(found)})
 
 
@@ -291,11 +297,52 @@ def _mid_stroke(stroke: Stroke) -> list[Finding]:
     ]
 
 
+def _unread(stroke: Stroke, unread_mm: Pair) -> list[Finding]:
+    """What is driven through unread at either end, and whether the scale bears it."""
+    found: list[Finding] = []
+    for end, mm in zip(ENDS, unread_mm, strict=True):
+        if not mm:
+            continue
+        found.append(
+            finding(
+                "driven-unread",
+                "info",
+                "At the {end} end {mm} are not read but still driven through: no stop goes there.",
+                "The scale has to bear the whole travel.",
+                end=AxisEnd(end),
+                mm=Mm(mm),
+            )
+        )
+        over = _over_the_end(stroke, end)
+        if over > _SAME:
+            found.append(
+                finding(
+                    "driven-off-the-scale",
+                    "stop",
+                    "At the {end} end the scale ends {over} before the mark, and the axis is driven to the mark: its "
+                    "reader is driven off.",
+                    "Take a scale that bears the whole travel, or shift its reader; a stop would keep the axis from "
+                    "what it has to do there.",
+                    end=AxisEnd(end),
+                    over=Mm(over),
+                )
+            )
+    return found
+
+
+def _over_the_end(stroke: Stroke, end: End) -> float:
+    """How far before its mark the scale itself ends; 0 or less where it reaches it, or where there is none."""
+    if stroke.scale_mm is None:
+        return 0.0
+    return stroke.scale_mm[0] if end == "low" else stroke.travel_mm - stroke.scale_mm[1]
+
+
 def _off_the_scale(stroke: Stroke) -> list[Finding]:
     """Where the scale itself ends inside the travel: without the stop the reader is driven into its end."""
     if stroke.scale_mm is None:
         return []
-    over: dict[End, float] = {"low": stroke.scale_mm[0], "high": stroke.travel_mm - stroke.scale_mm[1]}
+    asked = {n.end for n in stroke.needs if n.why == "scale"}
+    over = {end: _over_the_end(stroke, end) for end in ENDS if end in asked}
     return [
         finding(
             "scale-ends-first",

@@ -87,7 +87,7 @@ def _cable_result(job: Job, axis: Axis) -> CableResult:
         return CableResult(None, (*findings, refusal(error)), plain(str(error)), False)
     findings += [
         *need.findings,
-        *review_anchors(_envelope(job), anchors),
+        *review_anchors(_envelope(job), anchors[1:-1]),
         *_display_moved(job, anchors_of(job, axis)[-1]),
     ]
     findings += _to_do(cable, earthed(job))

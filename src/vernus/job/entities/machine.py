@@ -169,6 +169,14 @@ class Axis(Entity):
     ] = None
     give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="along")] = None
     give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="along")] = None
+    give_up_how: Annotated[
+        Literal["stop", "driven"],
+        Quantity(
+            "What is given up",
+            "choice",
+            choices=(("stop", "is not driven to: a stop there"), ("driven", "is driven through, only not read")),
+        ),
+    ] = "stop"
     give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
 
 

@@ -11,7 +11,7 @@ from vernus.core.machine.stroke import FeedRun, Meets, Pair, Stroke, solve_strok
 from vernus.core.units import parse_length
 from vernus.job.formats.json_text import number_of, read_json
 
-_KEYS = ("marks_mm", "home_mm", "meets", "give_up_mm", "scale_mm", "scale_margin_mm", "feed")
+_KEYS = ("marks_mm", "home_mm", "meets", "give_up_mm", "unread_mm", "scale_mm", "scale_margin_mm", "feed")
 
 
 def read_stroke(path: Path) -> Stroke:
@@ -38,6 +38,7 @@ def stroke_from(data: Any) -> Stroke:
         home_mm=length_mm(entry["home_mm"], "home_mm") if "home_mm" in entry else None,
         meets=[_meets(m, n) for n, m in enumerate(meets, 1)],
         give_up_mm=pair_mm(entry["give_up_mm"], "give_up_mm") if "give_up_mm" in entry else (0.0, 0.0),
+        unread_mm=pair_mm(entry["unread_mm"], "unread_mm") if "unread_mm" in entry else (0.0, 0.0),
         scale_mm=pair_mm(entry["scale_mm"], "scale_mm") if entry.get("scale_mm") is not None else None,
         margin_mm=(margin, margin),
         feed=_feed(entry["feed"]) if entry.get("feed") is not None else None,

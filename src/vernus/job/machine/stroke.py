@@ -28,7 +28,19 @@ from vernus.job.entities import (
     TravelSurvey,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known import Known, family_of, feed_of, give_up, margin, run_on, spare, spare_wanted, surveys_of, travel
+from vernus.job.known import (
+    Known,
+    family_of,
+    feed_of,
+    give_up,
+    margin,
+    run_on,
+    spare,
+    spare_wanted,
+    surveys_of,
+    travel,
+    unread,
+)
 from vernus.job.machine.geometry import axis_key, envelope_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts
 from vernus.job.refusals import refusal
@@ -138,6 +150,7 @@ def _stroke(job: Job, axis: Axis, scale_mm: Pair | None) -> AxisStroke:
             margin_mm=stop_margins(job, axis),
             feed=run,
             u_mm=surveys[0][1].expanded_mm if surveys else 0.0,
+            unread_mm=unread(axis),
         )
     except BadInputError as error:
         return AxisStroke(None, None, {}, (refusal(error),))

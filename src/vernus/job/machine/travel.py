@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, plain
+from vernus.core.machine.stroke import solve_stroke
 from vernus.core.machine.travel import Travel, compare_methods, handwheel_travel, useful_travel
 from vernus.core.units import parse_number
 from vernus.job.catalog.shipped import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.known import give_up, surveys_of
+from vernus.job.known import give_up, surveys_of, unread
 from vernus.job.refusals import limit_findings, refusal
 
 
@@ -52,7 +53,16 @@ def travel_result(job: Job, axis: Axis) -> TravelResult:
         return TravelResult(best, None, (*findings, refusal(error)), plain(str(error)), surveys)
     if useful < best.travel_mm:
         findings.append(_given_up(axis))
+    if sum(unread(axis)) >= best.travel_mm:
+        too_much = refusal(BadInputError("More of the travel is given up than there is."))
+        return TravelResult(best, None, (*findings, too_much), too_much.remedy, surveys)
+    findings += [f for f in _unread(axis, best.travel_mm) if f.code == "driven-unread"]
     return TravelResult(best, useful, tuple(findings), _instruction(best, findings), surveys)
+
+
+def _unread(axis: Axis, travel_mm: float) -> Sequence[Finding]:
+    """What is driven through unread."""
+    return solve_stroke(travel_mm, unread_mm=unread(axis)).findings if any(unread(axis)) else ()
 
 
 def _given_up(axis: Axis) -> Finding:

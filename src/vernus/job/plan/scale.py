@@ -91,7 +91,7 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     return answer(choices, words, place, both)
 
 
-_OF_THE_LINE = ("spare-below-uncertainty",)
+_OF_THE_LINE = ("spare-below-uncertainty", "driven-off-the-scale")
 
 
 def _order(

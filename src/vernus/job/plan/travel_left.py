@@ -192,7 +192,7 @@ def _of_axis(found: Finding, name: str) -> Finding:
     )
 
 
-_OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first")
+_OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first", "driven-off-the-scale")
 
 
 def travel_left(job: Job) -> dict[str, Range]:

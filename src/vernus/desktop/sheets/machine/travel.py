@@ -51,6 +51,7 @@ class TravelSheet(Sheet):
             BoundField(session, Axis, "accuracy", lambda: session.axis),
             BoundField(session, Axis, "give_up_low", lambda: session.axis),
             BoundField(session, Axis, "give_up_high", lambda: session.axis),
+            BoundField(session, Axis, "give_up_how", lambda: session.axis),
             BoundField(session, Axis, "give_up_why", lambda: session.axis),
             BoundField(session, Axis, "lead", lambda: session.axis),
             BoundField(session, Axis, "backlash", lambda: session.axis),

@@ -8,7 +8,7 @@ from functools import partial
 from vernus.core.units import UnitSystem, format_length, format_with_uncertainty
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
-from vernus.job.known import give_up
+from vernus.job.known import give_up, unread
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.measures import is_taken, measures_of, taken
 from vernus.job.machine.stroke import stroke_of
@@ -45,7 +45,7 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     yield subheading("Travel")
     figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, units)
-    given = give_up(axis)
+    given, through = give_up(axis), unread(axis)
     useful = ""
     if result.useful_mm is not None and sum(given) > 0:
         low, high = (format_length(g, units) for g in given)
@@ -55,6 +55,10 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             f"useful {format_length(result.useful_mm, units)}."
         )
         useful += f" {axis.give_up_why}" if axis.give_up_why else ""
+    if any(through):
+        low, high = (format_length(g, units) for g in through)
+        ends = directions_of(job, axis).ends
+        useful = f" Not read, still driven through: {low} at the {ends[0]} end, {high} at the {ends[1]} end."
     parts = [
         f"{s.tool}: " + ", ".join(r.shown(units) for r in s.readings)
         for s in job.of_axis(TravelSurvey, axis.id)
