@@ -34,7 +34,7 @@ def test_the_report_of_the_lathe_is_in_inches(qapp, tmp_path):
         "Long Wubbo",
         "7.084",
         "Sealed glass, micro",
-        "leave the display as it is set; measured 5080.16 ± 0.33",
+        "leave the display as it is set; measured 5080.16 ± 0.40",
         "Ferry horn",
     ):
         assert part in text, part

@@ -8,7 +8,8 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import Bracket, how_held, plan_bracket, tapped_depth
-from vernus.core.make.hole_rows import hole_table
+from vernus.core.make.hole_rows import hole_said, hole_table
+from vernus.core.make.parts import mirrored
 from vernus.job.formats.bracket import bracket_from
 
 INCH = 25.4
@@ -129,7 +130,7 @@ def test_the_plate_has_pocket_screw_and_both_patterns_and_reads_as_a_part():
     assert (solved.part.thickness_mm, solved.projection_mm) == (13, 70)
     rows = hole_table(solved.part)
     assert [r.hole.kind for r in rows] == ["bore"] * 2 + ["clearance"] * 4 + ["slot"] * 4
-    assert [f.code for f in solved.findings] == []
+    assert [f.code for f in solved.findings] == ["seen-from"]
     assert not any(f.severity == "stop" for r in rows for f in r.findings)
     assert "sticks out 70 mm" in solved.instruction.text()
     assert tapped_depth(solved, "M8") >= 8
@@ -164,7 +165,7 @@ def test_an_inch_bracket_is_the_same_in_inches():
         bearing_mm=(1.375 * INCH, 0.375 * INCH), machine_screw="1/4-20", unit_screw="5/16-18", top_mm=1.75 * INCH
     )
     solved = plan_bracket(inch)
-    assert [f.code for f in solved.findings] == []
+    assert [f.code for f in solved.findings] == ["seen-from"]
     assert " in" in solved.instruction.text("in")
 
 
@@ -181,3 +182,14 @@ def test_what_cannot_be_solved_is_refused(wrong):
 def test_slots_of_any_length_are_judged_at_once():
     """A slip of the keyboard, a slot of a thousand kilometres, is an answer and not a wait."""
     assert "patterns-collide" in {f.code for f in plan_bracket(plate(adjust_mm=1e9)).findings}
+
+
+def test_the_side_of_the_pocket_is_said_wherever_the_plate_is_read():
+    solved = plan_bracket(plate())
+    pocket, hole = hole_table(solved.part)[:2]
+    assert "pocket from the machine's side" in hole_said(pocket).text()
+    assert "machine" not in hole_said(hole).text()
+    assert solved.part.seen == "seen from outside; pocket from the machine's side"
+    turned = mirrored(solved.part, "other hand")
+    assert turned.holes[0].far_side
+    assert turned.holes[0].x_mm == pytest.approx(solved.part.length_mm - solved.part.holes[0].x_mm)

@@ -129,4 +129,7 @@ def test_draft_is_taken_out_four_ways(mounts, hands, bench_mill):
     bench_mill.apply("draft", [part.with_(draft_rise=mm("2"), draft_over=mm("50"), width=mm("40"))])
     assert "leans 2.29°" in mounts.tools.text()
     assert "1.600 mm thicker" in mounts.tools.text()
+    assert "two rows" in mounts.tools.text()
+    held = {"part_id": part.id, "hole_kind": "clearance", "x": mm("10")}
+    bench_mill.apply("rows", [DrilledHole(id=f"h{y}", y=mm(y), **held) for y in ("10", "30")])
     assert "by 0.800 mm (rows 20 mm apart)" in mounts.tools.text()

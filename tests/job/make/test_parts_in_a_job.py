@@ -243,6 +243,7 @@ def test_a_part_is_written_face_by_face_to_dxf(tmp_path):
     made = Part("angle", "angle", 90, 40, 8, "steel", (
         PartHole(20, 25, "clearance", "M6"),
         PartHole(45, 20, "counterbored slot", "M4", 5, face="leg", angle_deg=90, into="steel"),
+        PartHole(70, 20, "bore", "", bore_mm=16, depth_mm=5, far_side=True),
     ), (PartCut("step", "face", 0, 30, 90, 10, 2),), 35, 92)  # fmt: skip
     path = tmp_path / "angle.dxf"
     write_dxf(made, hole_table(made), path)
@@ -254,6 +255,8 @@ def test_a_part_is_written_face_by_face_to_dxf(tmp_path):
     assert "leg 35 at 92 deg" in words
     assert "counterbored 8 mm × 4.4 mm deep" in words
     assert "other leg" in words
+    assert "Seen from outside; pocket from the machine's side" in words
+    assert "bore 16 mm H7, 5 mm deep, pocket from the machine's side" in words
     slots = [e for e in space.query("LWPOLYLINE") if e.dxf.layer in ("holes", "sunk")]
     assert len(slots) == 2
     for slot in slots:  # it runs across: higher than it is wide, by twice what it lets the screw go

@@ -129,6 +129,7 @@ def plan_bracket(
     size = (left + right, low + high, thickness)
     part = _part(bracket, holes, (left, low), size, material)
     found = [*_over_the_top(bracket, high), *_pocket(bracket, thickness), *_slots(bracket), *_touching(bracket, holes)]
+    found.append(_seen_from())
     if stock_mm is not None:
         found.append(stock_finding(size, stock_mm))
     projection = None if sticks_out_mm is None else sticks_out_mm - (thickness - old_bracket_mm)
@@ -173,12 +174,22 @@ def _part(
     for h in holes:
         x, y = h.x_mm + datum[0], h.y_mm + datum[1]
         if h.for_ in ("bearing", "screw"):
-            made.append(PartHole(x, y, "bore", "", 0.0, h.diameter_mm, h.depth_mm))
+            made.append(PartHole(x, y, "bore", "", 0.0, h.diameter_mm, h.depth_mm, far_side=h.for_ == "bearing"))
         elif h.slot_mm:
             made.append(PartHole(x, y, "slot", h.thread, h.slot_mm / 2, angle_deg=h.slot_angle_deg))
         else:
             made.append(PartHole(x, y, "clearance", h.thread))
     return Part("feed bracket", "plate", *size, material, tuple(made))
+
+
+def _seen_from() -> Finding:
+    return finding(
+        "seen-from",
+        "info",
+        "Every place is as seen from outside, facing the table's end; the bearing's pocket is bored from the machine's "
+        "side.",
+        "Mark the outside on the plate before it is turned over, or it comes out mirrored.",
+    )
 
 
 def _over_the_top(bracket: Bracket, high_mm: float) -> list[Finding]:

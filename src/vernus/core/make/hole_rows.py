@@ -266,6 +266,7 @@ def hole_said(row: HoleRow) -> Sentence:
         words = "tap {name}: drill {drill} " + ("through" if through else "{deep} deep, thread {thread} deep")
     elif hole.kind == "bore":
         words = "bore {d} through" if through else "bore {d} H7, {deep} deep"
+        words += ", pocket from the machine's side" if hole.far_side else ""
     else:
         words = f"{'slot' if hole.is_slot else 'hole'} {{drill}} through for {{name}}"
     if hole.is_slot:

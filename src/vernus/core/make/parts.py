@@ -38,7 +38,8 @@ class PartHole:
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
     goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
     ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread), ``there`` that thread,
-    None where it is made as deep as the screw wants.
+    None where it is made as deep as the screw wants. ``far_side``: worked from the side that looks at the machine, its
+    place still as seen from outside.
     """
 
     x_mm: float
@@ -54,6 +55,7 @@ class PartHole:
     behind_mm: float = 0.0
     through_mm: float = 0.0
     there: ThreadThere | None = None
+    far_side: bool = False
 
     @property
     def is_slot(self) -> bool:
@@ -105,6 +107,12 @@ class Part:
     def has_leg(self) -> bool:
         """Whether it is an angle with two legs."""
         return self.kind == "angle" and self.leg_mm > 0
+
+    @property
+    def seen(self) -> str:
+        """From where its places are seen, where something is worked from the other side; "" where nothing is."""
+        pocket = any(h.far_side for h in self.holes)
+        return "seen from outside; pocket from the machine's side" if pocket else ""
 
     def size_of(self, face: PartFace) -> tuple[float, float, float]:
         """Along, across and behind a face (mm): what a drill meets there before it comes out again."""

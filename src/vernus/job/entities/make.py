@@ -207,6 +207,15 @@ class DrilledHole(Entity):
         LengthEntry | None,
         Quantity("A bore's diameter", low=0, low_open=True, against="hole", when=("hole_kind", ("bore",))),
     ] = None
+    worked_from: Annotated[
+        Literal["front", "back"],
+        Quantity(
+            "Worked from",
+            "choice",
+            choices=(("front", "the side it is seen from"), ("back", "behind, the machine's side")),
+            when=("hole_kind", ("bore",)),
+        ),
+    ] = "front"
     depth: Annotated[
         LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
     ] = None

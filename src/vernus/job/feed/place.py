@@ -70,7 +70,7 @@ def bracket_part(axis: Axis, bracket: SolvedBracket, new_id: Callable[[], str]) 
         DrilledHole(
             id=new_id(), part_id=made.id, x=_entry(h.x_mm), y=_entry(h.y_mm), hole_kind=h.kind, thread=h.thread or "M5",
             adjust=_entry(h.adjust_mm), angle=h.angle_deg, bore=_entry(h.bore_mm) if h.bore_mm else None,
-            depth=None if h.depth_mm is None else _entry(h.depth_mm),
+            depth=None if h.depth_mm is None else _entry(h.depth_mm), worked_from="back" if h.far_side else "front",
         )
         for h in part.holes
     ]  # fmt: skip

@@ -16,7 +16,7 @@ from vernus.job.disk import write_text
 
 _GAP_MM = 20.0
 _TEXT_MM = 3.0
-LAYERS = ("outline", "holes", "sunk", "cuts", "centres", "words")
+LAYERS = ("outline", "holes", "behind", "sunk", "cuts", "centres", "words")
 
 
 def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
@@ -36,7 +36,8 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
     words = f"{part.name}: {part.length_mm:g} x {part.width_mm:g} x {part.thickness_mm:g} mm, {part.material}"
     if part.has_leg:
         words += f", leg {part.leg_mm:g} at {part.bend_deg:g} deg"
-    lines = [words, *(f"{r.number}: {hole_said(r).text('mm')}" for r in rows)]
+    seen = [part.seen[:1].upper() + part.seen[1:]] if part.seen else []
+    lines = [words, *seen, *(f"{r.number}: {hole_said(r).text('mm')}" for r in rows)]
     for n, line in enumerate(lines):
         _words(space, line, (part.length_mm + _GAP_MM, part.width_mm - 5.0 * n))
     text = StringIO()
@@ -63,7 +64,7 @@ def _face(space: Any, part: Part, face: PartFace, low: float, rows: list[HoleRow
     for row in rows:
         at = (row.hole.x_mm, low + row.hole.y_mm)
         travel = row.hole.adjust_mm if row.slot_mm is not None else 0.0
-        _round(space, at, row.drill_mm, travel, row.hole.angle_deg, "holes")
+        _round(space, at, row.drill_mm, travel, row.hole.angle_deg, "behind" if row.hole.far_side else "holes")
         if row.counterbore_mm is not None:
             _round(space, at, row.counterbore_mm, travel, row.hole.angle_deg, "sunk")
         space.add_point(at, dxfattribs={"layer": "centres"})

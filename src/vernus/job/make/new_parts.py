@@ -64,7 +64,7 @@ def other_hand(job: Job, entity: MountPart, new_id: NewId) -> list[Entity]:
         DrilledHole(
             id=new_id(), part_id=made.id, x=_at(h.x_mm), y=_at(h.y_mm), hole_kind=h.kind, thread=h.thread, face=h.face,
             adjust=_at(h.adjust_mm), angle=h.angle_deg, bore=_at(h.bore_mm) if h.bore_mm else None,
-            depth=None if h.depth_mm is None else _at(h.depth_mm),
+            depth=None if h.depth_mm is None else _at(h.depth_mm), worked_from="back" if h.far_side else "front",
         )
         for h in turned.holes
     ]  # fmt: skip

@@ -101,7 +101,10 @@ def _hole(h: DrilledHole, into: Material | None) -> PartHole:
     bore = 0.0 if h.bore is None else h.bore.mm
     depth = None if h.depth is None else h.depth.mm
     behind = 0.0 if h.behind is None else h.behind.mm
-    return PartHole(h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth, h.face, h.angle, into, behind)
+    return PartHole(
+        h.x.mm, h.y.mm, h.hole_kind, h.thread, h.adjust.mm, bore, depth, h.face, h.angle, into, behind,
+        far_side=h.hole_kind == "bore" and h.worked_from == "back",
+    )  # fmt: skip
 
 
 def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:

@@ -350,7 +350,8 @@ class FeedSheet(Sheet):
             part = result.bracket.part
             under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
             size = f"{format_plain(part.length_mm, units).split()[0]} × {format_plain(part.width_mm, units)}"
-            self.headline.show_answer(self.session, size, under, "stop" if result.bracket.findings else None)
+            stopped = any(f.severity == "stop" for f in result.bracket.findings)
+            self.headline.show_answer(self.session, size, under, "stop" if stopped else None)
         elif section == 6:
             done = len(CHECKS) - len(result.open_checks)
             under = "" if not result.open_checks else f"{len(result.open_checks)} still to do"

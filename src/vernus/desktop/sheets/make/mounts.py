@@ -43,7 +43,7 @@ _PART = (
     "name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "carries", "bolts_to", "fills",
     "gap", "room", "stock_length", "stock_width", "stock_thick", "wanted", "draft_rise", "draft_over",
 )  # fmt: skip
-_HOLE = ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "depth", "behind")
+_HOLE = ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "worked_from", "depth", "behind")
 _PATTERN = (
     "shape", "source", "turned", "face", "x", "y", "count", "apart", "rows", "rows_apart", "radius", "start",
     "hole_kind", "thread", "adjust", "angle",

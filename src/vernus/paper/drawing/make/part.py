@@ -56,6 +56,9 @@ def paint_part(
     long, wide = format_length(part.length_mm, units), format_length(part.width_mm, units)
     dimension(painter, front.left, front.left + front.wide, front.low + 24, long, inks, feature_y=front.low, room=room)
     upright(painter, front.low, front.low - front.high, front.left - 20, wide, inks, feature_x=front.left)
+    if part.seen:
+        at = QPointF(front.left, front.low + 42)
+        label(painter, at, f"{part.seen} (dashed)", inks, anchor="left", colour=inks.faint)
     if profile is not None:
         _paint_profile(painter, profile, part, inks, units, room)
 
@@ -101,8 +104,8 @@ def _arranged(part: Part, room: QRectF, rows: list[list[PartFace]]) -> tuple[lis
 
 
 def _hangs_px(part: Part) -> float:
-    """Room for the second line of words under the profile of an angle."""
-    return 18.0 if part.has_leg else 0.0
+    """Room for the second line of words, under the profile of an angle or of what is seen from outside."""
+    return 18.0 if part.has_leg or part.seen else 0.0
 
 
 def _reach(part: Part) -> float:
@@ -168,7 +171,7 @@ def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks
     if row.slot_mm is not None:
         painter.rotate(-row.hole.angle_deg)
     radius, travel = row.drill_mm / 2 * per_mm, (row.slot_mm - row.drill_mm) / 2 * per_mm if row.slot_mm else 0.0
-    painter.setPen(pen(inks.ink, 1.2))
+    painter.setPen(pen(inks.ink, 1.2, (5, 3) if row.hole.far_side else ()))
     for size in (row.counterbore_mm, row.drill_mm):
         if size is not None:
             r = size / 2 * per_mm

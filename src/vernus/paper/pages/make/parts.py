@@ -42,6 +42,8 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
         )
         for r in result.rows
     ]  # fmt: skip
+    if part.seen:
+        yield Words(f"{part.seen[:1].upper()}{part.seen[1:]}.", keep_with_next=True)
     if rows:
         widths = (0.06, 0.14, 0.15, 0.15, 0.5)
         yield from table(("#", "On its", "From left", "From below", "What to do"), rows, widths)

@@ -39,7 +39,7 @@ def write_template_pdf(part: Part, rows: Sequence[HoleRow], path: Path, units: U
             if n:
                 writer.newPage()
             _tile(painter, part, face, [r for r in rows if r.hole.face == face], offset, (free_x, free_y))
-            where = "" if face == "face" else f", {FACE_WORDS[face]}"
+            where = (f", {part.seen}" if part.seen else "") if face == "face" else f", {FACE_WORDS[face]}"
             _foot(painter, part.name + where, (wide, high), f"sheet {n + 1} of {len(tiles)}", units)
     return len(tiles)
 
@@ -72,7 +72,7 @@ def _tile(
     for row in rows:
         at = origin + QPointF(row.hole.x_mm * s, (up - row.hole.y_mm) * s)
         paint_hole(painter, at, row, s, PRINT)
-        words = f"{row.number}: {row.drill_name}"
+        words = f"{row.number}: {row.drill_name}" + (", from the machine's side" if row.hole.far_side else "")
         label(painter, at + QPointF(row.size_mm * s / 2 + 6, -10), words, PRINT, anchor="left")
     painter.restore()
 
