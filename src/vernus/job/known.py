@@ -63,6 +63,7 @@ TOLD_BY = (Machine, Axis, Measure, SolidBox, Face, TravelSurvey)
 
 DEFAULT_COUNT_UM = 5.0
 DEFAULT_MARGIN_MM = 10.0
+_LONGER_MM = 0.5
 
 
 @dataclass(frozen=True)
@@ -129,7 +130,8 @@ def family_of(job: Job, axis: Axis) -> ScaleFamily | None:
     if came.reader is not None and came.reader.mm > 0:
         family = family.with_reader(came.reader.mm)
     if came.overall is not None and measuring is not None and came.overall.mm >= measuring.value:
-        ends = (came.overall.mm - measuring.value) / 2 - (family.beyond_mm - family.end_piece_mm)
+        came_long = measuring.value if came.measuring is None else came.measuring.mm
+        ends = (came.overall.mm - came_long) / 2 - (family.beyond_mm - family.end_piece_mm)
         family = replace(family, end_piece_mm=max(0.0, ends))
     if came.hole_from_end is not None and came.hole_from_end.mm >= 0:
         family = replace(family, holes_from_end_mm=came.hole_from_end.mm)
@@ -212,11 +214,31 @@ def accuracy(axis: Axis) -> Known[float]:
 
 def _measuring(job: Job, axis: Axis, plan: ScalePlan) -> Known[float] | None:
     came = delivery_of(job, axis)
-    if came is not None and came.measuring is not None and came.measuring.mm > 0:
+    if came is not None and came.measuring is not None and came.measuring.mm > 0 and not stock_to_cut(job, axis):
         return Known(came.measuring.mm, "delivered", "measuring length")
     if plan.measuring is None or not plan.measuring.mm > 0:
         return None
     return Known(plan.measuring.mm, "typed" if plan.measuring.text else "chosen", "measuring length")
+
+
+_SIZE_SHARE = 0.03
+"""How far a delivered length may be off the size it was sold as."""
+
+
+def stock_to_cut(job: Job, axis: Axis) -> float | None:
+    """The delivered length (mm) that is still to be cut to the plan's; None where nothing is to be cut.
+
+    Longer than planned, of a family that can be cut, and planned to a length that isn't just a size it is sold in.
+    """
+    plan, came = plan_of(job, axis), delivery_of(job, axis)
+    family = _table_family(job, plan)
+    if plan is None or plan.measuring is None or came is None or came.measuring is None or family is None:
+        return None
+    planned, delivered = plan.measuring.mm, came.measuring.mm
+    sold_so = any(abs(planned - size) < 1e-6 for size in family.sizes_mm)
+    if not family.can_be_cut or not 0 < planned < delivered - _LONGER_MM:
+        return None
+    return None if sold_so and delivered <= planned * (1 + _SIZE_SHARE) else delivered
 
 
 def measuring_length(job: Job, axis: Axis) -> Known[float] | None:

@@ -8,7 +8,7 @@ from typing import Literal
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
-from vernus.job.known import delivery_of, plan_of, planned_family
+from vernus.job.known import delivery_of, plan_of, planned_family, stock_to_cut
 from vernus.job.scope import on_display
 
 OFF_MM = 0.5
@@ -99,7 +99,11 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         for (words, mm), e in zip(planned.items(), entries, strict=True)
         if words != _HOLE or "hole_from_end" not in not_of_it(job, axis)
     ]
-    findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5]
+    stock = stock_to_cut(job, axis)
+    uncut = ("Measuring length", "Body length") if stock is not None else ()
+    findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5 and r.words not in uncut]
+    if stock is not None:
+        findings.insert(0, _to_cut(stock, plan.measuring.mm))
     missing = missing_of(job, axis)
     if missing:
         findings.append(
@@ -128,6 +132,18 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         return rows, findings, Sentence("Look in the box for: {items}.", {"items": ", ".join(unticked)})
     keep = "Keep it; the sheets count with its true figures from now on. Put clips, shims and certificates in one bag."
     return rows, findings, Sentence(keep)
+
+
+def _to_cut(stock_mm: float, planned_mm: float) -> Finding:
+    return finding(
+        "stock-to-cut",
+        "info",
+        "{stock} has come, and the plan wants {planned}: it is still to be cut.",
+        "Cut it after the dry fit, from the end without the connector; the reader has to be on it at both ends. Keep "
+        "the offcut, and note here what it measures then.",
+        stock=Mm(stock_mm),
+        planned=Mm(planned_mm),
+    )
 
 
 def _differs(row: Difference) -> Finding:

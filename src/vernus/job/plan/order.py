@@ -10,7 +10,7 @@ from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
+from vernus.job.known import body_length, chosen_face, delivery_of, family_of, measuring_length, plan_of, stock_to_cut
 from vernus.job.machine.directions import directions_of
 from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.display import display_of
@@ -44,6 +44,10 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock or 0.0)})
     price = plan.price if plan.price is not None else 0.0 if kit is not None else family.price
     items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
+    if is_here(job, axis):  # what has come is never ordered again
+        long = stock_to_cut(job, axis)
+        saw = Sentence("{o} has come; cut it to {m} of " + name, {"o": Mm(long or 0.0), "m": Mm(measuring.value)})
+        items = [] if long is None else [Item("make", axis.name, Sentence("Cut the scale"), saw)]
     body = body_length(job, axis)
     if plan.cover == "yes" and axis.readout == "new" and body is not None:
         what = Sentence(family.covered_by[:1].upper() + family.covered_by[1:])
@@ -55,10 +59,16 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     return items
 
 
+def is_here(job: Job, axis: Axis) -> bool:
+    """Whether the scale of an axis has come: somebody measured it."""
+    came = delivery_of(job, axis)
+    return came is not None and came.measuring is not None and came.measuring.mm > 0
+
+
 def kit_item(job: Job) -> list[Item]:
     """The kit that brings the scales, once, with its one price."""
     kit = chosen_kit(job)
-    if kit is None:
+    if kit is None or all(is_here(job, a) for a in job.axes() if a.name in kit.lengths_mm):
         return []
     text = "Kit of " + " × ".join(f"{{k{n}}}" for n in range(len(kit.kit.lengths_mm)))
     values = {f"k{n}": Sold(mm) for n, mm in enumerate(kit.kit.lengths_mm)}
