@@ -138,11 +138,33 @@ def test_lost_motion_shows_when_the_direction_turns_and_only_then():
     one.do("crank", 200.0)
     first = one.do("display").value
     assert one.do("display").value == pytest.approx(first, abs=0.003)
+    assert first == pytest.approx(one.table - 0.03, abs=0.003), "going up the reading lags"
     at = one.table
     one.do("crank", 210.0)
     one.do("crank", at)
     assert one.table == pytest.approx(at)
-    assert first - one.do("display").value == pytest.approx(0.06, abs=0.003)
+    assert one.do("display").value - first == pytest.approx(0.06, abs=0.003)
+
+
+def test_turned_back_the_display_stands_until_the_lost_motion_is_taken_up():
+    one = world(lost_motion=0.06, backlash=0.1, count=0.001)
+    one.do("crank", 250.0)
+    stood, at = one.do("display").value, one.table
+    one.do("crank", at - 0.05)
+    assert (one.table, one.do("display").value) == (pytest.approx(at - 0.05), pytest.approx(stood, abs=0.003))
+    one.do("crank", at - 0.1)
+    assert stood - one.do("display").value == pytest.approx(0.04, abs=0.003)
+
+
+@given(st.floats(0, 0.2), st.floats(0, 0.15))
+def test_one_figure_of_the_wheel_from_both_sides_differs_by_play_and_lost_motion_together(play, lost):
+    one = world(lost_motion=lost, backlash=play, count=0.001)
+    shown = []
+    for start in (190.0, 210.0):
+        one.do("crank", start)
+        one.do("crank", 200.0)
+        shown.append(one.do("display").value)
+    assert shown[1] - shown[0] == pytest.approx(play + lost, abs=0.004)
 
 
 def test_feelers_go_in_up_to_the_gap():
@@ -151,6 +173,15 @@ def test_feelers_go_in_up_to_the_gap():
     assert [one.do("feeler", "right", b).value for b in (0.85, 0.95)] == [1.0, 0.0]
     one.do("shift", "left", 0.3)
     assert one.do("feeler", "left", 0.72).value == 1.0
+
+
+@pytest.mark.parametrize(
+    ("moved", "which"), [("reader", (True, True)), ("left", (True, False)), ("right", (False, True))]
+)
+def test_the_reader_is_one_piece_and_an_end_of_the_body_is_eased_by_itself(moved, which):
+    one = world(gap=(0.3, 0.8), gap_play=0.0)
+    one.do("shift", moved, 0.2)
+    assert one.gap == pytest.approx([gap + 0.2 * change for gap, change in zip((0.3, 0.8), which, strict=True)])
 
 
 def test_sliding_a_gear_opens_its_backlash_by_twice_the_tangent_and_it_runs_out_once_a_turn():
@@ -211,7 +242,8 @@ def test_the_same_seed_and_deeds_make_the_same_world_and_every_deed_costs_its_mi
 
 @pytest.mark.parametrize(
     ("name", "args"),
-    [("fly", ()), ("crank", (1e9,)), ("crank", ("far",)), ("crank", ()), ("loosen", ("top",)), ("turn", ("left", True)),
+    [("fly", ()), ("shift", ("middle", 0.1)),
+     ("crank", (1e9,)), ("crank", ("far",)), ("crank", ()), ("loosen", ("top",)), ("turn", ("left", True)),
      ("rule", ("above",)), ("push", ("sideways",)), ("thermometer", ("ear",)), ("run", ("left", "fast")),
      ("move", (0.0,)), ("wait", (float("nan"),)), ("feeler", ("left", -1.0))],
 )  # fmt: skip

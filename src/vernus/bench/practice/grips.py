@@ -79,7 +79,7 @@ class _Maker:
         if deed == "feeler":
             return [self._feeler(end) for end in ends]
         if deed == "shift":
-            return [self._reader(end) for end in ends]
+            return [self._reader(), *(self._body_end(end) for end in ends)]
         if deed == "trip":
             return [self._trip(end) for end in ends]
         if deed == "run":
@@ -178,10 +178,17 @@ class _Maker:
             shows=lambda: Sentence("{blade}", {"blade": Fine(self.hand.blade)}),
         )  # fmt: skip
 
-    def _reader(self, end: str) -> Grip:
+    def _reader(self) -> Grip:
         return Grip(
-            f"reader-{end}", f"the reader's screw, {end} end", "move it out (right) or in (left)",
-            type_words="move by so much", turned=lambda n, f: self._do("shift", end, n * (0.02 if f else 0.1)),
+            "reader", "the reader's screws", "move it out (right) or in (left)", type_words="move by so much",
+            turned=lambda n, f: self._do("shift", "reader", n * (0.02 if f else 0.1)),
+            typed=lambda mm: self._do("shift", "reader", mm),
+        )  # fmt: skip
+
+    def _body_end(self, end: str) -> Grip:
+        return Grip(
+            f"end-{end}", f"the body's {end} end", "ease it away from the reader (right) or toward it (left)",
+            type_words="ease away by so much", turned=lambda n, f: self._do("shift", end, n * (0.02 if f else 0.1)),
             typed=lambda mm: self._do("shift", end, mm),
         )  # fmt: skip
 

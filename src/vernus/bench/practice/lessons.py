@@ -256,6 +256,7 @@ LESSONS: tuple[Lesson, ...] = (
         "gap", "Set a gap blind, with feelers", "Bring the reader's gap into its band at both ends of the stroke.",
         "gap", ("feeler", "shift"), "reader", "",
         ("Halve it: a feeler in the middle of what is left tells most.",
+         "The reader is one piece: it moves the gap at both ends alike. What differs is the body's, at that end.",
          "Try again after tightening; it moves a little."),
         _hide_gap, _judge_gap,
     ),

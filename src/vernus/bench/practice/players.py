@@ -149,24 +149,23 @@ def _gap_at(world: World, end: str) -> float:
 
 
 def adviser_gap(world: World) -> Answer:
-    """Halve at both ends, move to the middle of the band, and try the band's own feelers afterwards."""
-    low, high = GAP_MM
-    for end in ("left", "right"):
+    """The reader to the middle of the band over one end, then the body's other end to the same, each tried again."""
+    middle = sum(GAP_MM) / 2
+    for end, moved in (("left", "reader"), ("right", "right")):
         for _ in range(4):
             gap = _gap_at(world, end)
-            if abs(gap - (low + high) / 2) <= 0.05:
+            if abs(gap - middle) <= 0.05:
                 break
-            world.do("shift", end, (low + high) / 2 - gap)
+            world.do("shift", moved, middle - gap)
     return None
 
 
 def naive_gap(world: World) -> Answer:
-    """One feeler at one end, both ends moved alike until it goes."""
+    """One feeler at one end, the reader moved until it goes; the other end is never tried."""
     for _ in range(3):
         if _value(world, "feeler", "left", 0.5):
             break
-        for end in ("left", "right"):
-            world.do("shift", end, 0.15)
+        world.do("shift", "reader", 0.15)
     return None
 
 
@@ -214,7 +213,7 @@ def adviser_lost(world: World) -> Answer:
             world.do("crank", at + 3 + play)
             world.do("crank", at)
             down = _value(world, "display")
-            found.append(up - down)
+            found.append(down - up)
     return max(0.0, statistics.fmean(found))
 
 

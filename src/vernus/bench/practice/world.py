@@ -3,9 +3,10 @@
 Every reading comes from the same state; nothing here knows what Vernus computes. What is done goes through ``do`` under
 its name, with its minutes, and is kept in order: the same seed and the same deeds make the same world again.
 
-State in mm, °C and minutes. Wheel: the table follows the nut with play. Body: the heights of its two ends, which move
-only while their screw is loose, and creep when it is tightened. Indicator: sense, lever angle, friction of a fifth of a
-division, rounding to half a division, scatter of a quarter. Room: each body follows it as a first-order lag of its own
+State in mm, °C and minutes. Wheel: the table follows the nut with play. Reader: follows the table with lost motion.
+Its gap: one reader over a body, so moving the reader moves the gap at both ends alike; an end is eased by itself.
+Body: the heights of its two ends, which move only while their screw is loose, and creep when it is tightened.
+Indicator: sense, lever angle, friction of a fifth of a division, rounding to half a division, scatter of a quarter. Room: each body follows it as a first-order lag of its own
 (a block 10 minutes, a casting 4 hours). All sizes: common practice, no source.
 """
 
@@ -103,13 +104,13 @@ class World:
     def __post_init__(self) -> None:
         h = self.hidden
         self._chance = random.Random(self.seed)
-        self.wheel = self.table = h.travel / 2
-        self.going_up = True
+        self.wheel = self.table = self.read_at = h.travel / 2
         self.heights = [-h.tilt / 2, h.tilt / 2]
         self.tight = [True, True]
         self.dial_zero = 0.0
         self._needle = 0.0
-        self.gap = list(h.gap)
+        self.reader = sum(h.gap) / 2
+        self.ends = [self.reader - gap for gap in h.gap]
         self.pushed = 0
         self.casting_c, self.block_c = h.casting_c, h.block_c
         self.display_zero = 0.0
@@ -184,15 +185,19 @@ class World:
         self.minutes += MINUTES["crank"] * max(0.1, abs(wanted - was) / h.travel)
         table = min(max(self.table, wanted - h.backlash), wanted)
         stopped = min(max(table, 0.0), h.travel)
-        if stopped != self.table:
-            self.going_up = stopped > self.table
-        self.table = stopped
+        self._drag(stopped)
         self.wheel = min(max(wanted, self.table), self.table + h.backlash)
         if stopped != table:
             return _seen(
                 "The wheel turns no farther: metal meets metal. Its dial stands at {at}.", self.wheel, at=Mm(self.wheel)
             )
         return _seen("The wheel's dial stands at {at}.", self.wheel, at=Mm(self.wheel))
+
+    def _drag(self, to: float) -> None:
+        """Bring the table somewhere; what the reader reads follows once half the lost motion is taken up."""
+        slack = self.hidden.lost_motion / 2
+        self.table = to
+        self.read_at = min(max(self.read_at, to - slack), to + slack)
 
     def _rule(self, eye: Arg = "square") -> Seen:
         """The distance between the two scribed marks by a rule, seen from straight in front or from the side."""
@@ -271,8 +276,13 @@ class World:
 
     # The reader's gap
 
+    @property
+    def gap(self) -> tuple[float, float]:
+        """The true gap under the reader over the body's left and right end."""
+        return self.reader - self.ends[0], self.reader - self.ends[1]
+
     def _feeler(self, end: Arg, mm: Arg) -> Seen:
-        """Try a feeler under the reader with the table at one end of its travel."""
+        """Try a feeler under the reader with the table where it stands over one end of the body."""
         blade = _number(mm, 0.02, 5)
         goes = blade <= self.gap[self.end(end)] + self._chance.gauss(0, FEEL_SIGMA)
         return _seen(
@@ -283,21 +293,23 @@ class World:
             end=end,
         )
 
-    def _shift(self, end: Arg, mm: Arg) -> Seen:
-        """Move the reader's gap at one end by so much; what is tightened moves a little."""
-        which = self.end(end)
-        self.gap[which] += _number(mm, -3, 3) + self._chance.gauss(0, self.hidden.gap_play / 2)
-        return _seen("The reader was moved at its {end} end.", end=end)
+    def _shift(self, what: Arg, mm: Arg) -> Seen:
+        """Move the reader out (+), or ease one end of the body away from it (+); what is tightened moves a little."""
+        moved = _number(mm, -3, 3) + self._chance.gauss(0, self.hidden.gap_play / 2)
+        if what == "reader":
+            self.reader += moved
+            return _seen("The reader was moved; its gap changed by as much at both ends.")
+        self.ends[self.end(what)] -= moved
+        return _seen("The body was eased at its {end} end.", end=what)
 
     # Display
 
     def _shown(self) -> float:
         h = self.hidden
-        lost = h.lost_motion / 2 * (1 if self.going_up else -1)
-        wave = h.cyclic * math.sin(2 * math.pi * self.table / h.lead)
+        wave = h.cyclic * math.sin(2 * math.pi * self.read_at / h.lead)
         rocked = h.rock / 2 * self.pushed
         grown = 1 + (h.scale_ppm + h.shifted_ppm) * 1e-6 - ALPHA_SCALE * (self.casting_c - 20.0)
-        raw = self.table * grown + lost + wave + rocked - self.display_zero
+        raw = self.read_at * grown + wave + rocked - self.display_zero
         return raw + self._chance.gauss(0, h.count / 5)
 
     def _display(self) -> Seen:
@@ -385,9 +397,11 @@ class World:
         stood = self.trips[which] + (ran if which else -ran)
         if not 0 <= stood <= h.travel:
             self.met = True
-            self.table = self.wheel = min(max(stood, 0.0), h.travel)
+            self._drag(min(max(stood, 0.0), h.travel))
+            self.wheel = self.table
             return _seen("It ran into the stop: on a real machine something is bent now.", self.table)
-        self.table = self.wheel = stood
+        self._drag(stood)
+        self.wheel = self.table
         return _seen("It stands still at {at}.", round(stood, 2), at=Mm(round(stood, 2)))
 
 

@@ -32,7 +32,8 @@ _PLACES: dict[str, dict[str, Box]] = {
     },
     "gap": {
         "feeler-left": (0.03, 0.08, 0.27, 0.34), "feeler-right": (0.7, 0.08, 0.27, 0.34),
-        "reader-left": (0.12, 0.7, 0.14, 0.24), "reader-right": (0.74, 0.7, 0.14, 0.24),
+        "reader": (0.43, 0.08, 0.14, 0.24),
+        "end-left": (0.12, 0.7, 0.14, 0.24), "end-right": (0.74, 0.7, 0.14, 0.24),
     },
     "mesh": {
         "gear": (0.06, 0.16, 0.4, 0.72), "unit": (0.48, 0.26, 0.34, 0.54), "tooth": (0.4, 0.0, 0.14, 0.22),
@@ -112,8 +113,7 @@ def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> N
         _arrow(painter, room, (0.1 + 0.8 * table, 0.71), inks)
     elif shown.scene == "gap":
         box(0.06, 0.52, 0.88, 0.14, inks.wash)
-        box(0.14, 0.44, 0.22, 0.07, inks.sheet)
-        box(0.64, 0.44, 0.22, 0.07, inks.sheet)
+        box(0.36, 0.36, 0.28, 0.13, inks.sheet)
     elif shown.scene == "trips":
         box(0.02, 0.5, 0.96, 0.06, inks.wash)
         box(0.02, 0.3, 0.03, 0.2, inks.ink)
@@ -344,7 +344,7 @@ def _run(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: 
 _DRAW: dict[str, Draw] = {
     "wheel": _wheel, "dial": _dial, "screw": _screw, "rule": _rule, "feeler": _feeler, "display": _display,
     "bezel": _bezel, "thumb": _thumb, "blocks": _blocks, "thermometer": _thermometer, "clock": _clock,
-    "collar": _collar, "gear": _gear, "unit": _gear, "trip": _trip, "run": _run, "reader": _screw,
+    "collar": _collar, "gear": _gear, "unit": _gear, "trip": _trip, "run": _run, "reader": _screw, "end": _screw,
     "nought": _named("0"), "palm": _named("hand"), "tooth": _named("rock"), "ear": _named("ear"),
 }  # fmt: skip
 
