@@ -120,10 +120,10 @@ def test_a_body_is_dialled_in_by_keys_alone_with_the_advice_of_the_real_sheet(wi
 
 def test_a_learner_who_quits_in_the_middle_comes_back_to_the_same_state(window, hands, practice):
     practice.begin_lesson("gap", 3)
-    tab_to(practice, hands, "reader-left")
+    tab_to(practice, hands, "reader")
     hands.press("Right")
     hands.press("F5")
-    gap, minutes = list(practice.attempt.world.gap), practice.attempt.minutes
+    gap, minutes = practice.attempt.world.gap, practice.attempt.minutes
     window.session.close_job()
     assert not practice.isVisible()
     other = Window(Session())

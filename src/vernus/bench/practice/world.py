@@ -6,8 +6,9 @@ its name, with its minutes, and is kept in order: the same seed and the same dee
 State in mm, °C and minutes. Wheel: the table follows the nut with play. Reader: follows the table with lost motion.
 Its gap: one reader over a body, so moving the reader moves the gap at both ends alike; an end is eased by itself.
 Body: the heights of its two ends, which move only while their screw is loose, and creep when it is tightened.
-Indicator: sense, lever angle, friction of a fifth of a division, rounding to half a division, scatter of a quarter. Room: each body follows it as a first-order lag of its own
-(a block 10 minutes, a casting 4 hours). All sizes: common practice, no source.
+Indicator: sense, lever angle, friction of a fifth of a division, rounding to half a division, scatter of a quarter.
+Room: each body follows it as a first-order lag of its own (a block 10 minutes, a casting 4 hours).
+All sizes: common practice, no source.
 """
 
 from __future__ import annotations
