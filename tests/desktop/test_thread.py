@@ -114,7 +114,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
 def test_a_seven_station_sweep_takes_the_seven_numbers_and_seven_enters(window, hands, bench_mill):
     hands.press("Ctrl+7")
     hands.presses = 0
-    readings = ["0", "2", "5", "7", "9", "12", "14"]
+    readings = ["0", ".02", ".05", ".07", ".09", ".12", ".14"]
     hands.enter(*readings)
     assert hands.presses == sum(map(len, readings)) + 7
     assert "until the dial goes" in window.sheets["align"].instruction.text()

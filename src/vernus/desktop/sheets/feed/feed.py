@@ -41,11 +41,11 @@ from vernus.paper.pages.feed.feed import REWORKED, WAYS, fit_word
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _FIT = (
-    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_drive", "gear_held",
-    "gear_teeth",    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
+    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
+    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
     "volts", "shop_volts", "phases", "shop_phases", "hertz",
     "shop_hertz", "nut", "dial", "dial_length", "wheel",
-    "wheel_hub", "wheel_drive", "rim", "claws",
+    "wheel_hub", "gear_drive", "gear_held", "wheel_drive", "rim", "claws",
     "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
     "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
     "unit_long", "unit_wide", "unit_high", "bracket", "way", "end", "transformer", "price", "came", "lacking",
