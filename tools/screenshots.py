@@ -138,11 +138,11 @@ def _face() -> QImage:
 
 
 def _half_a_lesson(window: Window) -> None:
-    """A body half dialled in: some readings taken and typed, the right screw loose."""
+    """A body half dialled in: all readings taken and typed, the right screw loose."""
     panel = window.practice
     panel.begin_lesson("held", 7)
     sheet = window.sheets["align"]
-    for station in (18, 104, 190, 276):
+    for station in (18, 104, 190, 276, 362, 448, 534, 18):
         panel.attempt.do("crank", station - 3.0)
         panel.attempt.do("crank", float(station))
         reading = panel.attempt.do("read")
