@@ -400,7 +400,7 @@ def test_a_display_that_moved_opens_the_cable_again(change):
 def test_nothing_is_switched_on_that_is_not_earthed():
     job, axis = proposed()
     before = powerup_result(job, axis).instruction.text()
-    assert "switch the display on" in before
+    assert "display is earthed to the machine, then switch it on" in before
     job.apply("cable", [CableRun(id="c", axis_id=axis.id, earth="no")])
     result = powerup_result(job, axis)
     assert result.instruction.text().startswith("Earth it before")

@@ -72,7 +72,11 @@ def judge_powerup(seen: PowerUp, step_mm: float, accuracy_mm: float) -> PowerUpR
 
 def _next_question(seen: PowerUp, jitter: float | None, drift: float | None, lost: float | None) -> Sentence | None:
     asks = (
-        (not seen.counts, "Isolate the drive, switch the display on, move this axis by hand: does its figure move?"),
+        (
+            not seen.counts,
+            "Isolate the drive, see that the display is earthed to the machine, then switch it on and move this axis "
+            "by hand: does its figure move?",
+        ),
         (not seen.right_axis, "Is it this axis's own figure that moves, and no other?"),
         (not seen.direction, "Does it count up the way you want it to, such as toward the {@high} end?"),
         (
