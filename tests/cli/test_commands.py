@@ -34,6 +34,18 @@ def test_check_lists_every_finding_for_people_and_for_scripts(job_file, capsys):
     assert "longer-than-face" in [r["code"] for r in rows]
 
 
+def test_say_prints_for_people_and_for_scripts_and_refuses_what_is_no_job(job_file, tmp_path, capsys):
+    assert main(["say", str(job_file)]) == 0
+    assert "Y scale: Set the reader's middle 192 mm from the body's left end" in capsys.readouterr().out
+    assert main(["say", str(job_file), "--json"]) == 0
+    rows = json.loads(capsys.readouterr().out)["statements"]
+    place = next(r for r in rows if r["id"] == "place/Y")
+    assert (place["axis"], place["sheet"], place["axis_at_mm"]) == ("Y", "scale", pytest.approx(123.2))
+    (tmp_path / "no.vernus").write_text("nothing")
+    assert main(["say", str(tmp_path / "no.vernus")]) == 2
+    assert len(capsys.readouterr().err.splitlines()) == 1
+
+
 def test_check_tells_states_stops_and_what_rests_on_what_of_every_axis(job_file, capsys):
     assert main(["check", str(job_file), "--json"]) == 0
     axes = json.loads(capsys.readouterr().out)["axes"]

@@ -24,6 +24,7 @@ from vernus.job.document import Job
 from vernus.job.errors import DiskError, JobWriteError
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
 from vernus.job.review import axes_as_json, card_lines, review_job, review_pictures
+from vernus.job.said import statements
 
 
 def main(words: Sequence[str] | None = None) -> int:
@@ -81,6 +82,11 @@ def _parser(units: UnitSystem) -> OneLineParser:
     check.add_argument("job", type=Path, metavar="FILE")
     check.add_argument("--json", action="store_true")
     check.set_defaults(act=_check)
+
+    say = commands.add_parser("say", help="everything that a job says, statement by statement")
+    say.add_argument("job", type=Path, metavar="FILE")
+    say.add_argument("--json", action="store_true")
+    say.set_defaults(act=_say)
 
     calendar = commands.add_parser("calendar", help="write the evenings of a job and what falls due as a calendar file")
     calendar.add_argument("job", type=Path, metavar="FILE")
@@ -185,6 +191,18 @@ def _check(args: argparse.Namespace) -> int:
     for at in located if not args.json else ():
         said = at.finding.as_json(system)
         print(f"{at.axis} {at.sheet}: {said['severity'].upper()}: {said['text']}\n  → {said['remedy']}")
+    return 0
+
+
+def _say(args: argparse.Namespace) -> int:
+    with closing(Job.open(args.job)) as job:
+        system, found, told = job.info.units, statements(job), job.told
+    for words in told:
+        print(f"vernus: {words}", file=sys.stderr)
+    if args.json:
+        print(json.dumps({"statements": [s.as_json(system) for s in found]}, ensure_ascii=False, indent=2))
+    for one in found if not args.json else ():
+        print(f"{one.axis or 'job'} {one.sheet}: {one.words.text(system)}")
     return 0
 
 

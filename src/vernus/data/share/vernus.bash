@@ -1,7 +1,7 @@
 # Completion of vernus for bash.
 _vernus() {
     local here=${COMP_WORDS[COMP_CWORD]} commands calls
-    commands="demo open report check calendar export import bench calc --help --version"
+    commands="demo open report check say calendar export import bench calc --help --version"
     calls="size align counts factor segments positioning hole gears key stops thermal envelope thread stroke screw-end
         bracket plate circle part-check schedule"
     if [ "$COMP_CWORD" -eq 1 ]; then

@@ -86,8 +86,7 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
     findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE]
     place = _place(job, axis, family, measuring_mm, both)
-    figure = wanted is not None or (ends is not None and ends.source == "measured")
-    words = _order(axis, family, measuring_mm, place, findings, figure=figure)
+    words = _order(job, axis, family, measuring_mm, place, findings)
     return answer(choices, words, place, both)
 
 
@@ -95,15 +94,14 @@ _OF_THE_LINE = ("spare-below-uncertainty", "driven-off-the-scale")
 
 
 def _order(
+    job: Job,
     axis: Axis,
     family: ScaleFamily,
     measuring_mm: float,
     place: Placement,
     findings: Sequence[Finding],
-    *,
-    figure: bool,
 ) -> Sentence:
-    """What to order and where the reader goes; its place is a figure where a spare was asked for, else it has slack."""
+    """What to order and where the reader goes."""
     stop = next((f for f in findings if f.severity == "stop"), None)
     if stop is not None:
         return stop.remedy
@@ -114,15 +112,17 @@ def _order(
     size = Mm(measuring_mm) if cut else Sold(measuring_mm)
     return Sentence(
         verb + " {size} " + what + " ({family}). {place}",
-        {"size": size, "family": family.label, "place": place_words(axis, place, figure=figure)},
+        {"size": size, "family": family.label, "place": place_words(job, axis, place)},
     )
 
 
-def place_words(axis: Axis, place: Placement, *, figure: bool = False) -> Sentence:
+def place_words(job: Job, axis: Axis, place: Placement) -> Sentence:
     """Where the reader is set, or stands where it is there already: the one sentence of it, from a named mark.
 
-    As a figure without its slack where a spare was asked for at one end.
+    As a figure without its slack where a spare was asked for at one end, or measured.
     """
+    ends = spare(job, axis)
+    figure = spare_wanted(job, axis) is not None or (ends is not None and ends.source == "measured")
     values: dict[str, object] = {
         "reader": Mm(place.reader_at_mm),
         "at": Mm(place.axis_at_mm),

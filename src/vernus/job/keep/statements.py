@@ -1,0 +1,25 @@
+"""What is said of the steps of the job, in an order in which they can be done."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vernus.core.finding import plain
+from vernus.job.document import Job
+from vernus.job.keep.card import CardLine
+from vernus.job.keep.evenings import hours_of, plan_card
+from vernus.job.statement import Statement
+
+
+def step_statements(job: Job, lines: Sequence[CardLine]) -> list[Statement]:
+    """Every step of the card once; its day is the evening on which it is finished, None where no evenings were said."""
+    days = plan_card(job, lines, job.now().astimezone().date()).days
+    found: list[Statement] = []
+    for line in lines:
+        key, on = line.step.key, days.get(line.step.key, ())
+        said = {
+            "key": key, "day": on[-1].isoformat() if on else None, "hours": hours_of(job, key), "done": line.done,
+            "after": list(line.step.needs),
+        }  # fmt: skip
+        found.append(Statement("step", line.step.axis, key, "card", plain(line.step.words), said))
+    return found

@@ -1,0 +1,60 @@
+"""Everything that a job says, statement by statement: what ``vernus say`` prints."""
+
+from __future__ import annotations
+
+from vernus.core.finding import Sentence, conclusion
+from vernus.job.align.statements import align_statements
+from vernus.job.connect.statements import cable_statements
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.feed.feed import feed_result, stops_fitted
+from vernus.job.feed.statements import feed_statements
+from vernus.job.keep.card import CardLine
+from vernus.job.keep.statements import step_statements
+from vernus.job.known import feed_of
+from vernus.job.plan.statements import plan_statements
+from vernus.job.prove.statements import prove_statements
+from vernus.job.review import card_lines, review_axis, review_machine
+from vernus.job.scope import axes_in_scope, has_feed, has_scale, in_scope, on_display
+from vernus.job.statement import Statement
+
+
+def statements(job: Job) -> list[Statement]:
+    """All statements of a job: axis by axis, then the steps, then what is finished."""
+    lines, made = card_lines(job), stops_fitted(job)
+    found: list[Statement] = []
+    for axis in job.axes():
+        rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
+        found += plan_statements(job, axis, rests, stops_made=made)
+        found += _fitted(job, axis) if in_scope(axis) else []
+    return [*found, *step_statements(job, lines), *_finished(job, lines)]
+
+
+def _fitted(job: Job, axis: Axis) -> list[Statement]:
+    found = feed_statements(job, axis)
+    if has_scale(axis):
+        found += [*align_statements(job, axis), *cable_statements(job, axis)]
+    return [*found, *prove_statements(job, axis)] if on_display(axis) else found
+
+
+def _finished(job: Job, lines: list[CardLine]) -> list[Statement]:
+    """Whether each axis, its feed and the job are finished: nothing of it open, on any sheet or on the card."""
+    found: list[Statement] = []
+    whole = all(line.done for line in lines) and not any(at.finding.severity != "info" for at in review_machine(job))
+    for axis in axes_in_scope(job):
+        review = review_axis(job, axis)
+        steps = all(line.done for line in lines if line.step.axis == axis.name)
+        done = review.next_sheet is None and steps and not any(f.finding.severity != "info" for f in review.findings)
+        whole = whole and done
+        found.append(_is("axis", axis.name, done))
+        feed = feed_of(job, axis)
+        if has_feed(axis):
+            found.append(_is("feed", axis.name, feed is not None and feed_result(job, axis, feed).done))
+    return [*found, _is("job", "", whole)]
+
+
+def _is(of: str, axis: str, done: bool) -> Statement:
+    what = {"axis": "This axis", "feed": "The power feed", "job": "The job"}[of]
+    told = {"what": what}
+    words = conclusion("{what} is finished.", told) if done else Sentence("{what} is not finished.", told)
+    return Statement("finished", axis, of, "card", words, {"of": axis if of == "axis" else of, "is": done})

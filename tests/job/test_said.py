@@ -1,0 +1,150 @@
+"""What ``vernus say`` tells: one statement for each thing, the same as the sheets say, and never two that fight."""
+
+import json
+import re
+from importlib import resources
+from pathlib import Path
+
+import pytest
+
+from tests.job.conftest import Bench
+from tests.job.random_jobs import RandomJob
+from vernus.core.finding import directed
+from vernus.job.document import Job
+from vernus.job.entities import CalibrationRun, Check, ScalePlan, Step
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.exchange import read_export
+from vernus.job.machine.directions import directions_of
+from vernus.job.machine.stroke import stroke_of
+from vernus.job.plan.scale import scale_result
+from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.review import card_lines
+from vernus.job.said import statements
+
+
+def said(job, kind, axis=None):
+    return [s for s in statements(job) if s.kind == kind and axis in (None, s.axis)]
+
+
+def one(job, kind, axis):
+    (found,) = said(job, kind, axis)
+    return found
+
+
+@pytest.fixture(params=["mill", "lathe"])
+def demo(request):
+    return Job(read_export(Path(str(resources.files("vernus.data"))) / f"demo/{request.param}.json", []))
+
+
+def test_every_statement_of_the_demos_has_its_own_id_its_words_and_plain_figures(demo):
+    found = statements(demo)
+    assert len({s.id for s in found}) == len(found)
+    rows = json.loads(json.dumps([s.as_json(demo.info.units) for s in found]))
+    assert all(row["text"] and "{" not in row["text"] for row in rows)
+    assert {s.kind for s in found} >= {"travel", "kept", "scale", "place", "spare", "verdict", "step", "finished"}
+
+
+def test_the_sheet_says_what_is_said(demo):
+    units = demo.info.units
+    for place in said(demo, "place"):
+        axis = next(a for a in demo.axes() if a.name == place.axis)
+        assert place.words.text(units) in directed(
+            scale_result(demo, axis).instruction, directions_of(demo, axis)
+        ).text(units)
+
+
+def test_steps_come_in_an_order_in_which_they_can_be_done(demo):
+    steps = [s.figures for s in said(demo, "step")]
+    keys = [s["key"] for s in steps]
+    assert len(set(keys)) == len(keys) == len(card_lines(demo))
+    for n, step in enumerate(steps):
+        assert set(step["after"]) <= set(keys[:n]), step["key"]
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("on", ["moving", "still"])
+@pytest.mark.parametrize("given", [(0, 0), (30, 0), (0, 45)])
+@pytest.mark.parametrize("shift", [0, 11])
+def test_a_reader_set_as_said_stands_at_both_stops_as_far_from_the_scale_s_end_as_is_said(units, on, given, shift):
+    bench = Bench(units=units)
+    mm = 1 if units == "mm" else 1 / 25.4
+    bench.travel("X", 380 * mm, 380.4 * mm)
+    bench.change("X", give_up_low=bench.length(given[0] * mm), give_up_high=bench.length(given[1] * mm))
+    bench.plan("X", measuring=450 * mm, scale_on=on, shift=bench.length(shift * mm))
+    place, scale, spare = (one(bench.job, kind, "X").figures for kind in ("place", "scale", "spare"))
+    kept = one(bench.job, "kept", "X").figures
+    assert (kept["from_mm"], kept["to_mm"]) == pytest.approx((given[0], 380.2 - given[1]))
+    low, high = (place["reader_at_mm"] + kept[end] - place["axis_at_mm"] for end in ("from_mm", "to_mm"))
+    assert low - scale["starts_mm"] == pytest.approx(spare["low_mm"])
+    assert scale["starts_mm"] + scale["measuring_mm"] - high == pytest.approx(spare["high_mm"])
+    zones = [(z.figures["end"], z.figures["mm"]) for z in said(bench.job, "zone", "X")]
+    assert zones == [(end, pytest.approx(mm)) for end, mm in zip(("low", "high"), given, strict=True) if mm]
+    stops = [(s.figures["end"], s.figures["why"]) for s in said(bench.job, "stop", "X")]
+    assert {(end, "given up") for end, _ in zones} <= set(stops)
+
+
+def test_nothing_is_set_on_a_scale_that_can_not_hold_it():
+    bench = Bench()
+    bench.travel("X", 380, 380)
+    bench.plan("X", measuring=300)
+    assert said(bench.job, "place", "X") == []
+    assert said(bench.job, "scale", "X")
+
+
+@pytest.mark.parametrize(("per", "way", "counts"), [("mm", "counts_per_mm", 100.0), ("in", "counts_per_inch", 2540.0)])
+def test_what_is_to_be_keyed_in_is_what_calibrate_says_and_then_it_stands_there(per, way, counts):
+    bench = Bench(units=per)
+    far = bench.length({"mm": 380, "in": 15}[per])
+    bench.travel("X", far.text, far.text)
+    read = Check(true=far, shown=LengthEntry(mm=2 * far.mm, unit=per))
+    run = CalibrationRun(
+        id="r", axis_id=bench.axis().id, method="counts", set_counts=counts, per=per, checks=(read, read, read)
+    )
+    bench.job.apply("check", [run])
+    key, result = one(bench.job, "key_in", "X").figures, calibration_result(bench.job, run)
+    assert (key["way"], key["keyed"]) == (way, False)
+    assert key["value"] == result.value_to_key == pytest.approx(counts * 2, rel=1e-3)
+    assert key["u_mm"] == pytest.approx(result.budget.expanded)
+    good = Check(true=far, shown=far)
+    bench.job.apply("keyed", [run.with_(set_counts=key["value"], checks=(good, good, good))])
+    again = one(bench.job, "key_in", "X").figures
+    assert (again["keyed"], again["value"]) == (True, key["value"])
+
+
+def test_a_job_with_a_step_open_is_not_finished():
+    bench = Bench(scope={"X": ("new", "none"), "Y": ("none", "none"), "Z": ("none", "none")})
+    bench.travel("X", 380, 380)
+    bench.plan("X")
+    assert [s.figures["is"] for s in said(bench.job, "finished")] == [False, False]
+    done = [Step(id=f"s{n}", key=c.step.key, done=True) for n, c in enumerate(card_lines(bench.job))]
+    bench.job.apply("ticked", done)
+    assert [s.figures["is"] for s in said(bench.job, "finished")] == [False, False], "its sheets are still open"
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_any_job_can_be_said_each_statement_once_and_with_no_word_of_the_code(seed):
+    made = RandomJob(seed)
+    found = statements(made.job)
+    assert len({s.id for s in found}) == len(found)
+    for s in found:
+        text = s.words.text(made.job.info.units)
+        assert text and not re.search(r"\bNone\b|\bnan\b|_mm\b|\{@", text), text
+        json.dumps(s.as_json(made.job.info.units), allow_nan=False)
+    for axis in made.job.axes():
+        line = stroke_of(made.job, axis).stroke
+        stops = {
+            s.figures["end"]: s.figures["before_mark_mm"] for s in found if (s.kind, s.axis) == ("stop", axis.name)
+        }
+        if line is not None and stops and line.kept_mm is not None:
+            assert line.kept_mm[0] == pytest.approx(stops.get("low", 0.0))
+            assert line.kept_mm[1] == pytest.approx(line.travel_mm - stops.get("high", 0.0))
+
+
+def test_ids_stay_over_edits():
+    bench = Bench()
+    bench.travel("X", 380, 380)
+    bench.plan("X")
+    before = [s.id for s in statements(bench.job)]
+    (plan,) = bench.job.all(ScalePlan)
+    bench.job.apply("size", [plan.with_(measuring=bench.length(500))])
+    assert [s.id for s in statements(bench.job)] == before
