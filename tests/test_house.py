@@ -3,6 +3,7 @@
 import ast
 import json
 import re
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -11,9 +12,15 @@ SOURCE = Path(__file__).parents[1] / "src" / "vernus"
 FILES = sorted(SOURCE.rglob("*.py"))
 
 
+@cache
+def tree_of(path):
+    """A file as it is parsed, once for all rules."""
+    return ast.parse(path.read_text(encoding="utf-8"))
+
+
 @pytest.mark.parametrize("path", FILES, ids=lambda p: p.relative_to(SOURCE).as_posix())
 def test_no_function_is_longer_than_sixty_lines(path):
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in ast.walk(tree_of(path)):
         if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
             assert node.end_lineno - node.lineno < 60, f"{node.name} in {path.name}"
 
@@ -43,7 +50,7 @@ INCH = re.compile(r"\d[ \u00a0]?(in|thou)\b|\d/\d")
 @pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop")])
 def test_no_words_hold_a_length_in_one_system_only(path):
     """A length in a sentence is a value, shown in the units of whoever reads it; an example names both."""
-    tree = ast.parse(path.read_text(encoding="utf-8"))
+    tree = tree_of(path)
     prose = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}  # docstrings
     one_sided = [
         node.value
@@ -72,7 +79,7 @@ CONCLUDING = re.compile(
 @pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job")])
 def test_what_concludes_says_so(path):
     """A sentence that reads like a conclusion is made as one: whether it may stand isn't read off its words."""
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in ast.walk(tree_of(path)):
         if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Sentence" and node.args:
             first = node.args[0]
             words = first.value if isinstance(first, ast.Constant) and isinstance(first.value, str) else ""
@@ -87,15 +94,16 @@ _ENDS_BY_WORDS = re.compile(r"\b(low|high) (end|mark|stop|trip)\b|\b(left|right)
 )
 def test_ends_are_asked_for_by_name(path):
     """An end is a value that an axis names (``{@low}``, AxisEnd): no finished text is searched for its words."""
-    tree = ast.parse(path.read_text(encoding="utf-8"))
+    tree = tree_of(path)
     prose = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
     raised = {
         id(part) for node in ast.walk(tree) if isinstance(node, ast.Raise) for part in ast.walk(node)
     }  # refusals of figures that a file gives by low and high
+    left_out = prose | raised
     told = [
         node.value
         for node in ast.walk(tree)
-        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in prose | raised
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in left_out
         if _ENDS_BY_WORDS.search(node.value)
     ]
     assert told == [], path.name

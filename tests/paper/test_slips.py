@@ -53,7 +53,7 @@ def slipped(demo, far):
                     yield f"{demo}: {entity.kind}.{name}", [*base[:n], entity.with_(**{name: wrong}), *base[n + 1 :]]
 
 
-@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "48")) // 4))
+@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "48")) // 8))
 def test_no_single_figure_makes_a_job_unreadable(qapp, seed):
     chance = random.Random(seed)
     every = list(slipped(chance.choice(("mill", "lathe")), chance.choice((-999999999.0, 999999999.0))))

@@ -230,17 +230,17 @@ def begin(log, tmp_path, count):
 def test_a_window_closed_while_pictures_are_taken_in_asks_and_can_wait(
     qtbot, log, window, bench_mill, tmp_path, answer
 ):
-    begin(log, tmp_path, 12)
+    begin(log, tmp_path, 5)
     answer("Wait")
     assert not window.close()
     qtbot.waitUntil(lambda: not log.pictures.intake.busy, timeout=20_000)
-    assert len(photos(bench_mill)) == 12
+    assert len(photos(bench_mill)) == 5
     assert bench_mill.job.path is not None
     bench_mill.may_leave()
 
 
 def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, window, bench_mill, tmp_path, answer):
-    begin(log, tmp_path, 12)
+    begin(log, tmp_path, 5)
     told = []
     bench_mill.told.connect(told.append)
     first = bench_mill.job
