@@ -27,7 +27,7 @@ class NoQt:
 if __name__ == "__main__":
     tests = [str(ROOT / "tests" / part) for part in PARTS]
     plugins = ["-p", "no:pytest-qt", "-p", "no:cacheprovider", "-p", "without_qt"]
-    environment = {**os.environ, "VERNUS_HYPOTHESIS": "again", "PYTHONPATH": str(ROOT / "tools")}
+    environment = {**os.environ, "VERNUS_HYPOTHESIS": "again", "VERNUS_HANDS": "8", "PYTHONPATH": str(ROOT / "tools")}
     command = [sys.executable, "-m", "pytest", "-n", "2", *plugins, *tests]
     sys.exit(subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode)
 else:

@@ -225,7 +225,10 @@ TODAY = 10_000 + 10 * (date.today().toordinal() % 5000)
 FIRST = int(os.environ.get("VERNUS_SEED", TODAY))
 
 
-@pytest.mark.parametrize("seed", [*range(10), *range(FIRST, FIRST + 10)])
+MANY = int(os.environ.get("VERNUS_HANDS", "50")) // 5
+
+
+@pytest.mark.parametrize("seed", [*range(MANY), *range(FIRST, FIRST + MANY)])
 def test_the_laws_hold_over_random_jobs(seed):
     hold(seed)
 
