@@ -12,6 +12,7 @@ from vernus.job.feed.statements import feed_statements
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.statements import step_statements
 from vernus.job.known import feed_of
+from vernus.job.machine.directions import directions_of
 from vernus.job.plan.statements import plan_statements
 from vernus.job.prove.statements import prove_statements
 from vernus.job.review import card_lines, review_axis, review_machine
@@ -23,10 +24,12 @@ def statements(job: Job) -> list[Statement]:
     """All statements of a job: axis by axis, then the steps, then what is finished."""
     lines, made = card_lines(job), stops_fitted(job)
     found: list[Statement] = []
+    words = {axis.name: directions_of(job, axis) for axis in job.axes()}
     for axis in job.axes():
         rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
         found += plan_statements(job, axis, rests, stops_made=made)
         found += _fitted(job, axis) if in_scope(axis) else []
+    found = [s.told_in(words[s.axis]) if s.axis in words else s for s in found]
     return [*found, *step_statements(job, lines), *_finished(job, lines)]
 
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from vernus.core.finding import Sentence
+from vernus.core.finding import Directions, Sentence, directed
 from vernus.core.units import UnitSystem
 from vernus.job.sheet_names import SheetName
 
@@ -29,6 +29,10 @@ class Statement:
     def id(self) -> str:
         """Kind, axis and what it is about."""
         return "/".join(part for part in (self.kind, self.axis, self.about) if part)
+
+    def told_in(self, directions: Directions) -> Statement:
+        """The same, its words told in an axis's own words of direction."""
+        return replace(self, words=directed(self.words, directions))
 
     def as_json(self, system: UnitSystem = "mm") -> dict[str, object]:
         """The contract form: what every statement has, then the figures of its kind."""

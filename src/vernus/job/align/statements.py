@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from vernus.core.align.sweep import Correction
-from vernus.core.finding import BodySide, Fine, Mm, Sentence, directed
+from vernus.core.finding import BodySide, Fine, Mm, Sentence
 from vernus.job.align.passes import PLANES, passes, result_in_job, setting_in_job, targets_of
 from vernus.job.align.reader import reader_result
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Sweep
 from vernus.job.fields import mm_of
-from vernus.job.machine.directions import directions_of
 from vernus.job.statement import Statement
 
 
@@ -22,8 +21,7 @@ def align_statements(job: Job, axis: Axis) -> list[Statement]:
             if read:
                 found += _pass(job, axis, read[-1])
     found += _gap(job, axis)
-    words = directions_of(job, axis)
-    return [Statement(**{**vars(s), "words": directed(s.words, words)}) for s in found]
+    return found
 
 
 def _pass(job: Job, axis: Axis, sweep: Sweep) -> list[Statement]:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from vernus.core.finding import AxisEnd, Mm, Sentence, directed
+from vernus.core.finding import AxisEnd, Mm, Sentence
 from vernus.core.machine.stroke import ENDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.feed.feed import stops_result
 from vernus.job.known import feed_of
-from vernus.job.machine.directions import directions_of
 from vernus.job.statement import Statement
 
 
@@ -23,5 +22,5 @@ def feed_statements(job: Job, axis: Axis) -> list[Statement]:
         decided = "scale" if by == "scale" else "stop" if line.stop_at(end) is not None else "hard"
         words = Sentence("The {end} trip stands {at} from the {@low} mark.", {"end": AxisEnd(end), "at": Mm(at)})
         said = {"end": end, "at_mm": at, "decided_by": decided}
-        found.append(Statement("trip", axis.name, end, "feed", directed(words, directions_of(job, axis)), said, rests))
+        found.append(Statement("trip", axis.name, end, "feed", words, said, rests))
     return found

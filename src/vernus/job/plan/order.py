@@ -7,12 +7,12 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
-from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import body_length, chosen_face, delivery_of, family_of, measuring_length, plan_of, stock_to_cut
+from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.plan.compare import chosen_kit
+from vernus.job.plan.cut import cut_of, is_here
 from vernus.job.plan.display import display_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.travel_left import envelope_result, stops_of
@@ -36,18 +36,17 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     if not gets_scale(axis) or plan is None or family is None or measuring is None:
         return []
     kit = chosen_kit(job)
-    stock = order_length(family, measuring.value) if family.can_be_cut else None
-    stock = kit.lengths_mm.get(axis.name, stock) if kit is not None else stock
-    cut = stock is not None and stock > measuring.value
+    cut = cut_of(job, axis)
+    stock = measuring.value if cut is None or cut.from_mm is None else cut.from_mm
     name = "usable stroke" if family.sizing == "stroke" else "measuring length"
-    words = name + (" {m}; from the kit's {o}" if kit is not None else " {m}; buy {o} and cut it" if cut else " {s}")
-    detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock or 0.0)})
+    bought = " {m}; buy {o} and cut it" if stock > measuring.value else " {s}"
+    words = name + (" {m}; from the kit's {o}" if kit is not None else bought)
+    detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock)})
     price = plan.price if plan.price is not None else 0.0 if kit is not None else family.price
     items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
     if is_here(job, axis):  # what has come is never ordered again
-        long = stock_to_cut(job, axis)
-        saw = Sentence("{o} has come; cut it to {m} of " + name, {"o": Mm(long or 0.0), "m": Mm(measuring.value)})
-        items = [] if long is None else [Item("make", axis.name, Sentence("Cut the scale"), saw)]
+        saw = Sentence("{o} has come; cut it to {m} of " + name, {"o": Mm(stock), "m": Mm(measuring.value)})
+        items = [] if cut is None else [Item("make", axis.name, Sentence("Cut the scale"), saw)]
     body = body_length(job, axis)
     if plan.cover == "yes" and axis.readout == "new" and body is not None:
         what = Sentence(family.covered_by[:1].upper() + family.covered_by[1:])
@@ -57,12 +56,6 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
         over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
         items.append(Item("make", axis.name, Sentence("Extension plate or end standoffs"), over))
     return items
-
-
-def is_here(job: Job, axis: Axis) -> bool:
-    """Whether the scale of an axis has come: somebody measured it."""
-    came = delivery_of(job, axis)
-    return came is not None and came.measuring is not None and came.measuring.mm > 0
 
 
 def kit_item(job: Job) -> list[Item]:

@@ -13,7 +13,6 @@ from vernus.core.plan.scales import (
     ScaleFamily,
     choose_sizes,
     judge_plan,
-    order_length,
     place_reader,
 )
 from vernus.job.catalog.families import families_of
@@ -34,6 +33,7 @@ from vernus.job.known import (
 from vernus.job.known import travel as known_travel
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
+from vernus.job.plan.cut import cut_of, is_here
 from vernus.job.refusals import limit_findings
 
 Pair = tuple[float, float]
@@ -105,15 +105,38 @@ def _order(
     stop = next((f for f in findings if f.severity == "stop"), None)
     if stop is not None:
         return stop.remedy
-    stocked = order_length(family, measuring_mm)
-    cut = family.can_be_cut and (stocked is None or not family.sizes_mm or stocked > measuring_mm)
-    verb = "It has" if axis.readout == "there" else "Cut to" if cut else "Order"
+    cut = cut_of(job, axis) is not None
+    verb = "It has" if axis.readout == "there" or (is_here(job, axis) and not cut) else "Cut to" if cut else "Order"
     what = "usable stroke" if family.sizing == "stroke" else "measuring length"
     size = Mm(measuring_mm) if cut else Sold(measuring_mm)
     return Sentence(
         verb + " {size} " + what + " ({family}). {place}",
         {"size": size, "family": family.label, "place": place_words(job, axis, place)},
     )
+
+
+def scale_source(job: Job, axis: Axis) -> Literal["delivered", "there", "chosen"]:
+    """Where the scale as it is comes from: one that has come, that is there already, or that is chosen."""
+    if is_here(job, axis) and axis.readout != "there":
+        return "delivered"
+    return "there" if axis.readout == "there" else "chosen"
+
+
+def scale_words(job: Job, axis: Axis) -> Sentence:
+    """The scale as it is: its family, how long it measures and how long it is in all."""
+    family, measuring, body = family_of(job, axis), measuring_length(job, axis), body_length(job, axis)
+    if family is None or measuring is None or body is None:
+        return Sentence("No scale is chosen yet.")
+    name = "usable stroke" if family.sizing == "stroke" else "measuring length"
+    values = {"family": family.label, "mm": Mm(measuring.value), "body": Mm(body.value)}
+    return Sentence("{family}: " + name + " {mm}, {body} overall.", values)
+
+
+def spare_words(place: Placement) -> Sentence:
+    """What is spare at both ends, at the stops as they stand."""
+    low, high = place.spare_mm
+    values = {"low": Mm(low), "high": Mm(high)}
+    return Sentence("{low} is spare at the {@low} stop and {high} at the {@high} one.", values)
 
 
 def place_words(job: Job, axis: Axis, place: Placement) -> Sentence:

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import AxisEnd, Mm, Sentence, directed
+from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.core.machine.stroke import ENDS, End
 from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import measuring_length, stock_to_cut, surveys_of
-from vernus.job.machine.directions import directions_of
+from vernus.job.known import chosen_face, measuring_length, stand_off, surveys_of
 from vernus.job.machine.stroke import metal_of, stroke_of
-from vernus.job.plan.scale import ScaleResult, place_words, scale_result
-from vernus.job.plan.travel_left import AxisStop, pillar_of, pillar_rests, stops_of, travel_left
+from vernus.job.plan.cut import Cut, cut_of
+from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
+from vernus.job.plan.stand_off import least_stand_off
+from vernus.job.plan.stop_rests import bumper_rests
+from vernus.job.plan.travel_left import AxisStop, pillar_of, stops_of, travel_left
 from vernus.job.scope import has_scale, in_scope
 from vernus.job.statement import Statement
 
@@ -23,8 +25,7 @@ def plan_statements(job: Job, axis: Axis, rests: tuple[str, ...], *, stops_made:
     found += [s for stop in _stops(job, axis) for s in _stop(job, stop, made=stops_made)]
     if in_scope(axis) and has_scale(axis):
         found += _scale(job, axis, rests)
-    words = directions_of(job, axis)
-    return [Statement(**{**vars(s), "words": directed(s.words, words)}) for s in found]
+    return found
 
 
 def _travel(job: Job, axis: Axis) -> list[Statement]:
@@ -81,50 +82,85 @@ def _bumper(job: Job, axis: Axis, end: End) -> list[Statement]:
     if pillar is None:
         return []
     bumper, mine, other = pillar
-    rests = pillar_rests(job, axis, end)
+    rests = bumper_rests(job, axis, end, mine, other)
     values = {"mm": Mm(bumper.length_mm), "mine": mine.member, "other": other.member}
     words = Sentence("A bumper {mm} long between the {mine} and the {other}.", values)
     figures = {"length_mm": bumper.length_mm, "between": [mine.member, other.member], "measured": not rests}
     return [Statement("bumper", axis.name, end, "envelope", words, figures, rests)]
 
 
-_SOURCE = {"delivered": "delivered", "measured": "delivered", "typed": "chosen", "chosen": "chosen"}
-
-
 def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
-    """The scale an axis has or gets, the place of its reader and what is spare; no place where it can't be held."""
+    """The scale an axis has or gets, its cut and face, the reader's place and what is spare.
+
+    No place is said where it can't be held.
+    """
     result, measuring = scale_result(job, axis), measuring_length(job, axis)
     place = result.placement
-    if result.family is None or measuring is None or place is None or result.body_mm is None:
+    if result.family is None or measuring is None:
+        return _proposed(axis, result)
+    if place is None or result.body_mm is None:
         return []
-    name = axis.name
-    source = "there" if axis.readout == "there" else _SOURCE.get(measuring.source, "chosen")
-    cut = measuring.value if result.family.can_be_cut and (stock_to_cut(job, axis) or _is_cut(result)) else None
+    name, cut = axis.name, cut_of(job, axis)
     figures: dict[str, object] = {
         "family": result.family.id, "measuring_mm": measuring.value, "starts_mm": _starts_mm(result, place),
-        "overall_mm": result.body_mm, "cut_to_mm": cut, "source": source,
+        "overall_mm": result.body_mm, "cut_to_mm": None if cut is None else cut.to_mm,
+        "source": scale_source(job, axis),
     }  # fmt: skip
-    words = Sentence(
-        "{family}: it measures {mm}, {body} overall.",
-        {"family": result.family.label, "mm": Mm(measuring.value), "body": Mm(result.body_mm)},
-    )
-    found = [Statement("scale", name, "", "scale", words, figures, rests)]
+    found = [Statement("scale", name, "", "scale", scale_words(job, axis), figures, rests)]
+    found += [*_cut(axis, result, cut), *_face(job, axis, rests)]
     if any(f.severity == "stop" for f in result.findings):
         return found
     at = place.reader_at_mm if place.follows else result.body_mm - place.reader_at_mm
     set_at = {"axis_at_mm": place.axis_at_mm, "reader_at_mm": at, "within_mm": max(place.slack_mm, 0.0)}
     found.append(Statement("place", name, "", "scale", place_words(job, axis, place), set_at, rests))
     low, high = place.spare_mm
+    spare = {"low_mm": low, "high_mm": high}
+    return [*found, Statement("spare", name, "", "scale", spare_words(place), spare, rests)]
+
+
+def _proposed(axis: Axis, result: ScaleResult) -> list[Statement]:
+    """The first size of the list, while nobody chose a scale for a travel that is known."""
+    if not result.choices or axis.readout == "there":
+        return []
+    first = result.choices[0]
+    figures: dict[str, object] = {
+        "family": first.family.id, "measuring_mm": first.measuring_mm, "starts_mm": first.family.beyond_mm,
+        "overall_mm": first.overall_mm, "cut_to_mm": first.cut_to_mm, "source": "proposed",
+    }  # fmt: skip
     words = Sentence(
-        "{low} is spare at the {@low} stop and {high} at the {@high} one.", {"low": Mm(low), "high": Mm(high)}
+        "Not chosen yet; the first that serves: {family}, {mm}.",
+        {"family": first.family.label, "mm": Sold(first.measuring_mm)},
     )
-    return [*found, Statement("spare", name, "", "scale", words, {"low_mm": low, "high_mm": high}, rests)]
+    return [Statement("scale", axis.name, "", "scale", words, figures)]
 
 
-def _is_cut(result: ScaleResult) -> bool:
-    """Whether the length measured is none that the family is sold in."""
-    sizes = () if result.family is None else result.family.sizes_mm
-    return result.measuring_mm is not None and all(abs(result.measuring_mm - size) > 1e-6 for size in sizes)
+def _cut(axis: Axis, result: ScaleResult, cut: Cut | None) -> list[Statement]:
+    """What the whole scale is sawn to, and from which end it comes off."""
+    if cut is None or result.body_mm is None or result.family is None:
+        return []
+    end = "either end" if result.family.open_ended else "the end without the connector"
+    words = Sentence(
+        "Saw the {what} to {mm} in all, at {end}: that leaves a {name} of {to}.",
+        {
+            "what": "scale", "mm": Mm(result.body_mm), "end": end, "to": Mm(cut.to_mm),
+            "name": "usable stroke" if result.family.sizing == "stroke" else "measuring length",
+        },
+    )  # fmt: skip
+    return [Statement("cut", axis.name, "", "order", words, {"what": "scale", "saw_mm": result.body_mm, "end": end})]
+
+
+def _face(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
+    """The face the body goes on, how far it is held off, and how far it has to be."""
+    face = chosen_face(job, axis)
+    if face is None:
+        return []
+    off, least = stand_off(job, axis).value, least_stand_off(job, axis)
+    values: dict[str, object] = {"name": face.name, "off": Mm(off), "least": Mm(least or 0.0)}
+    words = "The body goes on the face {name}, " + ("{off} off it" if off > 0 else "right on it")
+    if least is not None and least > 0:
+        words += "; at least {least} clears what stands out there"
+    figures = {"name": face.name, "stand_off_mm": off, "least_stand_off_mm": least}
+    return [Statement("face", axis.name, "", "faces", Sentence(words + ".", values), figures, rests)]
 
 
 def _starts_mm(result: ScaleResult, place: Placement) -> float:

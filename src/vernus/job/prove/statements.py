@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from vernus.core.finding import Fine, KeyedLength, Mm, Sentence, conclusion, plain
-from vernus.core.prove.calibrate.profile import DisplayProfile, key_knot
+from vernus.core.prove.calibrate.profile import PAIR_MM, DisplayProfile, key_factor, key_knot
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
 from vernus.job.known import accuracy, shows
 from vernus.job.known import step as last_digit
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
-from vernus.job.prove.calibrate.setting import setting_of
+from vernus.job.prove.calibrate.setting import keyed_table, setting_of
 from vernus.job.statement import Statement
 
 
@@ -38,48 +38,50 @@ def _settings(job: Job, axis: Axis) -> list[Statement]:
 
 
 def _key_in(job: Job, axis: Axis, run: CalibrationRun, result: CalibrationResult) -> list[Statement]:
-    """What to key in; nothing while the checks don't settle it."""
+    """What to key in, or what already stands in the display; said for every axis that was checked."""
     profile = setting_of(job, run).profile
     keyed = result.value_to_key is None
-    if (keyed and not result.settled) or result.budget is None or result.over_mm is None:
-        return []
-    way, value = _as_keyed(run, result, profile, keyed=keyed)
-    words = Sentence("{figure} stands in the display.", {"figure": _in_words(way, value)})
-    if not keyed and result.keyed is not None:
+    way, value, figure = _stands(job, run, result, profile) if keyed else _to_key(result)
+    if keyed:
+        words = Sentence("{figure} stands in the display.", {"figure": figure})
+        if not result.settled:
+            words = Sentence("{figure} stands in the display; the checks don't settle it yet.", {"figure": figure})
+    else:
+        words = conclusion("Key in {figure}.", {"figure": figure})
         first = next((f.remedy for f in result.findings if f.severity != "info"), None)
-        words = conclusion("Key in {figure}.", {"figure": result.keyed.words})
         if first is not None:
-            words = Sentence("{first} Then {figure} is to be keyed in.", {"first": first, "figure": result.keyed.words})
-    said = {"keyed": keyed, "way": way, "value": value, "u_mm": result.budget.expanded, "over_mm": result.over_mm}
+            words = Sentence("{first} Then {figure} is to be keyed in.", {"first": first, "figure": figure})
+    u = None if result.budget is None else result.budget.expanded
+    said = {"keyed": keyed, "way": way, "value": value, "u_mm": u, "over_mm": result.over_mm}
     return [Statement("key_in", axis.name, "", "calibrate", words, said)]
 
 
-def _as_keyed(
-    run: CalibrationRun, result: CalibrationResult, profile: DisplayProfile, *, keyed: bool
-) -> tuple[str, object]:
-    """The way the display takes it and the figure: a number, (true, shown) of a pair in mm, or rows of a table."""
-    if run.method == "counts":
-        return f"counts_per_{'inch' if run.per == 'in' else 'mm'}", run.set_counts if keyed else result.value_to_key
+def _to_key(result: CalibrationResult) -> tuple[str, object, Sentence]:
+    """The way, the figure and its words of what is to be keyed in: as the display takes it."""
+    keyed = result.keyed
+    return ("", None, Sentence("")) if keyed is None else (keyed.way, _plain(keyed.typed), keyed.words)
+
+
+def _stands(
+    job: Job, run: CalibrationRun, result: CalibrationResult, profile: DisplayProfile
+) -> tuple[str, object, Sentence]:
+    """The same of what stands in the display already."""
     if run.method == "table":
-        knots = () if result.table is None else result.table.knots
-        return "table", [list(key_knot(profile, k.at_mm, k.correction_mm)) for k in knots]
-    factor = run.set_factor if keyed or result.value_to_key is None else result.value_to_key
-    told = factor if profile.wants == "correction" else 1 / factor
-    if profile.factor == "pair":
-        true = max(map(abs, result.true_mm))
-        return "pair", [true, true / factor]
-    if profile.factor == "multiplier":
-        return "factor", told
-    ppm = (factor - 1) * 1e6 * (1 if profile.wants == "correction" else -1)
-    return ("ppm", ppm) if profile.factor == "ppm" else ("mm_per_m", ppm / 1000)
+        table = keyed_table(job, run)
+        rows = [] if table is None else [list(key_knot(profile, k.at_mm, k.correction_mm)) for k in table.knots]
+        return "table", rows, Sentence("The table of {n} points" if rows else "No table", {"n": len(rows)})
+    if run.method == "counts":
+        way = "counts_per_inch" if run.per == "in" else "counts_per_mm"
+        unit = "inch" if run.per == "in" else "mm"
+        return way, run.set_counts, Sentence("{v:.7g} counts per {unit}", {"v": run.set_counts, "unit": unit})
+    longest = max(map(abs, result.true_mm), default=0.0) or PAIR_MM
+    told = key_factor(profile, run.set_factor, longest)
+    return told.way, _plain(told.typed), told.words
 
 
-def _in_words(way: str, value: object) -> str:
-    units = {"counts_per_inch": " counts per inch", "counts_per_mm": " counts per mm", "ppm": " ppm",
-             "mm_per_m": " mm per metre"}  # fmt: skip
-    if not isinstance(value, float | int):
-        return f"The {way}"
-    return f"{value:.7g}{units[way]}" if way in units else f"The {way} {value:.7g}"
+def _plain(typed: float | tuple[object, ...]) -> object:
+    """Pairs and rows as plain lists."""
+    return [_plain(t) if isinstance(t, tuple) else t for t in typed] if isinstance(typed, tuple) else typed
 
 
 def _verdict(axis: Axis, result: CalibrationResult) -> list[Statement]:

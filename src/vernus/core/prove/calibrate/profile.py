@@ -47,12 +47,21 @@ class DisplayProfile:
         return "equal" if self.equal_spacing else "free"
 
 
+Way = Literal["counts_per_inch", "counts_per_mm", "factor", "ppm", "mm_per_m", "pair", "table"]
+
+
 @dataclass(frozen=True)
 class Keyed:
-    """A figure as the display takes it, the value it stands for (counts or factor), and what that costs."""
+    """A figure as the display takes it, the value it stands for (counts or factor), and what that costs.
+
+    ``typed`` is what the fingers key in by ``way``: a number, the true and the shown length of a pair (mm), or the rows
+    of a table (position, correction; mm).
+    """
 
     words: Sentence
     value: float
+    way: Way
+    typed: float | tuple[float, float] | tuple[tuple[float, float], ...]
     findings: tuple[Finding, ...] = ()
 
 
@@ -97,7 +106,8 @@ def key_counts(profile: DisplayProfile, counts_per_mm: float, travel_mm: float |
             )
         )
     unit = "inch" if profile.per == "in" else "mm"
-    return Keyed(Sentence("{v} counts per {unit}", {"v": f"{value:.7g}", "unit": unit}), value, tuple(found))
+    words = Sentence("{v} counts per {unit}", {"v": f"{value:.7g}", "unit": unit})
+    return Keyed(words, value, "counts_per_inch" if profile.per == "in" else "counts_per_mm", value, tuple(found))
 
 
 def _too_coarse(factor: float) -> BadInputError:
@@ -120,20 +130,21 @@ def key_factor(profile: DisplayProfile, factor: float, pair_mm: float = PAIR_MM)
         if not value > 0:
             raise _too_coarse(factor)
         words = Sentence("{v}", {"v": f"{value:.{profile.factor_decimals}f}"})
-        return Keyed(words, value if profile.wants == "correction" else 1 / value)
+        return Keyed(words, value if profile.wants == "correction" else 1 / value, "factor", value)
     ppm = (factor - 1) * 1e6 * (1 if profile.wants == "correction" else -1)
     if profile.factor == "pair":
         shown = round(pair_mm / factor / profile.table_step_mm) * profile.table_step_mm
         if not shown > 0:
             raise _too_coarse(factor)
         words = Sentence("true {true}, shown {shown}", {"true": Size(pair_mm), "shown": KeyedLength(shown)})
-        return Keyed(words, pair_mm / shown)
+        return Keyed(words, pair_mm / shown, "pair", (pair_mm, shown))
     if profile.factor == "ppm":
         value = round(ppm)
-        return Keyed(Sentence("{v} ppm", {"v": f"{value:+d}".replace("-", "−")}), _from_ppm(profile, value, factor))
+        words = Sentence("{v} ppm", {"v": f"{value:+d}".replace("-", "−")})
+        return Keyed(words, _from_ppm(profile, value, factor), "ppm", float(value))
     value_mm_per_m = round(ppm / 1000, 3)
     words = Sentence("{v} mm per metre", {"v": f"{value_mm_per_m:+.3f}".replace("-", "−")})
-    return Keyed(words, _from_ppm(profile, value_mm_per_m * 1000, factor))
+    return Keyed(words, _from_ppm(profile, value_mm_per_m * 1000, factor), "mm_per_m", value_mm_per_m)
 
 
 def key_knot(profile: DisplayProfile, at_mm: float, correction_mm: float) -> tuple[float, float]:

@@ -107,7 +107,7 @@ def keyed_into(job: Job, run: CalibrationRun) -> list[Compensation]:
     return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and c.created <= begun]
 
 
-def _keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:
+def keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:
     """The table the display held when the run was read."""
     keyed = keyed_into(job, run)
     return keyed[-1] if keyed and keyed[-1].method == "table" else None
@@ -117,6 +117,6 @@ def stations_before_table(
     job: Job, run: CalibrationRun, setting: CalibrationSetting
 ) -> tuple[list[float], list[float]]:
     """What the display would show without its table, and the true positions (mm)."""
-    table = _keyed_table(job, run)
+    table = keyed_table(job, run)
     knots = [] if table is None else [(k.at_mm, k.correction_mm) for k in table.knots]
     return [keyed_before(s, knots) for s in setting.shown], list(setting.true)

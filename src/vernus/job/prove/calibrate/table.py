@@ -9,7 +9,7 @@ from vernus.core.budget import combine, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.compensation import SegmentTable, fit_segments
-from vernus.core.prove.calibrate.profile import Keyed
+from vernus.core.prove.calibrate.profile import Keyed, key_knot
 from vernus.core.prove.calibrate.straight import shape_of
 from vernus.core.prove.calibrate.table_search import Spacing
 from vernus.job.document import Job
@@ -70,7 +70,8 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
     verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
     settled = verdict == "pass"
     known = worst > budget.expanded and (len(set(true)) < 4 or _bends(raw, true, setting))
-    words = Sentence("{n} points", {"n": len(table.knots)})
+    rows = tuple(key_knot(profile, k.at_mm, k.correction_mm) for k in table.knots)
+    words = Sentence("the table of {n} points", {"n": len(rows)})
     if settled:
         instruction = leave_it(worst, setting.wanted_mm)
     elif not known:
@@ -88,7 +89,7 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
         table=table,
         after_mm=tuple(r + table.correction(r) - t for r, t in zip(raw, true, strict=True)),
         value_to_key=float(len(table.knots)) if known and not settled else None,
-        keyed=Keyed(words, float(len(table.knots))),
+        keyed=Keyed(words, float(len(rows)), "table", rows),
         error_mm=worst,
         over_mm=length,
         budget=budget,

@@ -1,0 +1,53 @@
+"""The least distance at which a scale is held off its face so that it clears what stands out of that member."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from vernus.core.machine.envelope import Box
+from vernus.core.plan.plan_parts import scale_parts
+from vernus.job.document import Job
+from vernus.job.entities import Axis
+from vernus.job.known import chosen_face, length_of
+from vernus.job.machine.geometry import face_place, keep_reachable, machine_boxes, solid
+from vernus.job.machine.planned import bulk_of
+
+_MOST_MM = 80.0
+_STEP_MM = 0.5
+_NEAR_MM = 0.005
+
+
+def least_stand_off(job: Job, axis: Axis) -> float | None:
+    """How far (mm) the chosen face's parts have to stand off at least to clear the metal and the places of its member.
+
+    None while no face is chosen or nothing is known of the scale, and where no stand-off up to 80 mm clears them.
+    """
+    face = chosen_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
+    if face is None or bulk is None:
+        return None
+    place = face_place(face, length_of(job, axis, face))
+    there = [b for b in (*machine_boxes(job), *map(solid, keep_reachable(job))) if b.pose in ("", "upright")]
+
+    def clears(off: float) -> bool:
+        parts = scale_parts(place, replace(bulk, stand_off_mm=off), f"{axis.name} scale")
+        return not any(_meets(p, b) for p in parts for b in there if p.member == b.member)
+
+    steps = (n * _STEP_MM for n in range(round(_MOST_MM / _STEP_MM) + 1))
+    high = next((off for off in steps if clears(off)), None)
+    if high is None or high == 0.0:
+        return high
+    low = high - _STEP_MM
+    while high - low > _NEAR_MM:
+        middle = (low + high) / 2
+        low, high = (low, middle) if clears(middle) else (middle, high)
+    return round(high, 2)
+
+
+def _meets(part: Box, there: Box) -> bool:
+    """Whether a scale's part stands in something; a bracket or cable stub is made to what it is screwed to."""
+    if any(part.name.endswith(f" {word}") for word in ("bracket", "stub")):
+        return False
+    return all(
+        part.min_mm[c] < there.max_mm[c] - _NEAR_MM and there.min_mm[c] < part.max_mm[c] - _NEAR_MM for c in range(3)
+    )
