@@ -22,6 +22,22 @@ from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.review import card_lines
 from vernus.job.said import statements
 
+KEYS = {
+    "travel": "travel_mm u_mm", "kept": "from_mm to_mm", "place": "axis_at_mm reader_at_mm within_mm",
+    "scale": "family measuring_mm starts_mm overall_mm cut_to_mm source", "spare": "low_mm high_mm",
+    "zone": "end mm how why", "face": "name stand_off_mm least_stand_off_mm", "cut": "what saw_mm end",
+    "stop": "end before_mark_mm why measured made", "bumper": "length_mm between measured",
+    "trip": "end at_mm decided_by", "mesh": "centre_mm backlash_mm slide_mm verdict", "check": "what due",
+    "setting": "what value assumed", "part": "name count material stock_mm state",
+    "hole": "on face seen_from x_mm y_mm call thread diameter_mm depth_mm new",
+    "screw": "part thread length_mm count layers_mm into_mm hole_mm head", "take_off": "part at_hand_mm to_mm off_mm",
+    "shim": "under thickness_mm", "dial": "target plane hold move park_mm from_mm to_mm turn_deg",
+    "gap": "least_mm most_mm limits_mm verdict", "cable": "need_mm have_mm anchors",
+    "key_in": "keyed way value u_mm over_mm", "verdict": "of value_mm u_mm limit_mm verdict",
+    "buy": "what size count", "step": "key day hours done after", "finished": "of is",
+}  # fmt: skip
+"""What a statement of each kind carries, as scripts read it."""
+
 
 def said(job, kind, axis=None):
     return [s for s in statements(job) if s.kind == kind and axis in (None, s.axis)]
@@ -32,6 +48,13 @@ def one(job, kind, axis):
     return found
 
 
+def test_the_guide_tells_every_kind_and_key():
+    rows = [line.split("|")[1:3] for line in Path("docs/command-line.md").read_text().splitlines() if "| `" in line]
+    told = {kind.strip(" `"): keys for kind, keys in reversed(rows)}
+    for kind, keys in KEYS.items():
+        assert all(f"`{key}`" in told[kind] for key in keys.split()), kind
+
+
 @pytest.fixture(params=["mill", "lathe"])
 def demo(request):
     return Job(read_export(Path(str(resources.files("vernus.data"))) / f"demo/{request.param}.json", []))
@@ -40,6 +63,7 @@ def demo(request):
 def test_every_statement_of_the_demos_has_its_own_id_its_words_and_plain_figures(demo):
     found = statements(demo)
     assert len({s.id for s in found}) == len(found)
+    assert all(set(s.figures) == set(KEYS[s.kind].split()) for s in found)
     rows = json.loads(json.dumps([s.as_json(demo.info.units) for s in found]))
     assert all(row["text"] and "{" not in row["text"] for row in rows)
     assert {s.kind for s in found} >= {"travel", "kept", "scale", "place", "spare", "verdict", "step", "finished"}
@@ -128,6 +152,7 @@ def test_any_job_can_be_said_each_statement_once_and_with_no_word_of_the_code(se
     found = statements(made.job)
     assert len({s.id for s in found}) == len(found)
     for s in found:
+        assert set(s.figures) == set(KEYS[s.kind].split())
         text = s.words.text(made.job.info.units)
         assert text and not re.search(r"\bNone\b|\bnan\b|_mm\b|\{@", text), text
         json.dumps(s.as_json(made.job.info.units), allow_nan=False)

@@ -10,9 +10,11 @@ from vernus.job.entities import Axis
 from vernus.job.feed.feed import feed_result, stops_fitted
 from vernus.job.feed.statements import feed_statements
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.statements import step_statements
+from vernus.job.keep.statements import buy_statements, check_statements, step_statements
 from vernus.job.known import feed_of
 from vernus.job.machine.directions import directions_of
+from vernus.job.make.mounts import Made, MadeState
+from vernus.job.make.statements import part_statements
 from vernus.job.plan.statements import plan_statements
 from vernus.job.prove.statements import prove_statements
 from vernus.job.review import card_lines, review_axis, review_machine
@@ -24,17 +26,29 @@ def statements(job: Job) -> list[Statement]:
     """All statements of a job: axis by axis, then the steps, then what is finished."""
     lines, made = card_lines(job), stops_fitted(job)
     found: list[Statement] = []
+    parts = _made(lines)
     words = {axis.name: directions_of(job, axis) for axis in job.axes()}
     for axis in job.axes():
         rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
         found += plan_statements(job, axis, rests, stops_made=made)
-        found += _fitted(job, axis) if in_scope(axis) else []
+        found += _fitted(job, axis, parts) if in_scope(axis) else []
     found = [s.told_in(words[s.axis]) if s.axis in words else s for s in found]
-    return [*found, *step_statements(job, lines), *_finished(job, lines)]
+    kept = [*buy_statements(job), *check_statements(job, lines), *step_statements(job, lines)]
+    return [*found, *kept, *_finished(job, lines)]
 
 
-def _fitted(job: Job, axis: Axis) -> list[Statement]:
-    found = feed_statements(job, axis)
+def _made(lines: list[CardLine]) -> Made:
+    """How far every part is, by its id: as its step on the card says."""
+    found: dict[str, MadeState] = {}
+    for line in lines:
+        if line.step.key.startswith("make-"):
+            state: MadeState = "to make" if line.reopened is None else "to make again"
+            found[line.step.key.removeprefix("make-")] = "made" if line.done else state
+    return found
+
+
+def _fitted(job: Job, axis: Axis, parts: Made) -> list[Statement]:
+    found = [*part_statements(job, axis, parts), *feed_statements(job, axis)]
     if has_scale(axis):
         found += [*align_statements(job, axis), *cable_statements(job, axis)]
     return [*found, *prove_statements(job, axis)] if on_display(axis) else found

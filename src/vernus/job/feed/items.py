@@ -16,17 +16,24 @@ def feed_items(job: Job, axis: Axis) -> list[Item]:
     if feed is None:
         return [] if axis.drive != "new" else [_kit_to_be_measured(axis)]
     kit = Sentence("for {v:g} V" if feed.volts is not None else "voltage to be said", {"v": feed.volts or 0.0})
-    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit, feed.price)]
+    items = [Item("buy", axis.name, Sentence("Power feed kit"), kit, feed.price, "feed kit")]
     if feed.lacking:
         items.append(
-            Item("buy", axis.name, Sentence("Missing from the feed kit"), Sentence("{m}", {"m": feed.lacking}))
+            Item(
+                "buy",
+                axis.name,
+                Sentence("Missing from the feed kit"),
+                Sentence("{m}", {"m": feed.lacking}),
+                None,
+                "missing",
+            )
         )
     if feed.transformer is not None:
         values = {"shop": feed.shop_volts or 0.0, "unit": feed.transformer}
         words = Sentence(
             "{shop:g} V to {unit:g} V; wired by who is licensed for it" if feed.shop_volts else "to {unit:g} V", values
         )
-        items.append(Item("buy", axis.name, Sentence("Transformer or new supply"), words))
+        items.append(Item("buy", axis.name, Sentence("Transformer or new supply"), words, None, "supply"))
     result = feed_result(job, axis, feed)
     for made in result.fit.items:
         if made_name(made) not in result.unmade:
@@ -47,5 +54,10 @@ def feed_items(job: Job, axis: Axis) -> list[Item]:
 
 def _kit_to_be_measured(axis: Axis) -> Item:
     return Item(
-        "buy", axis.name, Sentence("Power feed kit"), Sentence("voltage to be said; measure the screw's end first")
+        "buy",
+        axis.name,
+        Sentence("Power feed kit"),
+        Sentence("voltage to be said; measure the screw's end first"),
+        None,
+        "feed kit",
     )

@@ -2,20 +2,82 @@
 
 from __future__ import annotations
 
-from vernus.core.finding import AxisEnd, Mm, Sentence
+from vernus.core.errors import BadInputError
+from vernus.core.feed.fit import TurnedPart
+from vernus.core.feed.keys import SteppedKey
+from vernus.core.finding import AxisEnd, Fine, Mm, Sentence
 from vernus.core.machine.stroke import ENDS
 from vernus.job.document import Job
-from vernus.job.entities import Axis
-from vernus.job.feed.feed import stops_result
-from vernus.job.known import feed_of
+from vernus.job.entities import Axis, PowerFeed
+from vernus.job.feed.feed import feed_result, stops_result
+from vernus.job.feed.mesh import mesh_result
+from vernus.job.known import feed_of, worked_over
+from vernus.job.make.mounts import blank_of
 from vernus.job.statement import Statement
 
 
 def feed_statements(job: Job, axis: Axis) -> list[Statement]:
-    """The trips of both ends, from the low mark, and what decides each."""
+    """The trips of both ends, the mesh of its gears, and the parts that are made for it."""
     feed = feed_of(job, axis)
-    result = None if feed is None else stops_result(job, axis, feed)
-    if result is None or result.stroke is None or result.stroke.trips_mm is None:
+    if feed is None:
+        return []
+    return [*_trips(job, axis, feed), *_mesh(job, axis, feed), *_parts(job, axis, feed)]
+
+
+def _mesh(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
+    """How far apart the gears go, and what the last trial says of their backlash."""
+    try:
+        result = mesh_result(job, axis, worked_over(job, axis, feed))
+    except BadInputError:
+        return []
+    if result.mesh is None:
+        return []
+    centre = result.mesh.centre_mm + result.mesh.open_mm
+    verdict = "pass" if result.agreed else None if result.measured_mm is None else "fail"
+    values = {"centre": Mm(centre), "lash": Fine(result.mesh.backlash_mm)}
+    words = Sentence("The gears stand {centre} apart, with {lash} of backlash.", values)
+    slide = None if result.slide_mm is None else result.slide_mm
+    figures = {
+        "centre_mm": centre, "backlash_mm": result.measured_mm if result.measured_mm is not None
+        else result.mesh.backlash_mm, "slide_mm": slide, "verdict": verdict,
+    }  # fmt: skip
+    return [Statement("mesh", axis.name, "", "feed", words, figures)]
+
+
+def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
+    """The parts made for a new feed, with the stock each is made from."""
+    if axis.drive != "new":
+        return []
+    result, found = feed_result(job, axis, feed), list[Statement]()
+    again = {str(f.what.values["part"]) for f in result.findings if f.code == "made-to-other-figures"}
+    stock = {p.name: (_stock(p), i.words) for i in result.fit.items if (p := i.part) is not None}
+    if result.bracket is not None:
+        stock["feed bracket"] = (blank_of(result.bracket.part), result.bracket.instruction)
+    if result.cover is not None and feed.covered != "yes":
+        cover = result.cover
+        stock["gear cover"] = ((cover.long_mm, cover.wide_mm, cover.deep_mm), cover.words)
+    for name, (sizes, how) in stock.items():
+        state = "to make again" if name in again else "to make" if name in result.unmade else "made"
+        figures: dict[str, object] = {
+            "name": name, "count": 1, "material": "steel", "stock_mm": list(sizes), "state": state,
+        }  # fmt: skip
+        words = Sentence("{name}: {how} {state}.", {"name": name.capitalize(), "how": how, "state": state.capitalize()})
+        found.append(Statement("part", axis.name, f"feed-{name}", "feed", words, figures))
+    return found
+
+
+def _stock(part: TurnedPart | SteppedKey) -> tuple[float, float, float]:
+    """What a part is turned or filed from (mm)."""
+    if isinstance(part, SteppedKey):
+        return part.length_mm, max(part.shaft_width_mm, part.hub_width_mm), part.height_mm
+    largest = max(diameter for diameter, _ in part.steps_mm)
+    return part.length_mm + (part.claws_mm or 0.0), largest, largest
+
+
+def _trips(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
+    """The trips of both ends, from the low mark, and what decides each."""
+    result = stops_result(job, axis, feed)
+    if result.stroke is None or result.stroke.trips_mm is None:
         return []
     line, found, rests = result.stroke, [], () if result.measured else ("run-on",)
     for end, at, by in zip(ENDS, result.stroke.trips_mm, line.trips_by, strict=True):

@@ -6,6 +6,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
+from vernus.job.make.mounts import mount_result, screw_groups
 from vernus.job.make.parts import part_of, parts_of, solved_size
 from vernus.job.plan.order import Item
 from vernus.job.scope import gets_scale
@@ -23,7 +24,21 @@ def made_items(job: Job, axis: Axis) -> list[Item]:
             **dict(zip("lwt", (Mm(mm) for mm in solved_size(part)), strict=True)),
             "m": part.material.replace("-", " "),
         }  # fmt: skip
+        items += _screws(job, axis, part)
         items.append(Item("make", axis.name, Sentence("{n}", {"n": part.name or "a part"}), Sentence(words, values)))
+    return items
+
+
+def _screws(job: Job, axis: Axis, part: MountPart) -> list[Item]:
+    """The screws of a part, each length once, with as many nuts where they go right through."""
+    items: list[Item] = []
+    for group in screw_groups(mount_result(job, part).rows):
+        screw = group[0].screw
+        if screw is not None:
+            what, size = Sentence("Screws for {n}", {"n": part.name or "a part"}), screw.in_words()
+            detail = Sentence("{c} of {s}", {"c": len(group), "s": size})
+            key = f"screws-{part.id}-{group[0].number}"
+            items.append(Item("buy", axis.name, what, detail, None, key, size, len(group)))
     return items
 
 

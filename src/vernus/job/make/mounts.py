@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
@@ -13,7 +15,7 @@ from vernus.core.make.patterns import chain_rest
 from vernus.core.make.reuse import HoleThere, review_school
 from vernus.core.make.screws import drill_room, most_neck, stock_finding
 from vernus.core.make.shims import ShimStock, pick_shims
-from vernus.core.make.stacks import Stack, StackItem, level_plane, solve_spacer, take_out_draft
+from vernus.core.make.stacks import Draft, Stack, StackItem, level_plane, solve_spacer, take_out_draft
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import MountPart, ShimKind, carried_by
@@ -30,6 +32,11 @@ _SETS: dict[str, tuple[DrillSet, ...]] = {
     "inch": ("number", "letter", "fraction"),
     "all": ("metric", "number", "letter", "fraction"),
 }
+
+
+MadeState = Literal["to make", "made", "to make again"]
+Made = Mapping[str, MadeState]
+"""By the id of a part how far it is."""
 
 
 @dataclass(frozen=True)
@@ -68,7 +75,8 @@ def _mount_result(job: Job, entity: MountPart) -> MountResult:
     except BadInputError as error:
         return MountResult(None, (), None, (refusal(error),), (), plain(str(error)))
     words = in_order(_next_cut(job, entity, stack, rows), tuple(findings))
-    notes = (*_made_last(entity), *_washers(job, entity), *_screws(rows))
+    last = made_last(entity)
+    notes = (*(() if last is None else (last.words,)), *_washers(job, entity), *_screws(rows))
     return MountResult(part, rows, stack, tuple(findings), tuple(lay_out(rows)), words, notes)
 
 
@@ -140,10 +148,9 @@ def draft_words(job: Job, entity: MountPart) -> Sentence | None:
 
     The shims lie under one row of the bolts that hold it: where no two rows are known, their distance is asked for.
     """
-    if entity.draft_rise is None or entity.draft_over is None or entity.draft_over.mm <= 0:
+    draft, rows = _draft(job, entity), _rows_apart(job, entity)
+    if draft is None:
         return None
-    rows = _rows_apart(job, entity)
-    draft = take_out_draft(entity.draft_rise.mm, entity.draft_over.mm, max(entity.width.mm, 1.0), rows or 1.0)
     row = "lower" if draft.wedge_mm > 0 else "upper"
     shim = "shim the {row} row of bolts by {shim} (rows {bolts} apart), or set jack screws by as much."
     if rows is None:
@@ -156,6 +163,25 @@ def draft_words(job: Job, entity: MountPart) -> Sentence | None:
             "row": row, "bolts": Mm(rows or 0.0),
         },
     )  # fmt: skip
+
+
+def shims_of(job: Job, entity: MountPart) -> list[tuple[str, str, float]]:
+    """A key, under what, and how thick (mm) every shim and spacer of a part is: behind its holes, and for the draft."""
+    name = entity.name or "the part"
+    holes = enumerate(holes_of(job, entity), 1)
+    found = [(str(n), f"{name} at hole {n}", h.behind.mm) for n, h in holes if h.behind is not None and h.behind.mm > 0]
+    draft, rows = _draft(job, entity), _rows_apart(job, entity)
+    if draft is not None and rows is not None and abs(draft.shim_mm) > 0:
+        row = "lower" if draft.wedge_mm > 0 else "upper"
+        found.append(("draft", f"the {row} row of bolts of {name}", abs(draft.shim_mm)))
+    return found
+
+
+def _draft(job: Job, entity: MountPart) -> Draft | None:
+    if entity.draft_rise is None or entity.draft_over is None or entity.draft_over.mm <= 0:
+        return None
+    rows = _rows_apart(job, entity) or 1.0
+    return take_out_draft(entity.draft_rise.mm, entity.draft_over.mm, max(entity.width.mm, 1.0), rows)
 
 
 def _rows_apart(job: Job, entity: MountPart) -> float | None:
@@ -246,10 +272,24 @@ def _chain(entity: MountPart) -> list[Finding]:
     ]  # fmt: skip
 
 
-def _made_last(entity: MountPart) -> list[Sentence]:
+@dataclass(frozen=True)
+class LastPiece:
+    """The piece that fills a measured gap: what it has, what it is brought to, and what comes off (mm)."""
+
+    at_hand_mm: float
+    to_mm: float
+    words: Sentence
+
+    @property
+    def off_mm(self) -> float:
+        """What is taken off; negative where it is too short."""
+        return self.at_hand_mm - self.to_mm
+
+
+def made_last(entity: MountPart) -> LastPiece | None:
     """What to take off the last piece: of the piece at hand where that was measured, else of what was planned."""
     if entity.gap is None or not entity.gap.mm > 0:
-        return []
+        return None
     planned, at_hand = getattr(entity, entity.fills).mm, _at_hand(entity)
     has = planned if at_hand is None else at_hand
     rest = chain_rest(has, entity.gap.mm)
@@ -260,7 +300,7 @@ def _made_last(entity: MountPart) -> list[Sentence]:
     elif rest < 0:
         words = "The gap is {gap}: " + of + "; make it {short} longer."
     values = {"gap": Mm(entity.gap.mm), "fills": entity.fills, "has": Mm(has), "rest": Mm(rest)}
-    return [Sentence(words, {**values, "short": Mm(-rest)})]
+    return LastPiece(has, entity.gap.mm, Sentence(words, {**values, "short": Mm(-rest)}))
 
 
 def _at_hand(entity: MountPart) -> float | None:
@@ -298,17 +338,19 @@ def _washers(job: Job, entity: MountPart) -> list[Sentence]:
     return said
 
 
-def _screws(rows: tuple[HoleRow, ...]) -> list[Sentence]:
-    """The screws to have at hand, each length once."""
-    count: dict[str, int] = {}
+def screw_groups(rows: Sequence[HoleRow]) -> list[list[HoleRow]]:
+    """The holes that take a screw, those of one length and thread together."""
+    groups: dict[str, list[HoleRow]] = {}
     for row in rows:
         if row.screw is not None:
-            name = row.screw.in_words().text()
-            count[name] = count.get(name, 0) + 1
-    if not count:
-        return []
-    told = ", ".join(f"{n} of {name}" for name, n in count.items())
-    return [Sentence("Screws: {told}.", {"told": told})]
+            groups.setdefault(row.screw.in_words().text(), []).append(row)
+    return list(groups.values())
+
+
+def _screws(rows: Sequence[HoleRow]) -> list[Sentence]:
+    """The screws to have at hand, each length once."""
+    told = ", ".join(f"{len(g)} of {g[0].screw.in_words().text()}" for g in screw_groups(rows) if g[0].screw)
+    return [Sentence("Screws: {told}.", {"told": told})] if told else []
 
 
 def _stack(job: Job, entity: MountPart) -> Stack | None:
@@ -320,11 +362,9 @@ def _stack(job: Job, entity: MountPart) -> Stack | None:
 
 
 def _next_cut(job: Job, entity: MountPart, stack: Stack | None, rows: tuple[HoleRow, ...]) -> Sentence:
-    last = _made_last(entity)
-    has = _at_hand(entity)
-    has = getattr(entity, entity.fills).mm if has is None else has
-    if last and entity.gap is not None and abs(has - entity.gap.mm) >= 0.005:
-        return last[0]
+    last = made_last(entity)
+    if last is not None and abs(last.off_mm) >= 0.005:
+        return last.words
     if stack is not None and abs(stack.total_mm - entity.thickness.mm) > 0.005:
         short = stack.total_mm - entity.thickness.mm
         values = {"made": Mm(stack.total_mm), "rss": Fine(stack.rss_mm), "worst": Fine(stack.worst_mm)}

@@ -21,13 +21,19 @@ from vernus.job.scope import gets_scale, in_scope, on_display
 
 @dataclass(frozen=True)
 class Item:
-    """One line of the buying, making or keeping list; ``price`` is in the user's own money, None where unknown."""
+    """One line of the buying, making or keeping list; ``price`` is in the user's own money, None where unknown.
+
+    ``key`` tells the lines of an axis apart; ``size`` is what is asked for over the counter.
+    """
 
     kind: Literal["buy", "make", "keep"]
     axis: str
     what: Sentence
     detail: Sentence
     price: float | None = None
+    key: str = ""
+    size: Sentence | None = None
+    count: int = 1
 
 
 def scale_items(job: Job, axis: Axis) -> list[Item]:
@@ -42,15 +48,17 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     bought = " {m}; buy {o} and cut it" if stock > measuring.value else " {s}"
     words = name + (" {m}; from the kit's {o}" if kit is not None else bought)
     detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock)})
+    size = Sentence("{s}", {"s": Sold(stock)})
     price = plan.price if plan.price is not None else 0.0 if kit is not None else family.price
-    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price)]
+    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price, "scale", size)]
     if is_here(job, axis):  # what has come is never ordered again
         saw = Sentence("{o} has come; cut it to {m} of " + name, {"o": Mm(stock), "m": Mm(measuring.value)})
         items = [] if cut is None else [Item("make", axis.name, Sentence("Cut the scale"), saw)]
     body = body_length(job, axis)
     if plan.cover == "yes" and axis.readout == "new" and body is not None:
+        long = Sentence("{m}", {"m": Mm(body.value)})
         what = Sentence(family.covered_by[:1].upper() + family.covered_by[1:])
-        items.append(Item("buy", axis.name, what, Sentence("{m} long", {"m": Mm(body.value)})))
+        items.append(Item("buy", axis.name, what, Sentence("{m} long", {"m": Mm(body.value)}), None, "cover", long))
     place = place_on_face(job, axis)
     if place is not None and place.overhang_mm > 0:
         over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
@@ -66,7 +74,9 @@ def kit_item(job: Job) -> list[Item]:
     text = "Kit of " + " × ".join(f"{{k{n}}}" for n in range(len(kit.kit.lengths_mm)))
     values = {f"k{n}": Sold(mm) for n, mm in enumerate(kit.kit.lengths_mm)}
     axes = ", ".join(sorted(kit.lengths_mm))
-    return [Item("buy", "", Sentence(text, values), Sentence("one price, for {axes}", {"axes": axes}), kit.kit.price)]
+    return [
+        Item("buy", "", Sentence(text, values), Sentence("one price, for {axes}", {"axes": axes}), kit.kit.price, "kit")
+    ]
 
 
 def bracket_item(job: Job, axis: Axis) -> list[Item]:
@@ -87,7 +97,7 @@ def display_items(job: Job) -> list[Item]:
         return []
     axes, digits = round(display.axes), round(display.digits)
     text = f"Display for {axes} {'axis' if axes == 1 else 'axes'}, {digits} digits"
-    return [Item("buy", "", Sentence(text), Sentence("{t}", {"t": display.functions}), display.price)]
+    return [Item("buy", "", Sentence(text), Sentence("{t}", {"t": display.functions}), display.price, "display")]
 
 
 def stop_items(job: Job) -> list[Item]:

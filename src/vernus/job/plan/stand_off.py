@@ -9,7 +9,7 @@ from vernus.core.plan.plan_parts import scale_parts
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, length_of
-from vernus.job.machine.geometry import face_place, keep_reachable, machine_boxes, solid
+from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of
 
 _MOST_MM = 80.0
@@ -20,11 +20,12 @@ _NEAR_MM = 0.005
 def least_stand_off(job: Job, axis: Axis) -> float | None:
     """How far (mm) the chosen face's parts have to stand off at least to clear the metal and the places of its member.
 
-    None while no face is chosen or nothing is known of the scale, and where no stand-off up to 80 mm clears them.
+    None while no face is chosen, the machine can't be one or nothing is known of the scale, and where no stand-off up
+    to 80 mm clears them.
     """
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
-    if face is None or bulk is None:
+    if face is None or bulk is None or geometry_findings(job):
         return None
     place = face_place(face, length_of(job, axis, face))
     there = [b for b in (*machine_boxes(job), *map(solid, keep_reachable(job))) if b.pose in ("", "upright")]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from vernus.core.budget import judge
+from vernus.core.budget import Verdict, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding, plain
 from vernus.core.prove.circle import Halved, Place, circle_of_holes, halve, row_of_holes
@@ -211,6 +211,26 @@ def _review(job: Job, axes: tuple[Axis, Axis], check: PartCheck, holes: tuple[Pl
             )
         )
     return found
+
+
+def part_verdict(job: Job, axis: Axis) -> tuple[float, float, Verdict] | None:
+    """What a part measured says of the display of an axis over its travel: error, U (mm) and verdict; None of neither.
+
+    Against the accuracy wanted.
+    """
+    axes, part = plane_axes(job), trial_part(job, "none")
+    if axes is None or axis.id not in (a.id for a in axes):
+        return None
+    check = part_result(job, part).check
+    over = travel_result(job, axis).useful_mm
+    if check is None or not over:
+        return None
+    x = axis.id == axes[0].id
+    expanded = check.expanded(check.u_scale_x if x else check.u_scale_y)
+    if expanded is None:
+        return None
+    off = ((check.scale_x if x else check.scale_y) - 1) * over
+    return off, expanded * over, judge(off, expanded * over, accuracy(axis).value).verdict
 
 
 def _scale_findings(job: Job, axis: Axis, off: float, expanded: float) -> list[Finding]:

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 from vernus.core.finding import Fine, KeyedLength, Mm, Sentence, conclusion, plain
 from vernus.core.prove.calibrate.profile import PAIR_MM, DisplayProfile, key_factor, key_knot
+from vernus.job.connect.powerup import powerup_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.entities import Axis, CalibrationRun, PositioningRun, TrialPart
 from vernus.job.known import accuracy, shows
 from vernus.job.known import step as last_digit
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.calibrate.setting import keyed_table, setting_of
+from vernus.job.prove.part import part_verdict
+from vernus.job.prove.positioning import accuracy_of, positioning_result
+from vernus.job.scope import drives_patterns
+from vernus.job.sheet_names import SheetName
 from vernus.job.statement import Statement
 
 
@@ -18,23 +23,60 @@ def prove_statements(job: Job, axis: Axis) -> list[Statement]:
     """The display's settings of an axis, what to key in or what already stands there, and the verdict on that."""
     found = _settings(job, axis)
     run = latest_run(job, axis)
-    if run is None or not run.checks:
-        return found
-    result = calibration_result(job, run)
-    return [*found, *_key_in(job, axis, run, result), *_verdict(axis, result)]
+    if run is not None and run.checks:
+        result = calibration_result(job, run)
+        found += [*_key_in(job, axis, run, result), *_verdict(axis, result)]
+    return [*found, *_positioned(job, axis), *_part(job, axis)]
+
+
+def _positioned(job: Job, axis: Axis) -> list[Statement]:
+    """The accuracy found by the last run of targets against the one wanted."""
+    runs = [r for r in job.of_axis(PositioningRun, axis.id) if r.readings]
+    result = positioning_result(job, axis, runs[-1]) if runs else None
+    found = None if result is None or result.figures is None else accuracy_of(result.figures)
+    if result is None or found is None or result.budget is None or result.verdict is None:
+        return []
+    return [_judged(axis, "positioning", "positioning", found, result.budget.expanded, result.verdict)]
+
+
+def _part(job: Job, axis: Axis) -> list[Statement]:
+    """What the part drilled and measured says of the axis over its travel."""
+    judged = part_verdict(job, axis) if job.all(TrialPart) and drives_patterns(job) else None
+    return [] if judged is None else [_judged(axis, "part", "part", *judged)]
+
+
+def _judged(axis: Axis, of: str, sheet: SheetName, value_mm: float, u_mm: float, verdict: str) -> Statement:
+    limit = accuracy(axis).value
+    values = {"value": Fine(value_mm), "u": Fine(u_mm), "limit": Fine(limit)}
+    what = {"positioning": "The accuracy found", "part": "By the part measured, the error over the travel"}[of]
+    words = Sentence(what + " is {value} ± {u}; {limit} is wanted.", values)
+    said = {"of": of, "value_mm": value_mm, "u_mm": u_mm, "limit_mm": limit, "verdict": verdict}
+    return Statement("verdict", axis.name, of, sheet, words, said)
 
 
 def _settings(job: Job, axis: Axis) -> list[Statement]:
     shown, digit = shows(job, axis), last_digit(job, axis)
     assumed = shown.source == "default"
-    words = plain(f"The display shows the {shown.value}" + (", which is assumed." if assumed else "."))
+    what = "twice the move (diameter)" if shown.value == "diameter" else "the true move"
+    words = plain(f"The display shows {what}" + ("; nobody said so yet." if assumed else "."))
     said = {"what": "diameter", "value": shown.value == "diameter", "assumed": assumed}
-    found = [Statement("setting", axis.name, "diameter", "calibrate", words, said)]
+    found = [Statement("setting", axis.name, "diameter", "calibrate", words, said), _direction(job, axis)]
     if digit is not None:
         words = Sentence("Its last digit steps by {mm}.", {"mm": KeyedLength(digit.value.mm)})
         said = {"what": "step", "value": digit.value.mm, "assumed": False}
         found.append(Statement("setting", axis.name, "step", "calibrate", words, said))
     return found
+
+
+def _direction(job: Job, axis: Axis) -> Statement:
+    """Whether the display's sense of direction stands as it came, was found right, or has to be turned round."""
+    seen = powerup_of(job, axis, "none").direction
+    value = {"yes": "as it is", "no": "reverse"}.get(seen, "as it came")
+    words = {
+        "yes": "It counts the way expected.", "no": "It counts the wrong way: reverse its direction in the display.",
+    }.get(seen, "Which way it counts was not looked at yet.")  # fmt: skip
+    said = {"what": "direction", "value": value, "assumed": not seen}
+    return Statement("setting", axis.name, "direction", "powerup", plain(words), said)
 
 
 def _key_in(job: Job, axis: Axis, run: CalibrationRun, result: CalibrationResult) -> list[Statement]:
@@ -43,9 +85,11 @@ def _key_in(job: Job, axis: Axis, run: CalibrationRun, result: CalibrationResult
     keyed = result.value_to_key is None
     way, value, figure = _stands(job, run, result, profile) if keyed else _to_key(result)
     if keyed:
-        words = Sentence("{figure} stands in the display.", {"figure": figure})
+        words = Sentence("The display holds {figure}.", {"figure": figure})
         if not result.settled:
-            words = Sentence("{figure} stands in the display; the checks don't settle it yet.", {"figure": figure})
+            words = Sentence(
+                "The display holds {figure}; the checks don't settle yet whether that can stay.", {"figure": figure}
+            )
     else:
         words = conclusion("Key in {figure}.", {"figure": figure})
         first = next((f.remedy for f in result.findings if f.severity != "info"), None)
@@ -69,7 +113,7 @@ def _stands(
     if run.method == "table":
         table = keyed_table(job, run)
         rows = [] if table is None else [list(key_knot(profile, k.at_mm, k.correction_mm)) for k in table.knots]
-        return "table", rows, Sentence("The table of {n} points" if rows else "No table", {"n": len(rows)})
+        return "table", rows, Sentence("the table of {n} points" if rows else "no table", {"n": len(rows)})
     if run.method == "counts":
         way = "counts_per_inch" if run.per == "in" else "counts_per_mm"
         unit = "inch" if run.per == "in" else "mm"
