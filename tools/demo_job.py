@@ -1,11 +1,15 @@
 """What the scripts that write the demo jobs share: a clock, and short words for the entities entered often."""
 
 import sys
+from collections.abc import Iterable
 from datetime import UTC, datetime, timedelta
 
-from vernus.job.entities import Entity, LogEntry, Reading, Sweep, TravelSurvey
+from vernus.job.document import Job
+from vernus.job.entities import Entity, LogEntry, Reading, Step, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import job_json
+from vernus.job.keep.made import made_now
+from vernus.job.review import card_lines
 
 
 class DemoJob:
@@ -51,6 +55,14 @@ class DemoJob:
         division_ = self.length(division)
         name = f"travel-{axis}-{tool}"
         self.add(TravelSurvey(id=name, axis_id=f"axis-{axis}", tool=tool, division=division_, readings=values))
+
+    def tick(self, steps: Iterable[tuple[str, str]]) -> None:
+        """Steps of the card as done, with what was odd, made to the figures that the finished job says."""
+        ticked = [Step(id=f"step-{key}", key=key, note=said) for key, said in steps]
+        job = Job([*self.entities, *ticked])
+        by_key = {line.step.key: line.step for line in card_lines(job)}
+        for step in ticked:
+            self.add(step.with_(made_to=made_now(job, by_key[step.key])) if step.key in by_key else step)
 
     def write(self) -> None:
         """The job as an export, on standard output."""

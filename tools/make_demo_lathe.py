@@ -26,7 +26,6 @@ from vernus.job.entities import (
     Measure,
     ReaderSetting,
     ScalePlan,
-    Step,
 )
 
 job = DemoJob(datetime(2026, 10, 24, 9, 0), "in")
@@ -134,10 +133,9 @@ job.sweep("z-face-1", "z", "face", "4 9.2 14.4 19.6 24.8 30 35.2", "0 6 11 17", 
           screw_left=inch("0.7"), screw_right=inch("37.6"))  # fmt: skip
 note("z", "Bed casting is drafted at the back; body on two jacking plates. Ferry horn: stopped half way through.")
 
-for key, said in (
+job.tick((
     ("isolate", ""), ("order", ""), ("receive", ""), ("hold-X", ""), ("run-X", ""), ("mark-X", ""), ("reach-X", ""),
     ("drill-X", "magnet and rag over the ways"), ("reader-X", ""), ("cover-X", ""), ("hold-Z", ""), ("run-Z", ""),
-):  # fmt: skip
-    add(Step(id=f"step-{key}", key=key, note=said))
+))  # fmt: skip
 
 job.write()

@@ -11,6 +11,7 @@ from demo_job import DemoJob
 
 from vernus.job.catalog.shipped import machine_kind
 from vernus.job.catalog.templates import template_entities
+from vernus.job.document import Job
 from vernus.job.entities import (
     Approach,
     Axis,
@@ -49,10 +50,11 @@ from vernus.job.entities import (
     ShimKind,
     SolidBox,
     StackHeight,
-    Step,
     TrialPart,
     Wire,
 )
+from vernus.job.feed.feed import made_now
+from vernus.job.known import feed_of
 
 job = DemoJob(datetime(2026, 10, 3, 8, 30), "mm")
 add, later, mm, note, sweep, survey = job.add, job.later, job.length, job.note, job.sweep, job.survey
@@ -322,7 +324,12 @@ for n, (name, kept, back) in enumerate(
     1,
 ):
     add(RemovedPart(id=f"removed-x-{n}", axis_id="axis-x", name=name, kept=kept, back=back))
-add(Rework(id="made-x-1", axis_id="axis-x", figure="coupler", how="turned, keyway shaped", minutes=130))
+turned = Rework(id="made-x-1", axis_id="axis-x", figure="coupler", how="turned, keyway shaped", minutes=130)
+so_far = Job(job.entities)
+axis_x = next(a for a in so_far.axes() if a.name == "X")
+kit = feed_of(so_far, axis_x)
+assert kit is not None
+add(turned.with_(made_to=made_now(so_far, axis_x, kit, "coupler")))
 add(
     Rework(
         id="made-x-2",
@@ -353,11 +360,10 @@ sweep("y-face-2", "y", "face", y_at, "0 0.016 0.034 0.046 0.063 0.078 0.096", di
 note("y", "Knock-off time. Face still out by a tenth; carry on at pass 2.")
 note("w", "Knee: only measured once, tape against the column. The oil nipple low on the column must stay reachable.")
 
-for key, said in (
+job.tick((
     ("isolate", ""), ("order", "two evenings lost over the plug: ask for the pin order first"), ("receive", ""),
     ("stops", "bumper 55, turned from an old bolt"), ("hold-X", ""), ("run-X", ""), ("mark-X", ""), ("reach-X", "the bracket key had to be cut short"), ("drill-X", ""), ("reader-X", ""), ("cover-X", ""),
     ("hold-Y", ""), ("run-Y", ""), ("mark-Y", ""), ("reach-Y", ""), ("drill-Y", ""),
-):  # fmt: skip
-    add(Step(id=f"step-{key}", key=key, note=said))
+))  # fmt: skip
 
 job.write()

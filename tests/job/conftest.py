@@ -35,7 +35,7 @@ class Bench:
 
     def plan(self, name="X", family="glass-slim", measuring=450, face="", **more):
         axis = self.axis(name)
-        put = scale_plan(self.job, axis, axis.usual_on).with_(family=family, measuring=self.length(measuring), **more)
+        put = scale_plan(self.job, axis).with_(family=family, measuring=self.length(measuring), **more)
         if face:
             put = choose_face(put, next(f for f in self.job.all(Face) if f.name == face))
         self.job.apply("plan", [put])

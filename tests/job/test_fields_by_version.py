@@ -13,7 +13,7 @@ from vernus.job.entities import ENTITY_TYPES
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.file import JobFile
 from vernus.job.formats.exchange import entities_from_json, job_json
-from vernus.job.migration import MINOR, STORED, VERSION, version_words
+from vernus.job.migration import MINOR, STORED, VERSION, stored_version, version_words
 from vernus.job.rows import added, row_sum
 
 FIELDS = Path(__file__).parents[1] / "data" / f"fields-{VERSION}.{MINOR}.json"
@@ -79,6 +79,6 @@ def test_a_file_of_the_same_major_version_opens_without_a_copy_and_is_marked_as_
         db.execute(f"PRAGMA user_version={VERSION}")
     JobFile.open(path).close()
     assert [p.name for p in path.parent.iterdir()] == [path.name]
-    assert int.from_bytes(path.read_bytes()[60:64], "big") == STORED
+    assert stored_version(int.from_bytes(path.read_bytes()[60:64], "big")) == STORED
     text = job_json(new_job_entities("x", "bench-mill")).replace(f'"version":{STORED}', f'"version":{VERSION}')
     assert entities_from_json(text)

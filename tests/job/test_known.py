@@ -199,9 +199,21 @@ def check(bench, name, true, shown, **more):
     return bench.job.of_axis(CalibrationRun, axis.id)[-1]
 
 
+@pytest.mark.parametrize("first", ["said", "read"])
+def test_diameter_said_before_or_after_the_check_comes_to_the_same(first):
+    bench = Bench("lathe-small")
+    said = AxisSetting(id="s", axis_id=bench.axis("X").id, shows="diameter")
+    steps = [lambda: bench.job.apply("set", [said]), lambda: check(bench, "X", 50, 100)]
+    for step in steps if first == "said" else reversed(steps):
+        step()
+    (run,) = bench.job.of_axis(CalibrationRun, bench.axis("X").id)
+    result = calibration_result(bench.job, run)
+    assert (result.error_mm, [f.severity for f in result.findings if f.severity == "stop"]) == (pytest.approx(0), [])
+
+
 def test_diameter_on_one_axis_leaves_the_others_and_the_history_alone():
     bench = Bench("lathe-small")
-    run_x, run_z = check(bench, "X", 50, 50), check(bench, "Z", 100, 100)
+    run_x, run_z = check(bench, "X", 50, 50, shows="radius"), check(bench, "Z", 100, 100)
     before = [calibration_result(bench.job, r).error_mm for r in (run_x, run_z)]
     bench.job.apply("set", [AxisSetting(id="s", axis_id=bench.axis("X").id, shows="diameter")])
     assert [calibration_result(bench.job, r).error_mm for r in (run_x, run_z)] == before == [0, 0]

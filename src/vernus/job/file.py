@@ -453,7 +453,13 @@ def _rewrite(db: sqlite3.Connection, path: Path, found: int) -> list[str]:
         raise _unreadable(path, error) from None
     db.execute("DROP TABLE entity")
     db.execute("DROP TABLE IF EXISTS whole")
+    pictured = found > 2
+    if pictured:
+        db.execute("ALTER TABLE picture RENAME TO picture_before")
     fill_tables(db, entities)
+    if pictured:
+        db.execute("INSERT INTO picture SELECT id, data FROM picture_before")
+        db.execute("DROP TABLE picture_before")
     return told
 
 

@@ -311,10 +311,10 @@ def length_of(job: Job, axis: Axis, face: Face) -> float:
 def carrier(job: Job, axis: Axis) -> Known[Literal["moving", "still"]]:
     """Whether the body is on the moving or on the still member."""
     plan, face = plan_of(job, axis), chosen_face(job, axis)
+    if plan is not None and plan.scale_on:
+        return Known(plan.scale_on, "typed", "the scale's carrier")
     if face is not None and face.member in (axis.moving, axis.still):
         return Known("moving" if face.member == axis.moving else "still", "chosen", "the scale's carrier")
-    if plan is not None:
-        return Known(plan.scale_on, "typed", "the scale's carrier")
     return Known(axis.usual_on, "template", "the scale's carrier")
 
 
@@ -443,19 +443,25 @@ def count(job: Job, axis: Axis) -> Known[float]:
     keyed = next(
         (c for c in reversed(job.of_axis(Compensation, axis.id)) if c.method == "counts" and c.value > 0), None
     )
-    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks and r.set_counts > 0]
+    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks and r.set_counts]
     if keyed is not None and (said is None or said.counts is None or keyed.created > said.changed):
         return Known(_per(keyed.per) / keyed.value, "measured", "count")
     if said is not None and said.counts is not None and said.counts > 0:
         return Known(_per(said.per) / said.counts, "typed", "count")
     if runs:
-        return Known(_per(runs[-1].per) / runs[-1].set_counts, "typed", "count")
+        return Known(_per(runs[-1].per) / (runs[-1].set_counts or 1.0), "typed", "count")
     family = family_of(job, axis)
     if family is None:
-        return Known(DEFAULT_COUNT_UM / 1000, "default", "count")
+        return Known(family_count_mm(job, axis), "default", "count")
     edit = _edit_of(job, plan_of(job, axis))
     typed = edit is not None and edit.count_um is not None
-    return Known(family.count_um / 1000, "typed" if typed else "template", "count")
+    return Known(family_count_mm(job, axis), "typed" if typed else "template", "count")
+
+
+def family_count_mm(job: Job, axis: Axis) -> float:
+    """One count (mm) as the axis's scale family usually has it."""
+    family = family_of(job, axis)
+    return (DEFAULT_COUNT_UM if family is None else family.count_um) / 1000
 
 
 def count_said(job: Job, axis: Axis, run: CalibrationRun) -> bool:
@@ -465,9 +471,8 @@ def count_said(job: Job, axis: Axis, run: CalibrationRun) -> bool:
         return True
     if any(c.method == "counts" for c in job.of_axis(Compensation, axis.id)):
         return True
-    family = family_of(job, axis)
-    usual = _per(run.per) / ((DEFAULT_COUNT_UM if family is None else family.count_um) / 1000)
-    return abs(run.set_counts - usual) > 1e-6 * usual
+    usual = _per(run.per) / family_count_mm(job, axis)
+    return run.set_counts is not None and abs(run.set_counts - usual) > 1e-6 * usual
 
 
 def _per(unit: str) -> float:
@@ -496,7 +501,7 @@ def still_limit(job: Job, axis: Axis) -> float:
 def shows(job: Job, axis: Axis) -> Known[Literal["radius", "diameter"]]:
     """Whether the display shows the true move of an axis or twice it."""
     said = setting_of(job, axis)
-    if said is None:
+    if said is None or not said.shows:
         return Known("radius", "default", "radius or diameter")
     return Known(said.shows, "typed", "radius or diameter")
 
@@ -575,7 +580,7 @@ def store_of(job: Job, axis: Axis, figure: Stored, new_id: str) -> tuple[Entity,
     if figure == "cable":
         runs = job.of_axis(CableRun, axis.id)
         return (runs[-1] if runs else CableRun(id=new_id, axis_id=axis.id)), "supplied"
-    return (plan or ScalePlan(id=new_id, axis_id=axis.id, scale_on=axis.usual_on)), figure
+    return (plan or ScalePlan(id=new_id, axis_id=axis.id)), figure
 
 
 def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:

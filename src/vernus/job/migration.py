@@ -10,7 +10,7 @@ from typing import Any
 
 from vernus.job.errors import JobContentError
 
-VERSION, MINOR = 3, 1
+VERSION, MINOR = 4, 0
 """The version written today, of the job file and of an export: a new field anywhere raises the minor one."""
 STORED = VERSION * 100 + MINOR
 """Both in the one number that is stored; up to version 3 the major one was stored alone."""
@@ -124,4 +124,37 @@ def _to_three(entries: list[Entry], _told: list[str]) -> list[Entry]:
     return entries
 
 
-_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two, 2: _to_three}
+def _to_four(entries: list[Entry], told: list[str]) -> list[Entry]:
+    """What was done keeps the figures of the statement it was done to; what nobody said is no longer taken as said."""
+    fresh = [dict(e) for e in entries]
+    axes = {str(e.get("id")): e for e in fresh if e.get("kind") == "axis"}
+    faces = {str(e.get("id")): e for e in fresh if e.get("kind") == "face"}
+    ticked = False
+    for entry in fresh:
+        axis = axes.get(str(entry.get("axis_id")), {})
+        if entry.get("kind") == "step":
+            ticked = bool(entry.pop("rested", ())) or ticked
+            entry["made_to"] = []
+        elif entry.get("kind") == "feed":
+            entry["made_to"] = [_made_to(axis, m["what"], m.get("words", "")) for m in entry.get("made_to", ())]
+        elif entry.get("kind") == "rework":
+            words = entry.get("made_to", "")
+            entry["made_to"] = [_made_to(axis, entry.get("figure", ""), words)] if words else []
+        elif entry.get("kind") == "scale" and _only_usual(entry, axis, faces.get(str(entry.get("face_id")), {})):
+            entry["scale_on"] = ""
+    if ticked:
+        told.append("Steps ticked in an older Vernus: made to what is not noted; tick a step again to note it.")
+    return fresh
+
+
+def _made_to(axis: Entry, what: str, words: str) -> Entry:
+    part = f"part/{axis.get('name', '?')}/feed-{what}"[:200]
+    return {"id": part, "figure": "how", "name": what, "mm": None, "words": words[:1000]}
+
+
+def _only_usual(plan: Entry, axis: Entry, face: Entry) -> bool:
+    """Whether the carrier of a scale is only what its face or its kind of axis makes it."""
+    return bool(face) or plan.get("scale_on", "moving") == axis.get("usual_on", "moving")
+
+
+_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two, 2: _to_three, 3: _to_four}

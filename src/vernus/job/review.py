@@ -40,7 +40,7 @@ from vernus.job.entities import (
     TrialPart,
     Wire,
 )
-from vernus.job.feed.feed import feed_result, stops_fitted, stops_result
+from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
@@ -54,6 +54,7 @@ from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import parts_of
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.faces import face_findings
+from vernus.job.plan.fitted_stops import stops_fitted
 from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result, pillar_rests, stops_of
 from vernus.job.prove.calibrate.result import calibration_result

@@ -7,10 +7,11 @@ from vernus.job.align.statements import align_statements
 from vernus.job.connect.statements import cable_statements
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.feed.feed import feed_result, stops_fitted
+from vernus.job.feed.feed import feed_result
 from vernus.job.feed.statements import feed_statements
+from vernus.job.keep.buying import buy_statements
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.statements import buy_statements, check_statements, step_statements
+from vernus.job.keep.statements import check_statements, step_statements
 from vernus.job.known import feed_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.make.mounts import Made, MadeState
@@ -24,13 +25,13 @@ from vernus.job.statement import Statement
 
 def statements(job: Job) -> list[Statement]:
     """All statements of a job: axis by axis, then the steps, then what is finished."""
-    lines, made = card_lines(job), stops_fitted(job)
+    lines = card_lines(job)
     found: list[Statement] = []
     parts = _made(lines)
     words = {axis.name: directions_of(job, axis) for axis in job.axes()}
     for axis in job.axes():
         rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
-        found += plan_statements(job, axis, rests, stops_made=made)
+        found += plan_statements(job, axis, rests)
         found += _fitted(job, axis, parts) if in_scope(axis) else []
     found = [s.told_in(words[s.axis]) if s.axis in words else s for s in found]
     kept = [*buy_statements(job), *check_statements(job, lines), *step_statements(job, lines)]

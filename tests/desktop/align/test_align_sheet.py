@@ -169,7 +169,7 @@ def test_an_indicator_of_the_kit_sets_the_pass(align, hands, bench_mill):
 
 def test_a_rod_is_begun_with_its_reader_over_the_readers_own_length(window, hands, bench_mill):
     axis = bench_mill.axis
-    plan = scale_plan(bench_mill.job, axis, "moving").with_(family="rod", measuring=LengthEntry.read("450"))
+    plan = scale_plan(bench_mill.job, axis).with_(family="rod", measuring=LengthEntry.read("450"))
     bench_mill.apply("plan", [plan])
     hands.press(KEYS["align"])
     sheet = window.sheets["align"]

@@ -6,6 +6,7 @@ from vernus.desktop.sheet_list import KEYS
 from vernus.job.align.passes import result_in_job
 from vernus.job.entities import (
     Axis,
+    AxisSetting,
     CalibrationRun,
     Delivery,
     GapCheck,
@@ -155,12 +156,12 @@ def test_a_reference_temperature_in_fahrenheit(window, hands, bench_mill):
 def test_a_thousands_mark_is_asked_about(window, hands, bench_mill):
     hands.press(KEYS["calibrate"])
     sheet = window.sheets["calibrate"]
-    hands.press("F4")
-    field = named(sheet.fields, "set_counts")
+    hands.click(sheet.sides.buttons["display"])
+    field = named(sheet.of_axis, "counts")
     type_into(hands, field, "30,000")
     assert field.editor.question.take.text() == "30000 (Alt+Y)"
     hands.press("Alt+Y")
-    assert bench_mill.job.all(CalibrationRun)[0].set_counts == 30000
+    assert bench_mill.job.all(AxisSetting)[0].counts == 30000
 
 
 def test_a_handwheel_of_four_hundred_inches(window, hands, inch_mill):

@@ -72,7 +72,7 @@ def test_the_face_of_the_machine_gets_the_end_holes_of_the_scale(mounts, hands, 
     hands.click(mounts.from_face)
     assert bench_mill.job.all(MountPart) == []
     axis = bench_mill.axis
-    plan = choose_face(scale_plan(bench_mill.job, axis, "moving"), faces_of(bench_mill.job, axis)[0])
+    plan = choose_face(scale_plan(bench_mill.job, axis), faces_of(bench_mill.job, axis)[0])
     bench_mill.apply("plan", [plan.with_(family="glass-slim", measuring=mm("450"))])
     hands.click(mounts.from_face)
     # Face 564, body 550: it starts 7 from the left end, its holes 8 from its ends.
@@ -114,7 +114,7 @@ def test_the_other_hand_of_a_part_is_its_mirror_image(mounts, hands, bench_mill)
 
 def test_drills_owned_and_hole_schools_change_the_table_and_the_findings(mounts, hands, bench_mill, window):
     axis = bench_mill.axis
-    plan = choose_face(scale_plan(bench_mill.job, axis, "moving"), faces_of(bench_mill.job, axis)[0])
+    plan = choose_face(scale_plan(bench_mill.job, axis), faces_of(bench_mill.job, axis)[0])
     bench_mill.apply("plan", [plan.with_(family="glass-slim", measuring=mm("450"))])
     hands.click(mounts.from_face)
     info = bench_mill.job.info

@@ -22,7 +22,7 @@ def job():
     made = Job(new_job_entities("Set", "bench-mill"))
     axis = made.axes()[0]
     made.apply("travel", [TravelSurvey(id="t", axis_id=axis.id, division=mm("0.5"), readings=(mm("262"), mm("262")))])
-    made.apply("plan", [scale_plan(made, axis, "moving").with_(family="glass-slim", measuring=mm("300"))])
+    made.apply("plan", [scale_plan(made, axis).with_(family="glass-slim", measuring=mm("300"))])
     return made
 
 

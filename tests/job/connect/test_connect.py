@@ -96,7 +96,7 @@ def test_on_every_kind_of_machine_the_cable_of_the_first_axis_is_led_round_every
     job = Job(new_job_entities("x", kind))
     axis = job.axes()[0]
     face = faces_of(job, axis)[0]
-    plan = scale_plan(job, axis, "moving" if face.member == axis.moving else "still")
+    plan = scale_plan(job, axis)
     job.apply("plan", [plan.with_(face_id=face.id)])
     put = propose_anchors(job, axis, new_id)
     assert len(put) > 2
@@ -327,7 +327,7 @@ def test_no_clip_is_proposed_on_what_turns_nor_above_the_ways(kind):
         if not faces:
             continue
         far = travel_of(job, axis)
-        plan = scale_plan(job, axis, axis.usual_on).with_(family="glass-slim", measuring=LengthEntry(mm=far + 60))
+        plan = scale_plan(job, axis).with_(family="glass-slim", measuring=LengthEntry(mm=far + 60))
         job.apply("plan", [choose_face(plan, faces[0])])
         anchors = propose_anchors(job, axis, new_id)
         names = " ".join(a.name for a in anchors).lower()
@@ -359,7 +359,7 @@ def travel_of(job, axis):
 def proposed(kind="lathe-small", name="Z"):
     job = Job(new_job_entities("x", kind, scope={name: ("new", "none")}))
     axis = axis_by(job, name)
-    plan = scale_plan(job, axis, axis.usual_on).with_(family="glass-slim", measuring=LengthEntry(mm=500))
+    plan = scale_plan(job, axis).with_(family="glass-slim", measuring=LengthEntry(mm=500))
     job.apply("plan", [choose_face(plan, faces_of(job, axis)[0])])
     job.apply("anchors", propose_anchors(job, axis, new_id))
     return job, axis

@@ -417,7 +417,7 @@ def test_what_was_made_is_to_make_again_once_the_figures_change(job, axis):
     feed = run_in(job, axis, gear_bore=mm(21), shaft_length=mm(60))
     result = feed_result(job, axis, feed)
     assert "coupler" in result.unmade
-    job.apply("made", [Rework(id="c", axis_id=axis.id, figure="coupler", made_to=result.made_words["coupler"])])
+    job.apply("made", [Rework(id="c", axis_id=axis.id, figure="coupler", made_to=made_now(job, axis, feed, "coupler"))])
     assert "coupler" not in feed_result(job, axis, feed).unmade
     longer = feed.with_(unit_near=mm(70), unit_far=mm(88))
     job.apply("shim", [longer])

@@ -11,8 +11,9 @@ from vernus.job.document import Job
 from vernus.job.entities import Delivery, Face, HolePattern, MountPart, ScalePlan, Step
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import _SHEET_OF
-from vernus.job.keep.rests import changed_since, rests_on
+from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import steps_of
+from vernus.job.made import changed_since
 from vernus.job.review import card_lines
 from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
@@ -30,7 +31,7 @@ def job():
     made.apply(
         "plan",
         [
-            ScalePlan(id="s", axis_id=x.id, family="thin-sealed", measuring=mm(400), face_id="f"),
+            ScalePlan(id="s", axis_id=x.id, family="thin-housing", measuring=mm(400), face_id="f"),
             Face(id="f", axis_id=x.id, name="front of the table", member="table", reader_member="saddle"),
             MountPart(id="p", axis_id=x.id, name="left standoff", part_kind="standoff"),
             MountPart(id="g", axis_id=x.id, name="filler", part_kind="spacer", gap=mm(11.4)),
@@ -53,7 +54,7 @@ def line(job, key):
 
 def tick(job, key, **more):
     step = line(job, key).step
-    job.apply("tick", [Step(id=f"step-{key}", key=key, done=True, rested=rests_on(job, step), **more)])
+    job.apply("tick", [Step(id=f"step-{key}", key=key, done=True, made_to=made_now(job, step), **more)])
 
 
 def test_there_is_a_step_for_each_part_and_each_pattern_and_none_for_a_face(job):
@@ -126,23 +127,26 @@ def test_another_hole_opens_the_drilling_and_units_alone_open_nothing(job):
     job.apply("units", [job.info.with_(units="in")])
     assert line(job, "drill-X-h1").done
     job.apply("thread", [job.get("h1").with_(thread="M6")])
-    assert "was “tapped M5”, it is “tapped M6”" in line(job, "drill-X-h1").noted("mm")
+    assert "table front was “tap M5: drill 4.2 mm" in line(job, "drill-X-h1").noted("mm")
+    assert "it is “tap M6: drill 5 mm" in line(job, "drill-X-h1").noted("mm")
 
 
 def test_what_was_delivered_does_not_open_the_order(job):
     tick(job, "order")
     x = job.axes()[0]
     job.apply("came", [Delivery(id="d", axis_id=x.id, measuring=mm(402))])
-    assert line(job, "order").done
-    job.apply("other", [job.get("s").with_(measuring=mm(450))])
-    assert "scale's length was 400 mm, it is 450 mm" in line(job, "order").noted("mm")
+    assert line(job, "order").done, "what has come is not sent for again"
+    job.apply("gone", [job.get("s").with_(measuring=mm(397))], drop=["d"])
+    assert line(job, "order").done, "it is cut from the same length"
+    job.apply("longer", [job.get("s").with_(measuring=mm(450))])
+    assert "its size was 400 mm, it is 500 mm" in line(job, "order").noted("mm")
 
 
 def test_ticks_of_older_jobs_stay_for_the_whole_drilling(job):
     job.apply("tick", [Step(id="old", key="drill-X", done=True)])
     assert line(job, "drill-X-h1").done
     assert line(job, "drill-X-h2").done
-    assert changed_since((), rests_on(job, line(job, "drill-X-h1").step)) is None
+    assert changed_since((), made_now(job, line(job, "drill-X-h1").step)) is None
 
 
 @given(st.integers(0, 2**32 - 1))
@@ -153,7 +157,7 @@ def test_every_card_of_a_random_job_is_an_order_with_a_sheet_and_nothing_changes
     assert len({s.key for s in steps}) == len(steps)
     assert all(s.axis in ("", *(a.name for a in axes_in_scope(job))) for s in steps)
     for step in steps:
-        now = rests_on(job, step)
+        now = made_now(job, step)
         assert changed_since(now, now) is None
-        assert len({r.name for r in now}) == len(now), "a name tells one thing"
+        assert len({(m.id, m.figure) for m in now}) == len(now), "a figure of a statement is kept once"
     assert set(_SHEET_OF.values()) <= set(SHEET_WORDS)

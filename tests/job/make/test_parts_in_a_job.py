@@ -35,7 +35,7 @@ def job(request):
 @pytest.fixture
 def axis(job):
     found = job.axes()[0]
-    put = choose_face(scale_plan(job, found, found.usual_on), faces_of(job, found)[0])
+    put = choose_face(scale_plan(job, found), faces_of(job, found)[0])
     job.apply("plan", [put.with_(family="glass-slim", measuring=mm("450"))])
     return job.axes()[0]
 
@@ -49,7 +49,7 @@ def part(job, axis, **more):
 
 @pytest.mark.parametrize("kind", ["standoff", "plate", "angle", "bridge"])
 def test_a_part_of_which_nothing_was_typed_moves_nothing_that_was_planned(job, axis, kind):
-    plan = scale_plan(job, axis, axis.usual_on)
+    plan = scale_plan(job, axis)
     job.apply("stand-off", [plan.with_(stand_off=mm("40"))])
     before = planned_parts(job, axis, chosen_face(job, axis))
     job.apply("begun", [new_part(job, axis, new_id).with_(part_kind=kind)])
@@ -68,7 +68,7 @@ def test_a_stand_off_that_only_a_part_begun_makes_is_said_to_be_nobodys(job, axi
 
 
 def test_the_first_block_is_as_thick_as_the_plan_wants_and_another_thickness_is_told(job, axis):
-    job.apply("stand-off", [scale_plan(job, axis, axis.usual_on).with_(stand_off=mm("40"))])
+    job.apply("stand-off", [scale_plan(job, axis).with_(stand_off=mm("40"))])
     block = new_part(job, axis, new_id)
     assert block.thickness.mm == 40
     job.apply("typed", [block.with_(thickness=mm("1.4 in"))])

@@ -34,7 +34,7 @@ def choose(job, name, family="glass-slim", measuring=None, **more):
     if axis.readout == "none":
         axis = axis.with_(readout="new")
         job.apply("scope", [axis])
-    put = choose_face(scale_plan(job, axis, axis.usual_on), face).with_(family=family, **more)
+    put = choose_face(scale_plan(job, axis), face).with_(family=family, **more)
     far = axis.usual.mm
     sizes = [s for s in range(50, 1050, 50) if s >= far + 20]
     job.apply("plan", [put.with_(measuring=mm(measuring or sizes[0]))])

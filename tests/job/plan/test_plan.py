@@ -45,7 +45,7 @@ def face_of(job, name):
 
 def plan(job, axis_name, face_name, family="glass-slim", measuring="450", **more):
     axis = axis_of(job, axis_name)
-    put = choose_face(scale_plan(job, axis, axis.usual_on), face_of(job, face_name))
+    put = choose_face(scale_plan(job, axis), face_of(job, face_name))
     put = put.with_(family=family, measuring=mm(measuring), **more)
     job.apply("plan", [put])
     return axis
@@ -237,7 +237,7 @@ def test_the_place_on_the_face_and_a_body_longer_than_it():
     place = place_on_face(job, axis)
     # Face 564, body 450 + 2 × 50.
     assert (place.start_mm, place.first_hole_mm, place.overhang_mm) == (7, 15, 0)
-    job.apply("shift", [scale_plan(job, axis, "moving").with_(shift=mm("20"))])
+    job.apply("shift", [scale_plan(job, axis).with_(shift=mm("20"))])
     assert place_on_face(job, axis).overhang_mm == 13
     assert any(i.what.text() == "Extension plate or end standoffs" for i in buying_list(job))
 

@@ -15,6 +15,7 @@ from vernus.job.entities import AxisSetting, CalibrationRun, Check, Compensation
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
 from vernus.job.plan.scale import scale_plan
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import axis_setting, current_run, fresh_run, key_in, run_of_today, with_check
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.calibrate.ways import ways_in_words, ways_to_compare
@@ -80,14 +81,14 @@ def test_counts_that_nobody_said_are_told_before_anything_is_keyed_in(job, axis)
     job.apply("check", [run])
     assert "counts-not-said" in codes(job, job.get(run.id))
     assert calibration_result(job, job.get(run.id)).instruction.text().startswith("Look first whether")
-    told = [axis_setting(job, axis, "said").with_(counts=run.set_counts, per=run.per)]
+    told = [axis_setting(job, axis, "said").with_(counts=200, per="mm")]
     told.append(Compensation(id="k", axis_id=axis.id, run_id="before", method="counts", value=200, per="mm"))
     for said in told:
         job.apply("said", [said])
         assert "counts-not-said" not in codes(job, job.get(run.id))
         assert "Look first" not in calibration_result(job, job.get(run.id)).instruction.text()
         job.undo()
-    job.apply("another", [job.get(run.id).with_(set_counts=run.set_counts * 2)])
+    job.apply("another", [job.get(run.id).with_(set_counts=400)])
     assert "counts-not-said" not in codes(job, job.get(run.id)), "typed, as it is not what is usual"
 
 
@@ -151,7 +152,7 @@ def test_what_is_keyed_in_is_what_this_display_takes(job, axis):
     assert result.keyed.words.text() == "+150 ppm"
     assert "Key in +150 ppm" in result.instruction.text()
     fresh = current_run(Job([*job.entities()]), job.axes()[1], "mm")
-    assert (fresh.per, fresh.set_counts) == ("in", 5080)
+    assert (check_as_read(job, fresh).per, check_as_read(job, fresh).set_counts) == ("in", 5080)
 
 
 def test_the_budget_comes_from_the_kit_and_judges_with_a_guard_band(job, axis):
@@ -399,5 +400,5 @@ def test_the_limit_of_a_beam_is_its_own_for_counts_too(job, axis):
         return {f.code for f in calibration_result(job, run).findings}
 
     assert "counts-suspect" in codes()  # 667 ppm of a sealed scale
-    job.apply("beam", [scale_plan(job, axis, "moving").with_(family="beam", measuring=mm("600"))])
+    job.apply("beam", [scale_plan(job, axis).with_(family="beam", measuring=mm("600"))])
     assert "counts-suspect" not in codes()

@@ -5,6 +5,7 @@ from vernus.job.entities.base import (
     TARGETS,
     Direction,
     Entity,
+    MadeTo,
     Name,
     Number,
     Plane,
@@ -15,7 +16,7 @@ from vernus.job.entities.base import (
     odd_times,
 )
 from vernus.job.entities.connect import CableAnchor, CableRun, PowerUpCheck, Wire
-from vernus.job.entities.feed import MadeTo, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
+from vernus.job.entities.feed import MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.entities.keep import Photo, PhotoArrow, PhotoPoint
 from vernus.job.entities.machine import (
     Axis,
@@ -34,7 +35,6 @@ from vernus.job.entities.plan import (
     EveningPlan,
     FamilyEdit,
     OwnStep,
-    RestedOn,
     ScalePlan,
     Step,
     TravelSurvey,
@@ -112,7 +112,6 @@ __all__ = [
     "Readout",
     "ReferenceKit",
     "RemovedPart",
-    "RestedOn",
     "Rework",
     "RunOnTest",
     "ScalePlan",

@@ -59,6 +59,16 @@ class Value(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
+class MadeTo(Value):
+    """A figure that something was made, bought or set to: of which statement, called what; in mm, or in words."""
+
+    id: Name
+    figure: Name
+    name: Name = ""
+    mm: Number | None = None
+    words: Annotated[str, Field(max_length=1000)] = ""
+
+
 class Entity(Value):
     """Anything with an identity in the job; times are ISO 8601 in UTC."""
 

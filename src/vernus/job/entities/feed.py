@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from vernus.core.feed.speeds import PHASES
-from vernus.job.entities.base import Entity, Name, Number, Value
+from vernus.job.entities.base import Entity, MadeTo, Name, Number
 from vernus.job.entities.setting import Answer
 from vernus.job.fields import LengthEntry, Quantity
 
@@ -19,13 +19,6 @@ _KEEP = (("yes", "stays"), ("no", "goes"))
 
 def _size(label: str, against: str = "part") -> Quantity:
     return Quantity(label, low=0, low_open=True, against=against)
-
-
-class MadeTo(Value):
-    """A part that is made, and the words that said how: where those say otherwise now, it is to make again."""
-
-    what: Name
-    words: Annotated[str, Field(max_length=2000)] = ""
 
 
 class PowerFeed(Entity):
@@ -280,7 +273,7 @@ class Rework(Entity):
 
     kind = "rework"
     axis_id: str
-    made_to: Annotated[str, Field(max_length=2000)] = ""
+    made_to: Annotated[tuple[MadeTo, ...], Field(max_length=50)] = ()
     figure: Annotated[
         Literal[
             "gear_bore", "gear_key", "shaft_key", "shaft_length", "kit_across", "kit_up", "kit_hole", "switch_kit",

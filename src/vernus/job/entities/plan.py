@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vernus.job.entities.base import Entity, Name, Number, Value
+from vernus.job.entities.base import Entity, MadeTo, Name, Number
 from vernus.job.fields import LengthEntry, Quantity
 
 
@@ -74,9 +74,13 @@ class ScalePlan(Entity):
     clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, against="part")] = LengthEntry(mm=1)
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
     scale_on: Annotated[
-        Literal["moving", "still"],
-        Quantity("Scale body on the", "choice", choices=(("moving", "moving member"), ("still", "still member"))),
-    ] = "moving"
+        Literal["", "moving", "still"],
+        Quantity(
+            "Scale body on the",
+            "choice",
+            choices=(("", "as its face says"), ("moving", "moving member"), ("still", "still member")),
+        ),
+    ] = ""
 
 
 class FamilyEdit(Entity):
@@ -121,22 +125,14 @@ class Display(Entity):
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
 
-class RestedOn(Value):
-    """A figure or a word that a step was ticked with: ``mm`` for a length, otherwise ``words``."""
-
-    name: Name
-    mm: Number | None = None
-    words: Annotated[str, Field(max_length=1000)] = ""
-
-
 class Step(Entity):
     """One ticked step of the job card; ``key`` says which, ``note`` what was odd.
 
-    ``rested`` is what it rested on when it was ticked: where that has changed since, it is open again.
+    ``made_to`` is what was said of it when it was ticked: where that differs by more than matters, it is open again.
     """
 
     kind = "step"
-    rested: Annotated[tuple[RestedOn, ...], Field(max_length=400)] = ()
+    made_to: Annotated[tuple[MadeTo, ...], Field(max_length=400)] = ()
     key: Name
     done: bool = True
     hours: Annotated[Number | None, Quantity("It will take, hours", "number", low=0, high=1000)] = None

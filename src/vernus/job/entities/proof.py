@@ -13,6 +13,7 @@ from vernus.job.fields import LengthEntry, Quantity
 _SUBSTANCES = tuple((s, s.replace("-", " ")) for s in SUBSTANCES)
 _UNITS = (("in", "inch"), ("mm", "mm"))
 _RADIUS = (("radius", "the true move"), ("diameter", "twice the move (diameter)"))
+_SHOWS = (("", "not said"), *_RADIUS)
 
 
 class ReferenceKit(Entity):
@@ -109,7 +110,7 @@ class AxisSetting(Entity):
     resolution: Annotated[
         LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True, against="count")
     ] = None
-    shows: Annotated[Literal["radius", "diameter"], Quantity("It shows", "choice", choices=_RADIUS)] = "radius"
+    shows: Annotated[Literal["", "radius", "diameter"], Quantity("It shows", "choice", choices=_SHOWS)] = ""
 
 
 class Check(Value):
@@ -130,12 +131,27 @@ class Warmed(Entity):
     ] = None
     u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
     scale_substance: Annotated[
-        Substance, Quantity("The scale expands like", "choice", choices=_SUBSTANCES, help="A tape like the casting.")
-    ] = "glass"
+        Substance | Literal[""],
+        Quantity(
+            "The scale expands like",
+            "choice",
+            choices=(("", "its family"), *_SUBSTANCES),
+            help="A tape like the casting.",
+        ),
+    ] = ""
+
+    @property
+    def scale_like(self) -> Substance:
+        """What the scale expands like: glass while neither the check nor the scale's family says otherwise."""
+        return self.scale_substance or "glass"
 
 
 class CalibrationRun(Warmed):
-    """A check of the display against a reference."""
+    """A check of the display against a reference.
+
+    What is set in the display (counts, radius or diameter) is said of the axis; here only what was set when a check was
+    left behind, or keyed in.
+    """
 
     kind = "calibration"
     axis_id: str
@@ -147,13 +163,13 @@ class CalibrationRun(Warmed):
             choices=(("counts", "counts per unit"), ("factor", "linear factor"), ("table", "a table of points")),
         ),
     ] = "counts"
-    set_counts: Annotated[Number, Quantity("Counts set now", "number", low=0, low_open=True, against="counts")] = 5080.0
+    set_counts: Annotated[
+        Number | None, Quantity("Counts set now", "number", low=0, low_open=True, against="counts")
+    ] = None
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "in"
     set_factor: Annotated[Number, Quantity("Factor set now", "number", low=0, low_open=True)] = 1.0
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
-    shows: Annotated[Literal["radius", "diameter"], Quantity("The display showed", "choice", choices=_RADIUS)] = (
-        "radius"
-    )
+    shows: Annotated[Literal["", "radius", "diameter"], Quantity("The display showed", "choice", choices=_SHOWS)] = ""
     reference: Annotated[Name, Quantity("Reference", "text", help="What the move was measured with.")] = ""
     u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0, against="accuracy")] = (
         LengthEntry(mm=0.002, text="0.002")
@@ -162,6 +178,11 @@ class CalibrationRun(Warmed):
         mm=0.005, text="0.005"
     )
     checks: tuple[Check, ...] = ()
+
+    @property
+    def counts_set(self) -> float:
+        """The counts the display was set to; the usual ones of a 5 µm scale while neither check nor axis says so."""
+        return self.set_counts or (5080.0 if self.per == "in" else 200.0)
 
 
 class TableKnot(Value):
@@ -216,9 +237,7 @@ class PositioningRun(Warmed):
     step: Annotated[
         LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True, against="count")
     ] = LengthEntry(mm=0.005, text="0.005")
-    shows: Annotated[Literal["radius", "diameter"], Quantity("The display showed", "choice", choices=_RADIUS)] = (
-        "radius"
-    )
+    shows: Annotated[Literal["", "radius", "diameter"], Quantity("The display showed", "choice", choices=_SHOWS)] = ""
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     readings: tuple[Approach, ...] = ()
 

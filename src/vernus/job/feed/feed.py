@@ -22,7 +22,7 @@ from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, in_o
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart, Step
+from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_result
@@ -30,6 +30,7 @@ from vernus.job.fields import mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
+from vernus.job.plan.fitted_stops import stops_fitted
 from vernus.job.refusals import limit_findings
 
 Ends = tuple[float, float]
@@ -290,11 +291,6 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
 _FIT_STOPS = Sentence("Fit the stops that the Envelope sheet asks for, and tick that on the job card.")
 
 
-def stops_fitted(job: Job) -> bool:
-    """Whether it was ticked that the stops are fitted."""
-    return any(s.key == "stops" and s.done for s in job.all(Step))
-
-
 def made_words(fit: FitResult, bracket: SolvedBracket | None, cover: GearCover | None) -> dict[str, str]:
     """How everything that is made has to be, by name: the words by which it is made now."""
     found = {made_name(i): i.words.text() for i in fit.items}
@@ -303,19 +299,28 @@ def made_words(fit: FitResult, bracket: SolvedBracket | None, cover: GearCover |
         found["feed bracket"] = f"{bracket.instruction.text()} {bracket.part.thickness_mm:.2f} thick: {holes}"
     if cover is not None:
         found["gear cover"] = cover.words.text()
-    return {what: words[:2000] for what, words in found.items()}
+    return {what: words[:1000] for what, words in found.items()}
 
 
-def made_now(job: Job, axis: Axis, feed: PowerFeed) -> tuple[MadeTo, ...]:
-    """Everything a feed's parts have to be, to be kept with the word that they are made."""
+def made_now(job: Job, axis: Axis, feed: PowerFeed, only: str = "") -> tuple[MadeTo, ...]:
+    """What a feed's parts have to be, or the one named, to be kept with the word that they are made."""
     words = feed_result(job, axis, feed).made_words
-    return tuple(MadeTo(what=what[:200], words=text) for what, text in words.items())
+    return tuple(
+        MadeTo(id=part_id(axis, what), figure="how", name=what, words=text)
+        for what, text in words.items()
+        if only in ("", what)
+    )
+
+
+def part_id(axis: Axis, what: str) -> str:
+    """The id of the statement that says how a part of a feed is made."""
+    return f"part/{axis.name}/feed-{what}"[:200]
 
 
 def _made_otherwise(job: Job, axis: Axis, feed: PowerFeed, what: str, now: Mapping[str, str]) -> bool:
     """Whether what is made was made to other figures than are wanted now; not where they weren't noted."""
-    then = [r.made_to for r in reworks(job, axis) if r.figure == what and r.made_to]
-    then = then or [m.words for m in feed.made_to if m.what == what and feed.made == "yes"]
+    then = [m.words for r in reworks(job, axis) if r.figure == what for m in r.made_to]
+    then = then or [m.words for m in feed.made_to if m.id == part_id(axis, what) and feed.made == "yes"]
     return bool(then) and then[-1] != now.get(what, then[-1])
 
 

@@ -12,9 +12,10 @@ from vernus.core.units import UnitSystem
 from vernus.job.crashes import crash_since, crash_words
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry, Step
-from vernus.job.keep.rests import changed_since, rests_on
+from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import BY_HAND, again_days, steps_of
 from vernus.job.known import chosen_face, measuring_length
+from vernus.job.made import changed_since
 from vernus.job.scope import axes_in_scope
 
 States = Mapping[str, Mapping[str, str]]
@@ -52,7 +53,7 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
     steps = order_steps(steps_of(job))
     for step in steps:
         all_of_it = ticked.get(f"drill-{step.axis}")
-        if step.key.startswith(f"drill-{step.axis}-") and all_of_it is not None and not all_of_it.rested:
+        if step.key.startswith(f"drill-{step.axis}-") and all_of_it is not None and not all_of_it.made_to:
             ticked = {step.key: all_of_it} | ticked  # ticked when the drilling of an axis was one step
     by_sheet = _done_by_sheet(job, states)
     lines: list[CardLine] = []
@@ -60,7 +61,8 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         tick = ticked.get(step.key)
         done = tick is not None and tick.done
         again = again_days(job, step.key) if done and step.key.startswith(BY_HAND) else None
-        reopened = changed_since(tick.rested, rests_on(job, step)) if done and tick is not None else None
+        now = made_now(job, step) if done else ()
+        reopened = changed_since(tick.made_to, now) if done and tick is not None else None
         crash = _crash_of(job, step, tick.changed) if done and tick is not None else None
         reopened = crash_words(crash) if reopened is None and crash is not None else reopened
         done = done and reopened is None
@@ -71,6 +73,8 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         when = tick.changed[:10] if tick is not None and tick.done else ""
         took = (tick.minutes or 0.0) if tick is not None else 0.0
         note = tick.note if tick is not None else ""
+        if done and now and tick is not None and not tick.made_to:
+            note = f"{note}; {_NOT_NOTED}" if note else _NOT_NOTED
         if due is not None:
             said = f"again on {due.isoformat()}" if done else f"due again since {due.isoformat()}"
             note = f"{note}; {said}" if note else said
@@ -84,6 +88,8 @@ def next_line(lines: list[CardLine]) -> CardLine | None:
     return next((c for c in lines if not c.done and not still_needed(c.step.key, needs, done)), None)
 
 
+_NOT_NOTED = "made to: not noted"
+"""Said of a step done to figures that were not kept when it was ticked."""
 _SHEET_OF = {
     "survey": "travel", "plan": "scale", "order": "order", "receive": "receive", "missing": "receive",
     "stops": "envelope", "hold": "faces", "mark": "mounts", "make": "mounts", "drill": "mounts", "clean": "mounts",

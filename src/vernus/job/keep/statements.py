@@ -9,7 +9,6 @@ from vernus.job.document import Job
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.evenings import hours_of, plan_card
-from vernus.job.keep.lists import buying_list
 from vernus.job.statement import Statement
 
 
@@ -21,18 +20,6 @@ def check_statements(job: Job, lines: Sequence[CardLine]) -> list[Statement]:
         said = {"what": task.words, "due": task.day.isoformat()}
         about = task.key or ("display" if task.axis else f"check-{n}")
         found.append(Statement("check", task.axis, about, "log", words, said))
-    return found
-
-
-def buy_statements(job: Job) -> list[Statement]:
-    """Everything to buy, each line of the list once."""
-    found: list[Statement] = []
-    for item in buying_list(job):
-        if item.kind == "buy":
-            size = "" if item.size is None else item.size.text(job.info.units)
-            words = Sentence("Buy {n} × {what}: {detail}.", {"n": item.count, "what": item.what, "detail": item.detail})
-            said = {"what": item.what.text(job.info.units), "size": size, "count": item.count}
-            found.append(Statement("buy", item.axis, item.key, "order", words, said))
     return found
 
 

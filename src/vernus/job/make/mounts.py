@@ -36,6 +36,7 @@ _SETS: dict[str, tuple[DrillSet, ...]] = {
 
 MadeState = Literal["to make", "made", "to make again"]
 Made = Mapping[str, MadeState]
+NOT_MADE: Made = {}
 """By the id of a part how far it is."""
 
 

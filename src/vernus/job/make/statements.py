@@ -11,13 +11,13 @@ from vernus.core.make.parts import FACE_WORDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
 from vernus.job.make.holes_there import holes_on_face
-from vernus.job.make.mounts import Made, blank_of, made_last, mount_result, screw_groups, shims_of
+from vernus.job.make.mounts import NOT_MADE, Made, blank_of, made_last, mount_result, screw_groups, shims_of
 from vernus.job.make.parts import parts_of
 from vernus.job.scope import gets_scale
 from vernus.job.statement import Statement
 
 
-def part_statements(job: Job, axis: Axis, made: Made) -> list[Statement]:
+def part_statements(job: Job, axis: Axis, made: Made = NOT_MADE) -> list[Statement]:
     """The parts of an axis with their holes and screws, and the holes that its face has; ``made`` tells their state."""
     if not (gets_scale(axis) or axis.drive == "new"):
         return []

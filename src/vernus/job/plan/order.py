@@ -34,6 +34,7 @@ class Item:
     key: str = ""
     size: Sentence | None = None
     count: int = 1
+    size_mm: float | None = None
 
 
 def scale_items(job: Job, axis: Axis) -> list[Item]:
@@ -50,7 +51,7 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     detail = Sentence(words, {"m": Mm(measuring.value), "s": Sold(measuring.value), "o": Sold(stock)})
     size = Sentence("{s}", {"s": Sold(stock)})
     price = plan.price if plan.price is not None else 0.0 if kit is not None else family.price
-    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price, "scale", size)]
+    items = [Item("buy", axis.name, Sentence("{f}", {"f": family.label}), detail, price, "scale", size, 1, stock)]
     if is_here(job, axis):  # what has come is never ordered again
         saw = Sentence("{o} has come; cut it to {m} of " + name, {"o": Mm(stock), "m": Mm(measuring.value)})
         items = [] if cut is None else [Item("make", axis.name, Sentence("Cut the scale"), saw)]
@@ -58,7 +59,11 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
     if plan.cover == "yes" and axis.readout == "new" and body is not None:
         long = Sentence("{m}", {"m": Mm(body.value)})
         what = Sentence(family.covered_by[:1].upper() + family.covered_by[1:])
-        items.append(Item("buy", axis.name, what, Sentence("{m} long", {"m": Mm(body.value)}), None, "cover", long))
+        items.append(
+            Item(
+                "buy", axis.name, what, Sentence("{m} long", {"m": Mm(body.value)}), None, "cover", long, 1, body.value
+            )
+        )
     place = place_on_face(job, axis)
     if place is not None and place.overhang_mm > 0:
         over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})

@@ -173,6 +173,6 @@ def _place(job: Job, axis: Axis, family: ScaleFamily, measuring_mm: float, spare
     )  # fmt: skip
 
 
-def scale_plan(job: Job, axis: Axis, scale_on: Literal["moving", "still"]) -> ScalePlan:
+def scale_plan(job: Job, axis: Axis) -> ScalePlan:
     """The scale plan of an axis, a fresh one if there is none yet."""
-    return plan_of(job, axis) or ScalePlan(id=new_id(), axis_id=axis.id, scale_on=scale_on)
+    return plan_of(job, axis) or ScalePlan(id=new_id(), axis_id=axis.id)

@@ -9,8 +9,11 @@ from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, measuring_length, stand_off, surveys_of
+from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.cut import Cut, cut_of
+from vernus.job.plan.fitted_stops import is_fitted
+from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
 from vernus.job.plan.stand_off import least_stand_off
 from vernus.job.plan.stop_rests import bumper_rests
@@ -19,13 +22,22 @@ from vernus.job.scope import has_scale, in_scope
 from vernus.job.statement import Statement
 
 
-def plan_statements(job: Job, axis: Axis, rests: tuple[str, ...], *, stops_made: bool) -> list[Statement]:
+def plan_statements(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     """Travel, what is kept, zones, stops and bumpers of an axis, and where its scale and reader go."""
     found = [*_travel(job, axis), *(_zones(axis) if in_scope(axis) else ())]
-    found += [s for stop in _stops(job, axis) for s in _stop(job, stop, made=stops_made)]
-    if in_scope(axis) and has_scale(axis):
-        found += _scale(job, axis, rests)
-    return found
+    found += stop_statements(job, axis)
+    return [*found, *scale_statements(job, axis, rests)]
+
+
+def stop_statements(job: Job, axis: Axis) -> list[Statement]:
+    """The stops of an axis, and the bumpers that make them."""
+    words = directions_of(job, axis)
+    return [s.told_in(words) for stop in _stops(job, axis) for s in _stop(job, stop)]
+
+
+def scale_statements(job: Job, axis: Axis, rests: tuple[str, ...] = ()) -> list[Statement]:
+    """The scale of an axis, its cut, face and place there, and where its reader goes."""
+    return _scale(job, axis, rests) if in_scope(axis) and has_scale(axis) else []
 
 
 def _travel(job: Job, axis: Axis) -> list[Statement]:
@@ -63,7 +75,7 @@ def _stops(job: Job, axis: Axis) -> list[AxisStop]:
         return []
 
 
-def _stop(job: Job, stop: AxisStop, *, made: bool) -> list[Statement]:
+def _stop(job: Job, stop: AxisStop) -> list[Statement]:
     """The stop of an end, and the bumper that makes it where it is one of metal."""
     axis, end, name = stop.axis, stop.need.end, stop.axis.name
     values = {"end": AxisEnd(end), "mm": stop.before, "why": stop.need.in_words()}
@@ -71,7 +83,7 @@ def _stop(job: Job, stop: AxisStop, *, made: bool) -> list[Statement]:
     why = stop.need.with_ if stop.need.why == "metal" else stop.need.why
     figures: dict[str, object] = {
         "end": end, "before_mark_mm": stop.need.before_mark_mm, "why": why, "measured": not stop.unmeasured,
-        "made": made,
+        "made": is_fitted(job, stop),
     }  # fmt: skip
     found = [Statement("stop", name, end, "envelope", words, figures, stop.unmeasured)]
     return [*found, *_bumper(job, axis, end)] if stop.need.why == "metal" else found
@@ -107,7 +119,7 @@ def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
         "source": scale_source(job, axis),
     }  # fmt: skip
     found = [Statement("scale", name, "", "scale", scale_words(job, axis), figures, rests)]
-    found += [*_cut(axis, result, cut), *_face(job, axis, rests)]
+    found += [*_cut(axis, result, cut), *_face(job, axis, rests), *_body(job, axis, rests)]
     if any(f.severity == "stop" for f in result.findings):
         return found
     at = place.reader_at_mm if place.follows else result.body_mm - place.reader_at_mm
@@ -161,6 +173,17 @@ def _face(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
         words += "; at least {least} clears what stands out there"
     figures = {"name": face.name, "stand_off_mm": off, "least_stand_off_mm": least}
     return [Statement("face", axis.name, "", "faces", Sentence(words + ".", values), figures, rests)]
+
+
+def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
+    """Where the body lies on its face, from the face's end that is left or below."""
+    face, place = chosen_face(job, axis), place_on_face(job, axis)
+    if face is None or place is None:
+        return []
+    values = {"face": face.name, "a": Mm(place.start_mm), "b": Mm(place.end_mm)}
+    words = Sentence("The body lies from {a} to {b} on the face {face}, from its {@left} end.", values)
+    figures = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
+    return [Statement("body", axis.name, "", "faces", words, figures, rests)]
 
 
 def _starts_mm(result: ScaleResult, place: Placement) -> float:

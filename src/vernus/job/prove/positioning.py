@@ -18,6 +18,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, PositioningRun
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import count, step
+from vernus.job.prove.as_read import run_as_read
 from vernus.job.prove.calibrate.setting import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.runs import fewest_targets, next_approach
@@ -104,7 +105,7 @@ def _doubted(run: PositioningRun, row: int) -> Finding:
 
 def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> PositioningResult:
     """The figures of a run and what they mean; deviations are shown − target."""
-    findings = limit_findings(run)
+    run, findings = run_as_read(job, run), limit_findings(run)
     if findings:
         return PositioningResult(None, None, None, None, tuple(findings), findings[0].remedy, False)
     due = next_approach(run)

@@ -13,6 +13,7 @@ from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, chec
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.temperature import alphas_of, five_degrees_mm, substance_of, warmth_mm
@@ -47,7 +48,8 @@ def history_of(job: Job, axis: Axis) -> list[Kept]:
     """
     kept: list[Kept] = []
     nominal = 1 / count(job, axis).value
-    for run in job.of_axis(CalibrationRun, axis.id):
+    for logged in job.of_axis(CalibrationRun, axis.id):
+        run = check_as_read(job, logged)
         proof = _proof(job, run, nominal)
         if proof is not None:
             kept.append(Kept(run, proof, change_between(kept[-1].proof, proof) if kept else None))
@@ -58,7 +60,7 @@ def _proof(job: Job, run: CalibrationRun, nominal: float) -> Proof | None:
     if not run.checks or not run.created:
         return None
     result = calibration_result(job, run)
-    set_per_mm = run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0) / run.set_factor
+    set_per_mm = run.counts_set / (MM_PER_INCH if run.per == "in" else 1.0) / run.set_factor
     if result.counts is not None:
         own = result.counts.counts_per_mm / run.set_factor
     elif result.factor is not None:
@@ -113,7 +115,7 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
     substance = substance_of(reference)
     steps = [
         _product("Reference ({what})", substance, theirs, length, run.reference_c),
-        _product("Scale (expands like {what})", run.scale_substance, ours, length, run.scale_c),
+        _product("Scale (expands like {what})", run.scale_like, ours, length, run.scale_c),
     ]
     steps.append(Sentence("Shown less nominal by temperature alone: {mm}", {"mm": Tiny(alone, sign=True)}))
     before = next((k for k in reversed(kept[:-1]) if k.run.scale_c is not None and k.run.reference_c is not None), None)
@@ -127,10 +129,10 @@ def _since(
 ) -> TemperatureSum:
     """The sum, and whether temperature explains the change from an earlier check."""
     then, here = _temperatures(before.run), _temperatures(run)
-    plain = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c)
+    plain = check_drift(length, run.scale_like, substance, then, here, u_c=run.u_c)
     seen = (now.proof.ppm - before.proof.ppm) * 1e-6 * length + plain.expected_mm
     u = math.hypot(now.proof.u_ppm or 0.0, before.proof.u_ppm or 0.0) * 1e-6 * length
-    judged = check_drift(length, run.scale_substance, substance, then, here, u_c=run.u_c, drift_mm=seen, u_drift_mm=u)
+    judged = check_drift(length, run.scale_like, substance, then, here, u_c=run.u_c, drift_mm=seen, u_drift_mm=u)
     steps.append(
         Sentence(
             "Since {date} the scale went from {then} to {now}: seen {seen} ± {u}, temperature makes {least} to {most}.",

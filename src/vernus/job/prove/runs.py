@@ -12,7 +12,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, PositioningRun
 from vernus.job.fields import LengthEntry, complaints, mm_of
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.known import shows, step, substance
+from vernus.job.known import step
 from vernus.job.machine.travel import travel_result
 
 QUICK_TARGETS, QUICK_CYCLES = 3, 2
@@ -22,10 +22,8 @@ def run_of(job: Job, axis: Axis, units: UnitSystem) -> PositioningRun:
     """The run being logged, or a fresh one over the travel that isn't in the job yet."""
     found = job.of_axis(PositioningRun, axis.id)
     if found:
-        return found[-1]
-    fresh = PositioningRun(
-        id=new_id(), axis_id=axis.id, shows=shows(job, axis).value, scale_substance=substance(job, axis).value
-    )
+        return with_targets(job, axis, found[-1], units)
+    fresh = PositioningRun(id=new_id(), axis_id=axis.id)
     last = step(job, axis)
     if last is not None:
         fresh = _changed(fresh, step=last.value)

@@ -9,6 +9,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, PositioningRun, TrialPart
 from vernus.job.known import accuracy, shows
 from vernus.job.known import step as last_digit
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.calibrate.setting import keyed_table, setting_of
@@ -24,6 +25,7 @@ def prove_statements(job: Job, axis: Axis) -> list[Statement]:
     found = _settings(job, axis)
     run = latest_run(job, axis)
     if run is not None and run.checks:
+        run = check_as_read(job, run)
         result = calibration_result(job, run)
         found += [*_key_in(job, axis, run, result), *_verdict(axis, result)]
     return [*found, *_positioned(job, axis), *_part(job, axis)]
@@ -117,7 +119,7 @@ def _stands(
     if run.method == "counts":
         way = "counts_per_inch" if run.per == "in" else "counts_per_mm"
         unit = "inch" if run.per == "in" else "mm"
-        return way, run.set_counts, Sentence("{v:.7g} counts per {unit}", {"v": run.set_counts, "unit": unit})
+        return way, run.counts_set, Sentence("{v:.7g} counts per {unit}", {"v": run.counts_set, "unit": unit})
     longest = max(map(abs, result.true_mm), default=0.0) or PAIR_MM
     told = key_factor(profile, run.set_factor, longest)
     return told.way, _plain(told.typed), told.words

@@ -18,7 +18,7 @@ def substance_of(reference: Reference | None) -> Substance:
 
 def alphas_of(run: Warmed, reference: Reference | None) -> tuple[float, float]:
     """Expansion of scale and reference (per K)."""
-    return ALPHA_PER_K[run.scale_substance], ALPHA_PER_K[substance_of(reference)]
+    return ALPHA_PER_K[run.scale_like], ALPHA_PER_K[substance_of(reference)]
 
 
 def five_degrees_mm(run: Warmed, reference: Reference | None, length_mm: float) -> float:
@@ -38,9 +38,7 @@ def warmth_lines(run: Warmed, reference: Reference | None, length_mm: float) -> 
     """The budget lines of the temperatures over a length (mm); none while they aren't noted."""
     if run.scale_c is None or run.reference_c is None:
         return []
-    return temperature_lines(
-        length_mm, substance_of(reference), run.scale_substance, run.reference_c, run.scale_c, run.u_c
-    )
+    return temperature_lines(length_mm, substance_of(reference), run.scale_like, run.reference_c, run.scale_c, run.u_c)
 
 
 def temperatures_in_words(run: Warmed, units: UnitSystem) -> str:
@@ -59,7 +57,7 @@ def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str, le
     if warm_mm is None or abs(warm_mm) < step_mm:
         return []
     at = run.scale_c if run.scale_c is not None else REFERENCE_C
-    part_mm = expected_difference(length_mm, ALPHA_PER_K[run.scale_substance], ALPHA_PER_K["steel"], at, at)
+    part_mm = expected_difference(length_mm, ALPHA_PER_K[run.scale_like], ALPHA_PER_K["steel"], at, at)
     return [
         finding(
             "temperature-taken-out",
@@ -101,7 +99,7 @@ def review_trend(
         ]
     seen = left + (warmth_mm(run, reference, span_mm) or 0.0)
     check = check_temperature(
-        span_mm, run.scale_substance, substance_of(reference), run.scale_c, run.reference_c, u_c=run.u_c,
+        span_mm, run.scale_like, substance_of(reference), run.scale_c, run.reference_c, u_c=run.u_c,
         drift_mm=seen, u_drift_mm=run.step.mm / 6**0.5,
     )  # fmt: skip
     return [

@@ -182,8 +182,7 @@ class FeedSheet(Sheet):
         job, axis, feed = self.session.job, self.session.axis, self._feed()
         if job is None or axis is None or feed is None or work.figure in PowerFeed.model_fields:
             return work
-        words = feed_result(job, axis, feed).made_words.get(work.figure, "")
-        made: Rework = work.with_(made_to=words)
+        made: Rework = work.with_(made_to=made_now(job, axis, feed, work.figure))
         return made
 
     def _size(self, measured: LengthEntry | None) -> str:

@@ -25,7 +25,7 @@ from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.keep.calendar import write_calendar
 from vernus.job.keep.card import CardLine, next_line
 from vernus.job.keep.evenings import CardPlan, began, evening_plan, plan_card, stopped
-from vernus.job.keep.rests import rests_on
+from vernus.job.keep.made import made_now
 from vernus.job.keep.tools import tools_needed
 from vernus.job.review import card_lines
 from vernus.job.scope import axes_in_scope
@@ -179,9 +179,8 @@ class CardSheet(Sheet):
                 "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
             )
             return
-        rested = rests_on(job, line.step)
         more = {"note": note} if note else {}
-        put = stopped(step, datetime.now().astimezone()).with_(done=True, rested=rested, **more)
+        put = stopped(step, datetime.now().astimezone()).with_(done=True, made_to=made_now(job, line.step), **more)
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
 

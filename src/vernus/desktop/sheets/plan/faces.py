@@ -102,7 +102,7 @@ class FacesSheet(Sheet):
 
     def _plan(self) -> ScalePlan | None:
         axis, job = self.session.axis, self.session.job
-        return scale_plan(job, axis, axis.usual_on) if axis is not None and job is not None else None
+        return scale_plan(job, axis) if axis is not None and job is not None else None
 
     def _new_face(self) -> Face | None:
         axis = self.session.axis
@@ -128,7 +128,7 @@ class FacesSheet(Sheet):
         if plan is None or axis is None or not 0 <= row < len(judged):
             return
         face = judged[row].face
-        put = choose_face(plan, face).with_(scale_on="moving" if face.member == axis.moving else "still")
+        put = choose_face(plan, face)
         self.session.apply(f"choose {face.name}", [put])
 
     def refresh(self) -> None:

@@ -121,7 +121,7 @@ class ScaleSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         if axis is None or job is None:
             return None
-        return scale_plan(job, axis, axis.usual_on)
+        return scale_plan(job, axis)
 
     def _family(self) -> FamilyEdit | None:
         """The user's own figures for the family under the cursor, or the chosen one."""

@@ -34,11 +34,13 @@ from vernus.job.doubts import along_yardstick
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
 from vernus.job.known import setting_of
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import (
     axis_setting,
     current_run,
     fresh_run,
     key_in,
+    left_behind,
     run_of_today,
     with_check,
     with_check_changed,
@@ -51,7 +53,7 @@ from vernus.job.prove.recheck import date_of, history_of, temperature_sum
 from vernus.paper.drawing.prove.residuals import paint_residuals
 
 _SETUP = (
-    "method", "set_counts", "per", "set_factor", "reference_id", "reference", "u_reference", "scale_c",
+    "method", "set_factor", "reference_id", "reference", "u_reference", "scale_c",
     "reference_c", "u_c", "scale_substance",
 )  # fmt: skip
 _KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
@@ -61,7 +63,7 @@ _DISPLAY = (
 _AXIS = ("counts", "per", "resolution", "shows")
 _ROOM_FOR_HISTORY = 660
 _OVER = "Over the travel"
-_ONLY_FOR = {"set_counts": "counts", "per": "counts", "set_factor": "factor"}
+_ONLY_FOR = {"set_factor": "factor"}
 
 
 class CalibrateSheet(Sheet):
@@ -193,15 +195,16 @@ class CalibrateSheet(Sheet):
         self.true.setFocus()
 
     def _log(self, shown: LengthEntry) -> None:
-        run, true = self.run(), self.true.read()
-        if run is None or true is None:
+        run, true, job = self.run(), self.true.read(), self.session.job
+        if run is None or true is None or job is None:
             return
         try:
             changed = with_check(run_of_today(run, datetime.now().astimezone()), true, shown)
         except BadInputError as error:
             self.true.complain(str(error))
             return
-        if self.session.apply("check", [changed]):
+        before = [left_behind(job, run)] if changed.id != run.id else []
+        if self.session.apply("check", [*before, changed]):
             self.true.clear()
             self.shown.clear()
             self.true.setFocus()
@@ -223,8 +226,9 @@ class CalibrateSheet(Sheet):
 
     def _pair(self) -> tuple[CalibrationRun, LengthEntry] | None:
         """The check being logged and the true figure beside the shown one."""
-        run, true = self.run(), self.true.read() if self.true.line.text().strip() else None
-        return None if run is None or true is None else (run, true)
+        run, job = self.run(), self.session.job
+        true = self.true.read() if self.true.line.text().strip() else None
+        return None if run is None or job is None or true is None else (check_as_read(job, run), true)
 
     def _along(self) -> Yardstick | None:
         """What a length of this sheet is compared with."""
@@ -233,9 +237,9 @@ class CalibrateSheet(Sheet):
 
     def _check_again(self) -> None:
         """Begin another check of the display as it is."""
-        run = self.run()
-        if run is not None and run.checks:
-            self.session.apply("check again", [fresh_run(run)])
+        run, job = self.run(), self.session.job
+        if run is not None and job is not None and run.checks:
+            self.session.apply("check again", [left_behind(job, run), fresh_run(run)])
         self.focus_entry()
 
     def _key_in(self) -> None:
@@ -252,6 +256,7 @@ class CalibrateSheet(Sheet):
         run, job, axis = self.run(), self.session.job, self.session.axis
         if run is None or job is None or axis is None:
             return
+        run = check_as_read(job, run)
         self.heading.setText(f"Calibrate the display: {self.about_axis()}")
         next(f for f in self.fields if f.name == "reference_id").offer(
             [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
@@ -304,7 +309,7 @@ class CalibrateSheet(Sheet):
         self.warm.setText("\n\n".join([*(s.text(units) for s in found.steps), *judged]))
 
     def _summary(self, run: CalibrationRun) -> str:
-        now = f"{run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"
+        now = f"{run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"
         if run.method == "factor":
             now = f"factor {run.set_factor:.6f}"
         if run.method == "table":
@@ -332,7 +337,7 @@ class CalibrateSheet(Sheet):
         left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
         if result.counts is not None and result.keyed is not None:
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
-            value = run.set_counts if leave else result.keyed.value
+            value = run.counts_set if leave else result.keyed.value
             figure = f"{'leave ' if leave else ''}{value:.7g} per {'inch' if run.per == 'in' else 'mm'}"
             found = f"{agrees}measured {result.measured(run.per)}{left}"
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
@@ -380,7 +385,7 @@ class CalibrateSheet(Sheet):
             ]
         else:
             columns = [Column("setting", False), Column("now"), Column("key in")]
-            now = f"{run.set_counts:.7g} per {run.per}" if run.method == "counts" else f"{run.set_factor:.6f}"
+            now = f"{run.counts_set:.7g} per {run.per}" if run.method == "counts" else f"{run.set_factor:.6f}"
             want = "" if result.keyed is None or result.value_to_key is None else result.keyed.words.text(units)
             name = "counts" if run.method == "counts" else "linear correction"
             rows = [[name, now, "leave it" if result.value_to_key is None else want]]

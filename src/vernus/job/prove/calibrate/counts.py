@@ -92,7 +92,7 @@ def _guessed(job: Job, run: CalibrationRun) -> list[Finding]:
             "info",
             "Nobody said what the display is set to: {set} counts per {unit} are taken, as such a scale usually has.",
             "Look first whether the display is set to {set} counts per {unit}, and say so under Display.",
-            set=f"{run.set_counts:.7g}",
+            set=f"{run.counts_set:.7g}",
             unit="inch" if run.per == "in" else "mm",
         )
     ]
@@ -153,7 +153,7 @@ def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budge
         "better, repeat the move"
     )
     values = {
-        "set": f"{run.set_counts:.7g}",
+        "set": f"{run.counts_set:.7g}",
         "unit": "inch" if run.per == "in" else "mm",
         "off": Fine(off_mm),
         "u": Fine(budget.expanded),
@@ -174,7 +174,7 @@ def _whole_counts_fail(run: CalibrationRun, setting: CalibrationSetting, off_mm:
         "decimals."
         if whole
         else "Repeat over a longer move; then use the display's linear factor or its table.",
-        set=f"{run.set_counts:.7g}",
+        set=f"{run.counts_set:.7g}",
         unit="inch" if run.per == "in" else "mm",
         off=Fine(off_mm),
         over=Mm(over_mm),

@@ -6,12 +6,12 @@ from datetime import datetime
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
 from vernus.job.fields import LengthEntry
-from vernus.job.known import count, setting_of, shows, step, substance
+from vernus.job.known import setting_of, step
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import profile_of
 
@@ -34,18 +34,28 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
         per = said.per
     elif profile is not None:
         per = profile.per
-    counts = (MM_PER_INCH if per == "in" else 1.0) / count(job, axis).value
     usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
     digit = step(job, axis)
-    return CalibrationRun(
-        id=new_id(), axis_id=axis.id, set_counts=counts, per=per, step=usual if digit is None else digit.value,
-        shows=shows(job, axis).value, scale_substance=substance(job, axis).value,
-    )  # fmt: skip
+    return CalibrationRun(id=new_id(), axis_id=axis.id, per=per, step=usual if digit is None else digit.value)
+
+
+def left_behind(job: Job, run: CalibrationRun) -> CalibrationRun:
+    """A check that another one follows: from now on it keeps what the display was set to while it was read."""
+    was = check_as_read(job, run)
+    said = setting_of(job, axis) if isinstance(axis := job.get(run.axis_id), Axis) else None
+    kept = {"set_counts": was.set_counts, "per": was.per} if run.set_counts is not None or said is not None else {}
+    shown = {"shows": was.shows} if said is not None and said.shows else {}
+    changed = run.with_(**kept, **shown)
+    assert isinstance(changed, CalibrationRun)
+    return changed
 
 
 def fresh_run(run: CalibrationRun) -> CalibrationRun:
     """Another check of the display as it is set: the same reference and settings, no readings, no temperatures."""
-    blank = {"id": new_id(), "created": "", "changed": "", "note": "", "scale_c": None, "reference_c": None}
+    blank = {
+        "id": new_id(), "created": "", "changed": "", "note": "", "scale_c": None, "reference_c": None,
+        "shows": "",
+    }  # fmt: skip
     changed = run.with_(**blank, checks=())
     assert isinstance(changed, CalibrationRun)
     return changed
@@ -94,12 +104,14 @@ def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
     value, keyed = result.value_to_key, result.keyed
     if value is None or keyed is None:
         raise BadInputError("There is nothing to key in yet; log a check first, or settle the findings.")
-    per = run.per if run.method == "counts" else ""
-    setting = {"counts": {"set_counts": value}, "factor": {"set_factor": value}, "table": {}}[run.method]
+    per = check_as_read(job, run).per if run.method == "counts" else ""
+    changes: dict[str, dict[str, object]] = {"counts": {"set_counts": None}, "factor": {"set_factor": value}}
+    setting = changes.get(run.method, {})
     knots = () if result.table is None else result.table.knots
     what = {"counts": "", "factor": "linear factor ", "table": "a table of "}[run.method]
     text = f"Keyed into the display: {what}{keyed.words.text(job.info.units)}."
     return [
+        *_set_now(job, run, value),
         Compensation(
             id=new_id(),
             axis_id=run.axis_id,
@@ -110,5 +122,15 @@ def key_in(job: Job, run: CalibrationRun) -> list[Entity]:
             knots=tuple(TableKnot(at_mm=k.at_mm, correction_mm=k.correction_mm) for k in knots),
         ),
         LogEntry(id=new_id(), axis_id=run.axis_id, text=text),
+        left_behind(job, run),
         fresh_run(run).with_(**setting),
     ]
+
+
+def _set_now(job: Job, run: CalibrationRun, counts: float) -> list[Entity]:
+    """What is set in the display once counts are keyed in; the rest of what it holds is as it was."""
+    axis = job.get(run.axis_id)
+    if run.method != "counts" or not isinstance(axis, Axis):
+        return []
+    per = check_as_read(job, run).per
+    return [axis_setting(job, axis, new_id()).with_(counts=counts, per=per)]

@@ -15,6 +15,7 @@ from vernus.core.prove.calibrate.mixups import review_keyed
 from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.asks import review_checks
 from vernus.job.prove.calibrate.counts import counts_result
 from vernus.job.prove.calibrate.factor import factor_result
@@ -32,7 +33,7 @@ from vernus.job.refusals import limit_findings, refusal
 
 def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     """What a check of the display says should be keyed in."""
-    limits = limit_findings(run)
+    run, limits = check_as_read(job, run), limit_findings(run)
     if limits:
         return CalibrationResult(tuple(limits), limits[0].remedy)
     setting = setting_of(job, run)
@@ -124,7 +125,7 @@ def _after_keying(job: Job, run: CalibrationRun, result: CalibrationResult) -> l
     now = wanted_ppm(result, run)
     if now is None or not isinstance(earlier, CalibrationRun) or not earlier.checks or limit_findings(earlier):
         return []
-    judged = counts_result if earlier.method == "counts" else factor_result
+    judged, earlier = counts_result if earlier.method == "counts" else factor_result, check_as_read(job, earlier)
     try:
         before = wanted_ppm(judged(job, earlier, setting_of(job, earlier)), earlier)
     except BadInputError:

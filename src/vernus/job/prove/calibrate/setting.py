@@ -41,7 +41,7 @@ def setting_of(job: Job, run: CalibrationRun) -> CalibrationSetting:
     travel = travel_result(job, axis).useful_mm if isinstance(axis, Axis) else None
     wanted = accuracy(axis).value if isinstance(axis, Axis) else DEFAULT_ERROR_MM
     entity, kit = profile_of(job), reference_of(job, run)
-    profile = replace(core_profile(entity, run.shows), per=run.per)
+    profile = replace(core_profile(entity, run.shows or "radius"), per=run.per)
     half = 0.5 if kit is not None and kit.reference_kind == "dial" and kit.dial_shows == "diameter" else 1.0
     shown_half = 0.5 if profile.shows == "diameter" else 1.0
     true = tuple(c.true.mm * half for c in run.checks)
@@ -65,7 +65,7 @@ def _as_shown(warmth_mm: float | None, shown_mm: float, true_mm: float) -> float
 
 def set_per_mm(run: CalibrationRun) -> float:
     """The counts per mm a run was read with."""
-    return run.set_counts / (MM_PER_INCH if run.per == "in" else 1.0)
+    return run.counts_set / (MM_PER_INCH if run.per == "in" else 1.0)
 
 
 def moved_lines(run: CalibrationRun, setting: CalibrationSetting, length_mm: float) -> list[BudgetLine]:

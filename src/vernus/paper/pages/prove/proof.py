@@ -24,6 +24,7 @@ from vernus.job.entities import (
 )
 from vernus.job.fields import quantities
 from vernus.job.known import Known, count_said, shows, step
+from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result
@@ -52,7 +53,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         limits = f"At rest up to {still} is harmless, at a stop touched by hand {hand}."
         yield Words(f"{word.capitalize()}. {result.instruction.text(units)} {limits}")
         yield Words(noted_words(powerup_of(job, axis, "none"), units))
-    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
         yield from _calibration(job, run, units)
     warm = temperature_sum(job, axis)
@@ -62,7 +63,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if not runs and on_display(axis):
         yield subheading("Calibration")
         run = current_run(job, axis, units)
-        set_to = f"Display set to {run.set_counts:.7g} counts per {'inch' if run.per == 'in' else 'mm'}."
+        set_to = f"Display set to {run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}."
         yield Words(f"{set_to} {calibration_result(job, run).instruction.text(units)}")
     yield from _history(job, axis, units)
     yield from _positioning(job, axis, units)
@@ -283,7 +284,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if axis.readout == "none":
         return
     keyed = job.of_axis(Compensation, axis.id)
-    runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
+    runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if on_display(axis):
         yield Words("; ".join(setting_lines(job, axis)) + ".", size=15, bold=True)
     if not keyed and not runs:
@@ -297,7 +298,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         run = runs[-1]
         per = "inch" if run.per == "in" else "mm"
         said = "as it came" if count_said(job, axis, run) else "assumed: nobody said what is set"
-        yield Words(f"{run.set_counts:.7g} counts per {per}, {said}", size=15, bold=True)
+        yield Words(f"{run.counts_set:.7g} counts per {per}, {said}", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
         wants = core_profile(profile_of(job)).wants.capitalize()
