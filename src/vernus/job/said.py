@@ -7,18 +7,17 @@ from vernus.job.align.statements import align_statements
 from vernus.job.connect.statements import cable_statements
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.feed.feed import feed_result
 from vernus.job.feed.statements import feed_statements
+from vernus.job.finished import open_of_axis, open_of_feed, open_of_job
 from vernus.job.keep.buying import buy_statements
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.statements import check_statements, step_statements
-from vernus.job.known import feed_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.make.mounts import Made, MadeState
 from vernus.job.make.statements import part_statements
 from vernus.job.plan.statements import plan_statements
 from vernus.job.prove.statements import prove_statements
-from vernus.job.review import card_lines, review_axis, review_machine
+from vernus.job.review import card_lines, review_axis
 from vernus.job.scope import axes_in_scope, has_feed, has_scale, in_scope, on_display
 from vernus.job.statement import Statement
 
@@ -58,21 +57,20 @@ def _fitted(job: Job, axis: Axis, parts: Made) -> list[Statement]:
 def _finished(job: Job, lines: list[CardLine]) -> list[Statement]:
     """Whether each axis, its feed and the job are finished: nothing of it open, on any sheet or on the card."""
     found: list[Statement] = []
-    whole = all(line.done for line in lines) and not any(at.finding.severity != "info" for at in review_machine(job))
     for axis in axes_in_scope(job):
-        review = review_axis(job, axis)
-        steps = all(line.done for line in lines if line.step.axis == axis.name)
-        done = review.next_sheet is None and steps and not any(f.finding.severity != "info" for f in review.findings)
-        whole = whole and done
-        found.append(_is("axis", axis.name, done))
-        feed = feed_of(job, axis)
+        found.append(_is("axis", axis.name, open_of_axis(job, axis, lines)))
         if has_feed(axis):
-            found.append(_is("feed", axis.name, feed is not None and feed_result(job, axis, feed).done))
-    return [*found, _is("job", "", whole)]
+            found.append(_is("feed", axis.name, open_of_feed(job, axis, lines)))
+    return [*found, _is("job", "", open_of_job(job, lines))]
 
 
-def _is(of: str, axis: str, done: bool) -> Statement:
-    what = {"axis": "This axis", "feed": "The power feed", "job": "The job"}[of]
-    told = {"what": what}
-    words = conclusion("{what} is finished.", told) if done else Sentence("{what} is not finished.", told)
-    return Statement("finished", axis, of, "card", words, {"of": axis if of == "axis" else of, "is": done})
+def _is(of: str, axis: str, left: Sentence | None) -> Statement:
+    """Whether something is finished, and what is left of it otherwise."""
+    told: dict[str, object] = {
+        "what": {"axis": "This axis", "feed": "The power feed", "job": "The job"}[of],
+        "left": left,
+    }
+    words = Sentence("{what} is not finished: {left}.", told)
+    if left is None:
+        words = conclusion("{what} is finished.", told)
+    return Statement("finished", axis, of, "card", words, {"of": axis if of == "axis" else of, "is": left is None})

@@ -24,6 +24,7 @@ from vernus.job.entities import (
     Compensation,
     LogEntry,
 )
+from vernus.job.finished import next_step
 from vernus.job.known import chosen_face, family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import stroke_of
@@ -151,7 +152,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     yield heading(f"{axis.name} axis: {axis.label}")
     wanted = "" if axis.accuracy is None else f" Accuracy wanted: {format_fine(axis.accuracy.mm, units)}."
     yield Words(f"The {axis.moving} moves on the {axis.still}.{wanted}")
-    yield Words(f"Next: {review.next_step.text(units)}", after=8)
+    yield Words(f"Next: {next_step(job, axis).text(units)}", after=8)
     yield from travel_blocks(job, axis, units)
     sheets = sheets_of(axis)
     if has_scale(axis):

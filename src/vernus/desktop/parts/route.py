@@ -11,6 +11,7 @@ from vernus.desktop.parts.marks import MarkName, paint_mark
 from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
+from vernus.job.finished import next_step
 from vernus.job.scope import axes_in_scope, sheets_of_job
 from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 from vernus.paper.ink import font, pen
@@ -165,7 +166,7 @@ class Route(QFrame):
             following = review.next_sheet
             where = f"next: {SHEET_WORDS[following]}" if following else "every sheet filled in"
             self.next_title.setText(f"{axis.name} axis, {where}")
-            text = review.next_step.text(self._session.units)
+            text = next_step(job, axis).text(self._session.units)
             most = 42 if self.height() < _LOWEST else 96
             self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
 

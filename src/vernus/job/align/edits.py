@@ -5,20 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from vernus.core.align.sweep import propose_stations
 from vernus.core.errors import BadInputError
 from vernus.core.units import UnitSystem
 from vernus.job.align.passes import next_to_read, passes, targets_of
+from vernus.job.align.proposed import as_proposed
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, IndicatorKit, Plane, Reading, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.known import reader_length, screws
-from vernus.job.machine.travel import travel_result
-from vernus.job.plan.scale import scale_result
-
-STATIONS = 7
-UNKNOWN_SWEEP_MM = 300.0
-SCREW_FROM_END_MM = 8.0  # usual distance of the end holes; common practice, no source. To be measured.
 
 _SAME_MM = 1e-6
 
@@ -29,35 +22,19 @@ def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitS
     if earlier:
         last = earlier[-1]
         changes = {"id": new_id(), "created": "", "changed": "", "note": "", "plane": plane, "readings": ()}
-        return _fresh(last, **changes, moved_by="dial", rule_left=None, rule_right=None)
+        return as_proposed(job, axis, _fresh(last, **changes, moved_by="dial", rule_left=None, rule_right=None))
     inch = units == "in"
     small = {
         "division": LengthEntry(mm=0.0127, text="0.5", unit="thou") if inch else LengthEntry(mm=0.01, text="0.01"),
         "tolerance": LengthEntry(mm=0.0508, text="2", unit="thou") if inch else LengthEntry(mm=0.05, text="0.05"),
     }
-    low, high, screws = _sweep_reach(job, axis, target)
-    stations = tuple(_proposed(s) for s in _stations(low, high, 2.54 if inch else 1.0))
-    left, right = (_proposed(s) for s in screws)
-    return Sweep(
-        id=new_id(), axis_id=axis.id, plane=plane, target=target, stations=stations, screw_left=left,
-        screw_right=right, **small,
-    )  # fmt: skip
+    return as_proposed(job, axis, Sweep(id=new_id(), axis_id=axis.id, plane=plane, target=target, **small))
 
 
 def _fresh(sweep: Sweep, **changes: object) -> Sweep:
     made = sweep.with_(**changes)
     assert isinstance(made, Sweep)
     return made
-
-
-def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
-    """Stations on a grid as coarse as the stretch allows; none where it has no length to speak of."""
-    for grid in (grid_mm, grid_mm / 10, grid_mm / 100):
-        try:
-            return propose_stations(low_mm, high_mm, STATIONS, grid)
-        except BadInputError:
-            continue
-    return []
 
 
 def clear_of_obstacle(sweep: Sweep) -> Sweep:
@@ -73,28 +50,6 @@ def clear_of_obstacle(sweep: Sweep) -> Sweep:
         if not inside or all(put.mm != other.mm for other in (*stations, *sweep.stations)):
             stations.append(put)
     return _fresh(sweep, stations=tuple(stations))
-
-
-def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tuple[float, float]]:
-    """Where along the target the indicator can sweep, and where its end screws are likely to be (mm).
-
-    A reader is swept over its own length only.
-    """
-    travel = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM
-    reader, ends = reader_length(job, axis), screws(job, axis, target)
-    if target == "reader" and reader is not None:
-        known = (SCREW_FROM_END_MM, reader.value - SCREW_FROM_END_MM) if ends is None else ends.value
-        return 5.0, reader.value - 5.0, known
-    place = scale_result(job, axis).placement
-    if place is None or ends is None:
-        return 0.0, travel, (0.0, travel)
-    low, high = sorted(place.at_stops_mm)
-    return low, high, ends.value
-
-
-def _proposed(mm: float) -> LengthEntry:
-    """A length nobody typed."""
-    return LengthEntry(mm=mm)
 
 
 def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
@@ -140,14 +95,20 @@ def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "read
 
 def with_station_planned(sweep: Sweep, row: int, station: LengthEntry) -> Sweep:
     """The pass with one of its planned stations elsewhere; those beyond the last are added."""
-    stations = list(sweep.stations)
+    stations = [_said(s) for s in sweep.stations]
     stations[row : row + 1] = [station]
     return _fresh(sweep, stations=tuple(stations))
 
 
 def without_station(sweep: Sweep, row: int) -> Sweep:
     """The pass without one of its planned stations."""
-    return _fresh(sweep, stations=(*sweep.stations[:row], *sweep.stations[row + 1 :]))
+    left = [_said(s) for n, s in enumerate(sweep.stations) if n != row]
+    return _fresh(sweep, stations=tuple(left))
+
+
+def _said(station: LengthEntry) -> LengthEntry:
+    """A station as it is from now on: the others of a pass of which somebody moved or left out one."""
+    return station if station.text else LengthEntry(mm=station.mm, text=f"{station.mm:g}")
 
 
 def without_reading(sweep: Sweep, row: int) -> Sweep:
@@ -186,7 +147,7 @@ def current_sweep(job: Job, axis: Axis, plane: Plane, units: UnitSystem, target:
     """
     what = target or targets_of(job, axis)[0]
     found = passes(job, axis.id, plane, what)
-    return found[-1] if found else first_sweep(job, axis, plane, what, units)
+    return as_proposed(job, axis, found[-1]) if found else first_sweep(job, axis, plane, what, units)
 
 
 def with_kit(sweep: Sweep, kit: IndicatorKit) -> Sweep:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.finding import Finding, Mm, Sentence, Sold
+from vernus.core.finding import Finding, Mm, Sentence, Sold, finding
 from vernus.core.plan.scales import (
     Placement,
     ScaleChoice,
@@ -20,6 +20,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, ScalePlan
 from vernus.job.known import (
     body_length,
+    chosen_face,
     face_length,
     family_of,
     give_up,
@@ -85,9 +86,30 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     findings += [f for f in size_findings if f.code == "no-size" and f.what.values["family"] == family.label]
     findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
     findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE]
+    findings += _carrier_against_face(job, axis)
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
     return answer(choices, words, place, both)
+
+
+def _carrier_against_face(job: Job, axis: Axis) -> list[Finding]:
+    """A body said to be on the one member, and a face chosen that is on the other."""
+    plan, face = plan_of(job, axis), chosen_face(job, axis)
+    members = {"moving": axis.moving, "still": axis.still}
+    if plan is None or face is None or not plan.scale_on or face.member not in members.values():
+        return []
+    said = members[plan.scale_on]
+    if face.member == said:
+        return []
+    return [
+        finding(
+            "carrier-against-face",
+            "stop",
+            "The {axis} body was said to be on the {said}; the face chosen, {face}, is on the {member}.",
+            "Choose a face of the {said} for {axis}, or say on the Scale sheet that its body is on the {member}.",
+            axis=axis.name, said=said, face=face.name, member=face.member,
+        )
+    ]  # fmt: skip
 
 
 _OF_THE_LINE = ("spare-below-uncertainty", "driven-off-the-scale")

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.units import format_fine, format_plain
+from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
@@ -78,7 +79,7 @@ class AlignSheet(Sheet):
         self.plane: Plane = "face"
         self.target: Target = "body"
         self._axis_shown = ""
-        self._draft: Sweep | None = None
+        self._draft: Draft[Sweep] = Draft()
         self.planes = {p: QPushButton(p.capitalize()) for p in _ALL_PLANES}
         self.targets = QComboBox()
         self.targets.setAccessibleName("What is aligned")
@@ -218,10 +219,8 @@ class AlignSheet(Sheet):
         if axis is None or job is None:
             return None
         if not passes(job, axis.id, self.plane, self.target):
-            draft, here = self._draft, (axis.id, self.plane, self.target)
-            if draft is None or (draft.axis_id, draft.plane, draft.target) != here:
-                self._draft = current_sweep(job, axis, self.plane, self.session.units, self.target)
-            return self._draft
+            here = axis.id, self.plane, self.target
+            return self._draft.of(here, lambda: current_sweep(job, axis, self.plane, self.session.units, self.target))
         return current_sweep(job, axis, self.plane, self.session.units, self.target)
 
     def show_plane(self, plane: Plane) -> None:

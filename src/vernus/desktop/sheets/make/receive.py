@@ -6,6 +6,7 @@ from PySide6.QtCore import QSize
 
 from vernus.core.units import format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
+from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -28,7 +29,7 @@ class ReceiveSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._draft: Delivery | None = None
+        self._draft: Draft[Delivery] = Draft()
         self.fields = [BoundField(session, Delivery, name, self._delivery) for name in _FIELDS]
         self.contents = Table("What is in the box")
         self.contents.wrap_words()
@@ -62,9 +63,7 @@ class ReceiveSheet(Sheet):
         if axis is None or job is None:
             return None
         known = delivery_of(job, axis)
-        if known is None and (self._draft is None or self._draft.axis_id != axis.id):
-            self._draft = Delivery(id=new_id(), axis_id=axis.id)
-        return known or self._draft
+        return known or self._draft.of(axis.id, lambda: Delivery(id=new_id(), axis_id=axis.id))
 
     def refresh(self) -> None:
         job, axis = self.session.job, self.session.axis

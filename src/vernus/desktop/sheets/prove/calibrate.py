@@ -33,7 +33,6 @@ from vernus.job.document import Job, new_id
 from vernus.job.doubts import along_yardstick
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, ProfileSetting, ReferenceKit
 from vernus.job.fields import LengthEntry
-from vernus.job.known import setting_of
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import (
     axis_setting,
@@ -169,8 +168,7 @@ class CalibrateSheet(Sheet):
         if axis is None or job is None:
             return None
         if latest_run(job, axis) is None:
-            told = (axis.id, setting_of(job, axis), profile_of(job))
-            return self._draft.of(told, lambda: current_run(job, axis, self.session.units))
+            return self._draft.of(axis.id, lambda: current_run(job, axis, self.session.units))
         return current_run(job, axis, self.session.units)
 
     def _kit(self) -> list[ReferenceKit]:

@@ -25,8 +25,6 @@ from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry, quantities
-from vernus.job.known import setting_of
-from vernus.job.machine.travel import travel_result
 from vernus.job.prove.feel import feel_of, feel_result
 from vernus.job.prove.positioning import PositioningResult, accuracy_of, positioning_result
 from vernus.job.prove.runs import (
@@ -128,8 +126,7 @@ class PositioningSheet(Sheet):
             return None
         if job.of_axis(PositioningRun, axis.id):
             return run_of(job, axis, self.session.units)
-        measured = travel_result(job, axis).useful_mm
-        return self._draft.of((axis.id, measured, setting_of(job, axis)), lambda: run_of(job, axis, self.session.units))
+        return self._draft.of(axis.id, lambda: run_of(job, axis, self.session.units))
 
     def _settle(self, run: PositioningRun) -> PositioningRun:
         axis, job = self.session.axis, self.session.job
