@@ -91,7 +91,7 @@ def test_a_display_that_was_only_checked_is_told_as_it_came(job):
     run = CalibrationRun(id=new_id(), axis_id=axis.id, per="in", checks=(Check(true=mm(300), shown=mm(300)),))
     job.apply("run", [run])
     text, _ = told(wall_blocks(job, [axis], "in"))
-    assert "200 counts per mm, assumed: nobody said what is set" in text
+    assert "200 counts per mm (assumed: nobody said)" in text
     assert "as it came" not in text
     assert "W shows the true move (assumed: nobody said)" in text
     assert "against a reference not named" in text

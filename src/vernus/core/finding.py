@@ -171,6 +171,8 @@ class Directions:
 
     ends: tuple[str, str] = ("low", "high")
     sides: tuple[str, str] = ("left", "right")
+    seen: str = ""
+    """From where its face is looked at, where that isn't from the front: “from behind”."""
 
     def end(self, end: AxisEndName) -> str:
         """What an end of the axis is called."""
@@ -182,15 +184,17 @@ class Directions:
 
     def way(self, side: BodySideName) -> str:
         """Which way a body goes on its face that goes to its own left or right: “to the left”, or “up” or “down”."""
-        if self.sides == ("left", "right"):
-            return f"to the {side}"
-        return "up" if self.side(side) == "upper" else "down"
+        name = self.side(side)
+        if name in ("upper", "lower"):
+            return "up" if name == "upper" else "down"
+        return f"to the {name}" + (f", seen {self.seen}" if self.seen else "")
 
     def words(self) -> dict[str, str]:
         """The words by the names under which templates ask for them, such as ``{@low}``."""
         return {
             "@low": self.ends[0], "@high": self.ends[1], "@left": self.sides[0], "@right": self.sides[1],
             "@to_left": self.way("left"), "@to_right": self.way("right"),
+            "@seen": f", seen {self.seen}," if self.seen else "",
         }  # fmt: skip
 
     def said(self, template: str) -> str:

@@ -23,18 +23,31 @@ from vernus.job.statement import Statement
 
 
 def statements(job: Job) -> list[Statement]:
-    """All statements of a job: axis by axis, then the steps, then what is finished."""
+    """All statements of a job: axis by axis, then what to buy, to check and to do, then what is finished."""
     lines = card_lines(job)
-    found: list[Statement] = []
-    parts = _made(lines)
-    words = {axis.name: directions_of(job, axis) for axis in job.axes()}
-    for axis in job.axes():
-        rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
-        found += plan_statements(job, axis, rests)
-        found += _fitted(job, axis, parts) if in_scope(axis) else []
-    found = [s.told_in(words[s.axis]) if s.axis in words else s for s in found]
+    found = [s for axis in job.axes() for s in of_axis(job, axis)]
     kept = [*buy_statements(job), *check_statements(job, lines), *step_statements(job, lines)]
     return [*found, *kept, *_finished(job, lines)]
+
+
+def of_axis(job: Job, axis: Axis, *kinds: str) -> list[Statement]:
+    """What is said of an axis, or of those kinds, told in its own words of direction."""
+    found = job.derived_of_axis("said", axis.id, lambda: tuple(_of_axis(job, axis)))
+    return [s for s in found if not kinds or s.kind in kinds]
+
+
+def _of_axis(job: Job, axis: Axis) -> list[Statement]:
+    rests = review_axis(job, axis).rests_on if in_scope(axis) else ()
+    found = plan_statements(job, axis, rests)
+    if in_scope(axis):
+        parts = _made(card_lines(job))
+        found += [*part_statements(job, axis, parts), *feed_statements(job, axis)]
+        if has_scale(axis):
+            found += [*align_statements(job, axis), *cable_statements(job, axis)]
+        if on_display(axis):
+            found += prove_statements(job, axis)
+    words = directions_of(job, axis)
+    return [s.told_in(words) for s in found]
 
 
 def _made(lines: list[CardLine]) -> Made:
@@ -45,13 +58,6 @@ def _made(lines: list[CardLine]) -> Made:
             state: MadeState = "to make" if line.reopened is None else "to make again"
             found[line.step.key.removeprefix("make-")] = "made" if line.done else state
     return found
-
-
-def _fitted(job: Job, axis: Axis, parts: Made) -> list[Statement]:
-    found = [*part_statements(job, axis, parts), *feed_statements(job, axis)]
-    if has_scale(axis):
-        found += [*align_statements(job, axis), *cable_statements(job, axis)]
-    return [*found, *prove_statements(job, axis)] if on_display(axis) else found
 
 
 def _finished(job: Job, lines: list[CardLine]) -> list[Statement]:

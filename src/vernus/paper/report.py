@@ -9,7 +9,6 @@ from PySide6.QtCore import QSizeF
 from PySide6.QtGui import QGuiApplication, QPageSize, QPainter
 
 from vernus.core.finding import directed
-from vernus.core.plan.scales import judge_choice
 from vernus.core.units import (
     UnitSystem,
     format_fine,
@@ -25,11 +24,9 @@ from vernus.job.entities import (
     LogEntry,
 )
 from vernus.job.finished import next_step
-from vernus.job.known import chosen_face, family_of, measuring_length
+from vernus.job.known import family_of, measuring_length
 from vernus.job.machine.directions import directions_of
-from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
-from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.review import AxisReview, review_axis
 from vernus.job.scope import axes_in_scope, has_scale, on_display, sheets_of
@@ -47,6 +44,7 @@ from vernus.paper.pages.make.received import received_blocks
 from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.part import trial_part_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
+from vernus.paper.pages.said import said_blocks
 from vernus.paper.pdf import pdf_pages
 
 _SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
@@ -179,23 +177,6 @@ def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     yield subheading("Scale")
     yield Words(directed(result.instruction, directions_of(job, axis)).text(units))
-    chosen = next((c for c in result.choices if c.family.id == result.family.id), None)
-    if chosen is not None:
-        overall, spare = (format_length(mm, units) for mm in (chosen.overall_mm, chosen.spare_each_end_mm))
-        yield Words(
-            f"{judge_choice(chosen).text(units)} Overall {overall}; {spare} spare at each end where it is centred."
-        )
     if result.family.needs:
         yield Words(f"{result.family.label} wants: {result.family.needs}.")
-    place = result.placement
-    words, marks = directions_of(job, axis), (0.0, stroke.travel_mm if (stroke := stroke_of(job, axis).stroke) else 0.0)
-    for end, at, stop, mark in zip(words.ends, place.at_stops_mm, place.stops_mm, marks, strict=True):
-        which = f"{end} stop" if abs(stop - mark) > 1e-6 else f"{end} mark"
-        stands = f"{format_length(at, units)} from the body's {words.sides[0]} end"
-        yield Words(f"At the {which} the reader's middle stands {stands}.")
-    lies = place_on_face(job, axis)
-    face = chosen_face(job, axis)
-    if lies is not None and face is not None:
-        start, hole = format_length(lies.start_mm, units), format_length(lies.first_hole_mm, units)
-        side = directions_of(job, axis).sides[0]
-        yield Words(f"Face: {face.name}. The body starts {start} from its {side} end, the first hole is at {hole}.")
+    yield from said_blocks(job, axis, units, "scale", "cut", "face", "body", "place", "spare")

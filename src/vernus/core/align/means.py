@@ -140,7 +140,7 @@ def instruct_spacers(sweep: Alignment, screws_mm: tuple[float, float]) -> Senten
     moves = shims_at_ends(sweep, screws_mm)
     ends = {"left": moves.left_mm, "right": moves.right_mm}
     return Sentence(
-        "Add under the bolts: left {left}; middle {middle}; right {right}. Tighten, and sweep again.",
+        "Add under the bolts: {@left} {left}; middle {middle}; {@right} {right}. Tighten, and sweep again.",
         {
             "left": Fine(ends["left"]),
             "middle": Fine((ends["left"] + ends["right"]) / 2),
@@ -182,11 +182,11 @@ def instruct_corners(
     """
     left, right = sorted(screws_mm)
     half = rows_mm / 2
-    places = {"left bottom": (left, -half), "right bottom": (right, -half)}
+    places = {"{@left} bottom": (left, -half), "{@right} bottom": (right, -half)}
     if three:
         places["top middle"] = ((left + right) / 2, half)
     else:
-        places |= {"left top": (left, half), "right top": (right, half)}
+        places |= {"{@left} top": (left, half), "{@right} top": (right, half)}
     scale = indicator.sign * indicator.cosine
     points = [(x, y, scale * r) for (x, y), r in readings_mm.items()]
     plane = level_plane(points, list(places.values()), only_out=pitch_mm is None)

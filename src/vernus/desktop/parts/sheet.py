@@ -22,6 +22,7 @@ from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
 from vernus.job.known import HOLLOW
+from vernus.job.said import of_axis
 from vernus.paper.ink import font
 
 
@@ -169,6 +170,12 @@ class Sheet(QWidget):
             words.setFont(font(22 if bench else 11))
         for widget in (*self.not_on_bench, self.heading):
             widget.setVisible(not bench)
+
+    def words_of(self, *kinds: str, about: str = "") -> str:
+        """What is said of the axis in view, of those kinds, in the words that paper has too."""
+        job, axis = self.session.job, self.session.axis
+        found = of_axis(job, axis, *kinds) if job is not None and axis is not None else []
+        return " ".join(s.words.text(self.session.units) for s in found if about in ("", s.about))
 
     def refresh(self) -> None:
         """Show the job as it is."""

@@ -185,7 +185,7 @@ class PowerFeed(Entity):
     ] = "below"  # fmt: skip
     end: Annotated[
         Literal["low", "high"],
-        Quantity("On the end", "choice", choices=(("high", "right, back or top"), ("low", "left, front or bottom"))),
+        Quantity("On the end", "choice", choices=(("high", "{@high}"), ("low", "{@low}"))),
     ] = "high"
     unit_long: Annotated[LengthEntry | None, _size("Unit, along the screw")] = None
     unit_wide: Annotated[LengthEntry | None, _size("Unit, across")] = None

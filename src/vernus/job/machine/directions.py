@@ -28,9 +28,15 @@ def directions_of(job: Job, axis: Axis) -> Directions:
 def _directions_of(job: Job, axis: Axis) -> Directions:
     face = chosen_face(job, axis)
     along = face.along if face is not None else axis.direction
-    upright = bool(along) and along[1] == "z"
-    sides = ("left", "right") if not upright else ("lower", "upper") if along[0] == "+" else ("upper", "lower")
-    return Directions(end_words(job, axis), sides)
+    first, second = _SIDES[along[1]] if along else ("left", "right")
+    behind = face is not None and bool(along) and along[1] == "x" and face.out == "+y"
+    if along[:1] == "-" and not behind:
+        first, second = second, first
+    return Directions(end_words(job, axis), (first, second), "from behind" if behind else "")
+
+
+_SIDES = {"x": ("left", "right"), "y": ("front", "back"), "z": ("lower", "upper")}
+"""What the ends of a body are called that runs so, the one that its face counts from first."""
 
 
 def finding_directed(found: Finding, directions: Directions) -> Finding:

@@ -157,8 +157,13 @@ def scale_words(job: Job, axis: Axis) -> Sentence:
 def spare_words(place: Placement) -> Sentence:
     """What is spare at both ends, at the stops as they stand."""
     low, high = place.spare_mm
-    values = {"low": Mm(low), "high": Mm(high)}
-    return Sentence("{low} is spare at the {@low} stop and {high} at the {@high} one.", values)
+    at_low, at_high = place.at_stops_mm
+    values = {"low": Mm(low), "high": Mm(high), "a": Mm(at_low), "b": Mm(at_high)}
+    return Sentence(
+        "{low} is spare at the {@low} stop and {high} at the {@high} one; there the reader's middle stands {a} and {b} "
+        "from the body's {@left} end{@seen}.",
+        values,
+    )
 
 
 def place_words(job: Job, axis: Axis, place: Placement) -> Sentence:
@@ -175,11 +180,11 @@ def place_words(job: Job, axis: Axis, place: Placement) -> Sentence:
     }
     values["moving"] = axis.moving or "axis"
     if axis.readout == "there":
-        words = "Its reader's middle stands {reader} from the body's {@left} end"
+        words = "Its reader's middle stands {reader} from the body's {@left} end{@seen}"
         words += " with the {moving} {at} from its {@low} mark."
     else:
         within = "" if figure else ", ± {slack}"
-        words = "Set the reader's middle {reader} from the body's {@left} end" + within
+        words = "Set the reader's middle {reader} from the body's {@left} end{@seen}" + within
         words += ", with the {moving} {at} from its {@low} mark."
     return Sentence(words, values)
 

@@ -180,8 +180,14 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     face, place = chosen_face(job, axis), place_on_face(job, axis)
     if face is None or place is None:
         return []
-    values = {"face": face.name, "a": Mm(place.start_mm), "b": Mm(place.end_mm)}
-    words = Sentence("The body lies from {a} to {b} on the face {face}, from its {@left} end.", values)
+    values = {
+        "face": face.name, "a": Mm(place.start_mm), "b": Mm(place.end_mm), "hole": Mm(place.first_hole_mm),
+        "over": Mm(place.overhang_mm),
+    }  # fmt: skip
+    said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}; its first hole is at {hole}."
+    if place.overhang_mm > 0:
+        said = "On “{face}” the body stands over the ends by {over}: carry its end holes on standoffs or a plate."
+    words = Sentence(said, values)
     figures = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
     return [Statement("body", axis.name, "", "faces", words, figures, rests)]
 

@@ -7,7 +7,7 @@ from vernus.core.prove.calibrate.profile import PAIR_MM, DisplayProfile, key_fac
 from vernus.job.connect.powerup import powerup_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, PositioningRun, TrialPart
-from vernus.job.known import accuracy, shows
+from vernus.job.known import accuracy, count_said, shows
 from vernus.job.known import step as last_digit
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.found import CalibrationResult
@@ -60,11 +60,12 @@ def _settings(job: Job, axis: Axis) -> list[Statement]:
     shown, digit = shows(job, axis), last_digit(job, axis)
     assumed = shown.source == "default"
     what = "twice the move (diameter)" if shown.value == "diameter" else "the true move"
-    words = plain(f"The display shows {what}" + ("; nobody said so yet." if assumed else "."))
+    words = plain(f"{axis.name} shows {what}" + (" (assumed: nobody said)." if assumed else "."))
     said = {"what": "diameter", "value": shown.value == "diameter", "assumed": assumed}
     found = [Statement("setting", axis.name, "diameter", "calibrate", words, said), _direction(job, axis)]
     if digit is not None:
-        words = Sentence("Its last digit steps by {mm}.", {"mm": KeyedLength(digit.value.mm)})
+        mm = {"axis": axis.name, "mm": KeyedLength(digit.value.mm)}
+        words = Sentence("The last digit of {axis} steps by {mm}.", mm)
         said = {"what": "step", "value": digit.value.mm, "assumed": False}
         found.append(Statement("setting", axis.name, "step", "calibrate", words, said))
     return found
@@ -75,8 +76,9 @@ def _direction(job: Job, axis: Axis) -> Statement:
     seen = powerup_of(job, axis, "none").direction
     value = {"yes": "as it is", "no": "reverse"}.get(seen, "as it came")
     words = {
-        "yes": "It counts the way expected.", "no": "It counts the wrong way: reverse its direction in the display.",
-    }.get(seen, "Which way it counts was not looked at yet.")  # fmt: skip
+        "yes": f"{axis.name} counts the way expected.",
+        "no": f"{axis.name} counts the wrong way: reverse its direction in the display.",
+    }.get(seen, f"Which way {axis.name} counts was not looked at yet.")  # fmt: skip
     said = {"what": "direction", "value": value, "assumed": not seen}
     return Statement("setting", axis.name, "direction", "powerup", plain(words), said)
 
@@ -87,11 +89,9 @@ def _key_in(job: Job, axis: Axis, run: CalibrationRun, result: CalibrationResult
     keyed = result.value_to_key is None
     way, value, figure = _stands(job, run, result, profile) if keyed else _to_key(result)
     if keyed:
-        words = Sentence("The display holds {figure}.", {"figure": figure})
-        if not result.settled:
-            words = Sentence(
-                "The display holds {figure}; the checks don't settle yet whether that can stay.", {"figure": figure}
-            )
+        told = "The display holds {figure}" + ("" if _said(job, axis, run) else " (assumed: nobody said)")
+        open_ = "" if result.settled else "; the checks don't settle yet whether that can stay"
+        words = Sentence(told + open_ + ".", {"figure": figure})
     else:
         words = conclusion("Key in {figure}.", {"figure": figure})
         first = next((f.remedy for f in result.findings if f.severity != "info"), None)
@@ -100,6 +100,11 @@ def _key_in(job: Job, axis: Axis, run: CalibrationRun, result: CalibrationResult
     u = None if result.budget is None else result.budget.expanded
     said = {"keyed": keyed, "way": way, "value": value, "u_mm": u, "over_mm": result.over_mm}
     return [Statement("key_in", axis.name, "", "calibrate", words, said)]
+
+
+def _said(job: Job, axis: Axis, run: CalibrationRun) -> bool:
+    """Whether somebody said, or keyed in, what the display holds."""
+    return run.method != "counts" or count_said(job, axis, latest_run(job, axis) or run)
 
 
 def _to_key(result: CalibrationResult) -> tuple[str, object, Sentence]:

@@ -460,7 +460,7 @@ class AlignSheet(Sheet):
         hollow = "" if known is None or known.sure else f"{HOLLOW} "
         lever = f", lever at {sweep.lever_deg:g}°" if sweep.lever_deg else ""
         return (
-            f"{hollow}Screws at {screws[0]} and {screws[1]}, {sweep.hold} one held. "
+            f"{hollow}Screws at {screws[0]} and {screws[1]}, {self.session.directions.side(sweep.hold)} one held. "
             f"Reading grows when the surface comes {sweep.sense}{lever}."
         )
 

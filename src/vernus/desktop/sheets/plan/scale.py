@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
@@ -23,9 +22,8 @@ from vernus.job.catalog.shipped import margin_schools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Entity, FamilyEdit, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known import Known, Stored, chosen_face, face_length, give_up, measuring_length, store_of
+from vernus.job.known import Known, Stored, face_length, measuring_length, store_of
 from vernus.job.machine.geometry import axis_travel
-from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
 from vernus.paper.pages.machine.stroke import stroke_picture
 
@@ -183,37 +181,13 @@ class ScaleSheet(Sheet):
         else:
             grave = any(f.severity == "stop" for f in result.findings)
             figure = format_plain(result.measuring_mm, self.session.units)
-            low, high = (format_plain(mm, self.session.units) for mm in result.spare_mm)
-            ends = self.session.directions.ends
-            spare = (
-                f"{low} spare at each end"
-                if low == high
-                else f"{low} spare at the {ends[0]} end, {high} at the {ends[1]} end"
-            )
-            axis = self.session.axis
-            of = "of the travel that is kept" if axis is not None and sum(give_up(axis)) > 0 else "of the whole travel"
-            self.headline.show_answer(
-                self.session, figure, f"{result.family.label}; {spare} {of}", "stop" if grave else None
-            )
+            under = f"{result.family.label}; {self.words_of('spare')}".removesuffix("; ")
+            self.headline.show_answer(self.session, figure, under, "stop" if grave else None)
         self._show_stroke()
 
     def _on_face(self) -> str:
         """Where the body lies on the chosen face."""
-        axis, job, say = self.session.axis, self.session.job, partial(format_plain, system=self.session.units)
-        place = place_on_face(job, axis) if axis is not None and job is not None else None
-        if place is None or job is None or axis is None:
-            return "Choose a face to see where the body lies on it."
-        face = chosen_face(job, axis)
-        name, side = face.name if face else "", self.session.directions.sides[0]
-        if place.overhang_mm > 0:
-            return (
-                f"On “{name}” the body stands over the ends by {say(place.overhang_mm)}: carry its end holes on "
-                "standoffs or an extension plate."
-            )
-        return (
-            f"On “{name}” the body starts {say(place.start_mm)} from its {side} end, its first hole is at "
-            f"{say(place.first_hole_mm)}."
-        )
+        return self.words_of("body") or "Choose a face to see where the body lies on it."
 
     def _show_choices(self, plan: ScalePlan) -> None:
         units = self.session.units

@@ -18,6 +18,7 @@ from vernus.paper.drawing.align.sweep import paint_sweep
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.noted import noted_words
+from vernus.paper.pages.said import said_blocks
 
 _NOTED_OF_READER: tuple[type[Entity], ...] = (GapCheck, ReaderSetting)
 
@@ -60,6 +61,9 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
         paint_sweep, sweep=figures, inks=PRINT, units=units, before=before, fix=result.correction
     )
     yield Picture(draw, 240)
+    about = f"{target}-{plane}"
+    yield from said_blocks(job, axis, units, "verdict", about=f"align-{about}")
+    yield from said_blocks(job, axis, units, "dial", about=about)
     yield Words(result.instruction.text(units))
     story = left_words(result, travel_result(job, axis).useful_mm, reader=target == "reader", units=units)
     if story:
@@ -103,9 +107,8 @@ def reader_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     elif result.gap is None:
         yield Words(f"Gap by {GAP_WORDS.get(result.by, 'feelers')}: {verdict}. {result.instruction.text(units)}")
     else:
-        most = "more" if result.gap.most_mm is None else format_fine(result.gap.most_mm, units)
-        least = format_fine(result.gap.least_mm, units)
-        yield Words(f"Gap over the stroke {least} to {most}: {verdict}. {result.instruction.text(units)}")
+        yield from said_blocks(job, axis, units, "gap")
+        yield Words(f"Gap: {verdict}. {result.instruction.text(units)}")
         unit: UnitName = "thou" if units == "in" else "mm"
         rows = [
             (g.station.shown(units), g.go.shown(unit), "–" if g.no_go is None else g.no_go.shown(unit))

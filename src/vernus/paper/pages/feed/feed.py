@@ -22,6 +22,7 @@ from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.stroke import stroke_picture
+from vernus.paper.pages.said import said_blocks
 
 _SET = ("set_low", "set_high", "timed")
 REWORKED = dict(quantities(Rework)["figure"].choices)
@@ -78,6 +79,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.stops.stroke is not None:
         draw: Callable[..., Any] = partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units)
         yield Picture(draw, 230)
+        yield from said_blocks(job, axis, units, "trip")
         yield Words(result.stops.instruction.text(units))
     yield from _runs(job, axis, units)
     yield from _record(job, axis, feed, units)

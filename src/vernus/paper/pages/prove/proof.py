@@ -7,10 +7,10 @@ from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Ppm
+from vernus.core.finding import Mm, Ppm, Sentence
 from vernus.core.prove.calibrate.profile import PAIR_MM, key_factor
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
-from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words, supplied_mm
+from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import Job
 from vernus.job.entities import (
@@ -23,14 +23,13 @@ from vernus.job.entities import (
     Wire,
 )
 from vernus.job.fields import quantities
-from vernus.job.known import Known, count_said, shows, step
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
-from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
-from vernus.job.prove.positioning import accuracy_of, positioning_result
+from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of, temperature_sum
 from vernus.job.prove.temperature import temperatures_in_words
 from vernus.job.scope import on_display, sheets_of
@@ -40,6 +39,7 @@ from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
 from vernus.paper.pages.feed.feed import wall_feed
 from vernus.paper.pages.machine.noted import noted_words
+from vernus.paper.pages.said import said_blocks
 
 
 def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -116,10 +116,9 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
         return
     for run in job.of_axis(CableRun, axis.id)[-1:]:
         yield Words(noted_words(run, units, ("supplied",)))
-    supplied = supplied_mm(job, axis)
-    have = "" if supplied is None else f" Supplied: {format_plain(supplied, units)}."
-    straight = f"; straight {format_plain(result.need.straight_mm, units)} at the farthest corners, and its allowances"
-    yield Words(f"Needed: {format_plain(result.need.need_mm, units)}{straight}.{have} {result.instruction.text(units)}")
+    yield from said_blocks(job, axis, units, "cable")
+    straight = Sentence("Straight it is {s} at the farthest corners.", {"s": Mm(result.need.straight_mm)})
+    yield Words(f"{straight.text(units)} {result.instruction.text(units)}")
     rows = [
         (
             f"{s.a.name} to {s.b.name}", format_length(s.longest_mm, units),
@@ -143,18 +142,6 @@ def keyed_words(job: Job, entry: Compensation, units: UnitSystem) -> str:
     return lead + keyed.words.text(units)
 
 
-def setting_lines(job: Job, axis: Axis) -> list[str]:
-    """What the display shows of an axis and counts, with what nobody said of it called assumed."""
-    shown, said = shows(job, axis), "twice the move (diameter)"
-    words = [f"{axis.name} shows {said if shown.value == 'diameter' else 'the true move'}" + _assumed(shown)]
-    step_ = step(job, axis)
-    return words if step_ is None else [*words, f"last digit {step_.value.shown(step_.value.unit)} {step_.value.unit}"]
-
-
-def _assumed(known: Known[Any]) -> str:
-    return "" if known.sure else " (assumed: nobody said)"
-
-
 def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
     result = calibration_result(job, run)
     yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
@@ -167,8 +154,11 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         yield Words(f"{named} {temperatures_in_words(run, units)}".strip())
     axis = job.get(run.axis_id)
     if isinstance(axis, Axis) and on_display(axis):
-        yield Words("; ".join(setting_lines(job, axis)) + ".")
+        yield from said_blocks(job, axis, units, "setting")
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
+    if isinstance(axis, Axis) and (last := latest_run(job, axis)) is not None and last.id == run.id:
+        yield from said_blocks(job, axis, units, "key_in")
+        yield from said_blocks(job, axis, units, "verdict", about="display")
     if result.budget is not None:
         yield Words(f"Over the travel {result.budget.in_words().text(units)}")
         lines = [tuple(row) for row in result.budget.in_rows(units)]
@@ -234,11 +224,9 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             ("systematic E", figures.systematic_mm), ("mean range M", figures.range_mean_mm),
         )  # fmt: skip
         yield Words("; ".join(f"{name} {format_fine(mm, units)}" for name, mm in told if mm is not None) + ".")
-        if result.verdict is not None and result.budget is not None and axis.accuracy is not None:
-            word = {"pass": "PASS", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
-            found = format_fine(accuracy_of(figures) or 0.0, units)
-            sure = format_fine(result.budget.expanded, units)
-            yield Words(f"{word}: {found} ± {sure} against {format_fine(axis.accuracy.mm, units)} wanted.")
+        if result.verdict is not None:
+            yield Words({"pass": "PASS", "fail": "FAIL", "unsure": "can't tell"}[result.verdict], bold=True)
+        yield from said_blocks(job, axis, units, "verdict", about="positioning")
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
     )
@@ -286,7 +274,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     keyed = job.of_axis(Compensation, axis.id)
     runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if on_display(axis):
-        yield Words("; ".join(setting_lines(job, axis)) + ".", size=15, bold=True)
+        yield from said_blocks(job, axis, units, "setting", size=15, bold=True)
     if not keyed and not runs:
         yield Words("Not calibrated yet.", size=13, after=12)
         return
@@ -294,11 +282,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     for entry in latest.values():
         said = keyed_words(job, entry, units)
         yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {entry.created[:10]}", size=15, bold=True)
-    if not latest:
-        run = runs[-1]
-        per = "inch" if run.per == "in" else "mm"
-        said = "as it came" if count_said(job, axis, run) else "assumed: nobody said what is set"
-        yield Words(f"{run.counts_set:.7g} counts per {per}, {said}", size=15, bold=True)
+    yield from said_blocks(job, axis, units, "key_in", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
         wants = core_profile(profile_of(job)).wants.capitalize()
@@ -310,12 +294,10 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if runs:
         result = calibration_result(job, runs[-1])
         if result.budget is not None and result.error_mm is not None:
-            off, u = format_fine(result.error_mm, units), format_fine(result.budget.expanded, units)
             kit = reference_of(job, runs[-1])
             against = kit.name if kit is not None else runs[-1].reference or "a reference not named"
-            yield Words(
-                f"Last check {runs[-1].created[:10]}: off by {off} ± {u} over the travel, against {against}.", size=13
-            )
+            yield Words(f"Last check {runs[-1].created[:10]}, against {against}.", size=13)
+            yield from said_blocks(job, axis, units, "verdict", about="display", size=13)
         if not result.settled:
             yield Words(f"It is not settled: {result.instruction.text(units)}", size=13)
     yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), size=13, after=12)
