@@ -29,6 +29,7 @@ from vernus.job.machine.directions import directions_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.scale import scale_result
 from vernus.job.review import AxisReview, review_axis
+from vernus.job.said import of_axis
 from vernus.job.scope import axes_in_scope, has_scale, on_display, sheets_of
 from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.cautions import CAUTIONS
@@ -173,9 +174,12 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
 
 def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     result = scale_result(job, axis)
-    if result.placement is None or result.family is None:
+    if not of_axis(job, axis, "scale"):
         return
     yield subheading("Scale")
+    if result.placement is None or result.family is None:
+        yield from said_blocks(job, axis, units, "scale")
+        return
     yield Words(directed(result.instruction, directions_of(job, axis)).text(units))
     if result.family.needs:
         yield Words(f"{result.family.label} wants: {result.family.needs}.")

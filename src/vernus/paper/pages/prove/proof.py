@@ -53,6 +53,8 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         limits = f"At rest up to {still} is harmless, at a stop touched by hand {hand}."
         yield Words(f"{word.capitalize()}. {result.instruction.text(units)} {limits}")
         yield Words(noted_words(powerup_of(job, axis, "none"), units))
+    if on_display(axis):
+        yield from said_blocks(job, axis, units, "setting")
     runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
         yield from _calibration(job, run, units)
@@ -63,6 +65,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if not runs and on_display(axis):
         yield subheading("Calibration")
         run = current_run(job, axis, units)
+        run = check_as_read(job, run)
         set_to = f"Display set to {run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}."
         yield Words(f"{set_to} {calibration_result(job, run).instruction.text(units)}")
     yield from _history(job, axis, units)
@@ -153,8 +156,6 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         named = f"Reference: {kit.name if kit is not None else run.reference}."
         yield Words(f"{named} {temperatures_in_words(run, units)}".strip())
     axis = job.get(run.axis_id)
-    if isinstance(axis, Axis) and on_display(axis):
-        yield from said_blocks(job, axis, units, "setting")
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     if isinstance(axis, Axis) and (last := latest_run(job, axis)) is not None and last.id == run.id:
         yield from said_blocks(job, axis, units, "key_in")
