@@ -22,7 +22,7 @@ from vernus.core.prove.calibrate.calibration import fit_factor
 from vernus.core.prove.calibrate.compensation import fit_segments
 from vernus.core.prove.positioning import analyse_positioning
 from vernus.job.document import Job
-from vernus.job.entities import CalibrationRun, Check, Measure, Step, TravelSurvey
+from vernus.job.entities import CalibrationRun, Check, Machine, Measure, Step, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.said import statements
@@ -70,7 +70,10 @@ def test_an_axis_under_another_name(seed):
     turned = {e.id: e for e in axes}
 
     def built(entity):
-        """Sums of measures name the travel of an axis."""
+        """Sums of measures name the travel of an axis, members the axis that moves them."""
+        if isinstance(entity, Machine):
+            return entity.with_(members=tuple(m.model_copy(update={"axis": other.get(m.axis, m.axis)})
+                                              for m in entity.members))  # fmt: skip
         if not getattr(entity, "built", ()):
             return entity
         return entity.with_(built=tuple((f, renamed_travel(s)) for f, s in entity.built))
