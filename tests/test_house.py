@@ -107,3 +107,32 @@ def test_ends_are_asked_for_by_name(path):
         if _ENDS_BY_WORDS.search(node.value)
     ]
     assert told == [], path.name
+
+
+def _calls(tree):
+    return (node for node in ast.walk(tree) if isinstance(node, ast.Call))
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda p: p.relative_to(SOURCE).as_posix())
+def test_nothing_is_read_back_out_of_a_sentence_and_no_protocol_is_guessed(path):
+    """What a finding was filled with is told by who made it; a protocol is asked for by its name."""
+    tree = tree_of(path)
+    assert not [c for c in _calls(tree) if isinstance(c.func, ast.Name) and c.func.id == "hasattr"]
+    read_back = [
+        node
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Attribute) and node.attr == "values"
+        and isinstance(node.value, ast.Attribute) and node.value.attr in ("what", "remedy", "words")
+    ]  # fmt: skip
+    assert not read_back
+    lists = [n.id for n in ast.walk(tree) if isinstance(n, ast.Name) and re.match(r"_OF_(THE|ALL)_", n.id)]
+    assert not lists, "which findings concern what is told by the findings"
+
+
+@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("desktop", "paper")])
+def test_no_unit_is_split_off_a_formatted_figure(path):
+    for call in _calls(tree_of(path)):
+        if isinstance(call.func, ast.Attribute) and call.func.attr in ("split", "removesuffix"):
+            of = call.func.value
+            named = of.func.id if isinstance(of, ast.Call) and isinstance(of.func, ast.Name) else ""
+            assert not named.startswith("format_"), f"{path.name}:{call.lineno}"

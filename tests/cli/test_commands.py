@@ -36,7 +36,7 @@ def test_check_lists_every_finding_for_people_and_for_scripts(job_file, capsys):
 
 def test_say_prints_for_people_and_for_scripts_and_refuses_what_is_no_job(job_file, tmp_path, capsys):
     assert main(["say", str(job_file)]) == 0
-    assert "Y scale: Set the reader's middle 192 mm from the body's left end" in capsys.readouterr().out
+    assert "Y scale: Set the reader's middle 192 mm from the body's front end" in capsys.readouterr().out
     assert main(["say", str(job_file), "--json"]) == 0
     rows = json.loads(capsys.readouterr().out)["statements"]
     place = next(r for r in rows if r["id"] == "place/Y")

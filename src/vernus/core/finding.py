@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal, NamedTuple, Protocol, runtime_checkable
 
 from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, format_temperature, to_unit, without_idle_zeros
 
@@ -98,12 +98,18 @@ class Sold(Mm):
 
     def show(self, system: UnitSystem, extra: int = 0) -> str:
         """“500 mm”, or “20 in (500 mm)”."""
+        nominal = self.nominal_in
+        if system == "mm" or nominal is None:
+            return super().show(system, extra)
+        return f"{nominal} in" if abs(self.mm / 25.4 - nominal) < 1e-6 else f"{nominal} in ({self.mm:g} mm)"
+
+    @property
+    def nominal_in(self) -> int | None:
+        """The whole inches it is sold as; None where it is sold by no such name."""
         nominal = round(self.mm / 25.4)
         exact = abs(self.mm / 25.4 - nominal) < 1e-6
         stepped = abs(self.mm / 50 - round(self.mm / 50)) < 1e-6 and abs(self.mm / 25.4 - nominal) <= 0.02 * nominal
-        if system == "mm" or nominal < 1 or not (exact or stepped):
-            return super().show(system, extra)
-        return f"{nominal} in" if exact else f"{nominal} in ({self.mm:g} mm)"
+        return nominal if nominal >= 1 and (exact or stepped) else None
 
 
 @dataclass(frozen=True)
@@ -159,6 +165,14 @@ class Temperature:
         """To a tenth of a degree."""
         value = format_temperature(self.celsius, "°C")
         return value if system == "mm" else f"{value} ({format_temperature(self.celsius, '°F')})"
+
+
+@runtime_checkable
+class Shown(Protocol):
+    """A value that is printed in the reader's unit system."""
+
+    def show(self, system: UnitSystem) -> str:
+        """As it is printed."""
 
 
 AxisEndName = Literal["low", "high"]
@@ -260,7 +274,7 @@ def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int], directions: Dir
         return value.named(directions)
     if isinstance(value, Sentence):
         return (value if value.directions is not None else replace(value, directions=directions)).text(system)
-    return value.show(system) if hasattr(value, "show") else value
+    return value.show(system) if isinstance(value, Shown) else value
 
 
 def _digits_apart(lengths: list[Mm], system: UnitSystem) -> dict[Mm, int]:
@@ -284,6 +298,12 @@ class Finding:
     severity: Severity
     what: Sentence
     remedy: Sentence
+    concerns: tuple[str, ...] = field(default=(), compare=False)
+    """What else it is told of beside where it was found: a scale's plan, the envelope, a feed."""
+
+    def told_of(self, *concerns: str) -> Finding:
+        """The same, told of other things too."""
+        return replace(self, concerns=concerns)
 
     def as_json(self, system: UnitSystem = "mm") -> dict[str, str]:
         """The contract form: ``code``, ``severity``, ``text``, ``remedy``."""

@@ -244,9 +244,10 @@ def format_length(mm: float, system: UnitSystem, *, sign: bool = False, with_uni
     return format_in(mm, system, 2 if system == "mm" else 3, sign=sign, with_unit=with_unit)
 
 
-def format_plain(mm: float, system: UnitSystem, *, sign: bool = False) -> str:
+def format_plain(mm: float, system: UnitSystem, *, sign: bool = False, with_unit: bool = True) -> str:
     """A working length for a sentence: as ``format_length``, without zeros that nobody measured."""
-    return f"{without_idle_zeros(format_length(mm, system, sign=sign, with_unit=False))} {system}"
+    number = without_idle_zeros(format_length(mm, system, sign=sign, with_unit=False))
+    return f"{number} {system}" if with_unit else number
 
 
 def without_idle_zeros(number: str) -> str:

@@ -33,7 +33,7 @@ MATTERS: dict[str, tuple[Matter, ...]] = {
     ),
     "stop": (Matter("before_mark_mm", "the {end} stop of {axis}, before its mark", 0.1),),
     "bumper": (Matter("length_mm", "the bumper at the {end} end of {axis}, its length", 0.1),),
-    "trip": (Matter("at_mm", "the {end} trip of {axis}, from its low mark", 0.1),),
+    "trip": (Matter("at_mm", "the {end} trip of {axis}, from its {@low} mark", 0.1),),
     "scale": (
         Matter("family", "the {axis} scale", None), Matter("overall_mm", "the body's length of {axis}", _SEEN_MM),
     ),

@@ -303,7 +303,7 @@ def _reopened(job: Job, axis: Axis) -> list[Finding]:
     """What a power feed on the axis says against the scale's plan: its trips would let the scale run out."""
     feed = feed_of(job, axis)
     found = stops_result(job, axis, feed).findings if feed is not None else ()
-    return [f for f in found if f.code in ("scale-runs-out", "scale-decides", "no-room-for-trips")]
+    return [f for f in found if "scale" in f.concerns]
 
 
 def _faces(job: Job, axis: Axis) -> Look:
@@ -364,16 +364,16 @@ def _align(job: Job, axis: Axis) -> Look:
     return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 
 
-_OF_ALL_PASSES = ("screws-proposed",)
+_ALL_PASSES = "all passes"
 
 
 def _placed(found: Iterable[Finding], at: str, told: list[Finding]) -> list[Finding]:
     """Findings of a pass with its plane and number before them; what concerns every pass alike is told once."""
     codes = {f.code for f in told}
     return [
-        f if f.code in _OF_ALL_PASSES else replace(f, what=Sentence("{at}: {what}", {"at": at, "what": f.what}))
+        f if _ALL_PASSES in f.concerns else replace(f, what=Sentence("{at}: {what}", {"at": at, "what": f.what}))
         for f in found
-        if f.code not in _OF_ALL_PASSES or f.code not in codes
+        if _ALL_PASSES not in f.concerns or f.code not in codes
     ]
 
 

@@ -68,7 +68,7 @@ def worst_run_on(measured: Sequence[RunOn]) -> tuple[Ends | None, list[Finding]]
             "The run-on at rapid is not measured {missing}" + ("; slow ones say nothing of it." if slow else "."),
             "Trip it with temporary stops in mid travel, slow first, then rapid, and note where it stood still.",
             missing=missing,
-        ),
+        ).told_of("feed"),
     ]
 
 
@@ -79,7 +79,7 @@ def _backward(run: RunOn) -> Finding:
         "A test running toward the " + ("high" if run.up else "low") + " end stood still {by} before it tripped.",
         "Tripped and stood, or the way it ran, are the wrong way round: which was it? It isn't counted until then.",
         by=Mm(-run.run_on_mm),
-    )
+    ).told_of("feed")
 
 
 def place_stops(
@@ -140,7 +140,7 @@ def _review(
                 "Fit hard stops there too, so that a handwheel can't overrun it; a longer scale or a shifted reader "
                 "gives it back.",
                 lost=Mm(lost),
-            )
+            ).told_of("scale")
         )
     return found
 

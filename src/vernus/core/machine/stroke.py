@@ -233,7 +233,7 @@ def _review(stroke: Stroke, *, home_free: bool, u_mm: float) -> list[Finding]:
                 "Check both parts, or move one: with a meeting at home no travel can be kept.",
                 home=Mm(stroke.home_mm),
                 with_=inside or "metal",
-            )
+            ).told_of("feed")
         )
     elif stroke.kept_mm is None:
         found.append(
@@ -243,7 +243,7 @@ def _review(stroke: Stroke, *, home_free: bool, u_mm: float) -> list[Finding]:
                 "The stops of both ends leave nothing of the {travel} of travel.",
                 "Give up less, or take away what meets.",
                 travel=Mm(stroke.travel_mm),
-            )
+            ).told_of("feed", "envelope")
         )
     found += [_stop_finding(stroke, s) for s in stroke.stops]
     found += _mid_stroke(stroke) if home_free else []
@@ -257,7 +257,7 @@ def _review(stroke: Stroke, *, home_free: bool, u_mm: float) -> list[Finding]:
                 "Rapid is too fast for this axis: limit it, shorten the braking, or use the feed without rapid.",
                 low=Mm(stroke.trips_mm[0]),
                 high=Mm(stroke.trips_mm[1]),
-            )
+            ).told_of("feed", "scale")
         )
     return found + _thin_spare(stroke, u_mm)
 
@@ -292,7 +292,7 @@ def _mid_stroke(stroke: Stroke) -> list[Finding]:
             with_=m.with_ or "Metal",
             from_=Mm(m.from_mm),
             to=Mm(m.to_mm),
-        )
+        ).told_of("envelope")
         for m in (*low, *high)
     ]
 
@@ -325,7 +325,7 @@ def _unread(stroke: Stroke, unread_mm: Pair) -> list[Finding]:
                     "what it has to do there.",
                     end=AxisEnd(end),
                     over=Mm(over),
-                )
+                ).told_of("envelope", "scale")
             )
     return found
 
@@ -351,7 +351,7 @@ def _off_the_scale(stroke: Stroke) -> list[Finding]:
             "A longer scale or a shifted reader gives it back; until then the stop goes on before the reader does.",
             end=AxisEnd(end),
             over=Mm(mm),
-        )
+        ).told_of("envelope")
         for end, mm in over.items()
         if mm > _SAME
     ]
@@ -375,7 +375,7 @@ def _thin_spare(stroke: Stroke, u_mm: float) -> list[Finding]:
                     end=AxisEnd(end),
                     spare=Mm(spare),
                     u=Mm(u_mm),
-                )
+                ).told_of("scale")
             )
     return found
 
@@ -392,7 +392,7 @@ def review_trips(stroke: Stroke, run_on_mm: Pair, set_mm: tuple[float | None, fl
                 "Enter the trip near the {@low} mark as the {@low} one; nothing is judged until then.",
                 low=Mm(low, sign=True),
                 high=Mm(high, sign=True),
-            )
+            ).told_of("feed")
         ]
     found: list[Finding] = []
     for n, at in enumerate(set_mm):
@@ -418,11 +418,11 @@ def _trip_at(stroke: Stroke, end: End, at: float, run_on: float) -> list[Finding
             "Tripped at {at} the axis runs on to {reached}, beyond the scale's {end} end at {scale}: the reader is "
             "driven into its end."
         )
-        return [finding("scale-runs-out", "stop", what, _MOVE, **values)]
+        return [finding("scale-runs-out", "stop", what, _MOVE, **values).told_of("feed", "scale")]
     if sign * (reached - stop) > 0:
         what = "Tripped at {at} the axis runs on to {reached}, into the {end} stop at {stop}."
-        return [finding("hits-hard-stop", "stop", what, _MOVE, **values)]
+        return [finding("hits-hard-stop", "stop", what, _MOVE, **values).told_of("feed")]
     if sign * (at - trip) > _SAME:
         what = "The {end} trip stands at {at}, later than {trip}: its clearance is used up."
-        return [finding("stop-late", "caution", what, "Move it to {trip}.", **values)]
+        return [finding("stop-late", "caution", what, "Move it to {trip}.", **values).told_of("feed")]
     return []

@@ -35,6 +35,8 @@ class TravelKept:
     score: float | None
     pairs: tuple[Meeting, ...]
     findings: tuple[Finding, ...]
+    blocked: tuple[tuple[str, str], ...] = ()
+    """The pairs that meet already with every axis at home, by name, a planned part first."""
 
 
 @dataclass(frozen=True)
@@ -71,7 +73,8 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     tilted = [m for m in at_home if tilt_by_hand and m.pose not in ("", UPRIGHT)]
     blocked = [m for m in at_home if m not in tilted]
     if blocked:
-        return TravelKept(None, None, pairs, tuple(_home_blocked(m) for m in blocked))
+        met = tuple(_named(m) for m in blocked)
+        return TravelKept(None, None, pairs, tuple(_home_blocked(*names) for names in met), met)
     met_tilted = {(m.a, m.b) for m in tilted}
     pairs = tuple(m for m in pairs if (m.a, m.b) not in met_tilted)
     ends = _ends(envelope)
@@ -306,14 +309,20 @@ def blocked_along(envelope: Envelope, within: Mapping[str, Range], axis_id: str)
     return found
 
 
-def _home_blocked(pair: Meeting) -> Finding:
+def _named(pair: Meeting) -> tuple[str, str]:
+    """Both of a pair by name, a planned part before the machine's own metal."""
+    first, second = (pair.a, pair.b) if pair.a.group or not pair.b.group else (pair.b, pair.a)
+    return first.name, second.name
+
+
+def _home_blocked(a: str, b: str) -> Finding:
     return finding(
         "home-blocked",
         "stop",
         "{a} and {b} already meet with every axis at home.",
         "Check both boxes, or move one: with a meeting at home no travel can be kept.",
-        a=(pair.a if pair.a.group or not pair.b.group else pair.b).name,
-        b=(pair.b if pair.a.group or not pair.b.group else pair.a).name,
+        a=a,
+        b=b,
     )
 
 

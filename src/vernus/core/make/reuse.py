@@ -73,15 +73,15 @@ def review_school(school: str, part: Part, rows: Sequence[HoleRow], there: Seque
 def _reuse(rows: Sequence[HoleRow], there: Sequence[HoleThere]) -> list[Finding]:
     """Each planned hole with the nearest one there is that isn't taken by another."""
     left = list(there)
-    found: list[Finding] = []
+    found: list[tuple[int, Finding]] = []
     for row in sorted(rows, key=lambda r: min((h.off(r) for h in there), default=math.inf)):
         near = min(left, key=lambda h: (h.off(row), not _goes_in(row, h)), default=None)
         if near is None or (near.place_mm is not None and near.off(row) > PLATE_REACH_MM):
-            found.append(_none_there(row, there))
+            found.append((row.number, _none_there(row, there)))
             continue
         left.remove(near)
-        found.append(_offered(row, near))
-    return sorted(found, key=lambda f: str(f.what.values["n"]))
+        found.append((row.number, _offered(row, near)))
+    return [told for _, told in sorted(found, key=lambda f: f[0])]
 
 
 def _goes_in(row: HoleRow, hole: HoleThere) -> bool:

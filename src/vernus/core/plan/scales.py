@@ -201,7 +201,7 @@ def choose_sizes(
     for family in families:
         choice = choose_size(family, travel_mm, margin_mm, face_mm, asked_mm)
         if choice is None:
-            findings.append(_no_size(family, family_length(family, travel_mm, margin_mm, asked_mm)))
+            findings.append(no_size(family, family_length(family, travel_mm, margin_mm, asked_mm)))
             continue
         choices.append(choice)
         if choice.fits_face is False and face_mm is not None:
@@ -231,7 +231,8 @@ def judge_choice(choice: ScaleChoice) -> Sentence:
     )  # fmt: skip
 
 
-def _no_size(family: ScaleFamily, need_mm: float) -> Finding:
+def no_size(family: ScaleFamily, need_mm: float) -> Finding:
+    """That none of a family's sizes is as long as is needed (mm)."""
     return finding(
         "no-size",
         "caution",

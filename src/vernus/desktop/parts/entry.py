@@ -9,7 +9,7 @@ own Enter first; what they leave alone comes up to the sheet and is handled here
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Protocol, runtime_checkable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -33,6 +33,7 @@ _LINE_PX = 12
 _FIELDS = (QLineEdit, QComboBox, QCheckBox, QPlainTextEdit)
 
 
+@runtime_checkable
 class Rows(Protocol):
     """A list that rows are added to and deleted from."""
 
@@ -43,6 +44,7 @@ class Rows(Protocol):
         """Delete the chosen row."""
 
 
+@runtime_checkable
 class GoesOn(Protocol):
     """A part that shows one figure of a list at a time."""
 
@@ -103,7 +105,7 @@ class Entry:
         """What around a field has an order of its own, one field for a list of figures."""
         at = here.parentWidget()
         while at is not None and at is not self._zone:
-            if hasattr(at, "go_on"):
+            if isinstance(at, GoesOn):
                 return at
             at = at.parentWidget()
         return None
@@ -123,11 +125,11 @@ class Entry:
         """The list the cursor is in; otherwise the first one in view."""
         at = QApplication.focusWidget()
         while at is not None and at is not self._zone:
-            if hasattr(at, "add_row"):
-                return at  # type: ignore[return-value]
+            if isinstance(at, Rows):
+                return at
             at = at.parentWidget()
-        lists = [w for w in self._zone.findChildren(QWidget) if hasattr(w, "add_row") and w.isVisible()]
-        return lists[0] if lists else None  # type: ignore[return-value]
+        lists = [w for w in self._zone.findChildren(QWidget) if isinstance(w, Rows) and w.isVisible()]
+        return lists[0] if lists else None
 
 
 def drop_drafts(ground: QWidget) -> list[str]:

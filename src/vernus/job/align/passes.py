@@ -351,7 +351,7 @@ def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
         "Measure both from the same end as the stations and enter them under Setup (F4).",
         left=Mm(screws_mm[0]),
         right=Mm(screws_mm[1]),
-    )
+    ).told_of("all passes")
 
 
 def screws_of(sweep: Sweep, known: Known[Screws] | None = None) -> Known[Screws] | None:

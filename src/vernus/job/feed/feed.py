@@ -108,6 +108,8 @@ class FeedResult:
     instruction: Sentence
     done: bool
     unmade: tuple[str, ...] = ()
+    again: tuple[str, ...] = ()
+    """What was made to other figures than are wanted now."""
     made_words: dict[str, str] = field(default_factory=dict)
 
 
@@ -173,7 +175,7 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
         return StopsResult(None, None, False, (), ask)
     line = stroke_of(job, axis)
     measured = line.run_on is not None and line.run_on.source == "measured"
-    findings = [f for f in line.findings if f.code in _OF_THE_FEED]
+    findings = [f for f in line.findings if "feed" in f.concerns]
     stroke = line.stroke
     if stroke is None:
         grave = line.findings[0] if line.findings else None
@@ -186,12 +188,6 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
         return StopsResult(stroke, None, measured, tuple(findings), in_order(ask, findings))
     findings += _scale_decides(stroke)
     return StopsResult(stroke, line.run_on, measured, tuple(findings), _trip_words(stroke, line.run_on, findings))
-
-
-_OF_THE_FEED = (
-    "metal-unknown", "run-on-not-measured", "run-on-backward", "no-room-for-trips", "trips-swapped", "scale-runs-out",
-    "hits-hard-stop", "stop-late", "home-blocked", "no-travel-left",
-)  # fmt: skip
 
 
 def _trip_words(stroke: Stroke, run_on: Known[Ends], findings: Sequence[Finding]) -> Sentence:
@@ -226,7 +222,7 @@ def _scale_decides(stroke: Stroke) -> list[Finding]:
             "Fit hard stops there too, so that a handwheel can't overrun it; a longer scale or a shifted reader "
             "gives it back.",
             lost=Mm(lost),
-        )
+        ).told_of("scale")
     ]
 
 
@@ -285,7 +281,9 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         done = done and not still and not unmade and not unfitted
         words = _next(fit, mesh, stops, still, set_both, unmade)
         words = in_order(_FIT_STOPS if words is _RUNS and unfitted else words, findings)
-    return FeedResult(fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade), now)
+    return FeedResult(
+        fit, mesh, speeds, stops, bracket, cover, still, tuple(findings), words, done, tuple(unmade), tuple(again), now
+    )
 
 
 _FIT_STOPS = Sentence("Fit the stops that the Envelope sheet asks for, and tick that on the job card.")

@@ -49,7 +49,6 @@ def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
     if axis.drive != "new":
         return []
     result, found = feed_result(job, axis, feed), list[Statement]()
-    again = {str(f.what.values["part"]) for f in result.findings if f.code == "made-to-other-figures"}
     stock = {p.name: (_stock(p), i.words) for i in result.fit.items if (p := i.part) is not None}
     if result.bracket is not None:
         stock["feed bracket"] = (blank_of(result.bracket.part), result.bracket.instruction)
@@ -57,7 +56,7 @@ def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         cover = result.cover
         stock["gear cover"] = ((cover.long_mm, cover.wide_mm, cover.deep_mm), cover.words)
     for name, (sizes, how) in stock.items():
-        state = "to make again" if name in again else "to make" if name in result.unmade else "made"
+        state = "to make again" if name in result.again else "to make" if name in result.unmade else "made"
         figures: dict[str, object] = {
             "name": name, "count": 1, "material": "steel", "stock_mm": list(sizes), "state": state,
         }  # fmt: skip

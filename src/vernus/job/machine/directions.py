@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vernus.core.finding import Directions, Finding, directed
 from vernus.job.document import Job
 from vernus.job.entities import Axis
@@ -41,4 +43,4 @@ _SIDES = {"x": ("left", "right"), "y": ("front", "back"), "z": ("lower", "upper"
 
 def finding_directed(found: Finding, directions: Directions) -> Finding:
     """A finding told in an axis's own words of direction."""
-    return Finding(found.code, found.severity, directed(found.what, directions), directed(found.remedy, directions))
+    return replace(found, what=directed(found.what, directions), remedy=directed(found.remedy, directions))

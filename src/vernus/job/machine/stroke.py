@@ -213,7 +213,7 @@ def _metal_unknown(job: Job) -> list[Finding]:
             "Where metal meets on this axis is not known: {why}.",
             "Settle that on the Machine and Envelope sheets first; until then fit no stop by this line.",
             why=why,
-        )
+        ).told_of("feed")
     ]
 
 

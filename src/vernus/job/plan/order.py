@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.errors import BadInputError
 from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.job.document import Job
 from vernus.job.entities import Axis
@@ -15,7 +14,7 @@ from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.cut import cut_of, is_here
 from vernus.job.plan.display import display_of
 from vernus.job.plan.places import place_on_face
-from vernus.job.plan.travel_left import envelope_result, stops_of
+from vernus.job.plan.travel_left import made_by, stops_of
 from vernus.job.scope import gets_scale, in_scope, on_display
 
 
@@ -107,29 +106,22 @@ def display_items(job: Job) -> list[Item]:
 
 def stop_items(job: Job) -> list[Item]:
     """Every stop once: as the pillar that makes it where there is one, otherwise as a stop."""
-    try:
-        found = envelope_result(job).findings
-    except BadInputError:
-        found = ()
-    pillars = {(str(f.what.values["axis"]), str(f.what.values["end"])): f for f in found if f.code == "bumper"}
     scoped = {a.name for a in job.axes() if in_scope(a)}
     items: list[Item] = []
     for stop in stops_of(job):
         own = stop.motion == stop.axis.name
-        pillar = pillars.get((stop.motion, stop.need.end)) if stop.need.why == "metal" else None
+        pillar = made_by(job, stop)
         where = "" if own else f" of the {stop.motion}"
         text = "Stop at the {end} end" + where + (": bumper pillar" if pillar is not None else "")
         values: dict[str, object] = {"mm": stop.before, "why": stop.need.in_words()}
-        detail = "{mm} before the mark: {why}"
+        detail, first = "{mm} before the mark: {why}", stop.unmeasured
         if pillar is not None:
             detail = "{length} long, between {moving} and {still}; it stops {mm} before the mark"
-            values |= {k: pillar.what.values[k] for k in ("length", "moving", "still")}
-        unmeasured = list(stop.unmeasured)
-        if pillar is not None and "unmeasured" in pillar.remedy.values:
-            unmeasured = [str(pillar.remedy.values["unmeasured"])]
-        if unmeasured:
+            values |= {"length": pillar.length, "moving": pillar.mine.name, "still": pillar.other.name}
+            first = pillar.unmeasured or first
+        if first:
             detail += "; measure first, and make nothing before: {unmeasured}"
-            values["unmeasured"] = ", ".join(unmeasured)
+            values["unmeasured"] = ", ".join(first)
         what = Sentence(text, {"end": AxisEnd(stop.need.end)}, directions_of(job, stop.axis))
         items.append(Item("make", stop.motion if own and stop.motion in scoped else "",
                           what, Sentence(detail, values)))  # fmt: skip

@@ -12,7 +12,9 @@ from vernus.core.plan.scales import (
     ScaleChoice,
     ScaleFamily,
     choose_sizes,
+    family_length,
     judge_plan,
+    no_size,
     place_reader,
 )
 from vernus.job.catalog.families import families_of
@@ -76,16 +78,17 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
         return answer((), findings[0].remedy)
     face, wanted = face_length(job, axis), spare_wanted(job, axis)
     face_mm, asked = None if face is None else face.value, None if wanted is None else wanted[1]
-    choices, size_findings = choose_sizes(families_of(job), travel, margin(job, axis).value, face_mm, asked)
+    choices, _ = choose_sizes(families_of(job), travel, margin(job, axis).value, face_mm, asked)
     if family is None or measuring_mm is None:
         ask = "Choose a family and a size from the list (arrow keys, Enter); see what it leaves at both ends."
         return answer(choices, Sentence(ask))
     ends = spare(job, axis)
     both = None if ends is None else ends.value
     margins = margins_of(job, axis)
-    findings += [f for f in size_findings if f.code == "no-size" and f.what.values["family"] == family.label]
+    if all(c.family.id != family.id for c in choices):
+        findings.append(no_size(family, family_length(family, travel, margin(job, axis).value, asked)))
     findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
-    findings += [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE]
+    findings += [f for f in stroke_of(job, axis).findings if "scale" in f.concerns]
     findings += _carrier_against_face(job, axis)
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
@@ -110,9 +113,6 @@ def _carrier_against_face(job: Job, axis: Axis) -> list[Finding]:
             axis=axis.name, said=said, face=face.name, member=face.member,
         )
     ]  # fmt: skip
-
-
-_OF_THE_LINE = ("spare-below-uncertainty", "driven-off-the-scale")
 
 
 def _order(

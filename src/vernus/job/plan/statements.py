@@ -4,20 +4,18 @@ from __future__ import annotations
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
-from vernus.core.machine.stroke import ENDS, End
+from vernus.core.machine.stroke import ENDS
 from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face, measuring_length, stand_off, surveys_of
 from vernus.job.machine.directions import directions_of
-from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.machine.stroke import stroke_of
 from vernus.job.plan.cut import Cut, cut_of
 from vernus.job.plan.fitted_stops import is_fitted
-from vernus.job.plan.places import place_on_face
+from vernus.job.plan.places import least_stand_off, place_on_face
 from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
-from vernus.job.plan.stand_off import least_stand_off
-from vernus.job.plan.stop_rests import bumper_rests
-from vernus.job.plan.travel_left import AxisStop, pillar_of, stops_of, travel_left
+from vernus.job.plan.travel_left import AxisStop, made_by, stops_of
 from vernus.job.scope import has_scale, in_scope
 from vernus.job.statement import Statement
 
@@ -77,7 +75,7 @@ def _stops(job: Job, axis: Axis) -> list[AxisStop]:
 
 def _stop(job: Job, stop: AxisStop) -> list[Statement]:
     """The stop of an end, and the bumper that makes it where it is one of metal."""
-    axis, end, name = stop.axis, stop.need.end, stop.axis.name
+    end, name = stop.need.end, stop.axis.name
     values = {"end": AxisEnd(end), "mm": stop.before, "why": stop.need.in_words()}
     words = Sentence("Stop at the {end} end, {mm} before its mark: {why}.", values)
     why = stop.need.with_ if stop.need.why == "metal" else stop.need.why
@@ -86,19 +84,20 @@ def _stop(job: Job, stop: AxisStop) -> list[Statement]:
         "made": is_fitted(job, stop),
     }  # fmt: skip
     found = [Statement("stop", name, end, "envelope", words, figures, stop.unmeasured)]
-    return [*found, *_bumper(job, axis, end)] if stop.need.why == "metal" else found
+    return [*found, *_bumper(job, stop)]
 
 
-def _bumper(job: Job, axis: Axis, end: End) -> list[Statement]:
-    pillar = pillar_of(job, axis, end, metal_of(job).envelope, travel_left(job))
+def _bumper(job: Job, stop: AxisStop) -> list[Statement]:
+    """The pillar that makes a stop."""
+    pillar, name, end = made_by(job, stop), stop.axis.name, stop.need.end
     if pillar is None:
         return []
-    bumper, mine, other = pillar
-    rests = bumper_rests(job, axis, end, mine, other)
-    values = {"mm": Mm(bumper.length_mm), "mine": mine.member, "other": other.member}
-    words = Sentence("A bumper {mm} long between the {mine} and the {other}.", values)
-    figures = {"length_mm": bumper.length_mm, "between": [mine.member, other.member], "measured": not rests}
-    return [Statement("bumper", axis.name, end, "envelope", words, figures, rests)]
+    mine, other = pillar.mine.member, pillar.other.member
+    words = Sentence("A bumper {mm} long between the {mine} and the {other}.",
+                     {"mm": pillar.length, "mine": mine, "other": other})  # fmt: skip
+    measured = not pillar.unmeasured
+    figures = {"length_mm": pillar.bumper.length_mm, "between": [mine, other], "measured": measured}
+    return [Statement("bumper", name, end, "envelope", words, figures, pillar.unmeasured)]
 
 
 def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:

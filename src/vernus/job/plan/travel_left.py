@@ -99,8 +99,7 @@ def kept_with(job: Job, parts: Sequence[Box]) -> TravelKept:
 
 def home_blocked(result: TravelKept) -> tuple[tuple[str, str], ...]:
     """Who meets whom with every axis at home, where nothing can be kept."""
-    found = [f.what.values for f in result.findings if f.code == "home-blocked"]
-    return tuple((str(v["a"]), str(v["b"])) for v in found)
+    return result.blocked
 
 
 def lost_against(bare: Mapping[str, Range], kept: Mapping[str, Range] | None) -> dict[str, float] | None:
@@ -152,7 +151,7 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     findings += [*meeting_findings(result.pairs), *room_findings(job, envelope)]
     for axis in job.axes():
         findings += _bumpers(job, axis, envelope, left)
-        found = [f for f in stroke_of(job, axis).findings if f.code in _OF_THE_LINE and in_scope(axis)]
+        found = [f for f in stroke_of(job, axis).findings if "envelope" in f.concerns and in_scope(axis)]
         findings += [_of_axis(finding_directed(f, directions_of(job, axis)), axis_key(job, axis)) for f in found]
     findings += [_not_in_it(axis) for axis in missing_scales(job)]
     planned = any(b.group for b in envelope.boxes)
@@ -190,9 +189,6 @@ def _of_axis(found: Finding, name: str) -> Finding:
     return Finding(
         found.code, found.severity, Sentence("{name}: {what}", {"name": name, "what": found.what}), found.remedy
     )
-
-
-_OF_THE_LINE = ("splits-the-travel", "no-travel-left", "scale-ends-first", "driven-off-the-scale")
 
 
 def travel_left(job: Job) -> dict[str, Range]:
@@ -249,6 +245,36 @@ def pillar_of(
 ) -> tuple[Bumper, Box, Box] | None:
     """The pillar that makes the stop of an end, with the boxes it stands on and lands on; None where none can."""
     return _bumper(envelope, metal_of(job).result.pairs, axis_key(job, axis), end, left)
+
+
+@dataclass(frozen=True)
+class Pillar:
+    """The pillar that makes a stop, the boxes it stands on and lands on, and what nobody measured that it rests on."""
+
+    bumper: Bumper
+    mine: Box
+    other: Box
+    unmeasured: tuple[str, ...]
+
+    @property
+    def length(self) -> Mm:
+        """How long it is; in brackets while it rests on what nobody measured."""
+        mm = self.bumper.length_mm
+        return Bracketed(mm) if self.unmeasured else Mm(mm)
+
+
+def made_by(job: Job, stop: AxisStop) -> Pillar | None:
+    """The pillar that makes a stop of metal; None where none can, or nothing meets there."""
+    if stop.need.why != "metal":
+        return None
+    try:
+        found = pillar_of(job, stop.axis, stop.need.end, metal_of(job).envelope, travel_left(job))
+    except BadInputError:
+        return None
+    if found is None:
+        return None
+    bumper, mine, other = found
+    return Pillar(bumper, mine, other, bumper_rests(job, stop.axis, stop.need.end, mine, other))
 
 
 def pillar_rests(job: Job, axis: Axis, end: End) -> tuple[str, ...]:

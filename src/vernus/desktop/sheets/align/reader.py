@@ -235,7 +235,7 @@ class ReaderSheet(Sheet):
             return
         tried = result.gap
         most = "more" if tried.most_mm is None else format_fine(tried.most_mm, units)
-        least = format_fine(tried.least_mm, units).split()[0]
+        least = format_fine(tried.least_mm, units, with_unit=False)
         self.headline.show_answer(self.session, f"{least} to {most}", f"gap over the stroke; {wanted}", tried.verdict)
         gaps = [GapAt(g.station.mm, g.go.mm, mm_of(g.no_go)) for g in self._gaps()]
         self.chart.show_drawing(

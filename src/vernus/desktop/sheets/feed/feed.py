@@ -340,15 +340,16 @@ class FeedSheet(Sheet):
                 "pass" if mesh.agreed else None,
             )
         elif section in (3, 4) and line is not None and line.trips_mm is not None:
-            low, high = (format_plain(mm, units) for mm in line.trips_mm)
+            low = format_plain(line.trips_mm[0], units, with_unit=False)
+            high = format_plain(line.trips_mm[1], units)
             sure = "run-on measured" if result.stops.measured else "run-on only estimated"
             ends = self.session.directions.ends
             under = f"trip positions from the {ends[0]} mark; {sure}; {_decided(line, ends)}"
-            self.headline.show_answer(self.session, f"{low.split()[0]} to {high}", under, "stop" if grave else None)
+            self.headline.show_answer(self.session, f"{low} to {high}", under, "stop" if grave else None)
         elif section == 5 and result.bracket is not None:
             part = result.bracket.part
             under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
-            size = f"{format_plain(part.length_mm, units).split()[0]} × {format_plain(part.width_mm, units)}"
+            size = f"{format_plain(part.length_mm, units, with_unit=False)} × {format_plain(part.width_mm, units)}"
             stopped = any(f.severity == "stop" for f in result.bracket.findings)
             self.headline.show_answer(self.session, size, under, "stop" if stopped else None)
         elif section == 6:

@@ -286,7 +286,7 @@ class MountsSheet(Sheet):
         )
 
         def say(mm: float | None) -> str:
-            return "" if mm is None else format_plain(mm, units).split()[0]
+            return "" if mm is None else format_plain(mm, units, with_unit=False)
 
         self.table.rows.show_rows(
             [

@@ -248,8 +248,9 @@ def _size(choice: ScaleChoice, units: UnitSystem) -> str:
     """The size as it is sold, or as it is cut."""
     if choice.cut_to_mm is not None:
         return _bare(choice.measuring_mm, units)
-    return Sold(choice.measuring_mm).show(units).split(" (")[0].removesuffix(f" {units}")
+    nominal = Sold(choice.measuring_mm).nominal_in
+    return str(nominal) if units == "in" and nominal is not None else _bare(choice.measuring_mm, units)
 
 
 def _bare(mm: float, units: UnitSystem) -> str:
-    return format_plain(mm, units).removesuffix(f" {units}")
+    return format_plain(mm, units, with_unit=False)

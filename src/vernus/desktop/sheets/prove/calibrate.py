@@ -378,7 +378,7 @@ class CalibrateSheet(Sheet):
             wants = core_profile(profile_of(job)).wants
             columns = [Column("point", False), Column(f"at, {units}"), Column(wants)]
             rows = [
-                [str(n), format_plain(at, units).split()[0], format_keyed(value, units, sign=True)]
+                [str(n), format_plain(at, units, with_unit=False), format_keyed(value, units, sign=True)]
                 for n, (at, value) in enumerate(keyed_points(job, axis, result.table.knots), 1)
             ]
         else:

@@ -39,7 +39,7 @@ def paint_stations(
         x = left + (mm - low) * per_mm
         painter.setPen(pen(inks.faint))
         painter.drawLine(QPointF(x, body.top()), QPointF(x, body.top() + 14))
-        text = format_plain(mm, units).removesuffix(f" {units}")
+        text = format_plain(mm, units, with_unit=False)
         label(painter, QPointF(x, body.bottom() + 16), text, inks, colour=inks.faint)
     for mm, side in zip(screws_mm or (), ("left", "right"), strict=False):
         paint_screw(painter, QPointF(left + (mm - low) * per_mm, body.center().y()), side == hold, inks)

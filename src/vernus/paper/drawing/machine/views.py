@@ -197,7 +197,7 @@ def paint_kept(
         painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 16))
         lost = axis.travel_mm - (span[1] - span[0])
         whole, rest = format_plain(axis.travel_mm, units), format_plain(span[1] - span[0], units)
-        bare = rest.split()[0]
+        bare = format_plain(span[1] - span[0], units, with_unit=False)
         choices = [f"all {whole}", whole] if lost <= 0.005 else [f"{bare} of {whole}", f"keeps {rest}", rest]
         fitting = (c for c in choices if text_width(painter, c) <= right - left + 6)
         words = "blocked" if kept is None else next(fitting, choices[-1])
