@@ -26,6 +26,7 @@ from vernus.job.entities import (
     DrilledHole,
     EveningPlan,
     Face,
+    FamilyEdit,
     FeelRecord,
     GapCheck,
     Hole,
@@ -179,6 +180,19 @@ add(
     PartCut(
         id="part-2-cut", part_id="part-2", cut_kind="relief", face="face", x=mm("0"), y=mm("39"), wide=mm("80"),
         high=mm("6"), deep=mm("0.8"),
+    )
+)  # fmt: skip
+add(FamilyEdit(id="family-x", family="glass-standard", reader_height=mm("32"), reader_depth=mm("38")))
+add(
+    MountPart(
+        id="part-3", axis_id="axis-x", name="reader bracket, saddle", part_kind="angle", length=mm("100"), width=mm("62"),
+        thickness=mm("8"), leg=mm("40"), material="steel", bolts_to="machine",
+    )
+)  # fmt: skip
+add(
+    HolePattern(
+        id="part-3-row", part_id="part-3", shape="row", x=mm("20"), y=mm("30"), count=2, apart=mm("60"),
+        hole_kind="clearance", thread="M6",
     )
 )  # fmt: skip
 for n, (what, height) in enumerate((("knee face to saddle plane", "61.35"), ("body, back to lip", "-23.2")), 1):

@@ -13,6 +13,14 @@ def test_the_stop_the_pillar_and_the_plate_over_the_old_holes(teller):
     teller.go("envelope")
     said = teller.said()
     assert "Y loses 0.55 in" in said
+    assert "bumper [1.15 in] long between the saddle and the column" in said
+    assert "Measure first: X reader's bracket, its thickness" in said
+
+    teller.go("mounts", "X")
+    teller.add("Parts", name="reader's plate", part_kind="backing plate", length="3.5", width="2", thickness="8 mm",
+               material="steel", carries="the reader", bolts_to="the machine")  # fmt: skip
+    teller.go("envelope")
+    said = teller.said()
     assert "bumper 1.15 in long between the saddle and the column" in said
     assert "in line with the column" in said
     assert "clear of the X scale reader" in said
@@ -21,10 +29,7 @@ def test_the_stop_the_pillar_and_the_plate_over_the_old_holes(teller):
     listed = [" ".join(r) for r in teller.sheet.table.rows.rows if "back end" in " ".join(r)]
     assert len(listed) == 1  # the stop and its pillar stand there once
     assert "1.15 in long" in listed[0]
-
     teller.go("mounts", "X")
-    teller.add("Parts", name="reader's plate", part_kind="backing plate", length="3.5", width="2", thickness="8 mm",
-               material="steel", carries="the reader", bolts_to="the machine")  # fmt: skip
     teller.add("Rows", shape="a row", x="0.94", y="0.6", count="2", apart="1.62", hole_kind="a slot", thread="1/4-20",
                adjust="0.12", angle="90")  # fmt: skip
     teller.press("From face")

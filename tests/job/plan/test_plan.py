@@ -9,10 +9,11 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, Measure, SolidBox, Step, TravelSurvey
+from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, Measure, MountPart, SolidBox, Step, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
+from vernus.job.known import plan_of
 from vernus.job.machine.geometry import axis_travel, envelope_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
 from vernus.job.machine.travel import turns_entry
@@ -99,6 +100,15 @@ def test_a_scale_behind_the_table_takes_cross_travel_and_asks_for_a_bumper():
 def test_a_bumper_loses_its_brackets_once_what_it_rests_on_is_measured():
     job = job_on("bench-mill")
     plan(job, "X", "behind the table")
+    axis = job.axes()[0]
+    family = next(f for f in families_of(job) if f.id == plan_of(job, axis).family)
+    found = next(f for f in envelope_result(job).findings if f.code == "bumper")
+    assert "X reader, its depth" in found.remedy.text()
+    assert "X reader's bracket, its thickness" in found.remedy.text()
+    high, deep = family.reader_section_mm
+    job.apply("sizes", [FamilyEdit(id="fe", family=family.id, reader_height=mm(f"{high}"), reader_depth=mm(f"{deep}")),
+                        MountPart(id="br", axis_id=axis.id, part_kind="angle", length=mm("60"), width=mm("45"),
+                                  thickness=mm("8"), carries="reader")])  # fmt: skip
     for _ in range(12):
         found = next(f for f in envelope_result(job).findings if f.code == "bumper")
         left = [m for m in job.all(Measure) if not m.value.text and m.label in found.remedy.text()]

@@ -7,15 +7,18 @@ width decides nothing between its back and a column that was measured from there
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.machine.measures import coefficients
 from vernus.core.machine.stroke import End, Need
+from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, scale_parts
 from vernus.job.document import Job
-from vernus.job.entities import Axis, SolidBox
-from vernus.job.known import chosen_face, travel
-from vernus.job.machine.geometry import axis_key
+from vernus.job.entities import Axis, Face, FamilyEdit, SolidBox
+from vernus.job.known import chosen_face, length_of, travel
+from vernus.job.machine.geometry import axis_key, face_place
 from vernus.job.machine.measures import is_taken, measures_of
+from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.scope import motion_name
 from vernus.job.sums import figure_name, sums_of
@@ -70,9 +73,58 @@ def _figure(job: Job, box: Box, c: int, *, high: bool) -> Shares:
     if box.group:
         axis = next((a for a in job.axes() if box.group == f"{a.name} scale"), None)
         face = None if axis is None else chosen_face(job, axis)
-        return {} if face is None else coefficients(sums, figure_name(face, "xyz"[c]))
+        if axis is None or face is None:
+            return {}
+        return coefficients(sums, figure_name(face, "xyz"[c])) | _of_the_part(job, axis, face, box, c, high=high)
     entity = next((e for e in job.all(SolidBox) if e.name == box.name), None)
     return {} if entity is None else coefficients(sums, figure_name(entity, _SIDES[c][high]))
+
+
+def _of_the_part(job: Job, axis: Axis, face: Face, box: Box, c: int, *, high: bool) -> Shares:
+    """What there is of the scale's own sizes in a side of a planned part, found by varying each nobody measured."""
+    bulk = bulk_of(job, axis, face)
+    if bulk is None:
+        return {}
+    place = face_place(face, length_of(job, axis, face))
+
+    def side(of: ScaleBulk) -> float | None:
+        parts = {b.name: b for b in scale_parts(place, of, f"{axis.name} scale")}
+        found = parts.get(box.name)
+        return None if found is None else (found.max_mm if high else found.min_mm)[c]
+
+    here = side(bulk)
+    return {
+        f"{_PART}{axis.name} {label}": 1.0
+        for label, other in _varied(job, axis, bulk)
+        if here is not None and (there := side(other)) is not None and abs(there - here) > _NOTHING
+    }
+
+
+_PART = "part: "
+_BY_MM = 1.0
+
+
+def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleBulk]]:
+    """The scale with each of its sizes that nobody measured another one, by what that size is called."""
+    edit = next((e for e in job.all(FamilyEdit) if e.family == bulk.family.id), None)
+    (high, deep), (tall, reader_deep) = bulk.family.section_mm, bulk.family.reader_section_mm
+    family = bulk.family
+    sizes = (
+        ("height", replace(family, section_mm=(high + _BY_MM, deep)), "scale, height of its section"),
+        ("depth", replace(family, section_mm=(high, deep + _BY_MM)), "scale, depth of its section"),
+        ("reader_height", replace(family, reader_section_mm=(tall + _BY_MM, reader_deep)), "reader, its height"),
+        ("reader_depth", replace(family, reader_section_mm=(tall, reader_deep + _BY_MM)), "reader, its depth"),
+    )
+    for field, other, label in sizes:
+        if edit is None or getattr(edit, field) is None:
+            yield label, replace(bulk, family=other)
+    if bulk.bracket_mm is None:
+        yield "reader's bracket, its thickness", replace(bulk, bracket_mm=_thicker(bulk))
+
+
+def _thicker(bulk: ScaleBulk) -> tuple[float, float, float]:
+    """A bracket as it is assumed, but thicker."""
+    return bulk.family.reader_mm, bulk.family.reader_section_mm[0], BRACKET_MM + _BY_MM
 
 
 def _less(a: Shares, b: Shares) -> Shares:
@@ -89,7 +141,9 @@ def _names(job: Job, given: Iterable[str]) -> Iterable[str]:
     travels = {f"{a.name}.travel": a for a in job.axes()}
     sides = {figure_name(b, side): (b, side) for b in job.all(SolidBox) for pair in _SIDES for side in pair}
     for name in given:
-        if name in measures:
+        if name.startswith(_PART):
+            yield name.removeprefix(_PART)
+        elif name in measures:
             if not is_taken(measures[name]):
                 yield measures[name].label
         elif name in travels:
