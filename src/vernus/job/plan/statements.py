@@ -185,7 +185,7 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     }  # fmt: skip
     said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}; its first hole is at {hole}."
     if place.overhang_mm > 0:
-        said = "On “{face}” the body stands over the ends by {over}: carry its end holes on standoffs or a plate."
+        said += " It stands over the end by {over}: carry its end holes on standoffs or a plate."
     words = Sentence(said, values)
     figures = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
     return [Statement("body", axis.name, "", "faces", words, figures, rests)]
