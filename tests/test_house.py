@@ -136,3 +136,15 @@ def test_no_unit_is_split_off_a_formatted_figure(path):
             of = call.func.value
             named = of.func.id if isinstance(of, ast.Call) and isinstance(of.func, ast.Name) else ""
             assert not named.startswith("format_"), f"{path.name}:{call.lineno}"
+
+
+@pytest.mark.parametrize("path", [p for p in FILES if {"pages", "sheets"} & set(p.relative_to(SOURCE).parts)])
+def test_a_page_or_a_sheet_says_a_length_as_a_sentence_does(path):
+    """No length in an f-string, and no verdict in words of its own: those stand in one place."""
+    tree = tree_of(path)
+    for text in (n for n in ast.walk(tree) if isinstance(n, ast.JoinedStr)):
+        for call in _calls(text):
+            named = call.func.id if isinstance(call.func, ast.Name) else ""
+            assert not re.match(r"format_(plain|length|fine|in|keyed|size|with_uncertainty)$", named), call.lineno
+    words = [n.value for n in ast.walk(tree) if isinstance(n, ast.Constant) and isinstance(n.value, str)]
+    assert not {"FAIL", "PASS", "can't tell", "not done yet"} & set(words)

@@ -185,7 +185,7 @@ add(
 add(FamilyEdit(id="family-x", family="glass-standard", reader_height=mm("32"), reader_depth=mm("38")))
 add(
     MountPart(
-        id="part-3", axis_id="axis-x", name="reader bracket, saddle", part_kind="angle", length=mm("100"), width=mm("62"),
+        id="part-3", axis_id="axis-x", name="reader bracket, saddle", part_kind="angle", length=mm("100"), width=mm("40"),
         thickness=mm("8"), leg=mm("40"), material="steel", bolts_to="machine",
     )
 )  # fmt: skip

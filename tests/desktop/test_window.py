@@ -47,7 +47,7 @@ def test_the_demo_lathe_stands_where_work_goes_on(window):
     window.session.show_axis("axis-x")
     window.show_sheet("envelope")
     told = [row[0] for row in sheets["envelope"].what_if.rows.rows]
-    assert "0.394 in to the left" in told
+    assert "0.394 in to the front" in told
     assert not [words for words in told if "mm" in words]
     window.show_sheet("reader")
     assert "try a feeler" not in sheets["reader"].instruction.text()

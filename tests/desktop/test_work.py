@@ -60,13 +60,12 @@ def test_a_refusal_is_told_and_cancelled_work_says_nothing(qtbot, work):
     assert told == ["Not like that."]
 
 
-def test_a_draft_is_kept_for_its_key_and_made_anew_for_another():
-    draft, made = Draft(), []
+def test_a_draft_keeps_its_id_and_follows_the_job():
+    draft, speeds = Draft(), [10.0, 20.0, 30.0]
 
     def make():
-        made.append(PowerFeed(id=f"f{len(made)}", axis_id="x"))
-        return made[-1]
+        return PowerFeed(id="another", axis_id="x", slow_rpm=speeds.pop(0))
 
-    assert draft.of("x", make) is draft.of("x", make)
-    assert draft.of("y", make) is made[1]
-    assert len(made) == 2
+    first, second, other = draft.of("x", make), draft.of("x", make), draft.of("y", make)
+    assert (first.id == second.id, first.id == other.id) == (True, False)
+    assert [f.slow_rpm for f in (first, second, other)] == [10.0, 20.0, 30.0], "made afresh each time"

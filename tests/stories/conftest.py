@@ -6,8 +6,10 @@ import pytest
 
 from tests.desktop.conftest import *  # noqa: F403
 from tests.job.test_laws import LAWS, said
+from tests.job.test_said import KEYS
 from tests.stories.teller import Teller
 from vernus.job.document import Job
+from vernus.job.said import statements
 
 
 @pytest.fixture
@@ -20,5 +22,8 @@ def teller(window, hands, tmp_path, monkeypatch):
         for law in LAWS:
             law(told.job)
         assert said(Job(told.job.entities())) == said(told.job), "reopened"
+        found = statements(told.job)
+        assert len({s.id for s in found}) == len(found)
+        assert all(set(s.figures) == set(KEYS[s.kind].split()) for s in found)
     if os.environ.get("VERNUS_ALL_ON_PAPER") and told.job is not None:
         told.nothing_missing_on_paper()

@@ -36,7 +36,7 @@ def test_stand_off_is_a_figure_of_the_plan_and_the_blocks_can_be_made(teller):
 
     paper = teller.paper()
     for words in (
-        "Part for X: left block", "left block, other hand", "Tongue on its back: 12.00 mm × 50.00 mm, 3.00 mm high",
+        "Part for X: left block", "left block, other hand", "Tongue on its back: 12 mm × 50 mm, 3 mm high",
         "counterbored 11 mm × 6.4 mm deep", "leans 2.21°", "wedge", "jack screws", "deflector under the drain",
         "● in front of the table, chosen",
         "Not checked: table against quill nose: kept apart by hand at work",

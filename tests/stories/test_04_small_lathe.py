@@ -31,6 +31,6 @@ def test_t_nuts_a_plate_over_old_holes_and_no_drilling(teller):
     steps = [" ".join(r) for r in teller.sheet.table.rows.rows]
     assert not any("Drill and tap" in s for s in steps)
     paper = teller.paper()
-    for words in ("T-nut bar, first slot", "Step on its face: 60.00 mm ×", "plate over the holes there are", "M8x1.25"):
+    for words in ("T-nut bar, first slot", "Step on its face: 60 mm ×", "plate over the holes there are", "M8x1.25"):
         assert words in paper, words
     assert "stop at the tailstock end" not in paper.lower()

@@ -33,9 +33,9 @@ def test_three_parts_that_somebody_can_make_from_paper_alone(teller):
     paper = teller.paper()
     for words in (
         "Part for Z: slotted angle", "Part for Z: plate", "Part for Z: bridge",
-        "80.00 mm × 40.00 mm × 8.00 mm, steel", "other leg 50.00 mm, at 90°",
+        "80 mm × 40 mm × 8 mm, steel", "other leg 50 mm, at 90°",
         "slot 5.5 mm through for M5, 15.5 mm long overall", "across the length",
-        "counterbored 8 mm × 4.4 mm deep", "screw M4 ×", "90.00 mm × 36.00 mm × 10.00 mm",
+        "counterbored 8 mm × 4.4 mm deep", "screw M4 ×", "90 mm × 36 mm × 10 mm",
         "take 11.2 mm off", "tap M4: drill 3.3 mm through",
     ):  # fmt: skip
         assert words in paper, words

@@ -33,5 +33,5 @@ def test_spacers_per_bolt_and_the_last_upright_from_its_gap(teller):
                fills="length", gap="93.4")  # fmt: skip
     assert "take 1.6 mm off" in teller.said()
     paper = teller.paper()
-    for words in ("Part for Y: plate", "3.850 mm behind hole 2", "93.40 mm × 40.00 mm × 10.00 mm", "take 1.6 mm off"):
+    for words in ("Part for Y: plate", "3.850 mm behind hole 2", "93.4 mm × 40 mm × 10 mm", "take 1.6 mm off"):
         assert words in paper, words

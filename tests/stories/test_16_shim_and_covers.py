@@ -32,5 +32,5 @@ def test_two_brackets_bolted_together_and_a_cover_with_its_screws(teller):
     paper = teller.paper()
     for words in ("Part for X: saddle bracket", "Part for X: reader bracket", "Part for X: cover", "hole 9/32 through",
                   "screw 1/4-20 ×", "leans 2.29°",
-                  "Gap by its shim: pass"):  # fmt: skip
+                  "Gap by its shim: PASS"):  # fmt: skip
         assert words in paper, words

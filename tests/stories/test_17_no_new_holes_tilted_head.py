@@ -26,5 +26,5 @@ def test_a_plate_with_a_relief_no_drilling_and_the_display_tilted_each_way(telle
     teller.go("card")
     assert not any("Drill and tap" in " ".join(r) for r in teller.sheet.table.rows.rows)
     paper = teller.paper()
-    for words in ("plate over the holes there are", "Relief on its face: 30.00 mm × 8.00 mm, 0.80 mm deep", "M8x1.25"):
+    for words in ("plate over the holes there are", "Relief on its face: 30 mm × 8 mm, 0.8 mm deep", "M8x1.25"):
         assert words in paper, words

@@ -8,7 +8,16 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any, Literal, NamedTuple, Protocol, runtime_checkable
 
-from vernus.core.units import MM_PER, UnitName, UnitSystem, format_in, format_temperature, to_unit, without_idle_zeros
+from vernus.core.units import (
+    MM_PER,
+    UnitName,
+    UnitSystem,
+    format_in,
+    format_temperature,
+    format_with_uncertainty,
+    to_unit,
+    without_idle_zeros,
+)
 
 Severity = Literal["info", "caution", "stop"]
 SEVERITIES: tuple[Severity, ...] = ("info", "caution", "stop")
@@ -129,6 +138,18 @@ class Tiny(Mm):
     def style(self, system: UnitSystem) -> Style:
         """Hundredths of a µm, or thousandths of a thou."""
         return Style("µm", 2, False) if system == "mm" else Style("thou", 3, False)
+
+
+@dataclass(frozen=True)
+class Sure:
+    """A working length with its uncertainty inside a sentence."""
+
+    mm: float
+    u_mm: float
+
+    def show(self, system: UnitSystem) -> str:
+        """“680.5 mm ± 0.7 mm”, the length no finer than its uncertainty."""
+        return format_with_uncertainty(self.mm, self.u_mm, system)
 
 
 @dataclass(frozen=True)
@@ -313,6 +334,11 @@ class Finding:
             "text": self.what.text(system),
             "remedy": self.remedy.text(system),
         }
+
+
+def in_units(units: UnitSystem, template: str, **values: Any) -> str:
+    """A template with its values, as read in a unit system: how a page or a sheet says a figure."""
+    return Sentence(template, values).text(units)
 
 
 def conclusion(template: str, values: dict[str, Any] | None = None) -> Sentence:

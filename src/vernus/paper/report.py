@@ -16,6 +16,7 @@ from vernus.core.units import (
     format_temperature,
     format_with_uncertainty,
 )
+from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import (
@@ -47,9 +48,6 @@ from vernus.paper.pages.prove.part import trial_part_blocks
 from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
 from vernus.paper.pages.said import said_blocks
 from vernus.paper.pdf import pdf_pages
-
-_SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
-
 
 Content = Callable[[Job, list[Axis], UnitSystem], Iterable[Block]]
 
@@ -167,9 +165,9 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:
-            told = at.finding.as_json(units)
-            yield Words(f"{_SEVERITY[told['severity']]}: {told['text']}", indent=8, after=2, keep_with_next=True)
-            yield Words(f"→ {told['remedy']}", indent=24, after=6)
+            what = f"{SEVERITIES_SAID[at.finding.severity]}: {at.finding.what.text(units)}"
+            yield Words(what, indent=8, after=2, keep_with_next=True)
+            yield Words(f"→ {at.finding.remedy.text(units)}", indent=24, after=6)
 
 
 def _scale(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:

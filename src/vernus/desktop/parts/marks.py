@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from vernus.core.verdict_words import VERDICTS
 from vernus.paper.ink import Inks, pen
 
 MarkName = Literal["open", "begun", "done", "info", "caution", "stop", "pass", "fail", "unsure"]
@@ -18,9 +19,9 @@ WORDS: dict[MarkName, str] = {
     "info": "Note",
     "caution": "Caution",
     "stop": "Stop",
-    "pass": "PASS",
-    "fail": "FAIL",
-    "unsure": "CAN’T TELL",
+    "pass": VERDICTS["pass"],
+    "fail": VERDICTS["fail"],
+    "unsure": VERDICTS["unsure"],
 }
 
 

@@ -31,7 +31,7 @@ from vernus.core.align.means import (
 from vernus.core.align.sweep import Alignment, Correction, Indicator, analyse_sweep, correct
 from vernus.core.align.sweep_review import Gain, compare_passes, gain_between, review_sweep
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Mm, Sentence, finding, in_order, plain
+from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
 from vernus.core.units import UnitSystem, format_fine
 from vernus.job.crashes import crash_findings
@@ -396,6 +396,16 @@ def first_target(job: Job, axis: Axis) -> Target:
             if figures is None or figures.verdict != "pass":
                 return target
     return wanted[-1]
+
+
+def figures_words(figures: Alignment) -> Sentence:
+    """Over what a pass is judged, how sure it is, its tolerance and its bow."""
+    values = {
+        "over": Mm(figures.judged_mm), "swept": Mm(figures.swept_mm), "u": Fine(figures.expanded_mm),
+        "tol": Fine(figures.tolerance_mm), "bow": Fine(figures.bow_mm or 0.0),
+    }  # fmt: skip
+    bow = "" if figures.bow_mm is None else "; bow {bow}"
+    return Sentence("over {over} (swept {swept}), ± {u} (95 %), tolerance {tol}" + bow, values)
 
 
 def left_words(result: SweepResult, useful_mm: float | None, *, reader: bool, units: UnitSystem) -> list[str]:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, 
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -38,6 +39,7 @@ from vernus.job.align.edits import (
 from vernus.job.align.passes import (
     PLANES,
     SweepResult,
+    figures_words,
     first_target,
     next_to_read,
     passes,
@@ -468,7 +470,8 @@ class AlignSheet(Sheet):
         figures, roll = result.alignment, result.roll
         if roll is not None:
             fine = partial(format_fine, system=self.session.units)
-            under = f"top less bottom, ± {fine(roll.expanded_mm)} (95 %), tolerance {fine(sweep.tolerance.mm)}"
+            words = "top less bottom, ± {u} (95 %), tolerance {tol}"
+            under = in_units(self.session.units, words, u=Fine(roll.expanded_mm), tol=Fine(sweep.tolerance.mm))
             self.headline.show_answer(self.session, fine(roll.difference_mm, sign=True), under, roll.verdict)
             return
         if figures is None:
@@ -477,12 +480,7 @@ class AlignSheet(Sheet):
             return
         system = self.session.units
         rise = format_fine(figures.rise_mm, system, sign=True)
-        bow = "" if figures.bow_mm is None else f"; bow {format_fine(figures.bow_mm, system)}"
-        under = (
-            f"over {format_plain(figures.judged_mm, system)} (swept {format_plain(figures.swept_mm, system)}), "
-            f"± {format_fine(figures.expanded_mm, system)} (95 %), tolerance "
-            f"{format_fine(figures.tolerance_mm, system)}{bow}"
-        )
+        under = figures_words(figures).text(system)
         self.headline.show_answer(self.session, rise, under, figures.verdict, figures.budget)
 
 

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.align.reader import GAP_WORDS, GapAt
 from vernus.core.doubt import Yardstick
-from vernus.core.units import format_fine, format_plain
+from vernus.core.finding import Mm, in_units
+from vernus.core.units import format_fine
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
@@ -206,7 +207,9 @@ class ReaderSheet(Sheet):
         if job_by == "none":
             self.ask.setText("This scale's reader has no gap to be set. Setup (F4) has the rest.")
             return
-        self.ask.setText("" if entry is None else f"Axis at {format_plain(entry.mm, self.session.units)} of its stroke")
+        self.ask.setText(
+            "" if entry is None else in_units(self.session.units, "Axis at {at} of its stroke", at=Mm(entry.mm))
+        )
 
     def _show_without_feelers(self, result: ReaderResult, wanted: str) -> None:
         """What is known of the gap while no feeler was tried: how it was set, or that there is none."""

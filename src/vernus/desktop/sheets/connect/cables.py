@@ -8,7 +8,8 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
-from vernus.core.units import format_length, format_plain
+from vernus.core.finding import Mm, in_units
+from vernus.core.units import format_length
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.marks import MarkName
@@ -165,15 +166,18 @@ class CablesSheet(Sheet):
             self.table.rows.show_rows([], [])
         else:
             need = result.need
-            under = f"straight {format_plain(need.straight_mm, units)} at the farthest corners, and its allowances"
+            words = "straight {straight} at the farthest corners, and its allowances"
             if supplied is not None:
                 where = ", measured on Receive" if cable is not None and cable.supplied is None else ""
-                under += f"; supplied {format_plain(supplied, units)}{where}"
+                words += "; supplied {supplied}" + where
+            under = in_units(units, words, straight=Mm(need.straight_mm), supplied=Mm(supplied or 0.0))
             short = need.over_mm is not None and need.over_mm < 0
             mark: MarkName | None = (
                 None if need.over_mm is None else "stop" if short else "caution" if need.snags else "pass"
             )
-            self.headline.show_answer(self.session, f"{format_plain(need.need_mm, units)} needed", under, mark)
+            self.headline.show_answer(
+                self.session, in_units(units, "{need} needed", need=Mm(need.need_mm)), under, mark
+            )
             self.table.rows.show_rows(
                 [Column("stretch", False), Column(f"longest, {units}"), Column("hold while tying", False)],
                 [

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine
+from vernus.core.verdict_words import ANSWERS
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
@@ -87,8 +89,12 @@ class PowerupSheet(Sheet):
         self.headline.show_answer(
             self.session,
             figure,
-            f"at rest up to {format_fine(result.still_mm, units)} is harmless, "
-            f"at a stop touched by hand {format_fine(result.hand_mm, units)}",
+            in_units(
+                units,
+                "at rest up to {still} is harmless, at a stop touched by hand {hand}",
+                still=Fine(result.still_mm),
+                hand=Fine(result.hand_mm),
+            ),
             result.verdict,
         )
 
@@ -122,6 +128,6 @@ class PowerupSheet(Sheet):
             for a in axes_in_scope(job)
             if a.id != axis.id and a.readout == "new"
         ]
-        word = {"pass": "good", "fail": "not good", None: "not finished"}
+        word = ANSWERS
         said = ", ".join(f"{name} {word[v]}" for name, v in verdicts)
         self.others.setText(f"Other axes: {said}." if verdicts else "")

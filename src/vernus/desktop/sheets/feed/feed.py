@@ -11,10 +11,10 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
 
 from vernus.core.feed.bracket import how_held
 from vernus.core.feed.speeds import CHECKS
-from vernus.core.finding import Sentence
+from vernus.core.finding import Fine, Mm, Sentence, in_units
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table
-from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
+from vernus.core.units import UnitSystem, format_length, format_plain, format_size
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
@@ -328,14 +328,17 @@ class FeedSheet(Sheet):
         line, mesh = result.stops.stroke, result.mesh
         grave = any(f.severity == "stop" for f in result.findings)
         if section in (1, 2) and mesh.mesh is not None:
-            under = f"{mesh.guesses[0].name}, centres {format_plain(mesh.mesh.centre_mm, units)} opened by "
-            under += f"{format_fine(mesh.mesh.open_mm, units)}; {mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh"
+            under = in_units(
+                units, "{name}, centres {centre} opened by {open}; {ratio:.2f} pairs of teeth in mesh",
+                name=mesh.guesses[0].name, centre=Mm(mesh.mesh.centre_mm), open=Fine(mesh.mesh.open_mm),
+                ratio=mesh.mesh.contact_ratio,
+            )  # fmt: skip
             measured = mesh.measured_mm
             shown = mesh.mesh.backlash_mm if measured is None else measured
             word = "to expect" if measured is None else "measured"
             self.headline.show_answer(
                 self.session,
-                f"{format_fine(shown, units)} {word}",
+                in_units(units, "{shown} " + word, shown=Fine(shown)),
                 f"backlash; {under}",
                 "pass" if mesh.agreed else None,
             )
@@ -348,8 +351,10 @@ class FeedSheet(Sheet):
             self.headline.show_answer(self.session, f"{low} to {high}", under, "stop" if grave else None)
         elif section == 5 and result.bracket is not None:
             part = result.bracket.part
-            under = f"{format_plain(part.thickness_mm, units)} thick, {len(part.holes)} holes and pockets"
-            size = f"{format_plain(part.length_mm, units, with_unit=False)} × {format_plain(part.width_mm, units)}"
+            holes = len(part.holes)
+            under = in_units(units, "{t} thick, {n} holes and pockets", t=Mm(part.thickness_mm), n=holes)
+            long = format_plain(part.length_mm, units, with_unit=False)
+            size = in_units(units, "{long} × {wide}", long=long, wide=Mm(part.width_mm))
             stopped = any(f.severity == "stop" for f in result.bracket.findings)
             self.headline.show_answer(self.session, size, under, "stop" if stopped else None)
         elif section == 6:
@@ -393,10 +398,14 @@ class FeedSheet(Sheet):
         if section in (1, 2) and result.mesh.guesses:
             first, *others = result.mesh.guesses
             rows = [[first.name, "likely", result.mesh.named.text(units) if result.mesh.named else ""]]
-            rows += [[g.name, "or", f"outside diameter {format_fine(g.off_mm, units, sign=True)} off"] for g in others]
+            rows += [
+                [g.name, "or", in_units(units, "outside diameter {off} off", off=Fine(g.off_mm, sign=True))]
+                for g in others
+            ]
             faces = result.mesh.engagement
             if faces is not None:
-                share = f"{format_plain(faces.engaged_mm, units)} in mesh, {100 * faces.share:.0f} % of the narrower"
+                words = "{mm} in mesh, {share:.0f} % of the narrower"
+                share = in_units(units, words, mm=Mm(faces.engaged_mm), share=100 * faces.share)
                 rows.append(["faces", "", share])
             return rows
         if section == _WORKED:

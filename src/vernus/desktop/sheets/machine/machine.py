@@ -8,7 +8,7 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Sentence
+from vernus.core.finding import Mm, Sentence, in_units
 from vernus.core.machine.envelope import Envelope
 from vernus.core.units import format_plain
 from vernus.desktop.parts.entity_list import EntityList
@@ -230,7 +230,7 @@ class MachineSheet(Sheet):
 
     def _say_size(self, box: SolidBox) -> None:
         sides = [
-            f"{format_plain(b.mm - a.mm, self.session.units)} {word}"
+            in_units(self.session.units, "{mm} " + word, mm=Mm(b.mm - a.mm))
             for word, a, b in (
                 ("wide", box.left, box.right), ("deep", box.front, box.back), ("high", box.bottom, box.top),
             )

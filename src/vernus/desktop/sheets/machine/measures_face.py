@@ -175,4 +175,4 @@ def _figure(measure: Measure, units: UnitSystem) -> str:
     """As typed; the template's figure under a hollow mark, no finer than a rule."""
     if is_taken(measure):
         return measure.value.shown(units)
-    return f"{HOLLOW}\u00a0{format_plain(measure.value.mm, units, with_unit=False)}"
+    return "\u00a0".join((HOLLOW, format_plain(measure.value.mm, units, with_unit=False)))

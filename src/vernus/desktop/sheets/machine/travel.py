@@ -7,7 +7,8 @@ from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
-from vernus.core.units import format_fine, format_plain, format_with_uncertainty
+from vernus.core.finding import Mm, Sure, in_units
+from vernus.core.units import format_fine, format_with_uncertainty
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import StrokeView
@@ -105,8 +106,10 @@ class TravelSheet(Sheet):
     def _summary(self, axis: Axis) -> str:
         units = self.session.units
         wanted = "not said" if axis.accuracy is None else format_fine(axis.accuracy.mm, units)
-        lead = f" Lead {format_plain(axis.lead.mm, units)}." if axis.lead is not None and self._counting_turns() else ""
-        return f"Accuracy wanted over the travel: {wanted}.{lead}"
+        said = f"Accuracy wanted over the travel: {wanted}."
+        if axis.lead is None or not self._counting_turns():
+            return said
+        return in_units(units, "{said} Lead {lead}.", said=said, lead=Mm(axis.lead.mm))
 
     def _delete(self, row: int) -> None:
         survey = self._survey()
@@ -167,8 +170,12 @@ class TravelSheet(Sheet):
             return
         figure = format_with_uncertainty(result.best.travel_mm, result.best.expanded_mm, self.session.units)
         ways = "; ".join(
-            f"{self.tool.itemText(self.tool.findData(tool)).lower()} "
-            f"{format_with_uncertainty(t.travel_mm, t.expanded_mm, self.session.units)}"
+            in_units(
+                self.session.units,
+                "{tool} {travel}",
+                tool=self.tool.itemText(self.tool.findData(tool)).lower(),
+                travel=Sure(t.travel_mm, t.expanded_mm),
+            )
             for tool, t in result.surveys
         )
         by = f". By {ways}." if len(result.surveys) > 1 else ""

@@ -10,8 +10,9 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
+from vernus.core.finding import Fine, in_units
 from vernus.core.make.parts import FACE_WORDS
-from vernus.core.units import format_fine, format_plain
+from vernus.core.units import format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.form import BoundField
@@ -266,7 +267,7 @@ class MountsSheet(Sheet):
         units = self.session.units
         grave = any(f.severity == "stop" for f in result.findings)
         if result.stack is not None:
-            under = f"thickness that makes the stack; ± {format_fine(result.stack.rss_mm, units)} likely"
+            under = in_units(units, "thickness that makes the stack; ± {rss} likely", rss=Fine(result.stack.rss_mm))
             figure = format_plain(result.stack.total_mm, units)
         else:
             figure = format_plain(part.thickness.mm, units)

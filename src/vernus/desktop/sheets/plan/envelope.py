@@ -7,8 +7,8 @@ from functools import partial
 from PySide6.QtCore import QSize
 
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Mm, in_units
 from vernus.core.machine.envelope import meetings
-from vernus.core.units import format_plain
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.pictures import Picture, StrokeView
@@ -100,7 +100,8 @@ class EnvelopeSheet(Sheet):
         elif lost:
             worst = max(lost, key=lambda k: lost[k])
             under = "lost with all planned parts and stops in place: " + show_lost(lost, units)
-            self.headline.show_answer(self.session, f"{worst} loses {format_plain(lost[worst], units)}", under)
+            figure = in_units(units, "{axis} loses {mm}", axis=worst, mm=Mm(lost[worst]))
+            self.headline.show_answer(self.session, figure, under)
         else:
             grave = [f for f in result.findings if f.severity != "info"]
             under = "with all planned parts in place" + ("; see what stands against it" if grave else "")

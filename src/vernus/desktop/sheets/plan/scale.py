@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
 
-from vernus.core.finding import Mm, Sentence, Sold, directed
+from vernus.core.finding import Mm, Sentence, Sold, directed, in_units
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.form import BoundField
@@ -172,11 +173,8 @@ class ScaleSheet(Sheet):
         self.setup.summary.setText(self._on_face())
         self.advise(result.instruction)
         if result.spare_mm is None or result.measuring_mm is None or result.family is None:
-            need = (
-                ""
-                if result.travel_mm is None
-                else f"for a travel of {format_plain(result.travel_mm, self.session.units)}"
-            )
+            far = result.travel_mm
+            need = "" if far is None else in_units(self.session.units, "for a travel of {far}", far=Mm(far))
             self.headline.show_answer(self.session, "not chosen yet", need)
         else:
             grave = any(f.severity == "stop" for f in result.findings)
@@ -190,7 +188,6 @@ class ScaleSheet(Sheet):
         return self.words_of("body") or "Choose a face to see where the body lies on it."
 
     def _show_choices(self, plan: ScalePlan) -> None:
-        units = self.session.units
         columns = [
             Column("family", False),
             Column("measures"),
@@ -204,8 +201,7 @@ class ScaleSheet(Sheet):
             [
                 [
                     ("● " if c.family.id == plan.family else "   ") + c.family.label,
-                    _size(c, units),
-                    *(_bare(mm, units) for mm in (c.overall_mm, c.spare_each_end_mm)),
+                    *self._row(c, plan),
                     fits[c.fits_face],
                 ]
                 for c in self._shown
@@ -216,6 +212,15 @@ class ScaleSheet(Sheet):
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
         if self.table.currentIndex().row() < 0 and self._shown:
             self.table.selectRow(max(0, at))
+
+    def _row(self, choice: ScaleChoice, plan: ScalePlan) -> tuple[str, str, str]:
+        """What a size measures, is overall and has to spare: the one chosen as it is, not as the list has it."""
+        units, result = self.session.units, self._result()
+        place = None if result is None or choice.family.id != plan.family else result.placement
+        if result is None or place is None or result.measuring_mm is None or result.body_mm is None:
+            return _size(choice, units), _bare(choice.overall_mm, units), _bare(choice.spare_each_end_mm, units)
+        as_it_is = replace(choice, measuring_mm=result.measuring_mm)
+        return _size(as_it_is, units), _bare(result.body_mm, units), _bare(min(place.spare_mm), units)
 
     def _show_stroke(self) -> None:
         """The line with the chosen scale, or with the one under the cursor while the table has the focus."""

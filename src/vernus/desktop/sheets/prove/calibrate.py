@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Ppm
+from vernus.core.finding import Fine, Ppm, in_units
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_plain
 from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
@@ -332,7 +332,8 @@ class CalibrateSheet(Sheet):
         units = self.session.units
         mark: MarkName | None = "pass" if result.settled else "unsure" if result.verdict == "pass" else result.verdict
         leave = result.value_to_key is None
-        left = "" if result.budget is None else f"; ± {format_fine(result.budget.expanded, units)} over the travel"
+        budget = result.budget
+        left = "" if budget is None else in_units(units, "; ± {u} over the travel", u=Fine(budget.expanded))
         if result.counts is not None and result.keyed is not None:
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
             value = run.counts_set if leave else result.keyed.value
@@ -341,16 +342,18 @@ class CalibrateSheet(Sheet):
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.factor is not None and result.keyed is not None:
             fit = result.factor
-            sd = "" if fit.residual_sd_mm is None else f", scatter {format_fine(fit.residual_sd_mm, units)}"
+            scatter = fit.residual_sd_mm
+            sd = "" if scatter is None else in_units(units, ", scatter {sd}", sd=Fine(scatter))
             found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
             figure = f"leave {run.set_factor:.6f}" if leave else result.keyed.words.text(units)
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.table is not None:
             table = result.table
-            under = f"left at most; the best straight line leaves {format_fine(table.linear_max_mm, units)}"
+            words = "left at most; the best straight line leaves {left}"
+            under = in_units(units, words, left=Fine(table.linear_max_mm))
             self.headline.show_answer(
                 self.session,
-                f"{len(table.knots)} points, {format_fine(table.max_residual_mm, units)}",
+                in_units(units, "{n} points, {left}", n=len(table.knots), left=Fine(table.max_residual_mm)),
                 under,
                 mark,
                 result.budget,

@@ -8,8 +8,8 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
+from vernus.core.finding import Fine, Ppm, in_units
+from vernus.core.units import UnitSystem, format_in, format_plain
 from vernus.desktop.parts.form import BoundField, scrolled_form
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
@@ -216,7 +216,7 @@ def answer_words(result: PartResult, units: UnitSystem) -> tuple[str, str]:
     x, y = (Ppm((s - 1) * 1e6).show(units).removesuffix(" ppm") for s in (check.scale_x, check.scale_y))
     figure = f"X {x} {sure(check.u_scale_x)}, Y {y} {sure(check.u_scale_y)} ppm"
     under = f"out of square {check.squareness * 1e6:+.0f} {sure(check.u_squareness)} µm per metre; what remains is "
-    return figure, under.replace("-", "−") + f"{format_fine(check.rms_mm, units)} (rms)"
+    return figure, in_units(units, "{under}{rms} (rms)", under=under.replace("-", "−"), rms=Fine(check.rms_mm))
 
 
 def _rows(fields: tuple[tuple[str, QWidget], ...]) -> QWidget:

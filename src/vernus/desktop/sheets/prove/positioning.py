@@ -9,8 +9,10 @@ from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError, VernusError
+from vernus.core.finding import Fine, Mm, in_units
 from vernus.core.prove.positioning import Positioning
-from vernus.core.units import UnitSystem, format_fine, format_plain
+from vernus.core.units import UnitSystem, format_fine
+from vernus.core.verdict_words import ANSWERS
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.form import BoundField
 from vernus.desktop.parts.keys import press_by
@@ -232,7 +234,8 @@ class PositioningSheet(Sheet):
             self.ask.setText("All read." if run.targets else "")
         else:
             way = "up" if due[2] else "down"
-            self.ask.setText(f"Cycle {due[0]} of {run.cycles:g}: {way} to {format_plain(due[1].mm, units)}")
+            words = "Cycle {n} of {of:g}: " + way + " to {at}"
+            self.ask.setText(in_units(units, words, n=due[0], of=run.cycles, at=Mm(due[1].mm)))
         rows = [[r.target.shown(unit), "up" if r.up else "down", r.shown.shown(unit)] for r in reversed(run.readings)]
         columns = [Column(f"target, {unit}"), Column("going", False), Column("shown", True, self._edit)]
         self.table.rows.show_rows(columns, rows)
@@ -260,7 +263,7 @@ class PositioningSheet(Sheet):
         under = f"accuracy A, {ways}, mean ± 2 s"
         axis = self.session.axis
         if axis is not None and axis.accuracy is not None:
-            under += f"; wanted {format_fine(axis.accuracy.mm, units)}"
+            under += in_units(units, "; wanted {wanted}", wanted=Fine(axis.accuracy.mm))
         if result.budget is not None and self.height() > _ROOM_FOR_BUDGET:
             under += f". {result.budget.in_words().text(units)}"
         figure = "no repeats yet" if main is None else format_fine(main, units)
@@ -293,22 +296,30 @@ class PositioningSheet(Sheet):
         )
         self.felt_table.narrow_first()
         self.advise(result.instruction)
-        words = {"pass": "good", "fail": "not good", None: "not done yet"}[result.verdict]
-        limit = f"up to {format_fine(result.limit_mm, units)} is harmless here"
-        under = limit if result.figure_mm is None else f"worst {format_fine(result.figure_mm, units)}; {limit}"
+        words = ANSWERS[result.verdict]
+        limit = "up to {limit} is harmless here"
+        worst = result.figure_mm
+        under = in_units(
+            units, limit if worst is None else "worst {worst}; " + limit, limit=Fine(result.limit_mm),
+            worst=Fine(worst or 0.0),
+        )  # fmt: skip
         self.headline.show_answer(self.session, f"{self.test.currentText()}: {words}", under, result.verdict)
 
 
 def _figure_words(figures: Positioning, units: UnitSystem) -> str:
     """The standard's other figures in one line, those there are."""
-    told = (
+    rows = (
         ("reversal B", figures.reversal_mm),
         ("mean reversal", figures.mean_reversal_mm),
         ("repeatability R", figures.repeatability_mm),
         ("systematic E", figures.systematic_mm),
         ("mean range M", figures.range_mean_mm),
     )
-    words = [f"{name} {format_fine(mm, units, sign='mean rev' in name)}" for name, mm in told if mm is not None]
+    words = [
+        in_units(units, "{name} {mm}", name=name, mm=Fine(mm, sign="mean rev" in name))
+        for name, mm in rows
+        if mm is not None
+    ]
     return (
         ", ".join(words) if words else "One direction only: reversal and the figures of both directions need the other."
     )

@@ -8,8 +8,10 @@ from typing import Any
 
 from vernus.core.align.reader import GAP_WORDS
 from vernus.core.align.sweep import Alignment
-from vernus.core.units import UnitName, UnitSystem, format_fine, format_length
-from vernus.job.align.passes import PLANES, left_words, passes, result_in_job
+from vernus.core.finding import Fine, Mm, in_units
+from vernus.core.units import UnitName, UnitSystem, format_fine
+from vernus.core.verdict_words import VERDICTS
+from vernus.job.align.passes import PLANES, figures_words, left_words, passes, result_in_job
 from vernus.job.align.reader import reader_result
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Entity, GapCheck, ReaderSetting, Sweep
@@ -36,9 +38,9 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     rolls = [r for _, r in looked if r.roll is not None]
     if rolls and rolls[-1].roll is not None:
         roll = rolls[-1].roll
-        said = f"{format_fine(roll.difference_mm, units, sign=True)} ± {format_fine(roll.expanded_mm, units)}"
         yield subheading(f"Alignment, {words}, roll")
-        yield Words(f"Top less bottom {said}. {rolls[-1].instruction.text(units)}")
+        values = {"off": Fine(roll.difference_mm, sign=True), "u": Fine(roll.expanded_mm)}
+        yield Words(in_units(units, "Top less bottom {off} ± {u}. {then}", then=rolls[-1].instruction, **values))
     figured = [(s, r, r.alignment) for s, r in looked if r.alignment is not None]
     if not figured:
         return
@@ -47,14 +49,14 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     head = (
         "Pass",
         "When (UTC)",
-        f"Rise over {format_length(figured[-1][2].judged_mm, units)}",
+        in_units(units, "Rise over {over}", over=Mm(figured[-1][2].judged_mm)),
         "±, 95 %",
         "Bow",
         "Verdict",
     )
     yield from table(head, rows, (0.08, 0.26, 0.19, 0.16, 0.15, 0.16), (2, 3, 4))
     held, result, figures = figured[-1]
-    swept = f"Swept {format_length(figures.swept_mm, units)}; tolerance {format_fine(figures.tolerance_mm, units)}."
+    swept = f"The last one {figures_words(figures).text(units)}."
     yield Words(f"{swept} {noted_words(held, units, ('target', 'plane'))}")
     before = figured[-2][2] if len(figured) > 1 else None
     draw: Callable[..., Any] = partial(
@@ -85,7 +87,7 @@ def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) 
         format_fine(figures.rise_mm, units, sign=True),
         format_fine(figures.expanded_mm, units),
         "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
-        {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[figures.verdict],
+        VERDICTS[figures.verdict],
     )
 
 
@@ -93,7 +95,7 @@ def reader_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """The gap that was wanted and found, by feelers or otherwise, and what was ticked of the checklist."""
     result = reader_result(job, axis)
     yield subheading("Reader")
-    verdict = {"pass": "pass", "fail": "FAIL", "unsure": "can't tell"}[result.verdict]
+    verdict = VERDICTS[result.verdict]
     low, high = (format_fine(mm, units) for mm in result.wanted_mm)
     if result.by != "none":
         yield Words(f"Gap wanted: {low if low == high else f'{low} to {high}'}.")

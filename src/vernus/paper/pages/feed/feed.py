@@ -8,6 +8,7 @@ from typing import Any
 
 from vernus.core.feed.fit import FitItem
 from vernus.core.feed.speeds import CHECKS
+from vernus.core.finding import Fine, Mm, in_units
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
@@ -96,9 +97,8 @@ def wall_feed(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     ends = directions_of(job, axis).ends
     for end, at in zip(ends, (feed.set_low, feed.set_high), strict=True):
         if at is not None:
-            yield Words(
-                f"The {end} stop trips at {format_plain(at.mm, units)} from the {ends[0]} mark.", size=15, bold=True
-            )
+            said = in_units(units, f"The {end} stop trips at {{at}} from the {ends[0]} mark.", at=Mm(at.mm))
+            yield Words(said, size=15, bold=True)
     if feed.set_low is None or feed.set_high is None:
         yield Words("Trips not set yet.", size=13)
     yield Words("Fold or take off the handle while it runs; try both trips after a month.", size=13, after=12)
@@ -187,19 +187,21 @@ def _gears(mesh: MeshResult, units: UnitSystem) -> Iterable[Block]:
     if not mesh.guesses:
         return
     first, *others = mesh.guesses
-    rest = "".join(f"; or {g.name} ({format_fine(g.off_mm, units, sign=True)} off)" for g in others)
+    rest = "".join(
+        in_units(units, "; or {name} ({off} off)", name=g.name, off=Fine(g.off_mm, sign=True)) for g in others
+    )
     yield Words(f"Gear: {mesh.named.text(units) if mesh.named is not None else first.name}{rest}.")
     if mesh.engagement is not None:
-        engaged = format_plain(mesh.engagement.engaged_mm, units)
-        yield Words(f"{engaged} of its face in mesh, {100 * mesh.engagement.share:.0f} % of the narrower.")
+        faces = {"mm": Mm(mesh.engagement.engaged_mm), "share": 100 * mesh.engagement.share}
+        yield Words(in_units(units, "{mm} of its face in mesh, {share:.0f} % of the narrower.", **faces))
     if mesh.mesh is not None:
-        centres, opened = format_plain(mesh.mesh.centre_mm, units), format_fine(mesh.mesh.open_mm, units)
-        backlash = format_fine(mesh.mesh.backlash_mm, units)
-        measured = "" if mesh.measured_mm is None else f", measured {format_fine(mesh.measured_mm, units)}"
-        yield Words(
-            f"Backlash {backlash} to expect{measured}; centres {centres} opened by {opened}; "
-            f"{mesh.mesh.contact_ratio:.2f} pairs of teeth in mesh."
-        )
+        values = {
+            "lash": Fine(mesh.mesh.backlash_mm), "found": Fine(mesh.measured_mm or 0.0),
+            "centre": Mm(mesh.mesh.centre_mm), "open": Fine(mesh.mesh.open_mm), "ratio": mesh.mesh.contact_ratio,
+        }  # fmt: skip
+        measured = "" if mesh.measured_mm is None else ", measured {found}"
+        words = "Backlash {lash} to expect" + measured + "; centres {centre} opened by {open}; "
+        yield Words(in_units(units, words + "{ratio:.2f} pairs of teeth in mesh.", **values))
 
 
 def _mesh(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import partial
 
-from vernus.core.units import UnitSystem, format_length, format_with_uncertainty
+from vernus.core.finding import Sure, in_units
+from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.machine.measures import is_taken, measures_of, taken
@@ -24,7 +25,10 @@ def measure_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         return
     yield heading("Measures of the machine")
     rows = [
-        (m.label, m.value.shown(units) if is_taken(m) else f"({format_length(m.value.mm, units, with_unit=False)})")
+        (
+            m.label,
+            m.value.shown(units) if is_taken(m) else "(" + format_length(m.value.mm, units, with_unit=False) + ")",
+        )
         for m in measures
     ]
     half = (len(rows) + 1) // 2
@@ -52,7 +56,8 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield Words(f"Read: {'; '.join(parts)}.{why}")
     if len(result.surveys) > 1:
         ways = "; ".join(
-            f"{tool} {format_with_uncertainty(t.travel_mm, t.expanded_mm, units)}" for tool, t in result.surveys
+            in_units(units, "{tool} {travel}", tool=tool, travel=Sure(t.travel_mm, t.expanded_mm))
+            for tool, t in result.surveys
         )
         yield Words(f"By {ways}.")
     yield Picture(partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units), 232)

@@ -6,8 +6,10 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Any
 
+from vernus.core.finding import Mm, in_units
 from vernus.core.make.parts import FACE_WORDS, Part
-from vernus.core.units import UnitSystem, format_length, format_plain
+from vernus.core.units import UnitSystem, format_length
+from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
 from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
@@ -15,8 +17,6 @@ from vernus.job.make.parts import parts_of
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
-
-_SEVERITY = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}
 
 
 def part_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
@@ -38,7 +38,7 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
             str(r.number), FACE_WORDS[r.hole.face],
             format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units),
             hole_words(r, units)
-            + ("" if r.tape_flag_mm is None else f"; flag on the drill at {format_plain(r.tape_flag_mm, units)}"),
+            + ("" if r.tape_flag_mm is None else in_units(units, "; flag on the drill at {mm}", mm=Mm(r.tape_flag_mm))),
         )
         for r in result.rows
     ]  # fmt: skip
@@ -48,10 +48,11 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
         widths = (0.06, 0.14, 0.15, 0.15, 0.5)
         yield from table(("#", "On its", "From left", "From below", "What to do"), rows, widths)
     for cut in part.cuts:
-        place = f"{format_length(cut.x_mm, units)} from the left, {format_length(cut.y_mm, units)} from below"
-        sizes = f"{format_length(cut.wide_mm, units)} × {format_length(cut.high_mm, units)}"
-        deep = f"{format_length(cut.depth_mm, units)} {'high' if cut.kind == 'tongue' else 'deep'}"
-        yield Words(f"{cut.kind.capitalize()} on its {FACE_WORDS[cut.face]}: {sizes}, {deep}, {place}.")
+        way = "high" if cut.kind == "tongue" else "deep"
+        values = {"x": Mm(cut.x_mm), "y": Mm(cut.y_mm), "w": Mm(cut.wide_mm), "h": Mm(cut.high_mm),
+                  "d": Mm(cut.depth_mm), "kind": cut.kind.capitalize(), "face": FACE_WORDS[cut.face]}  # fmt: skip
+        words = "{kind} on its {face}: {w} × {h}, {d} " + way + ", {x} from the left, {y} from below."
+        yield Words(in_units(units, words, **values))
     draft = draft_words(job, entity)
     for note in [*result.notes, *([draft] if draft is not None else [])]:
         yield Words(note.text(units))
@@ -59,17 +60,20 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
         yield Words("Lay out: " + ", ".join(result.tools) + ".")
     yield Words(result.instruction.text(units))
     for found in result.findings:
-        told = found.as_json(units)
-        yield Words(f"{_SEVERITY[told['severity']]}: {told['text']} → {told['remedy']}", indent=8, after=4)
+        what, how = found.what.text(units), found.remedy.text(units)
+        yield Words(f"{SEVERITIES_SAID[found.severity]}: {what} → {how}", indent=8, after=4)
 
 
 def _sizes(part: Part, result: MountResult, units: UnitSystem) -> str:
     """The part's sizes, the solved thickness if it has one, and what it is made of."""
-    long, wide, thick = (format_length(mm, units) for mm in (part.length_mm, part.width_mm, part.thickness_mm))
-    said = f"{long} × {wide} × {thick}, {part.material.replace('-', ' ')}"
+    values: dict[str, object] = {
+        "l": Mm(part.length_mm), "w": Mm(part.width_mm), "t": Mm(part.thickness_mm), "leg": Mm(part.leg_mm),
+        "m": part.material.replace("-", " "), "deg": part.bend_deg,
+        "stack": Mm(0.0 if result.stack is None else result.stack.total_mm),
+    }  # fmt: skip
+    said = "{l} × {w} × {t}, {m}"
     if part.has_leg:
-        said += f"; other leg {format_length(part.leg_mm, units)}, at {part.bend_deg:g}°"
-        said += ", drawn from outside, the bend below"
+        said += "; other leg {leg}, at {deg:g}°, drawn from outside, the bend below"
     if result.stack is not None:
-        said += f"; thickness by the stack {format_length(result.stack.total_mm, units)}"
-    return said + ". Every place counts from the lower left corner of the face it is on."
+        said += "; thickness by the stack {stack}"
+    return in_units(units, said + ". Every place counts from the lower left corner of the face it is on.", **values)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from vernus.core.units import UnitSystem, format_length, format_plain
+from vernus.core.finding import Mm, in_units
+from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import delivery_of
@@ -31,7 +32,7 @@ def received_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterab
         if said:
             yield from table(("Figure", "Planned", "Delivered", "Off by"), said, (0.4, 0.2, 0.2, 0.2), (1, 2, 3))
             off = sum(r.off_mm is not None and abs(r.off_mm) > OFF_MM for r in rows)
-            yield Words(f"{off or 'None'} of them off by more than {format_plain(OFF_MM, units)}.")
+            yield Words(in_units(units, "{n} of them off by more than {mm}.", n=off or "None", mm=Mm(OFF_MM)))
         words = {"there": "there", "missing": "MISSING", "": "not looked at"}
         items = [f"{item}: {words[state]}" for item, state in contents_of(job, axis)]
         if items:

@@ -9,9 +9,10 @@ from pathlib import Path
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPageSize, QPainter
 
+from vernus.core.finding import Mm, in_units
 from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import FACE_WORDS, Part, PartFace
-from vernus.core.units import UnitSystem, format_length
+from vernus.core.units import UnitSystem
 from vernus.paper.drawing.lines import label
 from vernus.paper.drawing.make.part import paint_hole
 from vernus.paper.ink import PRINT, pen
@@ -86,6 +87,6 @@ def _foot(painter: QPainter, name: str, page_mm: tuple[float, float], sheet: str
     painter.drawLine(QPointF(left, y), QPointF(left + bar * s, y))
     for x in (left, left + bar * s):
         painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
-    words = f"This bar is {format_length(bar, units)}: measure it, and print again at 100 % if it is not."
+    words = in_units(units, "This bar is {bar}: measure it, and print again at 100 % if it is not.", bar=Mm(bar))
     label(painter, QPointF(left + bar * s + 12, y), words, PRINT, anchor="left")
     label(painter, QPointF(left, y + 22), f"{name}, 1:1, {sheet}", PRINT, anchor="left", colour=PRINT.faint)

@@ -10,6 +10,7 @@ from typing import Any
 from vernus.core.errors import BadInputError
 from vernus.core.plan.plan_parts import abbe_error
 from vernus.core.units import UnitSystem, format_in, format_length
+from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Hole
 from vernus.job.keep.evenings import plan_card
@@ -37,9 +38,8 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     except BadInputError as error:
         yield Words(str(error))
     for at in review_machine(job):
-        told = at.finding.as_json(units)
-        word = {"info": "Note", "caution": "CAUTION", "stop": "STOP"}[told["severity"]]
-        yield Words(f"{word}: {told['text']} → {told['remedy']}", indent=8, after=4)
+        what, how = at.finding.what.text(units), at.finding.remedy.text(units)
+        yield Words(f"{SEVERITIES_SAID[at.finding.severity]}: {what} → {how}", indent=8, after=4)
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Ppm
-from vernus.core.units import UnitSystem, format_fine, format_in, format_plain
+from vernus.core.finding import Fine, Ppm, in_units
+from vernus.core.units import UnitSystem, format_in, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import TrialPart
 from vernus.job.fields import mm_of
@@ -50,7 +50,8 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         sure = check.expanded(check.u_squareness)
         known = "" if sure is None else f" ± {sure * 1e6:.0f}"
         square = f"{check.squareness * 1e6:+.0f}{known}".replace("-", "−")
-        yield Words(f"Out of square {square} µm per metre. What remains: {format_fine(check.rms_mm, units)} (rms).")
+        words = "Out of square {square} µm per metre. What remains: {rms} (rms)."
+        yield Words(in_units(units, words, square=square, rms=Fine(check.rms_mm)))
     for found in result.findings:
         yield Words(f"{found.what.text(units)} {found.remedy.text(units)}", indent=8, after=3)
     yield Words(result.instruction.text(units))

@@ -7,9 +7,10 @@ from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Mm, Ppm, Sentence
+from vernus.core.finding import Fine, Mm, Ppm, Sentence, in_units
 from vernus.core.prove.calibrate.profile import PAIR_MM, key_factor
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
+from vernus.core.verdict_words import ANSWERS, VERDICTS
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import Job
@@ -47,7 +48,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield from _cable(job, axis, units)
     if "powerup" in sheets_of(axis):
         result = powerup_result(job, axis)
-        word = {"pass": "good", "fail": "not good", None: "not finished"}[result.verdict]
+        word = ANSWERS[result.verdict]
         yield subheading("First power-up")
         still, hand = format_fine(result.still_mm, units), format_fine(result.hand_mm, units)
         limits = f"At rest up to {still} is harmless, at a stop touched by hand {hand}."
@@ -86,7 +87,7 @@ def _by_hand(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             words[test],
             "–" if r.figure_mm is None else format_fine(r.figure_mm, units),
             format_fine(r.limit_mm, units),
-            {"pass": "pass", "fail": "FAIL", None: "not finished"}[r.verdict],
+            ANSWERS[r.verdict],
             ", ".join(v.shown(units) for v in records[test].values),
         )
         for test, r in results.items()
@@ -189,8 +190,9 @@ def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSys
         return f"{do}; measured {result.measured(run.per)}."
     if result.factor is not None:
         return f"{do}; linear factor {result.measured(run.per)}, {Ppm(result.factor.ppm).show(units)}."
-    left = "" if result.table is None else f", leaving {format_fine(result.table.max_residual_mm, units)} at most"
-    return f"{do}{left}."
+    if result.table is None:
+        return f"{do}."
+    return in_units(units, "{do}, leaving {left} at most.", do=do, left=Fine(result.table.max_residual_mm))
 
 
 def _history(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
@@ -219,14 +221,15 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Words(temperatures_in_words(run, units))
     figures = result.figures
     if figures is not None:
-        told = (
+        figured = (
             ("accuracy A", figures.accuracy_mm), ("repeatability R", figures.repeatability_mm),
             ("reversal B", figures.reversal_mm), ("mean reversal", figures.mean_reversal_mm),
             ("systematic E", figures.systematic_mm), ("mean range M", figures.range_mean_mm),
         )  # fmt: skip
-        yield Words("; ".join(f"{name} {format_fine(mm, units)}" for name, mm in told if mm is not None) + ".")
+        rows = [in_units(units, "{name} {mm}", name=name, mm=Fine(mm)) for name, mm in figured if mm is not None]
+        yield Words("; ".join(rows) + ".")
         if result.verdict is not None:
-            yield Words({"pass": "PASS", "fail": "FAIL", "unsure": "can't tell"}[result.verdict], bold=True)
+            yield Words(VERDICTS[result.verdict], bold=True)
         yield from said_blocks(job, axis, units, "verdict", about="positioning")
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
