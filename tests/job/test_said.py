@@ -155,6 +155,7 @@ def test_any_job_can_be_said_each_statement_once_and_with_no_word_of_the_code(se
     for s in found:
         assert set(s.figures) == set(KEYS[s.kind].split())
         text = s.words.text(made.job.info.units)
+        assert not re.search(r"[,;:][,;:.]|\(\)|  |\.\.(?!\.)| [,.;]", text), text
         assert text and not re.search(r"\bNone\b|\bnan\b|_mm\b|\{@", text), text
         json.dumps(s.as_json(made.job.info.units), allow_nan=False)
     for axis in made.job.axes():

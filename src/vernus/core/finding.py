@@ -222,14 +222,14 @@ class Directions:
         name = self.side(side)
         if name in ("upper", "lower"):
             return "up" if name == "upper" else "down"
-        return f"to the {name}" + (f", seen {self.seen}" if self.seen else "")
+        return f"to the {name}" + (f" (seen {self.seen})" if self.seen else "")
 
     def words(self) -> dict[str, str]:
         """The words by the names under which templates ask for them, such as ``{@low}``."""
         return {
             "@low": self.ends[0], "@high": self.ends[1], "@left": self.sides[0], "@right": self.sides[1],
             "@to_left": self.way("left"), "@to_right": self.way("right"),
-            "@seen": f", seen {self.seen}," if self.seen else "",
+            "@seen": f" (seen {self.seen})" if self.seen else "",
         }  # fmt: skip
 
     def said(self, template: str) -> str:

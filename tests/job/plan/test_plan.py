@@ -225,7 +225,7 @@ def test_what_ifs_compare_covers_families_shifts_and_faces_at_once():
     assert found["as planned"] == {"Y": pytest.approx(14.0)}
     assert found["with sealed glass, micro"]["Y"] < 14
     assert found["in front of the table"] == {}
-    moved = {f"10 mm to the {side}, seen from behind" for side in ("left", "right")}
+    moved = {f"10 mm to the {side} (seen from behind)" for side in ("left", "right")}
     assert {"without the cover", *moved} <= set(found)
 
 

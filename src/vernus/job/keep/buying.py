@@ -14,7 +14,8 @@ def buy_statements(job: Job) -> list[Statement]:
     for item in buying_list(job):
         if item.kind == "buy":
             size = "" if item.size is None else item.size.text(job.info.units)
-            words = Sentence("Buy {n} × {what}: {detail}.", {"n": item.count, "what": item.what, "detail": item.detail})
+            told = ": {detail}." if item.detail.text() else "."
+            words = Sentence("Buy {n} × {what}" + told, {"n": item.count, "what": item.what, "detail": item.detail})
             said = {
                 "what": item.what.text(), "size": size, "count": item.count, "size_mm": item.size_mm,
             }  # fmt: skip

@@ -8,7 +8,7 @@ from vernus.core.machine.stroke import ENDS
 from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face, measuring_length, stand_off, surveys_of
+from vernus.job.known import chosen_face, family_of, measuring_length, stand_off, surveys_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.plan.cut import Cut, cut_of
@@ -150,14 +150,16 @@ def _cut(axis: Axis, result: ScaleResult, cut: Cut | None) -> list[Statement]:
     if cut is None or result.body_mm is None or result.family is None:
         return []
     end = "either end" if result.family.open_ended else "the end without the connector"
+    tape = result.family.body_type == "tape"
+    what = "tape" if tape else "scale"
     words = Sentence(
-        "Saw the {what} to {mm} in all, at {end}: that leaves a {name} of {to}.",
+        ("Cut" if tape else "Saw") + " the {what} to {mm} in all, at {end}: that leaves a {name} of {to}.",
         {
-            "what": "scale", "mm": Mm(result.body_mm), "end": end, "to": Mm(cut.to_mm),
+            "what": what, "mm": Mm(result.body_mm), "end": end, "to": Mm(cut.to_mm),
             "name": "usable stroke" if result.family.sizing == "stroke" else "measuring length",
         },
     )  # fmt: skip
-    return [Statement("cut", axis.name, "", "order", words, {"what": "scale", "saw_mm": result.body_mm, "end": end})]
+    return [Statement("cut", axis.name, "", "order", words, {"what": what, "saw_mm": result.body_mm, "end": end})]
 
 
 def _face(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
@@ -183,9 +185,13 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
         "face": face.name, "a": Mm(place.start_mm), "b": Mm(place.end_mm), "hole": Mm(place.first_hole_mm),
         "over": Mm(place.overhang_mm),
     }  # fmt: skip
-    said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}; its first hole is at {hole}."
+    family = family_of(job, axis)
+    stuck = family is not None and family.held == "adhesive"  # what is stuck on has no end holes
+    said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}"
+    said += "." if stuck else "; its first hole is at {hole}."
     if place.overhang_mm > 0:
-        said += " It stands over the end by {over}: carry its end holes on standoffs or a plate."
+        carry = "carry it on a plate" if stuck else "carry its end holes on standoffs or a plate"
+        said += " It stands over the end by {over}: " + carry + "."
     words = Sentence(said, values)
     figures = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
     return [Statement("body", axis.name, "", "faces", words, figures, rests)]
