@@ -138,10 +138,22 @@ def test_no_unit_is_split_off_a_formatted_figure(path):
             assert not named.startswith("format_"), f"{path.name}:{call.lineno}"
 
 
+DECIDERS = {
+    "solve_stroke", "place_reader", "choose_size", "choose_sizes", "order_length", "plan_bumper", "keep_travel",
+    "plan_hole", "hole_table", "screw_for", "screw_with_nut", "key_factor", "key_counts", "key_knot", "fit_factor",
+    "fit_segments", "correct", "judge", "judge_gap", "measure_travel", "analyse_sweep", "analyse_positioning",
+    "mesh_gears", "plan_bracket", "solve_spacer", "take_out_draft", "pick_shims", "next_check", "order_steps",
+}  # fmt: skip
+"""What of the core decides something that is said: called by the rooms of the job, never by a page or a sheet."""
+
+
 @pytest.mark.parametrize("path", [p for p in FILES if {"pages", "sheets"} & set(p.relative_to(SOURCE).parts)])
 def test_a_page_or_a_sheet_says_a_length_as_a_sentence_does(path):
-    """No length in an f-string, and no verdict in words of its own: those stand in one place."""
+    """No length in an f-string, no verdict in words of its own, and nothing decided there: those stand in one place."""
     tree = tree_of(path)
+    names = {a.name for n in ast.walk(tree) if isinstance(n, ast.ImportFrom) and "vernus.core" in (n.module or "")
+             for a in n.names}  # fmt: skip
+    assert not names & DECIDERS
     for text in (n for n in ast.walk(tree) if isinstance(n, ast.JoinedStr)):
         for call in _calls(text):
             named = call.func.id if isinstance(call.func, ast.Name) else ""

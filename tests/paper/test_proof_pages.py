@@ -10,9 +10,10 @@ from vernus.job.entities import Axis, CalibrationRun, Check, PowerFeed, ProfileS
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.prove.calibrate.edits import axis_setting, key_in
+from vernus.job.prove.keyed import keyed_words
 from vernus.paper.page import Picture, Row, Words
 from vernus.paper.pages.feed.feed import feed_blocks
-from vernus.paper.pages.prove.proof import keyed_words, proof_blocks, wall_blocks
+from vernus.paper.pages.prove.proof import proof_blocks, wall_blocks
 
 
 def mm(text):
@@ -58,7 +59,7 @@ def test_the_same_pages_read_in_inches(job):
     assert "accuracy A 0.7 thou" in text
     text, pictures = told(feed_blocks(job, axis_named(job, "X"), "in"))
     assert "Make a coupler 2.148 in long: bored 0.7087 in" in text
-    assert pictures == 3, "the chain, the coupler, the stops"
+    assert pictures == 4, "the bracket, the chain, the coupler, the stops"
 
 
 def test_an_axis_without_anything_says_what_is_open_and_one_without_a_feed_has_no_feed(job):
@@ -77,7 +78,7 @@ def test_a_keyed_table_hangs_on_the_wall_point_by_point(job):
     run = CalibrationRun(id=new_id(), axis_id=axis.id, method="table", per="mm", checks=checks, step=mm("0.001"))
     (run,) = job.apply("run", [run])
     keyed = job.apply("keyed", key_in(job, run))[0]
-    assert keyed_words(job, keyed, "mm") == "table of 4 points"
+    assert keyed_words(job, keyed).text("mm") == "table of 4 points"
     text, _ = told(wall_blocks(job, job.axes(), "mm"))
     assert "Table of 4 points, keyed in" in text
     assert "Point | At | Correction" in text

@@ -29,6 +29,7 @@ from vernus.job.known import family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.scale import scale_result
+from vernus.job.prove.keyed import keyed_words
 from vernus.job.review import AxisReview, review_axis
 from vernus.job.said import of_axis
 from vernus.job.scope import axes_in_scope, has_scale, on_display, sheets_of
@@ -45,7 +46,7 @@ from vernus.paper.pages.make.parts import part_blocks
 from vernus.paper.pages.make.received import received_blocks
 from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.part import trial_part_blocks
-from vernus.paper.pages.prove.proof import keyed_words, proof_blocks
+from vernus.paper.pages.prove.proof import proof_blocks
 from vernus.paper.pages.said import said_blocks
 from vernus.paper.pdf import pdf_pages
 
@@ -140,7 +141,7 @@ def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tu
         else "not chosen"
         if measuring is None or family is None
         else f"{family.label}, {format_length(measuring.value, units)}",
-        keyed_words(job, keyed[-1], units) if keyed else "nothing yet" if on_display(axis) else "nothing to key",
+        keyed_words(job, keyed[-1]).text(units) if keyed else "nothing yet" if on_display(axis) else "nothing to key",
         SHEET_WORDS[review.next_sheet] if review.next_sheet else "every sheet filled in",
     )
 

@@ -18,7 +18,7 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import Material, clearance_holes, plan_hole, thread_named
-from vernus.core.make.hole_rows import EDGE_DIAMETERS, apart
+from vernus.core.make.hole_rows import EDGE_DIAMETERS, HoleRow, apart, hole_table
 from vernus.core.make.parts import Part, PartHole
 from vernus.core.make.screws import stock_finding
 
@@ -104,6 +104,11 @@ class SolvedBracket:
     projection_mm: float | None
     findings: tuple[Finding, ...]
     instruction: Sentence
+
+    @property
+    def rows(self) -> list[HoleRow]:
+        """Its holes as they are drilled, bored and slotted, from its lower left corner."""
+        return hole_table(self.part)
 
 
 def plan_bracket(

@@ -13,6 +13,7 @@ from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.feed.mesh import mesh_result
 from vernus.job.known import feed_of, worked_over
 from vernus.job.make.mounts import blank_of
+from vernus.job.make.statements import hole_statement
 from vernus.job.statement import Statement
 
 
@@ -62,7 +63,8 @@ def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         }  # fmt: skip
         words = Sentence("{name}: {how} {state}.", {"name": name.capitalize(), "how": how, "state": state.capitalize()})
         found.append(Statement("part", axis.name, f"feed-{name}", "feed", words, figures))
-    return found
+    rows = result.bracket.rows if result.bracket is not None else ()
+    return [*found, *(hole_statement(axis, "feed-bracket", "feed bracket", row, "feed") for row in rows)]
 
 
 def _stock(part: TurnedPart | SteppedKey) -> tuple[float, float, float]:

@@ -14,6 +14,7 @@ from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.mounts import NOT_MADE, Made, blank_of, made_last, mount_result, screw_groups, shims_of
 from vernus.job.make.parts import parts_of
 from vernus.job.scope import gets_scale
+from vernus.job.sheet_names import SheetName
 from vernus.job.statement import Statement
 
 
@@ -40,15 +41,15 @@ def _part(job: Job, axis: Axis, entity: MountPart, made: Made) -> list[Statement
             "name": name, "count": 1, "material": entity.material, "stock_mm": list(stock), "state": state,
         }  # fmt: skip
         found.append(Statement("part", axis.name, entity.id, "mounts", words, figures))
-    found += [_hole(axis, entity, row) for row in result.rows]
+    found += [hole_statement(axis, entity.id, entity.name or "a part", row, "mounts") for row in result.rows]
     return [*found, *_screws(axis, entity, result.rows), *_taken_off(axis, entity), *_shims(job, axis, entity)]
 
 
-def _hole(axis: Axis, entity: MountPart, row: HoleRow) -> Statement:
-    """One hole from the lower left corner of the face it is seen on."""
+def hole_statement(axis: Axis, part: str, on: str, row: HoleRow, sheet: SheetName) -> Statement:
+    """One hole of a part, from the lower left corner of the face it is seen on."""
     hole = row.hole
     seen = "the machine's side" if hole.face == "back" else "outside"
-    on, face = entity.name or "a part", FACE_WORDS[hole.face]
+    face = FACE_WORDS[hole.face]
     values = {
         "n": row.number, "on": on, "face": face, "x": Mm(hole.x_mm), "y": Mm(hole.y_mm), "call": hole_said(row),
         "seen": seen,
@@ -61,7 +62,7 @@ def _hole(axis: Axis, entity: MountPart, row: HoleRow) -> Statement:
         "thread": thread_named(hole.thread).name if hole.kind == "tapped" else None, "diameter_mm": row.drill_mm,
         "depth_mm": row.drill_depth_mm, "new": True,
     }  # fmt: skip
-    return Statement("hole", axis.name, f"{entity.id}-{row.number}", "mounts", words, figures)
+    return Statement("hole", axis.name, f"{part}-{row.number}", sheet, words, figures)
 
 
 def _there(job: Job, axis: Axis) -> list[Statement]:

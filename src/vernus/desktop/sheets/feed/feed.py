@@ -13,7 +13,7 @@ from vernus.core.feed.bracket import how_held
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Fine, Mm, Sentence, in_units
 from vernus.core.machine.stroke import Stroke
-from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table
+from vernus.core.make.hole_rows import HoleRow, hole_said
 from vernus.core.units import UnitSystem, format_length, format_plain, format_size
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
@@ -382,7 +382,7 @@ class FeedSheet(Sheet):
         if section == 5:
             rows = [[c.label, "", c.words.text(units)] for c in result.fit.brackets]
             if result.bracket is not None:
-                rows += [_hole_row(row, units) for row in hole_table(result.bracket.part)]
+                rows += [_hole_row(row, units) for row in result.bracket.rows]
                 feed = self._feed()
                 held = how_held(result.bracket, feed.unit_thread).text(units) if feed is not None else ""
                 rows.append(["unit held by", "", held])
@@ -421,7 +421,7 @@ class FeedSheet(Sheet):
         inks, units, section = self.session.inks, self.session.units, self.section.currentIndex()
         if section == 5 and result.bracket is not None:
             part = result.bracket.part
-            return partial(paint_part, part=part, rows=hole_table(part), inks=inks, units=units)
+            return partial(paint_part, part=part, rows=result.bracket.rows, inks=inks, units=units)
         if section == 0:
             row = self.table.currentIndex().row()
             items = [result.fit.items[row]] if 0 <= row < len(result.fit.items) else []

@@ -23,6 +23,7 @@ from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.stroke import stroke_picture
+from vernus.paper.pages.make.parts import drawn_part
 from vernus.paper.pages.said import said_blocks
 
 _SET = ("set_low", "set_high", "timed")
@@ -62,6 +63,9 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             for c in result.fit.brackets
         ]
         yield from table(("Carried by", "What it costs"), ways, (0.3, 0.7))
+    if result.bracket is not None:
+        yield Words("Feed bracket, to scale. " + result.bracket.instruction.text(units), keep_with_next=True)
+        yield from drawn_part(result.bracket.part, result.bracket.rows, units)
     if result.cover is not None:
         yield Words("Gear cover. " + result.cover.words.text(units))
     chain = result.fit.chain

@@ -7,6 +7,7 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Mm, in_units
+from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import FACE_WORDS, Part
 from vernus.core.units import UnitSystem, format_length
 from vernus.core.verdict_words import SEVERITIES_SAID
@@ -31,22 +32,7 @@ def part_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
 
 def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: UnitSystem) -> Iterable[Block]:
     yield Words(_sizes(part, result, units))
-    draw: Callable[..., Any] = partial(paint_part, part=part, rows=result.rows, inks=PRINT, units=units)
-    yield Picture(draw, 200 + 70 * (len(part.faces_used()) - 1))
-    rows = [
-        (
-            str(r.number), FACE_WORDS[r.hole.face],
-            format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units),
-            hole_words(r, units)
-            + ("" if r.tape_flag_mm is None else in_units(units, "; flag on the drill at {mm}", mm=Mm(r.tape_flag_mm))),
-        )
-        for r in result.rows
-    ]  # fmt: skip
-    if part.seen:
-        yield Words(f"{part.seen[:1].upper()}{part.seen[1:]}.", keep_with_next=True)
-    if rows:
-        widths = (0.06, 0.14, 0.15, 0.15, 0.5)
-        yield from table(("#", "On its", "From left", "From below", "What to do"), rows, widths)
+    yield from drawn_part(part, result.rows, units)
     for cut in part.cuts:
         way = "high" if cut.kind == "tongue" else "deep"
         values = {"x": Mm(cut.x_mm), "y": Mm(cut.y_mm), "w": Mm(cut.wide_mm), "h": Mm(cut.high_mm),
@@ -62,6 +48,26 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
     for found in result.findings:
         what, how = found.what.text(units), found.remedy.text(units)
         yield Words(f"{SEVERITIES_SAID[found.severity]}: {what} → {how}", indent=8, after=4)
+
+
+def drawn_part(part: Part, rows: Sequence[HoleRow], units: UnitSystem) -> Iterable[Block]:
+    """A part to scale, and what to drill, bore and tap where."""
+    draw: Callable[..., Any] = partial(paint_part, part=part, rows=rows, inks=PRINT, units=units)
+    yield Picture(draw, 200 + 70 * (len(part.faces_used()) - 1))
+    lines = [
+        (
+            str(r.number), FACE_WORDS[r.hole.face],
+            format_length(r.hole.x_mm, units), format_length(r.hole.y_mm, units),
+            hole_words(r, units)
+            + ("" if r.tape_flag_mm is None else in_units(units, "; flag on the drill at {mm}", mm=Mm(r.tape_flag_mm))),
+        )
+        for r in rows
+    ]  # fmt: skip
+    if part.seen:
+        yield Words(f"{part.seen[:1].upper()}{part.seen[1:]}.", keep_with_next=True)
+    if lines:
+        widths = (0.06, 0.14, 0.15, 0.15, 0.5)
+        yield from table(("#", "On its", "From left", "From below", "What to do"), lines, widths)
 
 
 def _sizes(part: Part, result: MountResult, units: UnitSystem) -> str:

@@ -8,7 +8,6 @@ from functools import partial
 from typing import Any
 
 from vernus.core.finding import Fine, Mm, Ppm, Sentence, in_units
-from vernus.core.prove.calibrate.profile import PAIR_MM, key_factor
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
 from vernus.core.verdict_words import ANSWERS, VERDICTS
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
@@ -29,6 +28,7 @@ from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.feel import feel_result
+from vernus.job.prove.keyed import keyed_words
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of, temperature_sum
@@ -131,19 +131,6 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
         for s in result.need.stretches
     ]  # fmt: skip
     yield from table(("Stretch", "Longest", "Hold while tying"), rows, (0.5, 0.2, 0.3), (1,))
-
-
-def keyed_words(job: Job, entry: Compensation, units: UnitSystem) -> str:
-    """What was keyed in, as a phrase, in the way the display takes it."""
-    if entry.method == "counts":
-        return f"{entry.value:.7g} counts per {entry.per}"
-    if entry.method == "table":
-        return f"table of {len(entry.knots)} points"
-    run = job.get(entry.run_id)
-    longest = max((abs(c.true.mm) for c in run.checks), default=0.0) if isinstance(run, CalibrationRun) else 0.0
-    keyed = key_factor(core_profile(profile_of(job)), entry.value, longest or PAIR_MM)
-    lead = "" if core_profile(profile_of(job)).factor == "pair" else "linear factor "
-    return lead + keyed.words.text(units)
 
 
 def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
@@ -284,7 +271,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     latest = {entry.method: entry for entry in keyed}
     for entry in latest.values():
-        said = keyed_words(job, entry, units)
+        said = keyed_words(job, entry).text(units)
         yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {entry.created[:10]}", size=15, bold=True)
     yield from said_blocks(job, axis, units, "key_in", size=15, bold=True)
     table_entry = latest.get("table")
