@@ -12,7 +12,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, JobInfo, Machine
 from vernus.job.said import statements
 
-SEEDS = range(int(os.environ.get("VERNUS_HANDS", "48")) // 3)
+SEEDS = range(max(1, int(os.environ.get("VERNUS_HANDS", "48")) // 6))
 KEPT_IN_ORDER = {
     "sweep", "calibration", "compensation", "setting", "positioning", "feel", "log", "gap", "mesh", "runon", "rework",
     "powerup", "step",

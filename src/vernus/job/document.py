@@ -163,6 +163,10 @@ class Job:
         logged = self._logged_of.get(axis_id, 0), self._logged_of.get("", 0)
         return self._kept((key, axis_id), (self._decided(), logged), make)
 
+    def derived_now(self, key: Hashable, make: Callable[[], T]) -> T:
+        """As ``derived``, until the next edit of anything at all."""
+        return self._kept(("now", key), sum(self._edits_of.values()), make)
+
     def _decided(self) -> int:
         """How many edits there were of anything but what is only logged."""
         return sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)

@@ -458,6 +458,10 @@ def latest_read(sweeps: list[Sweep]) -> Sweep | None:
 
 def card_lines(job: Job) -> list[CardLine]:
     """The job card: every step in order, with what is ticked and what the sheets say is done."""
+    return list(job.derived_now(("card", job.now().astimezone().date()), lambda: _card_lines(job)))
+
+
+def _card_lines(job: Job) -> list[CardLine]:
     return lines_with(
         job, {a.name: {str(k): v for k, v in review_axis(job, a).states.items()} for a in axes_in_scope(job)}
     )

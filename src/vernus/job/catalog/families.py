@@ -15,6 +15,10 @@ from vernus.job.entities import FamilyEdit
 
 def families_of(job: Job) -> tuple[ScaleFamily, ...]:
     """Every scale family, with what the user knows better in this job."""
+    return job.derived("families", lambda: _families_of(job), (FamilyEdit,))
+
+
+def _families_of(job: Job) -> tuple[ScaleFamily, ...]:
     edits = {e.family: e for e in job.all(FamilyEdit)}
     return tuple(_edited(f, edits[f.id]) if f.id in edits else f for f in scale_families())
 

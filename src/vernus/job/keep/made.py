@@ -60,7 +60,8 @@ def _of(statement: Statement, part_id: str) -> bool:
 
 def _fitted(job: Job, axis: Axis) -> list[Statement]:
     """The scale, its face, and where the body lies on it."""
-    return [s for s in scale_statements(job, axis) if s.kind in _FITTED_TO]
+    found = job.derived(("fitted to", axis.id), lambda: scale_statements(job, axis))
+    return [s for s in found if s.kind in _FITTED_TO]
 
 
 def _drilled(job: Job, axis: Axis, step: JobStep) -> list[Statement]:
