@@ -12,9 +12,10 @@ from tests.job.conftest import Bench
 from tests.job.random_jobs import RandomJob
 from vernus.core.finding import directed
 from vernus.job.document import Job
-from vernus.job.entities import CalibrationRun, Check, ScalePlan, Step
+from vernus.job.entities import CalibrationRun, Check, Face, ScalePlan, Step
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
+from vernus.job.keep.made import made_now
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.plan.scale import scale_result
@@ -176,3 +177,47 @@ def test_ids_stay_over_edits():
     (plan,) = bench.job.all(ScalePlan)
     bench.job.apply("size", [plan.with_(measuring=bench.length(500))])
     assert [s.id for s in statements(bench.job)] == before
+
+
+def test_a_stop_is_made_where_it_was_ticked_for_and_not_where_it_is_wanted_since():
+    bench = Bench()
+    for name in ("X", "Y"):
+        bench.travel(name, 300, 300)
+    bench.change("X", give_up_high=bench.length(30))
+
+    def made():
+        return {(s.axis, s.figures["end"]): s.figures["made"] for s in said(bench.job, "stop")}
+
+    assert made() == {("X", "high"): False}
+    step = next(c.step for c in card_lines(bench.job) if c.step.key == "stops")
+    bench.job.apply("tick", [Step(id="s", key="stops", made_to=made_now(bench.job, step))])
+    assert made() == {("X", "high"): True}
+    bench.change("Y", give_up_low=bench.length(12))
+    assert made() == {("X", "high"): True, ("Y", "low"): False}, "one that came in later isn't fitted by that tick"
+    bench.change("X", give_up_high=bench.length(45))
+    assert made() == {("X", "high"): False, ("Y", "low"): False}
+    line = next(c for c in card_lines(bench.job) if c.step.key == "stops")
+    assert (line.done, "was 30 mm, it is 45 mm" in line.noted("mm")) == (False, True)
+
+
+def test_a_tick_of_an_older_job_says_that_its_figures_were_not_noted():
+    bench = Bench()
+    bench.travel("X", 300, 300)
+    bench.change("X", give_up_high=bench.length(30))
+    bench.job.apply("old", [Step(id="s", key="stops")])
+    line = next(c for c in card_lines(bench.job) if c.step.key == "stops")
+    assert (line.done, line.noted("mm")) == (True, "made to: not noted")
+
+
+def test_a_body_said_to_be_on_one_member_is_a_stop_beside_a_face_of_the_other_in_either_order():
+    told = []
+    for first in ("face", "said"):
+        bench = Bench()
+        bench.travel("X", 380, 380)
+        plan = bench.plan("X", face="behind the table" if first == "face" else "")
+        on_face = next(f for f in bench.job.all(Face) if f.name == "behind the table")
+        bench.job.apply("said", [plan.with_(scale_on="still")])
+        bench.job.apply("face", [bench.job.get(plan.id).with_(face_id=on_face.id)])
+        assert said(bench.job, "place", "X") == []
+        told.append([f.what.text() for f in scale_result(bench.job, bench.axis()).findings if f.severity == "stop"])
+    assert told[0] == told[1] != []

@@ -174,13 +174,14 @@ class CardSheet(Sheet):
         if line is None or step is None or job is None:
             return
         note = self.note.text().strip()
-        if step.done and line.reopened is None and line.done and not note:
+        now = made_now(job, line.step)
+        if step.done and line.reopened is None and line.done and not note and (step.made_to or not now):
             self.session.told.emit(
                 "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
             )
             return
         more = {"note": note} if note else {}
-        put = stopped(step, datetime.now().astimezone()).with_(done=True, made_to=made_now(job, line.step), **more)
+        put = stopped(step, datetime.now().astimezone()).with_(done=True, made_to=now, **more)
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
 
