@@ -47,7 +47,7 @@ from vernus.job.entities import (
     carried_by,
 )
 from vernus.job.fields import LengthEntry, complaints, mm_of
-from vernus.job.scope import has_feed, has_scale
+from vernus.job.scope import has_feed, has_scale, in_scope
 
 T = TypeVar("T")
 Source = Literal["measured", "delivered", "typed", "chosen", "template", "default"]
@@ -187,6 +187,8 @@ def unread(axis: Axis) -> tuple[float, float]:
 
 
 def _given(axis: Axis) -> tuple[float, float]:
+    if not in_scope(axis):  # nothing is given up of an axis that nothing is fitted to
+        return 0.0, 0.0
     low, high = (max(0.0, mm_of(e) or 0.0) for e in (axis.give_up_low, axis.give_up_high))
     return low, high
 
