@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vernus.core.errors import BadInputError
 from vernus.core.finding import Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis
@@ -13,8 +12,7 @@ from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.steps import BY_HAND
 from vernus.job.known import feed_of
-from vernus.job.plan.fitted_stops import is_fitted
-from vernus.job.plan.travel_left import stops_of
+from vernus.job.plan.fitted_stops import stops_fitted
 from vernus.job.review import card_lines, review_axis, review_machine
 from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
@@ -43,19 +41,11 @@ def open_of_axis(job: Job, axis: Axis, lines: Sequence[CardLine]) -> Sentence | 
         n = len(left)
         what = "1 step of the card is open" if n == 1 else f"{n} steps of the card are open"
         return Sentence(what + ", first: {first}", {"first": left[0].step.words.rstrip(".")})
-    if _stop_open(job, axis):
+    if not stops_fitted(job, axis):
         return Sentence("a stop of it stands elsewhere than is wanted, or isn't fitted")
     today = job.now().astimezone().date()
     due = [t for t in tasks_of(job, list(lines), job.now()) if t.axis == axis.name and t.overdue(today)]
     return Sentence("{what} is due", {"what": due[0].words.rstrip(".")}) if due else None
-
-
-def _stop_open(job: Job, axis: Axis) -> bool:
-    """Whether a stop of the axis isn't fitted where it is wanted; none is told of a machine that can't be one."""
-    try:
-        return any(not is_fitted(job, stop) for stop in stops_of(job) if stop.axis.id == axis.id)
-    except BadInputError:
-        return False
 
 
 _OF_A_FEED = ("fit", "off", "trip", "mesh", "guard", "runon", "feed", "test")

@@ -146,8 +146,7 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     rests = rests_on(job, axis)
     if rests and has_scale(axis) and plan_of(job, axis) is not None:
         found.append(Located(_rests(rests), axis.id, axis.name, "scale"))
-    line = stroke_of(job, axis).stroke
-    if next_sheet is None and line is not None and line.stops and not stops_fitted(job):
+    if next_sheet is None and not stops_fitted(job, axis):
         next_step = Sentence("Fit the stops that the Envelope sheet asks for, and tick that on the job card.")
     if next_sheet is None and any(at.finding.severity != "info" for at in found):
         next_step = Sentence("Every sheet of this axis is filled in; look at the cautions that are still open.")

@@ -270,7 +270,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     made = {r.figure for r in reworks(job, axis)} | (set(wanted) if feed.made == "yes" else set())
     unmade = [what for what in wanted if what not in made or what in again]
     findings += [_to_make_again(what) for what in again]
-    unfitted = stops.stroke is not None and bool(stops.stroke.stops) and not stops_fitted(job)
+    unfitted = not stops_fitted(job, axis)
     if axis.drive == "there":
         done = grave is None and stops.measured and set_both and not unfitted
         words = in_order(

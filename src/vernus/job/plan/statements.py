@@ -81,7 +81,7 @@ def _stop(job: Job, stop: AxisStop) -> list[Statement]:
     why = stop.need.with_ if stop.need.why == "metal" else stop.need.why
     figures: dict[str, object] = {
         "end": end, "before_mark_mm": stop.need.before_mark_mm, "why": why, "measured": not stop.unmeasured,
-        "made": is_fitted(job, stop),
+        "made": is_fitted(job, stop.axis, stop.need),
     }  # fmt: skip
     found = [Statement("stop", name, end, "envelope", words, figures, stop.unmeasured)]
     return [*found, *_bumper(job, stop)]
