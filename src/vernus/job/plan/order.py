@@ -113,7 +113,7 @@ def stop_items(job: Job) -> list[Item]:
         pillar = made_by(job, stop)
         where = "" if own else f" of the {stop.motion}"
         text = "Stop at the {end} end" + where + (": bumper pillar" if pillar is not None else "")
-        values: dict[str, object] = {"mm": stop.before, "why": stop.need.in_words()}
+        values: dict[str, object] = {"mm": stop.before, "why": stop.reason}
         detail, first = "{mm} before the mark: {why}", stop.unmeasured
         if pillar is not None:
             detail = "{length} long, between {moving} and {still}; it stops {mm} before the mark"

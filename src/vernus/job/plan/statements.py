@@ -76,7 +76,7 @@ def _stops(job: Job, axis: Axis) -> list[AxisStop]:
 def _stop(job: Job, stop: AxisStop) -> list[Statement]:
     """The stop of an end, and the bumper that makes it where it is one of metal."""
     end, name = stop.need.end, stop.axis.name
-    values = {"end": AxisEnd(end), "mm": stop.before, "why": stop.need.in_words()}
+    values = {"end": AxisEnd(end), "mm": stop.before, "why": stop.reason}
     words = Sentence("Stop at the {end} end, {mm} before its mark: {why}.", values)
     why = stop.need.with_ if stop.need.why == "metal" else stop.need.why
     figures: dict[str, object] = {
@@ -153,7 +153,7 @@ def _cut(axis: Axis, result: ScaleResult, cut: Cut | None) -> list[Statement]:
     tape = result.family.body_type == "tape"
     what = "tape" if tape else "scale"
     words = Sentence(
-        ("Cut" if tape else "Saw") + " the {what} to {mm} in all, at {end}: that leaves a {name} of {to}.",
+        ("Cut" if tape else "Saw") + " the {what} to {mm} overall, at {end}: that leaves a {name} of {to}.",
         {
             "what": what, "mm": Mm(result.body_mm), "end": end, "to": Mm(cut.to_mm),
             "name": "usable stroke" if result.family.sizing == "stroke" else "measuring length",

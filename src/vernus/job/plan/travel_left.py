@@ -51,6 +51,12 @@ class AxisStop:
         mm = self.need.before_mark_mm
         return Bracketed(mm) if self.unmeasured else Mm(mm)
 
+    @property
+    def reason(self) -> str:
+        """Why it is there, without a figure: that stands before it, in brackets where nobody measured it."""
+        metal = f"there the {self.need.with_} is met"
+        return {"metal": metal, "given up": "given up", "scale": "there the scale ends"}[self.need.why]
+
 
 @dataclass(frozen=True)
 class EnvelopeResult:
