@@ -189,10 +189,25 @@ def analyse_sweep(
     )
 
 
+_TYPED_SHARE = 0.05
+"""How far a reading that was rounded as it was typed may be off a whole step, in steps."""
+
+
 def finer_than_the_dial(readings_mm: Sequence[float], division_mm: float) -> bool:
-    """Whether every reading lies below one division of the dial and not all are 0: likely typed in another unit."""
+    """Whether every reading lies below one division and they aren't what is read between its lines: another unit.
+
+    A dial is read to halves or to fifths of a division; a body that is well aligned shows nothing but such figures.
+    """
     most = max((abs(r) for r in readings_mm), default=0.0)
-    return 0 < most < division_mm * (1 - 1e-9)
+    if not 0 < most < division_mm * (1 - 1e-9):
+        return False
+    return not any(_whole(readings_mm, division_mm / parts) for parts in (2, 5))
+
+
+def _whole(readings_mm: Sequence[float], step_mm: float) -> bool:
+    """Whether readings are 0 or whole steps, as far as they are typed."""
+    steps = [abs(r) / step_mm for r in readings_mm if r]
+    return all(n > 0.5 and abs(n - round(n)) < _TYPED_SHARE for n in steps)
 
 
 def propose_stations(low_mm: float, high_mm: float, count: int = 7, grid_mm: float = 1.0) -> list[float]:

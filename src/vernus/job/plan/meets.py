@@ -25,9 +25,9 @@ _HAIR_MM = 1e-6
 _FOLLOW_THEIR_CARRIER = ("bracket", "stub")  # their shape is made to what they are screwed to
 
 
-def meeting_findings(pairs: Sequence[Meeting]) -> list[Finding]:
+def meeting_findings(pairs: Sequence[Meeting], *, stopped: bool = False) -> list[Finding]:
     """One finding per scale and box it meets: the part that meets it soonest, the others named beside it."""
-    return [_meeting(group) for group in _grouped(pairs)]
+    return [_meeting(group, stopped) for group in _grouped(pairs)]
 
 
 def _grouped(pairs: Iterable[Meeting]) -> list[list[Meeting]]:
@@ -57,13 +57,12 @@ def _told(pairs: Sequence[Meeting]) -> dict[str, object]:
     return {"a": part.name, "b": other.name, "where": where, "also": f" (so do {', '.join(also)})" if also else ""}
 
 
-def _meeting(pairs: Sequence[Meeting]) -> Finding:
+def _meeting(pairs: Sequence[Meeting], stopped: bool) -> Finding:
+    remedy = "Keep out of there by a stop, slim or move the part, or choose another face."
+    if stopped:
+        remedy = "The stop that is fitted keeps it out of there; nothing more to do."
     return finding(
-        "meets",
-        "caution",
-        "The {a} meets the {b} with {where}{also}.",
-        "Keep out of there by a stop, slim or move the part, or choose another face.",
-        **_told(pairs),
+        "meets", "info" if stopped else "caution", "The {a} meets the {b} with {where}{also}.", remedy, **_told(pairs)
     )
 
 

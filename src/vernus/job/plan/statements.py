@@ -130,10 +130,12 @@ def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
 
 
 def _proposed(axis: Axis, result: ScaleResult) -> list[Statement]:
-    """The first size of the list, while nobody chose a scale for a travel that is known."""
-    if not result.choices or axis.readout == "there":
+    """The first size that serves, of the family said where one was, while nobody chose a scale for a known travel."""
+    said = result.family.id if result.family is not None else ""
+    serving = [c for c in result.choices if said in ("", c.family.id)]
+    if not serving or axis.readout == "there":
         return []
-    first = result.choices[0]
+    first = serving[0]
     figures: dict[str, object] = {
         "family": first.family.id, "measuring_mm": first.measuring_mm, "starts_mm": first.family.beyond_mm,
         "overall_mm": first.overall_mm, "cut_to_mm": first.cut_to_mm, "source": "proposed",

@@ -30,6 +30,7 @@ from vernus.job.machine.geometry import (
 )
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.plan.fitted_stops import is_fitted
 from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
 from vernus.job.plan.stop_rests import bumper_rests, stop_rests
 from vernus.job.scope import gets_scale, in_scope
@@ -154,7 +155,8 @@ def _envelope_result(job: Job) -> EnvelopeResult:
         return EnvelopeResult(envelope, None, {}, envelope.full, result.pairs, (), tuple(findings), ask, unchecked)
     stops = tuple(stops_of(job))
     left = _left(job, envelope)
-    findings += [*meeting_findings(result.pairs), *room_findings(job, envelope)]
+    stopped = bool(stops) and all(is_fitted(job, s.axis, s.need) and not s.unmeasured for s in stops)
+    findings += [*meeting_findings(result.pairs, stopped=stopped), *room_findings(job, envelope)]
     for axis in job.axes():
         findings += _bumpers(job, axis, envelope, left)
         found = [f for f in stroke_of(job, axis).findings if "envelope" in f.concerns and in_scope(axis)]

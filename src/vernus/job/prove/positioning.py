@@ -134,10 +134,11 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
             findings.append(refusal(error))
     if figures is not None:
         findings += figures.findings
-    if figures is not None and diagnosis is not None:
-        findings += _named(diagnosis) + review_trend(run, reference, diagnosis, span)
-        findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets", span)
     judged = _judged(axis, figures, budget)
+    met = judged is not None and judged.verdict == "pass"
+    if figures is not None and diagnosis is not None:
+        findings += _named(diagnosis, met=met) + review_trend(run, reference, diagnosis, span)
+        findings += taken_out(run, warmth_mm(run, reference, span), run.step.mm, "the targets", span)
     if judged is not None and any(f.code == "doubtful" for f in findings):
         judged = replace(judged, verdict="unsure")
     if judged is not None and figures is not None and judged.verdict != "pass":
@@ -151,7 +152,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         words = _ask(due, diagnosis)
     elif trouble is not None:
         words = plain(trouble)
-    elif diagnosis is not None and diagnosis.causes:
+    elif diagnosis is not None and diagnosis.causes and not met:
         words = diagnosis.instruction
     else:
         words = _proved(lacks, run)
@@ -233,12 +234,14 @@ def _ask(due: tuple[int, LengthEntry, bool], diagnosis: Diagnosis | None) -> Sen
     return Sentence(words, values)
 
 
-def _named(diagnosis: Diagnosis) -> list[Finding]:
+def _named(diagnosis: Diagnosis, *, met: bool) -> list[Finding]:
+    """What the pattern says; a cause is only worth knowing where the accuracy wanted is ``met`` all the same."""
+    grave: Literal["info", "caution"] = "info" if met else "caution"
     if diagnosis.unsure is not None:
         return [
             finding(
                 "cause-unsure",
-                "caution",
+                grave,
                 "{words}",
                 "{test}",
                 words=diagnosis.causes[0].evidence,
@@ -248,7 +251,7 @@ def _named(diagnosis: Diagnosis) -> list[Finding]:
     return [
         finding(
             f"cause-{n.cause}",
-            "caution" if n is diagnosis.causes[0] else "info",
+            grave if n is diagnosis.causes[0] else "info",
             "{words}",
             "{test}",
             words=n.evidence,
