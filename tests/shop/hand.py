@@ -205,10 +205,11 @@ class Hand:
             label = self.desk.asks()
             if label is None:
                 break
-            if label not in self.truth.machine.measured:
+            axis = next((a for a in self.truth.kits if label.startswith(f"{a} ")), None)
+            if label not in self.truth.machine.measured and axis is None:
                 self.lived.unanswered.append(label)
                 break
-            self._measure(label)
+            self._tell_of(axis or next(iter(self.truth.kits)), label)
         asked = set()
         for _ in range(MOST_ASKED):
             resting = [s for s in self.desk.says() if s["kind"] in ("stop", "bumper", "face", "body", "place")]

@@ -63,10 +63,11 @@ class Desk:
     # what is asked and said
 
     def asks(self):
-        """The measure that is asked for next, by its words; None once the rest doesn't matter."""
+        """What is asked for next, by its words; None once the rest doesn't matter."""
         if self._asked is None:
-            self._asked = [next_measure(self.job).measure]
-        return None if self._asked[0] is None else self._asked[0].label
+            found = next_measure(self.job)
+            self._asked = [found.size or (None if found.measure is None else found.measure.label)]
+        return self._asked[0]
 
     def says(self):
         """Every statement as ``vernus say --json`` gives it."""

@@ -70,6 +70,11 @@ def _checked(lived):
                     "key in", done.axis, f"{key['text']} leaves {off:.4f} over {over:.0f}, {wanted} is wanted, U {u}"
                 )
         told = done.verdict
+        if told is not None and key["over_mm"]:
+            short = abs(abs(told["value_mm"]) - abs(done.before.off(over))) - 3 * told["u_mm"] - done.before.step_mm
+            if short > 0:
+                said = f"{told['value_mm']:.4f} ± {told['u_mm']:.4f} is said, {done.before.off(over):.4f} is so"
+                yield Broken("U too small", done.axis, said)
         if told is not None and told["verdict"] == "fail" and abs(done.before.off(over)) < 0.8 * wanted:
             yield Broken(
                 "display verdict", done.axis, f"fails, and is off by {done.before.off(over):.4f}, {wanted} allowed"

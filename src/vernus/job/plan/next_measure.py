@@ -1,12 +1,13 @@
 """What to measure next: the measure of the machine that moves the plan most while nobody has taken it.
 
 Each measure that is still the template's is moved by its likely error to either side, the whole plan is solved again
-exactly, and the answer that changes most is what the measure decides.
+exactly, and the answer that changes most is what the measure decides. That the rest doesn't matter is only said once
+none of it would, were it as far off as machines of a kind differ.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -14,29 +15,40 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence, conclusion
 from vernus.core.machine.measures import Influence, influence
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Measure
+from vernus.job.entities import Axis, Entity, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.known import body_length, chosen_face, length_of
 from vernus.job.machine.directions import end_words
-from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.geometry import boxes_of, faces_of, solid
+from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.plan.stop_rests import sizes_larger
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
+FAR_SHARE, FAR_MM = 0.4, 15.0
+"""How far a machine may be off what is usual on its kind, as a share and at least; common practice, no source."""
+FAR_IDLE_MM = 1.0
+LARGER = 1.25
+"""By how much what is sold under one name differs, at most; common practice, no source."""
 _WHOLE_MM = 1000.0
 """What a yes that turns into a no counts for in the ranking."""
 
 
 @dataclass(frozen=True)
 class NextMeasure:
-    """The measure to take next, None when none matters, and the influence of every one nobody took, largest first."""
+    """The measure to take next, None when none matters, and the influence of every one nobody took, largest first.
+
+    ``size`` is what is to be measured of a scale or its bracket where that comes next, by name.
+    """
 
     measure: Measure | None
     ranked: tuple[Influence, ...]
     words: Sentence
+    size: str = ""
 
 
 def unmeasured(job: Job) -> list[Measure]:
@@ -47,6 +59,9 @@ def unmeasured(job: Job) -> list[Measure]:
 def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> NextMeasure:
     """What to measure next; stops early, without an answer, when cancelled."""
     ranked: list[Influence] = []
+    impossible = _impossible(job)
+    if impossible is not None:
+        return impossible
     here = plan_answers(job)
     for measure in unmeasured(job):
         if cancelled():
@@ -56,20 +71,79 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
     ranked.sort(key=lambda i: -i.most_mm)
     by_key = {m.key: m for m in job.all(Measure)}
     if not ranked:
-        return NextMeasure(None, (), conclusion("Every measure is taken. Go on to Travel."))
+        return _of_the_scales(job, here, (), cancelled)
     first = ranked[0]
+    decides = "It decides"
     if first.most_mm < IDLE_MM:
-        words = conclusion("What is not measured yet no longer matters for this plan. Go on.")
-        return NextMeasure(None, tuple(ranked), words)
+        far = _far_off(job, here, cancelled)
+        if cancelled():
+            return NextMeasure(None, (), Sentence(""))
+        if far is None:
+            return _of_the_scales(job, here, tuple(ranked), cancelled)
+        first, decides = far, "Were it far off what is usual, it would decide"
     measure = by_key[first.key]
-    second = ranked[1].most_mm if len(ranked) > 1 else 0.0
-    rest = " The rest no longer matters." if second < IDLE_MM else ""
-    decides = "{of}" if first.of.startswith("whether") else "{most} of {of}"
+    what = "{of}" if first.of.startswith("whether") else "{most} of {of}"
     words = Sentence(
-        f"Measure next: {{label}}. {{how}} It decides {decides}.{rest}",
+        f"Measure next: {{label}}. {{how}} {decides} {what}.",
         {"label": measure.label, "how": measure.how, "most": Mm(first.most_mm), "of": first.of},
     )
     return NextMeasure(measure, tuple(ranked), words)
+
+
+def _far_off(job: Job, here: Mapping[str, float], cancelled: Callable[[], bool]) -> Influence | None:
+    """The measure nobody took that decides most were it far off what is usual; None where none decides anything."""
+    found: list[Influence] = []
+    for measure in unmeasured(job):
+        if cancelled():
+            return None
+        far = max(FAR_MM, FAR_SHARE * measure.value.mm)
+        found.append(influence(measure.key, measure.value.mm, far, here, partial(_with, job, measure)))
+    most = max(found, key=lambda i: i.most_mm, default=None)
+    return None if most is None or most.most_mm < FAR_IDLE_MM else most
+
+
+def _of_the_scales(
+    job: Job, here: Mapping[str, float], ranked: tuple[Influence, ...], cancelled: Callable[[], bool]
+) -> NextMeasure:
+    """What nobody measured of a scale or its reader's bracket that would decide something; else that nothing does."""
+    for axis in job.axes():
+        for name, entities in sizes_larger(job, axis, LARGER):
+            if cancelled():
+                return NextMeasure(None, (), Sentence(""))
+            there = plan_answers(_with_all(job, entities))
+            moved = max((abs(there.get(n, 0.0) - here.get(n, 0.0)) for n in {*here, *there}), default=0.0)
+            if moved >= FAR_IDLE_MM:
+                values = {"name": name, "mm": Mm(min(moved, _WHOLE_MM))}
+                why = "Were it a quarter larger than is usual, it would take {mm}."
+                return NextMeasure(None, ranked, Sentence("Measure next: {name}. " + why, values), name)
+    if not unmeasured(job):
+        return NextMeasure(None, (), conclusion("Every measure is taken. Go on to Travel."))
+    words = conclusion("What is not measured yet no longer matters for this plan. Go on.")
+    return NextMeasure(None, ranked, words)
+
+
+def _with_all(job: Job, entities: Sequence[Entity]) -> Job:
+    """The job with some entities put in the place of those of the same id, or added."""
+    put = {e.id: e for e in entities}
+    kept = [e for e in job.entities() if e.id not in put]
+    return Job([*kept, *put.values()])
+
+
+def _impossible(job: Job) -> NextMeasure | None:
+    """A box that what was measured leaves no room: one of its sizes is only the template's, and can't be so."""
+    taken_not = {m.label: m for m in unmeasured(job)}
+    for box in boxes_of(job):
+        try:
+            solid(box)
+        except BadInputError:
+            asked = next((taken_not[n] for n in unmeasured_under(job, box) if n in taken_not), None)
+            if asked is None:
+                continue
+            values = {"label": asked.label, "how": asked.how, "box": box.name}
+            why = "By what was measured and what is usual the {box} has no room left."
+            words = Sentence("Measure next: {label}. {how} " + why, values)
+            return NextMeasure(asked, (), words)
+    return None
 
 
 def _with(job: Job, measure: Measure, mm: float) -> Mapping[str, float]:

@@ -13,14 +13,16 @@ from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.machine.measures import coefficients
 from vernus.core.machine.stroke import End, Need
 from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, scale_parts
+from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, FamilyEdit, SolidBox
+from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
+from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, travel
 from vernus.job.machine.geometry import axis_key, face_place
 from vernus.job.machine.measures import is_taken, measures_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.stroke import metal_of, stroke_of
-from vernus.job.scope import motion_name
+from vernus.job.scope import has_scale, motion_name
 from vernus.job.sums import figure_name, sums_of
 
 Shares = dict[str, float]
@@ -102,6 +104,11 @@ def _of_the_part(job: Job, axis: Axis, face: Face, box: Box, c: int, *, high: bo
 
 _PART = "part: "
 _BY_MM = 1.0
+_SIZES = (
+    ("height", "scale, height of its section"), ("depth", "scale, depth of its section"),
+    ("reader_height", "reader, its height"), ("reader_depth", "reader, its depth"),
+)  # fmt: skip
+_BRACKET = "reader's bracket, its thickness"
 
 
 def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleBulk]]:
@@ -109,17 +116,44 @@ def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleB
     edit = next((e for e in job.all(FamilyEdit) if e.family == bulk.family.id), None)
     (high, deep), (tall, reader_deep) = bulk.family.section_mm, bulk.family.reader_section_mm
     family = bulk.family
-    sizes = (
-        ("height", replace(family, section_mm=(high + _BY_MM, deep)), "scale, height of its section"),
-        ("depth", replace(family, section_mm=(high, deep + _BY_MM)), "scale, depth of its section"),
-        ("reader_height", replace(family, reader_section_mm=(tall + _BY_MM, reader_deep)), "reader, its height"),
-        ("reader_depth", replace(family, reader_section_mm=(tall, reader_deep + _BY_MM)), "reader, its depth"),
+    others = (
+        replace(family, section_mm=(high + _BY_MM, deep)),
+        replace(family, section_mm=(high, deep + _BY_MM)),
+        replace(family, reader_section_mm=(tall + _BY_MM, reader_deep)),
+        replace(family, reader_section_mm=(tall, reader_deep + _BY_MM)),
     )
-    for field, other, label in sizes:
+    for (field, label), other in zip(_SIZES, others, strict=True):
         if edit is None or getattr(edit, field) is None:
             yield label, replace(bulk, family=other)
     if bulk.bracket_mm is None:
-        yield "reader's bracket, its thickness", replace(bulk, bracket_mm=_thicker(bulk))
+        yield _BRACKET, replace(bulk, bracket_mm=_thicker(bulk))
+
+
+def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, list[Entity]]]:
+    """(name, entities) of each size of an axis's scale that nobody measured: what says it is so many times larger."""
+    face = chosen_face(job, axis)
+    bulk = None if face is None or not has_scale(axis) else bulk_of(job, axis, face)
+    if bulk is None:
+        return []
+    edit = family_edit(job, bulk.family.id, "a larger one")
+    sizes = zip(_SIZES, (*bulk.family.section_mm, *bulk.family.reader_section_mm), strict=True)
+    found: list[tuple[str, list[Entity]]] = [
+        (f"{axis.name} {label}", [edit.with_(**{field: _typed(mm * times)})])
+        for (field, label), mm in sizes
+        if getattr(edit, field) is None
+    ]
+    if bulk.bracket_mm is None:
+        long, wide, thick = _thicker(bulk)
+        part = MountPart(
+            id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
+            width=_typed(wide), thickness=_typed(thick * times),
+        )  # fmt: skip
+        found.append((f"{axis.name} {_BRACKET}", [part]))
+    return found
+
+
+def _typed(mm: float) -> LengthEntry:
+    return LengthEntry(mm=mm, text=f"{mm:.2f}")
 
 
 def _thicker(bulk: ScaleBulk) -> tuple[float, float, float]:
