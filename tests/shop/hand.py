@@ -47,6 +47,7 @@ class Hand:
         self.desk = (desk or Desk)(self.truth.kind, self.truth.units, self.truth.scope)
         self.lived = Lived(self.truth, self.desk)
         self.arrived, self.drilled = set(), {}
+        self.eager = self.chance.choice((0.3, 0.7, 0.9))  # how much is measured before anybody asks
         self.screw = "M4" if self.truth.units == "mm" else "8-32"
 
     def ruler(self, mm):
@@ -114,7 +115,7 @@ class Hand:
         doing += [lambda a=a: self._begin_plan(a) for a in t.kits]
         doing += [lambda a=a: self.desk.wants(a, t.wanted_mm[a]) for a in t.kits]
         doing += [lambda a=a, g=g: self.desk.give_up(a, *g) for a, g in t.give_up.items()]
-        doing += [lambda lab=lab: self._measure(lab) for lab in t.machine.measured if self.chance.random() < 0.5]
+        doing += [lambda lab=lab: self._measure(lab) for lab in t.machine.measured if self.chance.random() < self.eager]
         doing.append(lambda: self.desk.display(float(len(t.kits))))
         self.chance.shuffle(doing)
         for do in doing:
@@ -202,14 +203,14 @@ class Hand:
     def _answer(self):
         """Measure what is asked for until the rest doesn't matter, and what brackets and hollow marks rest on."""
         for _ in range(MOST_ASKED):
-            label = self.desk.asks()
-            if label is None:
+            labels = self.desk.asks()
+            if not labels:
                 break
-            axis = next((a for a in self.truth.kits if label.startswith(f"{a} ")), None)
-            if label not in self.truth.machine.measured and axis is None:
-                self.lived.unanswered.append(label)
-                break
-            self._tell_of(axis or next(iter(self.truth.kits)), label)
+            for label in labels:
+                axis = next((a for a in self.truth.kits if label.startswith(f"{a} ")), None)
+                if label not in self.truth.machine.measured and axis is None:
+                    self.lived.unanswered.append(label)
+                self._tell_of(axis or next(iter(self.truth.kits)), label)
         asked = set()
         for _ in range(MOST_ASKED):
             resting = [s for s in self.desk.says() if s["kind"] in ("stop", "bumper", "face", "body", "place")]

@@ -10,7 +10,7 @@ import pytest
 from tests.shop.carried_out import carry_out
 from tests.shop.sabotage import AFTER, OBEYED, reddens
 
-SEEDS = (58, 103, 79, 107, 66, 13, 3, 24, 37, 43, 60, 45)
+SEEDS = (26, 65, 77, 81, 10, 25, 13, 30, 90, 24, 96, 29)
 """Twelve jobs that hold, between them, everything that mistakes are planted in."""
 MANY = int(os.environ.get("VERNUS_SHOP", "0"))
 OPEN = {
@@ -54,7 +54,7 @@ def test_a_planted_mistake_turns_the_shop_red(planted):
 
 @pytest.mark.parametrize("planted", OBEYED if MANY else ["dial the other way", "factor upside down"])
 def test_a_mistake_obeyed_at_the_machine_turns_the_shop_red(planted):
-    seeds = (*SEEDS, 104) if MANY else (79,)
+    seeds = (*SEEDS, 45, 3) if MANY else (81, 3)
     assert reddens(planted, [(seed, *lived(seed)) for seed in seeds]) is not None
 
 

@@ -17,6 +17,7 @@ from vernus.job.prove.runs import next_approach, run_of, with_shown
 from vernus.job.review import card_lines
 from vernus.job.said import statements
 
+MATTERS_MM = 1.0
 DECIMALS = {"mm": 2, "in": 4}
 
 
@@ -63,11 +64,14 @@ class Desk:
     # what is asked and said
 
     def asks(self):
-        """What is asked for next, by its words; None once the rest doesn't matter."""
+        """What is asked for, by its words: what comes next first, then what else matters; nothing once none does."""
         if self._asked is None:
             found = next_measure(self.job)
-            self._asked = [found.size or (None if found.measure is None else found.measure.label)]
-        return self._asked[0]
+            labels = {m.key: m.label for m in self.job.all(ENTITY_TYPES["measure"])}
+            first = [found.size] if found.size else [] if found.measure is None else [found.measure.label]
+            more = [labels[i.key] for i in found.ranked if i.most_mm >= MATTERS_MM] if found.measure is not None else []
+            self._asked = list(dict.fromkeys([*first, *more]))
+        return self._asked
 
     def says(self):
         """Every statement as ``vernus say --json`` gives it."""

@@ -11,6 +11,7 @@ from vernus.core.align.sweep import (
     analyse_sweep,
     correct,
     cosine_error,
+    finer_than_the_dial,
     minimum_zone,
     propose_stations,
 )
@@ -247,3 +248,19 @@ def test_any_even_sag_leaves_the_tilt_as_it_is(slope, dip, start):
     assert found.expanded_mm == pytest.approx(
         analyse_sweep(stations, flat, Indicator(division_mm=0.001)).expanded_mm, abs=1e-9
     )
+
+
+@pytest.mark.parametrize(
+    ("readings", "asked"),
+    [
+        ((0.0, 0.005, -0.005, 0.0), False),
+        ((0.002, -0.004, 0.006), False),
+        ((0.00635, 0.0, 0.0127 / 2), True),
+        ((0.0001, 0.0003, 0.0), True),
+        ((0.005, 0.003, 0.0), True),
+        ((0.0, 0.0), False),
+        ((0.011, 0.003), False),
+    ],
+)
+def test_halves_and_fifths_of_a_division_are_read_and_anything_finer_was_typed_in_another_unit(readings, asked):
+    assert finer_than_the_dial(readings, 0.01) == asked

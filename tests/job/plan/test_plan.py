@@ -9,7 +9,19 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, Display, Face, FamilyEdit, Hole, Measure, MountPart, SolidBox, Step, TravelSurvey
+from vernus.job.entities import (
+    Axis,
+    Display,
+    Face,
+    FamilyEdit,
+    Hole,
+    Measure,
+    MountPart,
+    ScalePlan,
+    SolidBox,
+    Step,
+    TravelSurvey,
+)
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
@@ -26,6 +38,7 @@ from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_plan
 from vernus.job.plan.travel_left import envelope_result, what_ifs
 from vernus.job.review import card_lines, review_axis, review_job
+from vernus.job.said import of_axis
 
 
 def mm(text):
@@ -405,3 +418,67 @@ def test_nothing_is_compared_before_a_travel_is_known():
     job = job_on("bench-mill")
     job.apply("forget", [a.with_(usual=None) for a in job.axes()])
     assert compare_families(job) == []
+
+
+def test_the_rest_no_longer_matters_only_as_far_as_machines_differ():
+    """A gap 12 mm off is no risk to the Y scale here; the 15 mm that machines differ by at least are."""
+    job = job_on("mini-mill")
+    plan(job, "Y", "right flank of the base", measuring="200")
+    asked = []
+    for _ in range(20):
+        advice = next_measure(job)
+        if advice.measure is None:
+            break
+        asked.append(advice.measure.label)
+        job.apply("m", [advice.measure.with_(value=mm(f"{advice.measure.value.mm:.1f}"))])
+    assert "Handwheel to saddle or base, table fully right" in asked
+    assert advice.measure is None
+
+
+def test_what_was_measured_and_leaves_a_box_no_room_is_asked_about():
+    """A table of 400 on a travel of 680: by the template's wheels the saddle would be turned inside out."""
+    job = job_on("bench-mill")
+    axis = axis_of(job, "X")
+    job.apply("t", [TravelSurvey(id="t", axis_id=axis.id, division=mm("1"), readings=(mm("680"), mm("680")))])
+    advice = next_measure(job)
+    assert advice.measure is not None
+    assert "has no room left" in advice.words.text()
+    assert advice.measure.high.startswith(("saddle", "base", "table", "right_handwheel", "knee"))
+
+
+def test_the_size_of_a_scale_that_would_take_travel_is_asked_for():
+    """All measures taken, and the reader's depth, a quarter more, would meet the column."""
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    taken = [m.with_(value=mm(f"{m.value.mm:.1f}")) for m in job.all(Measure)]
+    gap = next(m for m in taken if m.label == "Table to column, saddle fully back")
+    job.apply("all", [*(m for m in taken if m is not gap), gap.with_(value=mm("44"))])
+    advice = next_measure(job)
+    assert (advice.measure, advice.size) == (None, "X reader, its depth")
+    assert not advice.words.concludes
+
+
+def test_a_part_behind_a_stop_that_is_fitted_is_no_open_caution():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    job.apply("all", [m.with_(value=mm(f"{m.value.mm:.1f}")) for m in job.all(Measure)])
+    job.apply("sizes", [
+        FamilyEdit(id="fe", family="glass-slim", height=mm("33"), depth=mm("23"), reader_height=mm("26"),
+                   reader_depth=mm("28")),
+        MountPart(id="br", axis_id=axis_of(job, "X").id, part_kind="angle", length=mm("90"), width=mm("45"),
+                  thickness=mm("8"), carries="reader"),
+        TravelSurvey(id="t", axis_id=axis_of(job, "Y").id, division=mm("1"), readings=(mm("175"), mm("175"))),
+    ])  # fmt: skip
+    grave = [f.severity for f in envelope_result(job).findings if f.code == "meets"]
+    job.apply("fitted", [Step(id="s", key="stops")])
+    assert grave == ["caution"]
+    assert [f.severity for f in envelope_result(job).findings if f.code == "meets"] == ["info"]
+
+
+def test_a_size_is_proposed_of_the_family_that_was_said():
+    job = job_on("bench-mill")
+    axis = axis_of(job, "X")
+    job.apply("t", [TravelSurvey(id="t", axis_id=axis.id, division=mm("1"), readings=(mm("390"), mm("390")))])
+    job.apply("f", [ScalePlan(id="p", axis_id=axis.id, family="tape")])
+    (said,) = of_axis(job, axis, "scale")
+    assert (said.figures["family"], said.figures["source"]) == ("tape", "proposed")

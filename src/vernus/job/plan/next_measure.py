@@ -78,9 +78,9 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
         far = _far_off(job, here, cancelled)
         if cancelled():
             return NextMeasure(None, (), Sentence(""))
-        if far is None:
+        if not far:
             return _of_the_scales(job, here, tuple(ranked), cancelled)
-        first, decides = far, "Were it far off what is usual, it would decide"
+        ranked, first, decides = far, far[0], "Were it far off what is usual, it would decide"
     measure = by_key[first.key]
     what = "{of}" if first.of.startswith("whether") else "{most} of {of}"
     words = Sentence(
@@ -90,16 +90,15 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
     return NextMeasure(measure, tuple(ranked), words)
 
 
-def _far_off(job: Job, here: Mapping[str, float], cancelled: Callable[[], bool]) -> Influence | None:
-    """The measure nobody took that decides most were it far off what is usual; None where none decides anything."""
+def _far_off(job: Job, here: Mapping[str, float], cancelled: Callable[[], bool]) -> list[Influence]:
+    """The measures nobody took that would decide something were they far off what is usual, largest first."""
     found: list[Influence] = []
     for measure in unmeasured(job):
         if cancelled():
-            return None
+            return []
         far = max(FAR_MM, FAR_SHARE * measure.value.mm)
         found.append(influence(measure.key, measure.value.mm, far, here, partial(_with, job, measure)))
-    most = max(found, key=lambda i: i.most_mm, default=None)
-    return None if most is None or most.most_mm < FAR_IDLE_MM else most
+    return sorted((i for i in found if i.most_mm >= FAR_IDLE_MM), key=lambda i: -i.most_mm)
 
 
 def _of_the_scales(
