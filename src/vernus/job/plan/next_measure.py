@@ -75,7 +75,7 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
     first = ranked[0]
     decides = "It decides"
     if first.most_mm < IDLE_MM:
-        far = _far_off(job, here, cancelled)
+        far = _far_off(job, cancelled)
         if cancelled():
             return NextMeasure(None, (), Sentence(""))
         if not far:
@@ -90,14 +90,20 @@ def next_measure(job: Job, cancelled: Callable[[], bool] = lambda: False) -> Nex
     return NextMeasure(measure, tuple(ranked), words)
 
 
-def _far_off(job: Job, here: Mapping[str, float], cancelled: Callable[[], bool]) -> list[Influence]:
-    """The measures nobody took that would decide something were they far off what is usual, largest first."""
-    found: list[Influence] = []
+def _far_off(job: Job, cancelled: Callable[[], bool]) -> list[Influence]:
+    """The measures nobody took that would decide something were they far off what is usual, largest first.
+
+    A gap at the end of a travel may be next to nothing: every one that nobody took is, while the others are tried.
+    """
+    gaps = [m for m in unmeasured(job) if m.pose]
+    tight = _with_all(job, [m.model_copy(update={"value": LengthEntry(mm=0.0)}) for m in gaps])
+    base, found = plan_answers(tight), []
     for measure in unmeasured(job):
         if cancelled():
             return []
-        far = max(FAR_MM, FAR_SHARE * measure.value.mm)
-        found.append(influence(measure.key, measure.value.mm, far, here, partial(_with, job, measure)))
+        away = measure.value.mm if measure.pose else max(FAR_MM, FAR_SHARE * measure.value.mm)
+        value = 0.0 if measure.pose else measure.value.mm
+        found.append(influence(measure.key, value, away, base, partial(_with, tight, measure)))
     return sorted((i for i in found if i.most_mm >= FAR_IDLE_MM), key=lambda i: -i.most_mm)
 
 
