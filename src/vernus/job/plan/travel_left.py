@@ -165,7 +165,7 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     planned = any(b.group for b in envelope.boxes)
     ask = Sentence("Choose a scale and a face for at least one axis; its parts then appear here by themselves.")
     wants_scale = any(gets_scale(a) for a in job.axes() if in_scope(a))
-    words = _stop_words(stops) if planned or stops or not wants_scale else ask
+    words = _stop_words(stops, fitted=stopped) if planned or stops or not wants_scale else ask
     return EnvelopeResult(
         envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), in_order(words, findings),
         (*not_checked(envelope), *_no_scale_of(job)),
@@ -215,7 +215,7 @@ def _left(job: Job, envelope: Envelope) -> dict[str, Range]:
     return left
 
 
-def _stop_words(stops: Sequence[AxisStop]) -> Sentence:
+def _stop_words(stops: Sequence[AxisStop], *, fitted: bool) -> Sentence:
     if not stops:
         return conclusion("Nothing meets: every axis keeps its whole travel. Go on to the next sheet.")
     parts: list[str] = []
@@ -224,7 +224,7 @@ def _stop_words(stops: Sequence[AxisStop]) -> Sentence:
         parts.append(f"{{motion{n}}} {{short{n}}} before its {stop.end} mark ({{why{n}}})")
         values |= {f"motion{n}": stop.motion, f"short{n}": stop.before, f"why{n}": _why(stop.need)}
     first = list(dict.fromkeys(name for stop in stops for name in stop.unmeasured))
-    words = "Fit stops so that metal meets metal first: "
+    words = "The stops are fitted: " if fitted else "Fit stops so that metal meets metal first: "
     if first:
         words = "Measure first: {first}. Then fit stops so that metal meets metal first: "
     return Sentence(words + "; ".join(parts) + ".", {**values, "first": ", ".join(first)})
