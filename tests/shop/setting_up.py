@@ -8,6 +8,8 @@ from tests.shop.things.indicator import Leaning
 
 END_HOLE_MM = 8.0
 MOST_PASSES = 4
+EXPANDS = {"steel": 11.5e-6, "glass": 8.5e-6, "cast-iron": 10.5e-6}
+"""Per kelvin; handbook values, from memory."""
 
 
 @dataclass
@@ -79,18 +81,43 @@ def power_up(hand, axis):
         desk.powered(axis, direction="yes")
 
 
+@dataclass
+class Warmth:
+    """A scale and a block that aren't at 20 °C: what stands on the thermometers, and what they make of a move."""
+
+    scale_c: float
+    reference_c: float
+    like: str
+    longer: float
+
+
+def _warmth(truth, axis):
+    """The temperatures of a check, in some jobs; a steel block, and a scale of glass or on cast iron."""
+    chance = truth.chance(f"warm {axis}")
+    if chance.random() > 0.3:
+        return None
+    scale, block = chance.uniform(10, 30), chance.uniform(14, 26)
+    like = "glass" if truth.kits[axis].family.startswith("glass") else "cast-iron"
+    longer = (1 + EXPANDS["steel"] * (block - 20)) / (1 + EXPANDS[like] * (scale - 20))
+    read = round(scale + chance.uniform(-0.4, 0.4), 1), round(block + chance.uniform(-0.4, 0.4), 1)
+    return Warmth(*read, like, longer)
+
+
 def check_display(hand, axis):
     """Check against blocks, key in what is said as it is said, and remember both."""
     t, desk = hand.truth, hand.desk
     display, chance = t.displays[axis], t.chance(f"check {axis}")
     kept = desk.said("kept", axis)
     travel = t.machine.ways[axis].travel if kept is None else kept["to_mm"] - kept["from_mm"]
-    pairs = checks(display, chance, travel, whole="finish" in t.rooms)
+    warm = None if "finish" in t.rooms else _warmth(t, axis)
+    pairs = checks(display, chance, travel, whole="finish" in t.rooms, longer=1.0 if warm is None else warm.longer)
     if display.way == "multiplier" and "finish" not in t.rooms and chance.random() < 0.4:
         pairs = [pairs[0], pairs[-1]]
     shows, counts = "diameter" if display.doubles else "radius", display.way == "counts"
     more = {} if counts else {"set_factor": display.factor}
     more |= {"u_reference": 0.001, "step": display.step_mm}
+    if warm is not None:
+        more |= {"scale_c": warm.scale_c, "reference_c": warm.reference_c, "u_c": 0.5, "scale_substance": warm.like}
     tell = [
         lambda: desk.setting(axis, display.counts, display.per, display.step_mm, shows),
         lambda: desk.check(axis, pairs, "counts" if counts else "factor", **more),

@@ -25,13 +25,8 @@ OPEN = {
     "no screw": "where no screw on sale serves, no washer or spacer is chosen",
     "unit's holes": "the holes of a feed's unit don't follow the distance of its gears",
     "never finished": "some cautions can't be answered",
-    "key in": "rounding that repeats with the same block is taken for scatter",
-    "display verdict": "rounding that repeats with the same block is taken for scatter",
+    "U too small": "what the temperature makes isn't told in true length where a display is set far off",
     "cable": "a cable is not said where a holder lies on no member",
-    "brackets": "a stop stays in brackets whose figures nobody is asked for",
-    "kept": "a stop is said farther from its mark than metal asks for",
-    "spare": "the spare is said at stops that are not made",
-    "silent": "no place is said for a scale that would serve",
 }
 """Kinds that may still be broken, and why; one that is mended is taken out of here."""
 

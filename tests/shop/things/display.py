@@ -54,12 +54,14 @@ class Display:
         return abs(self.reads(true_mm)) / (2 if self.doubles else 1) - abs(true_mm)
 
 
-def checks(display, chance, travel, whole=False):
+def checks(display, chance, travel, whole=False, longer=1.0):
     """(true, shown) of three lengths moved three times each: by blocks, or by a bar over the whole travel."""
     longest = min(travel * 0.98, travel if whole else chance.choice((150.0, 1000.0)))
     found = []
     for share in (0.35, 0.7, 1.0):
         block = longest * share
         for _ in range(3):
-            found.append((block, display.shows(block + chance.gauss(0, 0.0008) + chance.uniform(-0.0005, 0.0005))))
+            found.append(
+                (block, display.shows(block * longer + chance.gauss(0, 0.0008) + chance.uniform(-0.0005, 0.0005)))
+            )
     return found
