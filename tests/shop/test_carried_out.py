@@ -17,7 +17,7 @@ OPEN = {
     "no drive": "what carries the torque of a feed isn't said yet",
     "reader's member": "a body lies in the middle of its face, wherever the member is that carries the reader",
     "inside": "a reader's place is said though the reader stands inside its own member",
-    "metal": "what is still the template's is said to matter no longer, and it does",
+    "metal": "a plan blocked where it is drawn says no stop; a reader away from its member meets what nobody looks at",
     "not keyed": "a display set to another standard count is told so, but not what to key in",
     "bottoms": "the depth of a hole is asked for, not that of its thread",
     "holds too little": "a T-nut's screw is reckoned to the nut's height, not to what stands below the lips",
