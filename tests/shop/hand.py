@@ -38,6 +38,11 @@ class Lived:
         return found[0] if found else None
 
 
+def _end_hole(kit):
+    """Where the first hole of a body is from its end; a tape has none."""
+    return {} if kit.tape else {"hole_from_end": setting_up.END_HOLE_MM}
+
+
 class Hand:
     """One person at one job."""
 
@@ -145,7 +150,7 @@ class Hand:
             if kit.there_mm:
                 self.desk.came(axis, measuring=self.caliper(kit.there_mm),
                 overall=self.caliper(kit.there_mm + 2 * kit.end),
-                               reader=self.caliper(kit.reader[0]), hole_from_end=8.0)  # fmt: skip
+                               reader=self.caliper(kit.reader[0]), **_end_hole(kit))  # fmt: skip
             elif scale is not None:
                 length = scale["measuring_mm"] if scale["cut_to_mm"] is None else scale["cut_to_mm"]
                 self.desk.scale(axis, measuring=float(length))
@@ -161,7 +166,7 @@ class Hand:
                 long = self._uncut(kit, scale["cut_to_mm"])
             kit.came_mm = long
             self.desk.came(axis, measuring=self.caliper(long), overall=self.caliper(long + 2 * kit.end),
-                           reader=self.caliper(kit.reader[0]), hole_from_end=8.0)  # fmt: skip
+                           reader=self.caliper(kit.reader[0]), **_end_hole(kit))  # fmt: skip
             self.arrived.add(axis)
             self._make_bracket(axis)
 
