@@ -98,12 +98,7 @@ def _not_by_ratio(real):
 
 
 def _no_side(real):
-    return lambda row: replace_hole(real, row)
-
-
-def replace_hole(real, row):
-    """A hole's words without the side it is worked from."""
-    return real(replace(row, hole=replace(row.hole, far_side=False)))
+    return lambda row: real(replace(row, hole=replace(row.hole, far_side=False)))
 
 
 MENDS = {
@@ -150,8 +145,7 @@ def without(changes):
     for path, change in changes.items():
         owner, name = path.rsplit(".", 1)
         holder = _where(owner)
-        if change is not None and hasattr(holder, name):
-            stack.enter_context(patch.object(holder, name, change(getattr(holder, name))))
+        stack.enter_context(patch.object(holder, name, change(getattr(holder, name))))
     return stack
 
 

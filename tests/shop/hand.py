@@ -26,6 +26,8 @@ class Lived:
     gaps: dict = field(default_factory=dict)
     cables: dict = field(default_factory=dict)
     finished: tuple | None = None
+    at_the_end: list = field(default_factory=list)
+    """What was said with every step ticked, before anything crashed."""
     crashed: list = field(default_factory=list)
     joints: list = field(default_factory=list)
     feeds: list = field(default_factory=list)

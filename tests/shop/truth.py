@@ -45,11 +45,6 @@ class Kit:
     def tape(self):
         return bool(self.told.get("tape"))
 
-    @property
-    def reader_off(self):
-        """How far the reader's back stands off the face, at most; common practice, no source."""
-        return 3.0
-
 
 @dataclass
 class Truth:

@@ -10,7 +10,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import ENTITY_TYPES, Check, Reading, Step
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.keep.made import made_now
-from vernus.job.make.new_parts import face_part, plate_over_holes, t_nut_part
+from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 from vernus.job.plan.next_measure import next_measure
 from vernus.job.prove.calibrate.edits import current_run, key_in
 from vernus.job.prove.runs import next_approach, run_of, with_shown
@@ -141,15 +141,12 @@ class Desk:
         said = {"face_id": self.faces[axis, face], "member": member, "what": "threaded"}
         return self._put("hole", said, {"at_x": x, "at_y": y, **thread, **more})
 
-    def proposed(self, axis, what, thread="M5"):
-        """Press one of the buttons that propose parts; whether it was done."""
+    def plate_proposed(self, axis, thread):
+        """Press "Plate over holes"; whether it was done."""
         self._said = self._asked = None
         entity = self.job.get(self.axis[axis])
         try:
-            if what == "face":
-                made = face_part(self.job, entity, new_id)
-            else:
-                made = plate_over_holes(self.job, entity, thread, new_id)[0]
+            made = plate_over_holes(self.job, entity, thread, new_id)[0]
         except VernusError:
             return False
         self.job.apply("propose", made)

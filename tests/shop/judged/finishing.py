@@ -121,6 +121,7 @@ def finish(hand):
     soon = [s for s in desk.says() if s["kind"] == "finished"]
     desk.tick(steps[-1:])
     hand.lived.finished = (steps, soon, [s for s in desk.says() if s["kind"] == "finished"])
+    hand.lived.at_the_end = [dict(s) for s in desk.says()]
     if t.chance("crash").random() < 0.5:
         desk.crash(sorted(t.kits)[0])
         hand.lived.crashed = [s for s in desk.says() if s["kind"] == "finished"]
@@ -134,8 +135,8 @@ def judge_finish(lived):
     for s in lived.crashed:
         if s["is"] and s["of"] in ("job", sorted(lived.truth.kits)[0]):
             yield Broken("finished after a crash", s["axis"], s["text"])
-    open_stops = [s for s in lived.said if s["kind"] == "stop" and not s["measured"]]
-    bad = [s for s in lived.said if s["kind"] in ("verdict", "gap") and s["verdict"] != "pass"]
+    open_stops = [s for s in lived.at_the_end if s["kind"] == "stop" and not s["measured"]]
+    bad = [s for s in lived.at_the_end if s["kind"] in ("verdict", "gap") and s["verdict"] != "pass"]
     for s in last:
         if not s["is"] and not open_stops and not bad:
             yield Broken("never finished", s["axis"], s["text"])

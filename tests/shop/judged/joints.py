@@ -99,7 +99,7 @@ def make_joint(hand, joint):
         desk.hole(
             joint.axis, kit.face, joint.members[0], threaded, first, chance.uniform(-3, 3), count=2.0, apart=apart
         )
-        joint.made = desk.proposed(joint.axis, "plate", "M5" if hand.truth.units == "mm" else "10-24")
+        joint.made = desk.plate_proposed(joint.axis, "M5" if hand.truth.units == "mm" else "10-24")
     elif joint.way == "reader":
         desk.came(joint.axis, reader_depth=joint.thread_mm)
         part = desk.part(

@@ -4,7 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from tests.shop.things.fitting import hang, overall, stops_as_made
-from tests.shop.things.motion import clear_to, driven, meets
+from tests.shop.things.motion import clear_to, meets
 
 RULE_MM = 1.0
 """What a stop set by rule from a mark may be off."""
@@ -71,12 +71,12 @@ def said_of(lived, axis):
 
 
 def _hung(lived):
-    covers = [s["size_mm"] for s in lived.of("buy") if s["what"] == "Cover"]
+    covers = {s["axis"] for s in lived.of("buy") if s["what"] == "Cover"}
     hung = {}
     for axis in lived.truth.kits:
         said = said_of(lived, axis)
         if said is not None:
-            hung[axis] = hang(lived.truth, axis, said, bool(covers))
+            hung[axis] = hang(lived.truth, axis, said, axis in covers)
     return hung
 
 
@@ -85,6 +85,9 @@ def _metal(lived):
     truth, machine = lived.truth, lived.truth.machine
     hung, ranges = _hung(lived), stops_as_made(truth, lived.said)
     solids = [*machine.solids, *(s for h in hung.values() for s in h.solids)]
+    yield from (
+        Broken("unanswered", "", f"{label} is asked for, and nothing here is called so") for label in lived.unanswered
+    )
     for a, b, deep, where in meets(machine, solids, ranges)[:3]:
         at = ", ".join(f"{n} {mm:.1f}" for n, mm in where.items())
         yield Broken("metal", "", f"{a.name} meets {b.name}, {deep:.1f} deep, at {at}")
@@ -102,9 +105,8 @@ def _metal(lived):
     for s in lived.of("stop"):
         if s["why"] in ("scale", "given up") or not s["measured"]:
             continue
-        moved = [x for x in solids if s["axis"] in driven(machine, x.member)]
         others = {**ranges, s["axis"]: marks[s["axis"]]}
-        free = clear_to(machine, solids, others, s["axis"], s["end"], moved)
+        free = clear_to(machine, solids, others, s["axis"], s["end"])
         travel = machine.ways[s["axis"]].travel
         needed = travel - free if s["end"] == "high" else free
         if s["before_mark_mm"] > needed + (1 - KEPT_SHARE) * travel + 2 * RULE_MM:

@@ -2,7 +2,7 @@
 
 from tests.shop.judged.plan import Broken
 
-TOLERANCE_MM = {"mm": 0.05, "in": 0.05}
+TOLERANCE_MM = 0.05
 """What is accepted from end to end; common practice, no source."""
 
 
@@ -12,7 +12,7 @@ def judge_setting(lived):
 
 
 def _aligned(lived):
-    tolerance = TOLERANCE_MM[lived.truth.units]
+    tolerance = TOLERANCE_MM
     for done in lived.aligned:
         where = f"{done.plane} of the body"
         if done.early is not None:
@@ -90,10 +90,10 @@ def covered(lived):
     for done in lived.checked:
         told = done.verdict
         if told is not None and done.said is not None and done.said["over_mm"]:
-            true = -done.before.off(done.said["over_mm"])
+            true = abs(done.before.off(done.said["over_mm"]))
             yield (
                 done.axis,
-                abs(abs(told["value_mm"]) - abs(true)) <= told["u_mm"],
+                abs(abs(told["value_mm"]) - true) <= told["u_mm"],
                 told["value_mm"],
                 true,
                 told["u_mm"],

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from tests.shop.things.motion import box
 
 COVER_MM = 3.0
+READER_OFF_MM = 3.0
+"""How far the reader's back stands off the face, at most; common practice, no source."""
 
 
 def unit(word):
@@ -47,7 +49,7 @@ def hang(truth, axis, said, covered):
     high, deep = kit.section[0] / 2, kit.section[1]
     reader_long, tall, reader_deep = kit.reader
     bracket_long, bracket_wide, bracket_thick = kit.bracket
-    face_near = off + kit.reader_off
+    face_near = off + READER_OFF_MM
     far = face_near + reader_deep
     half = max(reader_long, bracket_long) / 2
     hang_down = -high - tall
@@ -97,10 +99,7 @@ def overall(kit, said):
 
 
 def stops_as_made(truth, said):
-    """(low, high) each axis can be driven to, from its low mark: by its stops as they are said, else to its marks.
-
-    A bumper is a pillar on one member that meets the other: where it meets is where the axis stops.
-    """
+    """(low, high) each axis can be driven to, from its low mark: by its stops as they are said, else to its marks."""
     ranges = {}
     for name, way in truth.machine.ways.items():
         low, high = 0.0, way.travel

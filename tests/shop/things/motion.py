@@ -76,7 +76,7 @@ def _overlap(machine, a, b, ranges, samples):
     return float(depth[worst]), {n: float(grid[n][worst]) for n in names}
 
 
-def clear_to(machine, solids, ranges, axis, end, fresh):
+def clear_to(machine, solids, ranges, axis, end):
     """How far an axis can go toward an end until one of the new pieces meets something, from its low mark.
 
     Found by driving: from mid travel outward in steps of a sixteenth, then halving.

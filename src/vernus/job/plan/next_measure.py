@@ -112,23 +112,22 @@ def _of_the_scales(
 ) -> NextMeasure:
     """What nobody measured of a scale or its reader's bracket that would decide something; else that nothing does."""
     for axis in job.axes():
-        for name, entities in sizes_larger(job, axis, LARGER):
+        for name, where, entities in sizes_larger(job, axis, LARGER):
             if cancelled():
                 return NextMeasure(None, (), Sentence(""))
             there = plan_answers(_with_all(job, entities))
             moved = {n: abs(there.get(n, 0.0) - here.get(n, 0.0)) for n in sorted({*here, *there})}
             of = max(moved, key=lambda n: moved[n], default="")
             if of and moved[of] >= FAR_IDLE_MM:
-                return NextMeasure(None, ranked, _size_words(name, of, moved[of]), name)
+                return NextMeasure(None, ranked, _size_words(name, where, of, moved[of]), name)
     if not unmeasured(job):
         return NextMeasure(None, (), conclusion("Every measure is taken. Go on to Travel."))
     words = conclusion("What is not measured yet no longer matters for this plan. Go on.")
     return NextMeasure(None, ranked, words)
 
 
-def _size_words(name: str, of: str, mm: float) -> Sentence:
+def _size_words(name: str, where: str, of: str, mm: float) -> Sentence:
     """To measure a size of a scale or a bracket: where it is typed, and what it would decide."""
-    where = "enter what carries the reader on Mounts" if "bracket" in name else "type it on Scale, under Setup (F4)"
     what = "{of}" if of.startswith("whether") else "{mm} of {of}"
     words = "Measure next: {name}; " + where + ". A quarter larger than is usual, it would decide " + what + "."
     return Sentence(words, {"name": name, "mm": Mm(mm), "of": of})

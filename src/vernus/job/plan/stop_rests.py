@@ -129,16 +129,16 @@ def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleB
         yield _BRACKET, replace(bulk, bracket_mm=_thicker(bulk))
 
 
-def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, list[Entity]]]:
-    """(name, entities) of each size of an axis's scale that nobody measured: what says it is so many times larger."""
+def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Entity]]]:
+    """(name, where to say it, entities that say it is so many times larger) of each size of a scale nobody measured."""
     face = chosen_face(job, axis)
     bulk = None if face is None or not has_scale(axis) else bulk_of(job, axis, face)
     if bulk is None:
         return []
     edit = family_edit(job, bulk.family.id, "a larger one")
     sizes = zip(_SIZES, (*bulk.family.section_mm, *bulk.family.reader_section_mm), strict=True)
-    found: list[tuple[str, list[Entity]]] = [
-        (f"{axis.name} {label}", [edit.with_(**{field: _typed(mm * times)})])
+    found: list[tuple[str, str, list[Entity]]] = [
+        (f"{axis.name} {label}", "type it on Scale, under Setup (F4)", [edit.with_(**{field: _typed(mm * times)})])
         for (field, label), mm in sizes
         if getattr(edit, field) is None
     ]
@@ -148,7 +148,7 @@ def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, list[Ent
             id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
             width=_typed(wide), thickness=_typed(thick * times),
         )  # fmt: skip
-        found.append((f"{axis.name} {_BRACKET}", [part]))
+        found.append((f"{axis.name} {_BRACKET}", "enter what carries the reader on Mounts", [part]))
     return found
 
 
