@@ -31,6 +31,7 @@ from vernus.job.plan.scale import scale_result
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import current_run, key_in, with_check, with_check_changed, without_check
 from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.runs import next_approach, run_of, with_shown
 from vernus.job.review import review_axis
 
@@ -266,3 +267,20 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     assert review.next_sheet is None
     assert {n: s for n, s in review.states.items() if n not in ("faces", "mounts", "cables") and s != "done"} == {}
     assert "cautions that are still open" in review.next_step.text()
+
+
+def test_a_cause_is_no_open_caution_where_the_accuracy_wanted_is_met(job, axis):
+    """An error that grows by 12 µm over the travel, where 50 are wanted; and where 10 are."""
+    measured(job, axis, "262", "262")
+    run = run_of(job, axis, "mm").with_(reference_id="kit")
+    while next_approach(run) is not None:
+        target = next_approach(run)[1].mm
+        run = with_shown(run, LengthEntry(mm=target * (1 + 12e-3 / 262)))
+    job.apply("run", [run, ReferenceKit(id="kit")])
+    severities = {}
+    for wanted in ("0.05", "0.01"):
+        job.apply("wanted", [job.get(axis.id).with_(accuracy=mm(wanted))])
+        found = positioning_result(job, job.get(axis.id), job.get(run.id)).findings
+        severities[wanted] = {f.severity for f in found if f.code.startswith("cause-")}
+    assert severities["0.05"] == {"info"}
+    assert "caution" in severities["0.01"]
