@@ -13,8 +13,8 @@ from vernus.paper.report import write_report
 FIGURE = re.compile(r"(?<![\w.])[-+]?\d+(?:\.\d+)?(?![\w.]*\d)")
 LEFT_OUT = (
     ("", r"^(mm|in|thou|µm|°C|°F)? ?= ", "the same figure in the other unit, beside its field"),
-    ("scale", r"^Axis .* from its ", "where the picture's slider stands"),
-    ("scale", r"^ +\S.*( \| ){1}", "sizes that would serve too, beside the one chosen"),
+    ("scale", r"Axis .* from its ", "where the picture's slider stands"),
+    ("scale", r"^[^●].* / .* \| ", "sizes that would serve too, beside the one chosen"),
     ("scale", r"^[^●]*: section ", "what is said of a family under the cursor that wasn't chosen"),
     ("order", r" \| Serves ", "families compared before one is chosen"),
     ("envelope", r"^[\d.]+ (mm|in) to the | \| ", "moves that were only tried"),
@@ -71,7 +71,9 @@ def missing_on_paper(window, path):
             sheet = window.sheets[name]
             if name == "paper" or not sheet.isVisible():
                 continue
-            texts = [label.text() for label in sheet.findChildren(QLabel) if label.isVisible()]
+            beside = sheet.hand_words  # how a figure is taken: no statement of the job
+            labels = [w for w in sheet.findChildren(QLabel) if not beside.isAncestorOf(w)]
+            texts = [label.text() for label in labels if label.isVisible()]
             for table in sheet.findChildren(QTableView):
                 if table.isVisible():
                     texts += [" | ".join(map(str, row)) for row in table.model().rows]

@@ -13,10 +13,10 @@ from vernus.paper.ink import load_fonts
 
 
 class Hands:
-    """Types and presses into whatever has the focus, and counts the presses."""
+    """Types and presses into whatever has the focus, counts the presses, and keys and clicks ``beyond`` figures."""
 
     def __init__(self, window):
-        self.window, self.presses = window, 0
+        self.window, self.presses, self.beyond = window, 0, 0
 
     def type(self, text):
         for letter in text:
@@ -27,6 +27,7 @@ class Hands:
         combined = QKeySequence(keys)[0]
         QTest.keyClick(QApplication.focusWidget() or self.window, combined.key(), combined.keyboardModifiers())
         self.presses += 1
+        self.beyond += 1
         QApplication.processEvents()
 
     def enter(self, *texts):
@@ -37,7 +38,13 @@ class Hands:
 
     def click(self, widget):
         QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+        self.beyond += 1
         QApplication.processEvents()
+
+    def reach(self, widget):
+        """Put the cursor into a control, as one click would."""
+        widget.setFocus()
+        self.beyond += 1
 
 
 @pytest.fixture

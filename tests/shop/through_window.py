@@ -41,7 +41,7 @@ class Person:
             b.isVisible() and b.text().replace("&", "").startswith("keep")
             for b in self.window.findChildren(QAbstractButton)
         ):
-            self.press("Alt+K")
+            self.press("Alt+2")
 
     def turn_to(self, sheet, axis=None):
         """To a sheet by its name in the menu, and to an axis by its letter."""
@@ -52,25 +52,40 @@ class Person:
         QApplication.processEvents()
 
     def field(self, words):
-        """The editor nearest below a label that begins so; turned to where it is hidden."""
-        for _ in range(6):
-            labels = [
+        """The editor that is called so, or the one nearest below a label that begins so; its group is opened."""
+        for heading in (None, *self._folded()):
+            if heading is not None:
+                QTest.mouseClick(heading, Qt.MouseButton.LeftButton)
+                QApplication.processEvents()
+            called = [
                 w
-                for w in self.window.findChildren(QLabel)
-                if w.isVisible() and _plain(w.text()).startswith(_plain(words))
+                for kind in (QLineEdit, QComboBox)
+                for w in self.window.findChildren(kind)
+                if w.isVisible() and _plain(w.accessibleName()).startswith(_plain(words))
             ]
-            for label in labels:
-                found = [
-                    w
-                    for kind in (QLineEdit, QComboBox)
-                    for w in label.parentWidget().findChildren(kind)
-                    if w.isVisible()
-                ]
-                below = [w for w in found if _top(w) >= _top(label)]
-                if below:
-                    return min(below, key=_top)
-            self.press("F4")
+            if called:
+                return min(called, key=_top)
+            below = self._below(words)
+            if below is not None:
+                return below
         raise AssertionError(f"“{words}” stands nowhere on this sheet")
+
+    def _folded(self):
+        """The headings of groups that can be seen, as they stand now."""
+        return [b for b in self.window.findChildren(QAbstractButton) if b.isVisible() and type(b).__name__ == "Heading"]
+
+    def _below(self, words):
+        labels = [
+            w for w in self.window.findChildren(QLabel) if w.isVisible() and _plain(w.text()).startswith(_plain(words))
+        ]
+        for label in labels:
+            found = [
+                w for kind in (QLineEdit, QComboBox) for w in label.parentWidget().findChildren(kind) if w.isVisible()
+            ]
+            below = [w for w in found if _top(w) >= _top(label)]
+            if below:
+                return min(below, key=_top)
+        return None
 
     def fill(self, words, text):
         editor = self.field(words)
@@ -113,7 +128,6 @@ class WindowDesk(Desk):
     def measure(self, label, mm):
         self._said = self._asked = None
         self.person.turn_to("machine")
-        self.person.choose(label)
         self.person.fill(label, self._text(mm))
 
     def travel(self, axis, readings, division):

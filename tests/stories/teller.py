@@ -7,8 +7,13 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDia
 
 from tests.on_paper import missing_on_paper
 from tests.printed import words_of
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.choice import ChoiceBox
+from vernus.desktop.parts.figure_list import FigureList
+from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
+from vernus.desktop.parts.row import Row
 from vernus.desktop.parts.scope_table import ScopeTable
+from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import Photo
 
@@ -45,6 +50,7 @@ class Teller:
 
     def go(self, name, axis=None):
         """Turn to a sheet, and to an axis."""
+        QApplication.processEvents()
         if axis is not None:
             self.hands.press(f"Alt+{axis}")
         self.hands.press(KEYS[name])
@@ -60,44 +66,66 @@ class Teller:
         self.click(button)
 
     def pick(self, box, words):
-        """Choose from a list of choices with the arrow keys."""
-        box.setFocus()
+        """Choose by the keys of a choice: its first letter, or one step after the other."""
         offered = [box.itemText(n) for n in range(box.count())]
         words = words if words in offered else next((t for t in offered if t.startswith(words)), words)
-        at = offered.index(words) if words in offered else None
-        assert at is not None, f"“{words}” is not offered; there are {offered}"
+        assert words in offered, f"“{words}” is not offered; there are {offered}"
+        if box.currentText() == words:
+            return
+        if QApplication.focusWidget() is not box:
+            self.hands.reach(box)
         for _ in range(MOST_CHOICES):
             if box.currentText() == words:
                 return
-            self.hands.press("Down" if box.currentIndex() < at else "Up")
-        raise AssertionError(f"the arrow keys never come to “{words}”")
+            same = [t for t in offered if t[:1].lower() == words[:1].lower()]
+            if isinstance(box, ChoiceBox) and words[:1].isalnum() and len(same) <= 3:
+                self.hands.press(words[0].upper())
+            elif isinstance(box, ChoiceBox):
+                ahead = (offered.index(words) - box.currentIndex()) % len(offered)
+                self.hands.press("Right" if ahead <= len(offered) / 2 else "Left")
+            else:
+                self.hands.press("Down" if box.currentIndex() < offered.index(words) else "Up")
+        raise AssertionError(f"the keys never come to “{words}”")
 
     def field(self, name):
-        """A field of the sheet by its name; turned to where it is hidden."""
-        found = [f for f in self.sheet.findChildren(BoundField) if f.name == name]
+        """A row of the sheet by its name; its group is opened where it is folded."""
+        found = [f for f in self.sheet.findChildren(FigureRow) if f.name == name and f.applies]
+        shown = [f for f in found if f.isVisible()]
+        tabs = [t for t in self.sheet.findChildren(Tabs) if t.isVisible()]
+        for tab in tabs if found and not shown else ():
+            page = next((n for n in range(tab.stack.count()) if tab.stack.widget(n).isAncestorOf(found[0])), None)
+            if page is not None and page != tab.stack.currentIndex():
+                self.click(list(tab.buttons.values())[page])
         shown = [f for f in found if f.isVisible()]
         if not shown:
-            self.hands.press("F4")
-            shown = [f for f in found if f.isVisible()]
+            for row in found:
+                figures = next(w for w in self.sheet.findChildren(FigureList) if row in w.rows)
+                heading = next(h for h in figures.headings if row in h.holds.rows)
+                if heading.isVisible():
+                    self.click(heading)
+                    shown = [f for f in found if f.isVisible()]
+                    break
         assert shown, f"{name} is nowhere on this sheet"
+        where = shown[0].visibleRegion().boundingRect().height()
+        assert where >= min(20, shown[0].height()), f"{name} has to be scrolled to"
         return shown[0]
 
     def fill(self, **figures):
-        """Type into fields by their names; what is a choice is chosen by its words."""
+        """Type into rows by their names; what is a choice is chosen by its words."""
         for name, text in figures.items():
             field = self.field(name)
             if isinstance(field.editor, QComboBox):
                 self.pick(field.editor, text)
                 continue
             line = field.editor if isinstance(field.editor, QLineEdit) else field.editor.line
-            line.setFocus()
-            self.hands.press("Ctrl+A")
+            if QApplication.focusWidget() is not line:
+                self.hands.reach(line)
             self.hands.enter(str(text))
             assert not self.asked(), f"{name}: {self.asked()}"
 
     def asked(self):
         """What is being asked about a figure, if anything."""
-        questions = [f.editor for f in self.sheet.findChildren(BoundField) if hasattr(f.editor, "question")]
+        questions = [f.editor for f in self.sheet.findChildren(Row) if hasattr(f.editor, "question")]
         shown = [e.question for e in questions if e.question is not None and e.question.isVisible()]
         return " ".join(label.text() for q in shown for label in q.findChildren(QLabel))
 
@@ -118,17 +146,16 @@ class Teller:
         rows = [" ".join(r) for r in table.rows.rows]
         at = next((n for n, row in enumerate(rows) if words in row), None)
         assert at is not None, f"“{words}” is not among {rows}"
-        table.setFocus()
+        self.hands.reach(table)
         table.selectRow(at)
         self.hands.press("Return")
 
     def measure(self, words, text):
-        """A distance of the machine, chosen among its measures."""
-        face = self.sheet.measures
-        self.choose(face.table, words)
-        face.field.line.setFocus()
-        self.hands.press("Ctrl+A")
-        self.hands.enter(text)
+        """A distance of the machine, by some words of its label."""
+        rows = self.sheet.measures.list.rows
+        row = next((r for r in rows if words in r.label), None)
+        assert row is not None, f"“{words}” is no measure: {[r.label for r in rows]}"
+        self.fill(**{row.name: text})
 
     def survey(self, axis, *readings, tool=None, accuracy=None):
         """The travel of an axis between its marks."""
@@ -138,15 +165,12 @@ class Teller:
         self.log(*readings)
         if accuracy is not None:
             self.fill(accuracy=accuracy)
-            self.hands.press("F4")
 
     def scale(self, axis, family, **options):
         """A scale of a family from the list of sizes that serve."""
         self.go("scale", axis)
         if options:
             self.fill(**options)
-            if self.sheet.setup.faces.currentIndex():
-                self.hands.press("F4")
         self.choose(self.sheet.table, family)
 
     def face(self, axis, words):
@@ -185,13 +209,13 @@ class Teller:
         table = self.sheet.table
         at = next((n for n, r in enumerate(table.rows.rows) if words in " ".join(r)), None)
         assert at is not None, f"“{words}” is no step of the card: {[r[3] for r in table.rows.rows]}"
-        table.setFocus()
+        self.hands.reach(table)
         table.selectRow(at)
         if minutes is not None:
             self.click(self.sheet.tabs.buttons["step"])
             self.fill(minutes=minutes)
         if note:
-            self.sheet.note.setFocus()
+            self.hands.reach(self.sheet.note)
             self.hands.type(note)
         self.hands.press("Ctrl+Return")
 
@@ -205,7 +229,7 @@ class Teller:
         self.go("log")
         self.click(self.sheet.tabs.buttons["pictures"])
         before = len(self.job.all(Photo))
-        self.sheet.pictures.list.table.setFocus()
+        self.hands.reach(self.sheet.pictures.list.table)
         self.hands.press("Ctrl+Ins")
         for _ in range(1000):
             QTest.qWait(5)
@@ -222,18 +246,18 @@ class Teller:
 
     def accept(self):
         """Answer what is asked with what was meant."""
-        self.hands.press("Alt+Y")
+        self.hands.press(TAKE_KEYS)
 
     def keep(self):
         """Answer what is asked: keep it as it was typed."""
-        self.hands.press("Alt+K")
+        self.hands.press(KEEP_KEYS)
 
     def section(self, words):
         """A section of the power feed sheet, by its key."""
         for _ in range(12):
             if words in self.sheet.section.currentText():
                 return
-            self.hands.press("F4")
+            self.hands.press("Ctrl+Tab")
         raise AssertionError(f"there is no section “{words}”")
 
     def line(self, **figures):

@@ -33,7 +33,6 @@ def test_the_quill_by_its_useful_stroke_diameter_on_x_only_and_a_dial_that_errs(
     teller.click(sheet.sides.buttons["check"])
     teller.fill(reference_id="the dial")
     assert check_as_read(teller.job, teller.sheet.run()).shows == "diameter", "said once, of this axis"
-    teller.hands.press("F4")
     teller.log("2.000", "2.001", "2.000", "2.001", "2.000", "2.001")
     assert "own dial is a poor reference" in teller.findings()
     paper = teller.paper()

@@ -25,7 +25,7 @@ def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
     assert any("Y" not in r[2] for r in teller.sheet.table.rows.rows)
     # The column comes off for Y: what it reads and where its shims sit is noted first and stands where it goes back.
     teller.go("scope")
-    teller.pick(next(b for (a, c), b in teller.sheet.fitted.boxes.items() if (a, c) == ("Y", "readout")), "new scale")
+    teller.pick(teller.sheet.fitted["Y", "readout"].box, "new scale")
     teller.fill(comes_off="column", off_for="Y")
     teller.photo("shims under the column, rear left")
     teller.step("note its tram readings", note="nod 0.03 in 150, shim 0.15 rear left", minutes="30")
@@ -36,7 +36,7 @@ def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
         assert words in paper, words
     teller.nothing_missing_on_paper()
     teller.go("scope")
-    teller.pick(next(b for (a, c), b in teller.sheet.fitted.boxes.items() if (a, c) == ("Y", "readout")), "no readout")
+    teller.pick(teller.sheet.fitted["Y", "readout"].box, "nothing")
     paper = teller.paper()
     assert "Magnetic, thin housing" in paper
     assert "Y axis:" not in paper

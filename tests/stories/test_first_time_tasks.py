@@ -56,7 +56,7 @@ def test_what_a_scale_which_screw_and_what_to_key_in(window, hands, demo, count,
     count.done("what scale for this axis")
     window.open_demo("mill")
     count._before = hands.presses
-    hands.press("Alt+Y")
+    hands.press("Alt+1")
     hands.press(KEYS["align"])
     assert "screw" in window.sheets["align"].instruction.text()
     count.done("which screw")

@@ -33,6 +33,8 @@ _SLIPS: Final[dict[UnitName, tuple[UnitName, ...]]] = {
     "thou": ("in", "mm"),
     "µm": ("mm", "thou"),
 }
+_POINT: Final = (0.1, 10.0, 0.01, 100.0)
+"""A point slipped by a place or two, or left out: 110 for 11.0."""
 _THOUSANDS: Final = re.compile(r"^\s*(\d{1,3}(?:[ ,.\u202f]\d{3})+)(?![\d.,])")
 _DECIMALS: Final[dict[UnitName, int]] = {"mm": 4, "in": 5, "thou": 2, "µm": 1}
 
@@ -42,7 +44,8 @@ class Yardstick:
     """What a figure is compared with: usual ones lie from ``low`` to ``high`` (mm, °C, or the figure's own unit).
 
     ``words`` say what it is compared with; ``zero`` and ``signed`` tell that 0 and negative figures are usual too,
-    ``pitch`` that a whole number may be threads per inch.
+    ``pitch`` that a whole number may be threads per inch. Below ``floor`` (at it, where it is ``open``) nothing can be:
+    such a figure is asked about, and can't be kept.
     """
 
     low: float
@@ -51,6 +54,12 @@ class Yardstick:
     zero: bool = True
     signed: bool = False
     pitch: bool = False
+    floor: float | None = None
+    floor_open: bool = False
+
+    def can_be(self, value: float) -> bool:
+        """Whether a figure is possible at all, however odd."""
+        return self.floor is None or value > self.floor or (value == self.floor and not self.floor_open)
 
     def fits(self, value: float) -> bool:
         """Whether nobody would be surprised by ``value``."""
@@ -61,11 +70,21 @@ class Yardstick:
 
 @dataclass(frozen=True)
 class Doubt:
-    """What is asked, and the text to take instead ("": nothing fits better, so it is typed again or kept)."""
+    """What is asked, and the text to take instead ("": nothing fits better, so it is typed again or kept).
+
+    ``may_stay`` is false for what can't be so: a travel below nothing. ``as_read`` is the figure with the unit it was
+    read in.
+    """
 
     what: Sentence
     instead: str = ""
     meant: str = ""
+    may_stay: bool = True
+    as_read: str = ""
+
+    def typed(self, text: str) -> str:
+        """The figure as the answer that keeps it names it."""
+        return self.as_read or text.strip()
 
 
 def doubt_length(text: str, unit: UnitName, yardstick: Yardstick) -> Doubt | None:
@@ -77,14 +96,15 @@ def doubt_length(text: str, unit: UnitName, yardstick: Yardstick) -> Doubt | Non
     named = any(c.isalpha() or c in "\"″'" for c in text)
     shown = text.strip() if named else f"{text.strip()} {typed.unit}"
     what = Sentence("{shown}? {words}.", {"shown": shown, "words": yardstick.words})
+    stays = yardstick.can_be(typed.mm)
     for meant in _readings(text, typed.unit, typed.mm, yardstick.pitch):
         try:
             other = parse_length(meant, unit).mm
         except BadInputError:
             continue
         if yardstick.fits(other) and abs(other - typed.mm) > 1e-9:
-            return Doubt(what, meant, _in_field(meant, other, unit))
-    return Doubt(what)
+            return Doubt(what, meant, _in_field(meant, other, unit), stays, shown)
+    return Doubt(what, may_stay=stays, as_read=shown)
 
 
 def doubt_value(mm: float, unit: UnitName, yardstick: Yardstick) -> Doubt | None:
@@ -124,6 +144,8 @@ def _readings(text: str, unit: UnitName, mm: float, pitch: bool) -> Iterator[str
         yield f"{number} {other}"
     for other in _SLIPS[unit]:
         yield f"{number.lstrip('-')} {other}"
+    for by in _POINT:
+        yield f"{without_idle_zeros(f'{to_unit(mm, unit) * by:.6f}')} {unit}"
 
 
 def doubt_number(text: str, value: float, yardstick: Yardstick) -> Doubt | None:
@@ -135,7 +157,7 @@ def doubt_number(text: str, value: float, yardstick: Yardstick) -> Doubt | None:
     instead = marked if marked and yardstick.fits(float(marked)) else ""
     if not instead and value < 0 and yardstick.fits(-value):
         instead = f"{-value:.10g}"
-    return Doubt(what, instead, instead)
+    return Doubt(what, instead, instead, yardstick.can_be(value))
 
 
 def doubt_temperature(text: str, degrees: DegreeName, yardstick: Yardstick) -> Doubt | None:

@@ -14,9 +14,13 @@ _ENTRY = (
 )
 _REST = (
     "Alt and an axis letter: that axis",
-    "F4: setup of this pass or check, and back; F8 links an instrument, F9 logs its live reading",
+    "Up and Down: from row to row; Enter: the next open row; a letter, Space, Left and Right: the choice in a row",
+    "A digit typed anywhere replaces the figure in hand; Right first, to go on in it",
+    "F5, F10 in the practice: a hint, and that's it; F6 on the card: to the step's sheet",
+    "F9 logs the live reading of an instrument",
     "F7: the uncertainty of the figure shown, line by line",
-    "Ctrl+Enter: next pass; on Calibrate: the figure was keyed in",
+    "Ctrl+Enter: the main button of the sheet: next pass, keyed in, tick",
+    "Ctrl+Tab: the next face of the list; Ctrl+Space: open the findings, and fold them",
     "Ctrl+G: what comes next on this axis",
     "Delete: the row chosen in a list; F2 corrects it",
     "Arrow keys on the stroke picture: run the axis; on the sizes: look, Enter chooses",

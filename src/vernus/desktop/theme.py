@@ -30,7 +30,12 @@ QLineEdit, QComboBox, QSpinBox, QTableView {{
   background: {ground}; border: 1px solid {hairline}; border-radius: 0; padding: 4px 6px;
   selection-background-color: {wash}; selection-color: {ink}; }}
 QLineEdit:focus, QComboBox:focus, QSpinBox:focus, QTableView:focus {{ border: 2px solid {accent}; padding: 3px 5px; }}
-QLineEdit[wrong="true"] {{ border: 2px dashed {stop}; }}
+#row {{ border-bottom: 1px solid {hairline}; background: {sheet}; }}
+#row[held="true"] {{ background: {wash}; }}
+QLineEdit#inplace {{ background: transparent; border: 1px solid transparent; padding: 0 4px; }}
+QLineEdit#inplace:focus, QLineEdit#dimension {{ background: {ground}; border: 2px solid {accent}; padding: 0 3px; }}
+QComboBox#inplace {{ background: transparent; border: none; padding: 0; }}
+QLineEdit[wrong="true"], QLineEdit#inplace[wrong="true"] {{ border: 2px dashed {stop}; }}
 QLineEdit:read-only {{ color: {faint}; }}
 QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
 QComboBox QAbstractItemView {{ background: {sheet}; border: 1px solid {hairline}; }}
@@ -89,6 +94,7 @@ def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
     for role, colour in (
         (QPalette.ColorRole.Window, inks.ground),
         (QPalette.ColorRole.Base, inks.ground),
+        (QPalette.ColorRole.AlternateBase, _between(inks.ground, inks.hairline, 0.28)),
         (QPalette.ColorRole.Text, inks.ink),
         (QPalette.ColorRole.WindowText, inks.ink),
         (QPalette.ColorRole.Button, inks.ground),
@@ -100,3 +106,10 @@ def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
         palette.setColor(role, QColor(colour))
     application.setPalette(palette)
     window.setStyleSheet(rules)
+
+
+def _between(first: str, second: str, share: float) -> str:
+    """A colour so far on the way from one to another."""
+    a, b = QColor(first), QColor(second)
+    pairs = ((a.red(), b.red()), (a.green(), b.green()), (a.blue(), b.blue()))
+    return QColor(*(round(x + share * (y - x)) for x, y in pairs)).name()

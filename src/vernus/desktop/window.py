@@ -18,8 +18,10 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QMenu,
+    QMenuBar,
     QMessageBox,
     QPushButton,
+    QSizePolicy,
     QStackedWidget,
     QWidget,
 )
@@ -39,7 +41,7 @@ from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 
 if TYPE_CHECKING:  # made or asked for with the first job only, so that Start opens at once
     from vernus.core.finding import Finding
-    from vernus.desktop.parts.findings import FindingsPanel
+    from vernus.desktop.parts.findings import FindingLines
     from vernus.desktop.parts.route import Route
     from vernus.desktop.parts.strip import TopStrip
     from vernus.desktop.practice.panel import PracticePanel
@@ -67,10 +69,10 @@ class Window(QMainWindow):
         grid = self._grid = QGridLayout(ground)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
-        grid.addWidget(self.banner, 0, 0, 1, 3)
-        grid.addWidget(self.stack, 2, 1)
+        grid.addWidget(self.banner, 0, 0, 1, 2)
+        grid.addWidget(self.stack, 1, 1)
         grid.setColumnStretch(1, 1)
-        grid.setRowStretch(2, 1)
+        grid.setRowStretch(1, 1)
         self.setCentralWidget(ground)
         bar = self.statusBar()
         bar.setSizeGripEnabled(False)
@@ -100,22 +102,20 @@ class Window(QMainWindow):
         """The phases and sheets of the job; made with the first job that is opened, as all that only jobs need."""
         made: Route = import_module("vernus.desktop.parts.route").Route(self.session)
         made.asked.connect(self.show_sheet)
-        self._grid.addWidget(made, 1, 0, 2, 1)
+        self._grid.addWidget(made, 1, 0)
         return made
 
     @cached_property
     def strip(self) -> TopStrip:
         """Axes, room, instrument, units, undo."""
         made: TopStrip = import_module("vernus.desktop.parts.strip").TopStrip(self.session)
-        self._grid.addWidget(made, 1, 1, 1, 2)
+        self._top.addWidget(made, 1)
         return made
 
-    @cached_property
-    def findings(self) -> FindingsPanel:
-        """What stands against the job."""
-        made: FindingsPanel = import_module("vernus.desktop.parts.findings").FindingsPanel()
-        self._grid.addWidget(made, 2, 2)
-        return made
+    @property
+    def findings(self) -> FindingLines:
+        """What stands against the sheet in view."""
+        return self.sheets[self._current].findings
 
     @cached_property
     def practice(self) -> PracticePanel:
@@ -123,7 +123,7 @@ class Window(QMainWindow):
         made: PracticePanel = import_module("vernus.desktop.practice.panel").PracticePanel(self.session)
         made.left.connect(self._leave_practice)
         made.begun.connect(self._practise_on)
-        self._grid.addWidget(made, 1, 0, 2, 1)
+        self._grid.addWidget(made, 1, 0)
         return made
 
     def _banner(self) -> None:
@@ -155,7 +155,16 @@ class Window(QMainWindow):
         dress(application, self, self.session.inks)
 
     def _make_menus(self) -> None:
-        job, edit, view, help_ = (self.menuBar().addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)  # the strip stands beside it
+        self.menus.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        top = QWidget()
+        top.setObjectName("ground")
+        self._top = QHBoxLayout(top)
+        self._top.setContentsMargins(0, 0, 0, 0)
+        self._top.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
+        self.setMenuWidget(top)
+        job, edit, view, help_ = (self.menus.addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
         for menu, text, keys, act in (
             (job, "New job…", "Ctrl+N", lambda: self.attempt(self.session.close_job)),
             (job, "Open…", "Ctrl+O", self.ask_and_open),
@@ -182,6 +191,8 @@ class Window(QMainWindow):
             (view, "Light / dark", "Ctrl+D", self._other_ground),
             (view, "High contrast", "", lambda: self.session.show_theme("contrast")),
             (view, "Larger, from the next start on", "", self._larger),
+            (view, "What matters most next", "F3", self._hold_wanted),
+            (view, "Type into the drawing", "F4", self._type_into_drawing),
             (view, "Bench view", "F11", self._other_bench),
             (view, "Practice: bench or sheet", "F12", self._other_side),
             (view, "Link an instrument…", "F8", self.ask_and_link),
@@ -244,7 +255,7 @@ class Window(QMainWindow):
         practising = self.session.practising
         if practising or "practice" in self.__dict__:
             self.practice.setVisible(practising)
-        beside = (self.route, self.strip, self.findings) if job is not None or "route" in self.__dict__ else ()
+        beside = (self.route, self.strip) if job is not None or "route" in self.__dict__ else ()
         for widget in beside:
             widget.setVisible(job is not None and not self._bench and not (practising and widget is not self.strip))
         if job is None:
@@ -270,12 +281,12 @@ class Window(QMainWindow):
         sheet = self.sheets[self._current]
         sheet.refresh()
         axis = self.session.axis
-        sheet.headline.show_rests(self._rests())
         review = self.session.review(axis) if axis is not None else None
         located = review.findings if review is not None else ()
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
         here += self._wider_findings()
-        self.findings.show_findings(here, self.session.units, self.session.inks)
+        sheet.headline.show_rests([] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests())
+        sheet.show_findings(here)
 
     def _rests(self) -> list[str]:
         """What nobody measured under this sheet's answer: of the axis, or of all on a sheet of the whole machine."""
@@ -343,12 +354,18 @@ class Window(QMainWindow):
             rows.drop_row()
 
     def _answer(self, take: bool) -> None:
-        """Answer the figure asked about, on the sheet or in the strip; with none asked, the keys choose their axis."""
-        question = self._engine().question() or self.strip.engine.question()
+        """Answer the figure asked about, on the sheet or in the strip; with none asked the keys do nothing."""
+        question = self._engine().question() or (self.strip.engine.question() if "strip" in self.__dict__ else None)
         if question is not None:
             question.accept_proposal() if take else question.accept_typed()
-        else:
-            self.strip.press_axis((TAKE_KEYS if take else KEEP_KEYS)[-1])
+
+    def _hold_wanted(self) -> None:
+        if self.session.job is not None:
+            self.sheets[self._current].hold_wanted()
+
+    def _type_into_drawing(self) -> None:
+        if self.session.job is not None and not self.sheets[self._current].type_into_drawing():
+            self.session.told.emit("The drawing has no dimension for the row in hand.")
 
     def _step_axis(self, step: int) -> None:
         job = self.session.job
@@ -382,8 +399,10 @@ class Window(QMainWindow):
     def _other_bench(self) -> None:
         self._bench = not self._bench
         self.sheets[self._current].show_bench(self._bench)
-        for widget in (self.route, self.strip, self.findings):
-            widget.setVisible(self.session.job is not None and not self._bench)
+        practising = self.session.practising
+        for widget in (self.route, self.strip):
+            shown = self.session.job is not None and not self._bench
+            widget.setVisible(shown and not (practising and widget is self.route))
         self.refresh()
 
     def _say_saved(self) -> None:

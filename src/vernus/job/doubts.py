@@ -16,15 +16,33 @@ from statistics import median
 from vernus.core.doubt import Doubt, Yardstick, doubt_value
 from vernus.core.finding import Finding, Fine, Least, Mm, Sentence, finding, plain
 from vernus.job.document import Job
-from vernus.job.entities import Axis, CalibrationRun, Delivery, Entity, Measure, SolidBox, Sweep, TravelSurvey
-from vernus.job.fields import LengthEntry, Quantity, quantities
-from vernus.job.known import travel
+from vernus.job.entities import (
+    Axis,
+    CalibrationRun,
+    Delivery,
+    Entity,
+    Measure,
+    PowerFeed,
+    ReaderSetting,
+    SolidBox,
+    Sweep,
+    TravelSurvey,
+)
+from vernus.job.fields import LengthEntry, Quantity, mm_of, quantities
+from vernus.job.known import family_of, travel
 
 _SHOP_C = (5.0, 40.0)
 _FLIP = 3e-4
 """A ratio of shown to true nearer to 1 than this (in its logarithm) can't tell which way round it stands."""
-_PAIRS = {"left": "right", "front": "back", "bottom": "top"}
-"""The sides of a box, each with the one that lies beyond it."""
+_PAIRS: dict[type[Entity], dict[str, str]] = {
+    SolidBox: {"left": "right", "front": "back", "bottom": "top"},
+    Sweep: {"screw_left": "screw_right", "blocked_from": "blocked_to"},
+    PowerFeed: {"set_low": "set_high", "unit_near": "unit_far", "drive_near": "drive_far"},
+    ReaderSetting: {"gap_least": "gap_most"},
+}
+"""Places of an entity, each with the one that lies beyond it."""
+_SEQUENCE = 3
+"""Readings there must be before the next one is compared with them."""
 
 
 def _fixed(low: float, high: float, words: str, *, zero: bool = True, signed: bool = False) -> Yardstick:
@@ -70,7 +88,9 @@ def _within_limits(found: Yardstick | None, quantity: Quantity) -> Yardstick | N
     """A span that takes the declared limits in: no sign where none is possible, no zero where it is excluded."""
     if found is None or quantity.low is None or quantity.low < 0:
         return found
-    return replace(found, signed=False, zero=found.zero and not quantity.low_open)
+    return replace(
+        found, signed=False, zero=found.zero and not quantity.low_open, floor=quantity.low, floor_open=quantity.low_open
+    )
 
 
 def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
@@ -80,8 +100,10 @@ def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
         usual = max(entity.value.mm, entity.likely_mm)
         return Yardstick(usual / 8 if entity.value.mm > entity.likely_mm else 0.0, 6 * usual, said)
     axis = _axis_of(job, entity)
-    if against in ("travel", "scale", "scale_part", "along"):
+    if against in ("travel", "scale", "scale_part", "along", "given_up"):
         return _by_travel(job, axis, against, entity)
+    if against == "kit_holes":
+        return _of_holes(entity)
     if isinstance(entity, Delivery):
         return _of_delivery(job, axis, entity, against)
     if against == "machine":
@@ -132,11 +154,27 @@ def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None)
         said = plain("travels of such machines are some hundreds of mm, some tens of inches")
         along = against == "along"
         return Yardstick(0 if along else 15, 6000, said, zero=along, signed=along)
+    if against == "given_up":
+        return Yardstick(0, 0.9 * far, said)
     if against == "travel":
         return Yardstick(far / 4, far * 4, said, zero=False)
     if against == "scale":
         return Yardstick(far / 4, far * 4 + 400, said, zero=False)
     return Yardstick(0 if against == "along" else 0.05, far * 2 + 400, said, signed=True)
+
+
+_HOLES = {"hole_across": "kit_across", "hole_up": "kit_up", "switch_across": "switch_kit"}
+"""Holes there are in the machine, each with those of the kit that go over them."""
+
+
+def _of_holes(entity: Entity | None) -> Yardstick:
+    """Distances of holes that go over one another are alike; by themselves they are those of a bracket."""
+    both = [getattr(entity, name, None) for pair in _HOLES.items() for name in pair]
+    known = sorted(e.mm for e in both if isinstance(e, LengthEntry) and e.mm > 0 and e.text)
+    if not known:
+        return _fixed(4, 600, "holes of such brackets are {low} to {high} apart")
+    said = Sentence("the other holes are {low} to {high} apart", {"low": Mm(known[0]), "high": Mm(known[-1])})
+    return Yardstick(known[0] / 5, known[-1] * 5, said)
 
 
 def _machine_size(job: Job, without: str) -> float:
@@ -157,6 +195,43 @@ def dial_yardstick(sweep: Sweep) -> Yardstick:
     words = "the dial's division is {division}" + (", its range {most}" if known else "")
     said = Sentence(words, {"division": Fine(division), "most": Fine(most)})
     return Yardstick(division / 5, most, said, signed=True)
+
+
+def reading_yardstick(sweep: Sweep) -> Yardstick:
+    """What the next reading of a pass is compared with: from the third one on, with those before it as well.
+
+    A reading goes on as the others do, or turns back: it lies no farther from them than twice their spread, or ten
+    divisions (common practice, no source: a point that slipped falls out of that, a bow or a step does not).
+    """
+    dial = dial_yardstick(sweep)
+    here = [r.reading.mm for r in sweep.readings if sweep.plane != "roll"]
+    if len(here) < _SEQUENCE:
+        return dial
+    room = max(2 * (max(here) - min(here)), 10 * sweep.division.mm)
+    low, high = min(here) - room, max(here) + room
+    said = Sentence("the others are {low} to {high}", {"low": Fine(min(here)), "high": Fine(max(here))})
+    return Yardstick(low, high, said)
+
+
+def gap_yardstick(job: Job, axis: Axis) -> Yardstick:
+    """What a feeler is compared with: the gap that is wanted there, or what feelers there are."""
+    setting = next(iter(job.of_axis(ReaderSetting, axis.id)[-1:]), None)
+    family = family_of(job, axis)
+    own = (None, None) if setting is None else (mm_of(setting.gap_least), mm_of(setting.gap_most))
+    usual = (0.0, 0.0) if family is None else family.gap_mm
+    least, most = (mine if mine is not None else theirs for mine, theirs in zip(own, usual, strict=True))
+    if not most > 0:
+        return _SPANS["gap"]
+    least = least if least > 0 else most / 2
+    said = Sentence("the gap wanted is {least} to {most}", {"least": Fine(least), "most": Fine(most)})
+    return Yardstick(least / 10, most * 6, said, zero=False, floor=0.0, floor_open=True)
+
+
+def target_yardstick(target_mm: float) -> Yardstick:
+    """What a display shows at a target it was driven to: about that."""
+    near = max(2.0, 0.03 * abs(target_mm))
+    said = Sentence("it was driven to {target}", {"target": Mm(target_mm)})
+    return Yardstick(target_mm - near, target_mm + near, said)
 
 
 def along_yardstick(job: Job, axis: Axis) -> Yardstick:
@@ -189,24 +264,20 @@ def _ratio(run: CalibrationRun) -> float | None:
 
 
 def doubt_swapped(entity: Entity, field: str, entry: LengthEntry) -> tuple[Doubt, dict[str, LengthEntry]] | None:
-    """Whether a side of a box would lie beyond the opposite one, and both sides the other way round."""
-    if not isinstance(entity, SolidBox):
-        return None
-    for low, high in _PAIRS.items():
+    """Whether a place of an entity would lie beyond the one it lies before, and both the other way round."""
+    for low, high in _PAIRS.get(type(entity), {}).items():
         if field not in (low, high):
             continue
-        sides = {low: getattr(entity, low), high: getattr(entity, high), field: entry}
-        if sides[low].mm <= sides[high].mm or not _typed_both(entity, low, high, field):
+        other = getattr(entity, high if field == low else low)
+        if not isinstance(other, LengthEntry) or not other.text:  # while a box is being moved, only one of them is new
             return None
-        what = Sentence("The {low} lies beyond the {high}: are the two swapped?", {"low": low, "high": high})
+        sides = {low: entry, high: other} if field == low else {low: other, high: entry}
+        if sides[low].mm <= sides[high].mm:
+            return None
+        names = {n: quantities(type(entity))[n].label.lstrip("… ").lower() for n in (low, high)}
+        what = Sentence("“{low}” lies beyond “{high}”: are the two swapped?", {"low": names[low], "high": names[high]})
         return Doubt(what, "swap", "swap them"), {low: sides[high], high: sides[low]}
     return None
-
-
-def _typed_both(box: SolidBox, low: str, high: str, now: str) -> bool:
-    """Whether the other side was typed too: while a box is being moved, only one of them is new."""
-    other: LengthEntry = getattr(box, high if now == low else low)
-    return bool(other.text)
 
 
 def doubtful(job: Job, entity: Entity) -> Iterator[tuple[Quantity, Doubt]]:

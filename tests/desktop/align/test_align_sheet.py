@@ -80,13 +80,11 @@ def test_an_out_and_back_sweep_asks_for_the_stations_in_reverse(align, hands, be
 def test_a_tolerance_is_taken_by_habit_and_a_pass_has_its_note(align, hands, bench_mill):
     hands.enter(*["0.00", "0.00", "0.00", "0.01", "0.01", "0.01", "0.01"])
     assert align.headline.word.text() == "PASS"
-    align.habit.setCurrentIndex(3)
-    align.habit.activated.emit(3)
+    align.habit.setCurrentIndex(4)
+    align.habit.activated.emit(4)
     assert align.sweep().tolerance.mm == 0.01
     assert align.headline.word.text() in ("CAN’T TELL", "FAIL")
-    note = field(align, "note").editor
-    hands.press("F4")
-    note.setFocus()
+    align.list.hold("note")
     hands.type("left screw snug")
     hands.press("Return")
     assert align.sweep().note == "left screw snug"
@@ -155,15 +153,13 @@ def test_an_indicator_of_the_kit_sets_the_pass(align, hands, bench_mill):
         sense="away", lever_deg=30,
     )  # fmt: skip
     bench_mill.apply("kit", [kit])
-    hands.press("F4")
     assert align.kit.itemText(1) == "lever, tenths"
     align.kit.setCurrentIndex(1)
     align.kit.activated.emit(1)
     sweep = align.sweep()
     assert (sweep.sense, sweep.lever_deg, sweep.range.mm) == ("away", 30, pytest.approx(0.762))
-    hands.press("F4")
     hands.enter("0", "1.2")
-    hands.press("Alt+K")
+    hands.press("Alt+2")
     assert "indicator-out-of-range" in [at.finding.code for at in review_axis(bench_mill.job, bench_mill.axis).findings]
 
 
@@ -226,7 +222,7 @@ def test_a_real_serial_line_from_bench_to_sheet_with_garbage_and_an_unplug(align
     assert "unplugged" in link.trouble
     hands.press("F9")
     assert len(align.sweep().readings) == 3
-    hands.enter("0.5")
+    hands.enter(f"{logged[-1]:.3f}")
     assert len(align.sweep().readings) == 4
 
 

@@ -37,16 +37,14 @@ def test_a_feeler_that_cannot_be_is_refused_and_an_open_one_is_taken(window, han
     assert bench_mill.job.all(GapCheck) == []
 
 
-def test_the_checklist_is_answered_under_setup(window, hands, bench_mill):
+def test_the_checklist_is_answered_in_the_list(window, hands, bench_mill):
     hands.press(KEYS["reader"])
     sheet = window.sheets["reader"]
-    hands.press("F4")
-    clips = next(f for f in sheet.fields if f.name == "clips")
-    clips.editor.setFocus()
-    hands.press("Down")
-    clips.editor.activated.emit(clips.editor.currentIndex())
+    sheet.list.hold("clips")
+    hands.press("Y")
     assert bench_mill.job.all(ReaderSetting)[0].clips == "yes"
-    assert "4 of the checklist are open" in sheet.setup.summary.text()
+    assert "shipping clips" not in sheet.checks.text()
+    assert "wipers back on" in sheet.checks.text()
 
 
 def test_what_arrived_is_typed_and_held_against_the_plan(window, hands, bench_mill):

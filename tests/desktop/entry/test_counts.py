@@ -19,8 +19,7 @@ def test_a_machine_from_template_to_a_trusted_choice_of_face(window, hands, tmp_
             face.refresh()
         if face.advice.measure is None:
             break
-        face.choose(face.advice.measure.key)
-        face.field.line.selectAll()
+        hands.press("F3")
         hands.enter(f"{face.current().value.mm / 25.4:.2f}")
         taken += 1
     assert sum(is_taken(m) for m in job.all(Measure)) == taken

@@ -22,14 +22,10 @@ def test_enter_takes_and_goes_on_and_shift_enter_goes_back(window, hands, bench_
     sheet = window.sheets["machine"]
     hands.click(sheet.tabs.buttons["holes"])
     hands.press("Ctrl+Ins")
-    hands.type("under the table")
-    hands.press("Return")
-    hands.press("Return")  # threaded, as it stands
-    hands.press("Return")  # the member as it stands
-    hands.press("Return")  # measured on its screw
-    hands.enter("5.9", "1", "14")
+    hands.enter("under the table", "5.9", "1", "14")
     (hole,) = bench_mill.job.all(Hole)
     assert (hole.place, hole.diameter.mm, hole.pitch.mm, hole.depth.mm) == ("under the table", 5.9, 1, 14)
+    hands.press("Shift+Return")
     hands.press("Shift+Return")
     assert focus() is named(sheet.holes.fields, "depth").editor.line
 
@@ -43,15 +39,12 @@ def test_a_row_of_holes_is_typed_without_the_mouse_and_none_overwrites_another(w
     typed = 0
     for n, depth in enumerate(("55", "40", "8"), 1):
         hands.press("Ctrl+Ins")
-        hands.type(f"column {n}")
-        typed += 8
-        for text in ("", "", "", "", "5.9", "1", depth):
-            hands.type(text)
+        for text in (f"column {n}", "5.9", "1", depth):
+            hands.enter(text)
             typed += len(text)
-            hands.press("Return")
     holes = bench_mill.job.all(Hole)
     assert [(h.place, h.depth.mm) for h in holes] == [("column 1", 55), ("column 2", 40), ("column 3", 8)]
-    assert hands.presses - before - typed == 3 * 8
+    assert hands.presses - before - typed == 3 * 5
     named(sheet.holes.fields, "depth").setFocus()
     hands.press("Ctrl+Del")
     assert [h.place for h in bench_mill.job.all(Hole)] == ["column 1", "column 2"]
@@ -65,9 +58,10 @@ def test_enter_presses_the_button_in_hand(window, hands, bench_mill):
     hands.press("Return")
     assert bench_mill.axis.name == "Y"
     hands.press(KEYS["align"])
-    window.sheets["align"].setup.turn.setFocus()
+    heading = window.sheets["align"].list.headings[1]
+    heading.setFocus()
     hands.press("Return")
-    assert window.sheets["align"].setup.faces.currentIndex() == 1
+    assert not heading.folded
 
 
 def test_enter_walks_through_every_field_that_can_be_seen(window, hands, demo):
@@ -87,7 +81,7 @@ def test_enter_walks_through_every_field_that_can_be_seen(window, hands, demo):
             if focus() is seen[-1]:
                 break  # a field that logs waits for a figure
             seen.append(focus())
-        assert all(f in fields or f is sheet.main for f in seen), entry.name
+        assert all(sheet.entry_zone.isAncestorOf(f) for f in seen), entry.name
         assert len(seen) == len(set(seen)), entry.name
 
 
@@ -138,11 +132,13 @@ def test_what_is_typed_and_not_taken_dies_with_its_context_and_that_is_said(wind
 
 def test_nothing_of_one_job_is_open_in_the_next(window, hands, bench_mill, tmp_path):
     hands.press(KEYS["travel"])
-    hands.press("F4")
-    assert window.sheets["travel"].setup.faces.currentIndex() == 1
+    screw = window.sheets["travel"].list.headings[-1]
+    hands.click(screw)
+    assert not screw.folded
     bench_mill.new_job(tmp_path / "other.vernus", "Other", "bench-mill", "mm", "")
     hands.press(KEYS["travel"])
-    assert window.sheets["travel"].setup.faces.currentIndex() == 0
+    QApplication.processEvents()
+    assert window.sheets["travel"].list.headings[-1].folded
     hands.enter("400")
     assert [r.mm for s in bench_mill.job.all(TravelSurvey) for r in s.readings] == [400]
     window.session.close_job()
@@ -164,7 +160,6 @@ def test_a_proposed_figure_typed_again_is_confirmed(window, hands, bench_mill):
     hands.press(KEYS["machine"])
     face = window.sheets["machine"].measures
     measure = face.current()
-    hands.press("Ctrl+A")
     hands.enter(f"{measure.value.mm:g}")
     stored = next(m for m in bench_mill.job.all(Measure) if m.key == measure.key)
     assert (stored.value.mm, stored.value.text) == (measure.value.mm, f"{measure.value.mm:g}")
@@ -193,10 +188,9 @@ def test_a_wheel_is_not_four_hundred_inches(window, hands, tmp_path):
     hands.press(KEYS["machine"])
     face = window.sheets["machine"].measures
     face.choose("wheel_across")
-    hands.press("Ctrl+A")
     hands.enter("170")
-    assert face.field.unanswered
-    hands.press("Alt+Y")
+    assert face.row("wheel_across").editor.unanswered
+    hands.press("Alt+1")
     assert face.current().key != "wheel_across" or face.current().value.mm == 170
     assert next(m for m in window.session.job.all(Measure) if m.key == "wheel_across").value.mm == 170
 
@@ -208,7 +202,7 @@ def test_a_clicked_dimension_goes_to_its_field(window, hands, bench_mill):
     sheet.view.grab()
     sheet.view.asked.emit("column_width")
     assert sheet.measures.current().key == "column_width"
-    assert focus() is sheet.measures.field.line
+    assert focus() is sheet.measures.row("column_width").editor.line
 
 
 def test_other_kinds_of_entities_are_added_wherever_the_cursor_is(window, hands, bench_mill):

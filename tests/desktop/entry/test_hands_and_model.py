@@ -64,7 +64,12 @@ def outcome(window, model, field, text):
 
 
 def answer(field, model, before, text, unit):
-    """Keep what was typed: then it is exactly that."""
+    """Keep what was typed: then it is exactly that; what can't be so is not offered to be kept."""
+    if field.question.keep.isHidden():
+        field.question.accept_typed()
+        assert field.unanswered
+        assert field.drop_draft() == text.strip()
+        return
     field.question.accept_typed()
     QApplication.processEvents()
     mine = [value for f, value in model.taken[before:] if f is field]

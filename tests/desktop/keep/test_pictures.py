@@ -138,7 +138,7 @@ def test_arrows_are_drawn_named_and_taken_back_and_before_and_after_stand_side_b
     other = next(p for p in photos(bench_mill) if p.id != chosen.id)
     box = fields["before_id"].editor
     box.setFocus()
-    hands.press("Down")
+    hands.press("Right")
     assert bench_mill.job.get(chosen.id).before_id == other.id
     assert log.view.place().isEmpty(), "two pictures side by side"
     write_report(bench_mill.job, tmp_path / "out.pdf")

@@ -114,7 +114,7 @@ def test_a_body_is_dialled_in_by_keys_alone_with_the_advice_of_the_real_sheet(wi
         hands.press("F12")
         hands.press("Ctrl+Return")
     practice.view.setFocus()
-    hands.press("F3")
+    hands.press("F10")
     assert "Good." in practice.result.text()
 
 
@@ -161,7 +161,7 @@ def test_every_lesson_shows_its_things_takes_clicks_and_can_be_ended(window, han
     assert view.grab().width() > 0
     told = []
     window.session.told.connect(told.append)
-    hands.press("F3")
+    hands.press("F10")
     if practice.answer.isVisible():
         assert told == ["Say your figure first."]
         practice.answer.setFocus()

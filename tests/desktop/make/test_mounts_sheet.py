@@ -65,7 +65,7 @@ def test_the_thickness_is_solved_from_measured_heights_and_shims(mounts, hands, 
     )
     assert "Shim it by 0.350 mm" in mounts.instruction.text()
     bench_mill.apply("too high", [bench_mill.job.get(part.id).with_(wanted=mm("20"))])
-    assert "too high without any spacer" in mounts.instruction.text()
+    assert "too high without any spacer" in mounts.then.text()
 
 
 def test_the_face_of_the_machine_gets_the_end_holes_of_the_scale(mounts, hands, bench_mill):
@@ -98,7 +98,7 @@ def test_a_thread_that_is_none_is_told_and_nothing_lost(mounts, hands, bench_mil
     hands.click(mounts.usual)
     hole = bench_mill.job.all(DrilledHole)[0]
     bench_mill.apply("thread", [hole.with_(thread="M55")])
-    assert "not a thread in the table" in mounts.instruction.text()
+    assert "not a thread in the table" in mounts.then.text()
     assert bench_mill.job.get(hole.id).thread == "M55"
 
 

@@ -2,23 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.entry import drop_drafts
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity
 from vernus.job.fields import applies
 
-Row = Callable[[Any], Sequence[str]]
+EntityRow = Callable[[Any], Sequence[str]]
+Fields = Mapping[str, Sequence[str]]
+_MOST_ROWS = 5
 
 
 class EntityList(QWidget):
-    """Rows of entities over the form of the chosen one."""
+    """Rows of entities over the figures of the chosen one.
+
+    ``fields`` are the names of its rows, in groups under their headings ("" for none); a heading that begins with “…”
+    stands for what is set once.
+    """
 
     chosen = Signal()
 
@@ -27,10 +35,10 @@ class EntityList(QWidget):
         session: Session,
         name: str,
         model: type[Entity],
-        fields: Sequence[str],
+        fields: Fields,
         entities: Callable[[], list[Any]],
         columns: Sequence[Column],
-        row: Row,
+        row: EntityRow,
         make: Callable[[], Entity | None],
         narrow: int = 0,
         settle: Callable[[Any], Entity] = lambda entity: entity,
@@ -40,27 +48,33 @@ class EntityList(QWidget):
         self._what = name
         self._id = ""
         self._narrow = narrow
-        self.fields: list[BoundField] = []
         self.table = Table(name)
-        self.table.setMinimumHeight(120)
         self.table.delete_pressed.connect(self._drop)
-        self.table.chosen.connect(lambda _row: self.fields[0].setFocus())
         self.table.selectionModel().currentRowChanged.connect(lambda now, _was: self._select(now.row()))
         self.add = QPushButton("Add (Ctrl+Ins)")
         self.add.clicked.connect(self.add_row)
         self.drop = QPushButton("Delete (Ctrl+Del)")
-        self.drop.setObjectName("tight")
-        self.add.setObjectName("tight")
         self.drop.clicked.connect(self.drop_row)
         row_of = QHBoxLayout()
-        row_of.addWidget(self.add)
-        row_of.addWidget(self.drop)
-        self.fields = [BoundField(session, model, field, self.current, settle=settle) for field in fields]
+        row_of.setSpacing(4)
+        for button in (self.add, self.drop):
+            button.setObjectName("tight")
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            row_of.addWidget(button)
+        self.fields: list[FigureRow] = []
+        groups = []
+        for heading, names in fields.items():
+            rows = [FigureRow(session, model, field, self.current, settle=settle) for field in names]
+            self.fields += rows
+            groups.append(Group(heading.lstrip("… "), rows, aside=heading.startswith("…")))
+        self.figures = FigureList(*groups)
+        self.table.chosen.connect(lambda _row: self.figures.hold_first())
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
-        box.addWidget(self.table, 2)
+        box.setSpacing(4)
+        box.addWidget(self.table)
         box.addLayout(row_of)
-        box.addWidget(scrolled_form(self.fields), 3)
+        box.addWidget(self.figures, 1)
         self.setFocusProxy(self.table)
 
     def current(self) -> Any:
@@ -91,6 +105,7 @@ class EntityList(QWidget):
         self.table.blockSignals(False)
         if self._narrow and len(self._columns) > 1:
             self.table.fix_widths({1: self._narrow})
+        self._fit_table(len(entities))
         for field in self.fields:
             field.setEnabled(bool(self._id))
         self._show_fields()
@@ -98,6 +113,9 @@ class EntityList(QWidget):
     def _select(self, row: int) -> None:
         entities = self._entities()
         if 0 <= row < len(entities) and entities[row].id != self._id:
+            dropped = drop_drafts(self.figures)
+            if dropped:
+                self._session.told.emit(f"Typed but not taken, so not kept: “{dropped[0][:30]}”.")
             self._id = entities[row].id
             self._show_fields()
             self.chosen.emit()
@@ -106,8 +124,15 @@ class EntityList(QWidget):
         """The figures of what is chosen, without those that don't apply to its kind."""
         entity = self.current()
         for field in self.fields:
-            field.setVisible(entity is None or applies(entity, field.name))
+            field.leave_out(entity is None or not applies(entity, field.name))
             field.refresh()
+        self.figures.tell()
+
+    def _fit_table(self, count: int) -> None:
+        """A few rows are seen whole; more scroll, so that the figures keep the room."""
+        if self.table.wordWrap():
+            self.table.resizeRowsToContents()
+        self.table.keep_to(count, _MOST_ROWS)
 
     def drop_row(self) -> None:
         """Delete the chosen entity."""
@@ -119,10 +144,8 @@ class EntityList(QWidget):
         if made is not None and self._session.apply(f"add to {self._what.lower()}", [made]):
             self._id = made.id
             self._session.changed.emit()
-            self.fields[0].setFocus()
-            editor = self.fields[0].editor
-            if isinstance(editor, QLineEdit):
-                editor.selectAll()
+            self.chosen.emit()
+            self.figures.hold(self.fields[0].name)
 
     def _drop(self, row: int) -> None:
         entities = self._entities()

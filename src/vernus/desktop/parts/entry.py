@@ -1,9 +1,9 @@
 """The one entry engine: what Enter, Add, Delete and the answering keys do, wherever the cursor is.
 
-Enter takes the figure and goes on to the next field that can be seen, Shift+Enter back; after the last one it presses
-the sheet's main button, or, where that makes a record of work done, rests on it until the next Enter: nothing is noted
-as keyed in by one Enter too many. Fields take their
-own Enter first; what they leave alone comes up to the sheet and is handled here, so no sheet knows a key.
+Enter takes the figure and goes on to the next open one in reading order, Shift+Enter back; after the last one it
+presses the sheet's main button, or, where that makes a record of work done, rests on it until the next Enter: nothing
+is noted as keyed in by one Enter too many. Fields take their own Enter first; what they leave alone comes up to the
+sheet and is handled here, so no sheet knows a key.
 """
 
 from __future__ import annotations
@@ -25,8 +25,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from vernus.desktop.parts.keys import is_figure
+from vernus.desktop.parts.line import Line
+
 if TYPE_CHECKING:  # Start has an engine too, and opens before any of these is needed
+    from vernus.desktop.parts.figure_list import FigureList
     from vernus.desktop.parts.question import Question
+    from vernus.desktop.parts.row import Row
 
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 _LINE_PX = 12
@@ -42,14 +47,6 @@ class Rows(Protocol):
 
     def drop_row(self) -> None:
         """Delete the chosen row."""
-
-
-@runtime_checkable
-class GoesOn(Protocol):
-    """A part that shows one figure of a list at a time."""
-
-    def go_on(self, step: int) -> None:
-        """Take the next figure in hand (−1: the one before)."""
 
 
 class Entry:
@@ -83,32 +80,56 @@ class Entry:
         return round(corner.y() / _LINE_PX), corner.x()
 
     def go_on(self, step: int = 1) -> bool:
-        """Put the cursor into the next field (−1: the one before); after the last, on the main button."""
+        """Put the cursor into the next open field in reading order (−1: the one before, open or not).
+
+        After the last open one it goes on the main button; where there is none, into the next field there is.
+        """
         here, fields = QApplication.focusWidget(), self.fields()
         if here is None or here not in fields:
             return False
-        own = self._going_on(here)
-        if own is not None:
-            own.go_on(step)
+        if step < 0:
+            at = fields.index(here) - 1
+            if at >= 0:
+                _enter(fields[at])
             return True
-        at = fields.index(here) + step
+        if self._next_row(here):
+            return True
+        after = fields[fields.index(here) + 1 :]
+        there = next((f for f in after if _row_of(f) is None or _is_open(f)), None)
         main = self._main()
-        if 0 <= at < len(fields):
-            _enter(fields[at])
-        elif at >= len(fields) and main is not None and _open(main, self._zone.window()):
+        if there is not None:
+            _enter(there)
+        elif main is not None and _open(main, self._zone.window()):
             main.setFocus(Qt.FocusReason.TabFocusReason)
             if self._press:
                 main.click()
+        elif after:
+            _enter(after[0])
         return True
 
-    def _going_on(self, here: QWidget) -> GoesOn | None:
-        """What around a field has an order of its own, one field for a list of figures."""
-        at = here.parentWidget()
-        while at is not None and at is not self._zone:
-            if isinstance(at, GoesOn):
-                return at
-            at = at.parentWidget()
-        return None
+    def _next_row(self, here: QWidget) -> bool:
+        """Go to the next open row of the list the cursor is in, its group opened."""
+        figures = _list_of(here)
+        row = None if figures is None else figures.next_open(here)
+        if figures is None or row is None:
+            return False
+        figures.enter(row)
+        return True
+
+    def take_typed(self, event: QKeyEvent) -> bool:
+        """Give a digit that no field wanted to the figure in hand: of the list in view, else the first field."""
+        from vernus.desktop.parts.figure_list import FigureList
+
+        if not is_figure(event):
+            return False
+        lists = [w for w in self._zone.findChildren(FigureList) if w.isVisible()]
+        if any(figures.in_hand is not None and figures.take_typed(event) for figures in lists):
+            return True
+        line = next((f for f in self.fields() if isinstance(f, Line) and _row_of(f) is None), None)
+        if line is not None:
+            line.type_over(event.text())
+            return True
+        return any(figures.take_typed(event) for figures in lists)
 
     def question(self) -> Question | None:
         """The question to answer: of the field in hand, otherwise the first that is open."""
@@ -135,10 +156,33 @@ class Entry:
 def drop_drafts(ground: QWidget) -> list[str]:
     """Forget what is typed and not taken in every field of ``ground``; returns the texts."""
     from vernus.desktop.parts.figure_field import FigureField
-    from vernus.desktop.parts.form import BoundField
+    from vernus.desktop.parts.row import Row
 
-    fields: list[FigureField | BoundField] = [*ground.findChildren(FigureField), *ground.findChildren(BoundField)]
+    fields: list[FigureField | Row] = [*ground.findChildren(FigureField), *ground.findChildren(Row)]
     return [text for field in fields if (text := field.drop_draft())]
+
+
+def _row_of(field: QWidget) -> Row | None:
+    from vernus.desktop.parts.row import Row
+
+    at = field.parentWidget()
+    while at is not None and not isinstance(at, Row):
+        at = at.parentWidget()
+    return at
+
+
+def _list_of(field: QWidget) -> FigureList | None:
+    from vernus.desktop.parts.figure_list import FigureList
+
+    at = field.parentWidget()
+    while at is not None and not isinstance(at, FigureList):
+        at = at.parentWidget()
+    return at
+
+
+def _is_open(field: QWidget) -> bool:
+    row = _row_of(field)
+    return row is not None and row.open
 
 
 def _open(widget: QWidget, zone: QWidget) -> bool:

@@ -22,6 +22,7 @@ from vernus.desktop.parts.words import Label
 from vernus.paper.ink import font
 
 _LINE_PX = 30
+_PLACE_PX, _PLACE_HIGH, _UNIT_PX = 74, 24, 32
 
 
 class FigureField(QWidget):
@@ -40,7 +41,7 @@ class FigureField(QWidget):
         self.take_other: Callable[[str], bool] = lambda _text: False
         self.line = Line()
         self.line.setAccessibleName(name)
-        self.line.setMinimumWidth(96)
+        self.line.setMinimumWidth(72)
         self.line.setMinimumHeight(_LINE_PX)
         self.suffix = Label()
         self.suffix.setObjectName("faint")
@@ -50,7 +51,7 @@ class FigureField(QWidget):
         self.complaint.hide()
         self.question = Question()
         self.question.answered.connect(self._answer)
-        row = QHBoxLayout()
+        row = self._row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self.line, 1)
         row.addWidget(self.suffix)
@@ -66,6 +67,17 @@ class FigureField(QWidget):
         else:
             self.line.editingFinished.connect(self._finish)
         self.setFocusProxy(self.line)
+
+    def in_place(self) -> None:
+        """Stand in a row of a list: no frame until the cursor is here, the figure to the right, its unit after it."""
+        self.compact = True
+        self.line.setObjectName("inplace")
+        self.line.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.line.setMinimumHeight(0)
+        self.line.setFixedSize(_PLACE_PX, _PLACE_HIGH)
+        self.suffix.setFixedWidth(_UNIT_PX)
+        self.suffix.show()
+        self._row.setSpacing(3)
 
     def ask_in(self, column: QVBoxLayout) -> None:
         """Put complaint and question into another column: a field that shares its line has no room for them."""
@@ -121,11 +133,12 @@ class FigureField(QWidget):
 
     def show_text(self, text: str, complaint: str = "") -> bool:
         """Show what is stored, unless something else is being typed; true when it is shown."""
-        if self.draft and (self._logging or self.unanswered or self.line.property("wrong")):
+        typing = self.line.hasFocus() and self.line.isModified()
+        if self.draft and (self._logging or self.unanswered or typing or self.line.property("wrong")):
             return False
         self._shown = text
         if self.line.text() != text:
-            self.line.setText(text)
+            self.line.renew(text)
         if not self.line.hasFocus():
             self.line.setCursorPosition(0)
         self.complain(complaint)
@@ -136,6 +149,10 @@ class FigureField(QWidget):
         self.line.setFont(font(40 if bench else 11))
         for words in (self.suffix, self.complaint, self.question.words):
             words.setFont(font(20 if bench else 11))
+
+    def says(self) -> str:
+        """What the figure is in the other system of units; empty where there is nothing to say."""
+        return ""
 
     def clear(self) -> None:
         """Empty the line, ready for the next figure."""
@@ -179,6 +196,17 @@ class FigureField(QWidget):
             return
         self._take(value)
 
+    def put(self, text: str) -> None:
+        """Take a text typed elsewhere, as if it had been typed here."""
+        self.line.setText(text)
+        self.line.setModified(True)
+        self.accept()
+
+    @property
+    def stays(self) -> bool:
+        """Whether what is typed is not taken: it is asked about, or can't be read."""
+        return self.unanswered or bool(self.line.property("wrong"))
+
     def complain(self, text: str) -> None:
         """Mark the field and say why; an empty text takes the mark away."""
         self.complaint.setText(text)
@@ -191,7 +219,7 @@ class FigureField(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter goes on only when the figure is taken: not while it is asked about, wrong, or logged by the sheet."""
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        stays = self.unanswered or bool(self.line.property("wrong")) or (self._logging and self._logged)
+        stays = self.stays or (self._logging and self._logged)
         if enter and stays and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             event.accept()
             return
@@ -202,7 +230,10 @@ class FigureField(QWidget):
     def _take(self, value: Any) -> None:
         if not self._logging:
             self._shown = self.line.text()
+            self.line.setModified(False)
         self.accepted.emit(value)
+        if self.line.hasFocus():
+            self.line.selectAll()
 
     def _answer(self, text: str, kept: bool) -> None:
         if not kept and self.take_other(text):

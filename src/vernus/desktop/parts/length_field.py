@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_length
+from vernus.core.errors import BadInputError
 from vernus.core.units import SYSTEM_OF, UnitName, UnitSystem, format_in
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.job.fields import LengthEntry
@@ -73,6 +74,15 @@ class LengthField(FigureField):
 
     def confirmed(self) -> bool:
         return self.line.isModified() and self._entry is not None and not self._entry.text
+
+    def says(self) -> str:
+        """The figure in the other system, so that a slip shows at once."""
+        try:
+            value = self.parse(self.line.text()) if self.line.text().strip() else None
+        except BadInputError:
+            return ""
+        other, decimals = _OTHER[self.measure]
+        return "" if value is None else f"= {format_in(value.mm, other, decimals)}"
 
     def mean(self, value: LengthEntry | None) -> str:
         """The field's unit, and the value in the other system so that a slip shows at once."""

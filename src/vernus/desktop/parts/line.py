@@ -1,14 +1,37 @@
-"""The one text line: Ctrl+Z takes back its own typing first; Add and Delete of a list are left to the list."""
+"""The one text line: whoever comes to it types over what stands there; Ctrl+Z takes back its own typing first."""
 
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, Qt
-from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent
 from PySide6.QtWidgets import QLineEdit
+
+_BACK = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)
 
 
 class Line(QLineEdit):
-    """A line edit that leaves Undo and Redo to the window when it has nothing of its own to take back."""
+    """A line edit whose text is chosen whole on arrival, however it is reached.
+
+    Undo and Redo are left to the window when it has nothing of its own to take back; the keys of a list (Add, Delete,
+    Up, Down) are left to the list.
+    """
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._clicked = False
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        if event.reason() not in _BACK:
+            self.selectAll()
+            self._clicked = event.reason() == Qt.FocusReason.MouseFocusReason
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """The click that brings the cursor here chooses all of it, unless a part was dragged over."""
+        super().mouseReleaseEvent(event)
+        if self._clicked and not self.hasSelectedText():
+            self.selectAll()
+        self._clicked = False
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
@@ -20,14 +43,23 @@ class Line(QLineEdit):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if _of_the_list(event):
+        if _of_the_list(event) or event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             event.ignore()
             return
         super().keyPressEvent(event)
 
     def renew(self, text: str = "") -> None:
-        """Show ``text`` with no typing to take back."""
+        """Show ``text`` with no typing to take back; with the cursor here the next key replaces it."""
         self.setText(text)
+        if self.hasFocus():
+            self.selectAll()
+
+    def type_over(self, text: str) -> None:
+        """Take the first letters typed elsewhere: they replace what stands here."""
+        self.setFocus()
+        self.selectAll()
+        self.insert(text)
+        self.textEdited.emit(self.text())
 
 
 def _of_the_list(event: QKeyEvent) -> bool:

@@ -8,7 +8,10 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 
+from vernus.core.machine.envelope import Box
 from vernus.core.machine.hidden import Line, View
+from vernus.desktop.parts.dimension_edit import DimensionEdit
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.pictures import Picture
 from vernus.paper.drawing.machine.solid import (
     Dimension,
@@ -17,6 +20,7 @@ from vernus.paper.drawing.machine.solid import (
     box_at,
     lines_of,
     model_of,
+    paint_cable,
     paint_dimensions,
     paint_names,
     paint_solids,
@@ -55,7 +59,10 @@ class MachineView(Picture):
         self._places: dict[str, QRectF] = {}
         self._pressed: QPointF | None = None
         self._held = ""
+        self._stretch: int | None = None
         self._moved = False
+        self.figures: FigureList | None = None
+        self.edit = DimensionEdit(self)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
@@ -68,11 +75,16 @@ class MachineView(Picture):
         inks: Inks,
         names: Mapping[str, str] | None = None,
         dimensions: Sequence[Dimension] = (),
+        held: int | None = None,
     ) -> None:
-        """Show a machine as it stands; the hidden lines are removed at once unless it is being turned or driven."""
-        self._scene, self._inks, self._dimensions = scene, inks, dimensions
+        """Show a machine as it stands; the hidden lines are removed at once unless it is being turned or driven.
+
+        ``held`` is the stretch of its cable that is looked at.
+        """
+        self._scene, self._inks, self._dimensions, self._stretch = scene, inks, dimensions, held
         if scene is not None and scene.envelope.boxes:
-            self._corners = swept_corners(scene.envelope, scene.envelope.boxes)
+            anchors = [Box("anchor", member, point, point) for member, point in scene.cable]
+            self._corners = swept_corners(scene.envelope, [*scene.envelope.boxes, *anchors])
         self._names = names or {}
         self._model = None if scene is None else model_of(scene, shapes)
         self._lines = None
@@ -96,24 +108,25 @@ class MachineView(Picture):
             self.update()
 
     def _sight(self) -> Sight:
-        return sight_of(QRectF(self.rect()), self._corners, self.view)
+        return sight_of(self.room(), self._corners, self.view)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
         scene, model = self._scene, self._model
         if scene is None or model is None:
             return
-        painter = QPainter(self)
+        painter = self.begin()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._lines is not None)
-        sight, room = self._sight(), QRectF(self.rect())
+        sight, room = self._sight(), self.room()
         paint_solids(painter, model, scene, sight, self._inks, self._lines)
+        paint_cable(painter, scene, sight, self._inks, self._stretch)
         self._places = paint_dimensions(painter, self._dimensions, sight, self._inks, room)
         words = self._places.pop("", None)
         if self._lines is not None:
             paint_names(painter, model, sight, self._inks, self._names, [] if words is None else [words])
         if self.hasFocus():
             painter.setPen(pen(self._inks.accent, 1, (2, 3)))
-            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+            painter.drawRect(room.adjusted(0, 0, -1, -1))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """The arrow keys turn the machine, Home shows it as at first."""
@@ -126,18 +139,41 @@ class MachineView(Picture):
         else:
             super().keyPressEvent(event)
 
+    def type_into_hand(self) -> bool:
+        """Type into the dimension of the row in hand; false where it isn't drawn."""
+        row = None if self.figures is None else self.figures.in_hand
+        return row is not None and self.isVisible() and self._type_into(row.name)
+
+    def _type_into(self, key: str) -> bool:
+        figures = self.figures
+        row = None if figures is None else next((r for r in figures.rows if r.name == key), None)
+        if figures is None or row is None or key not in self._places:
+            return False
+        times = self.width() / max(1.0, self.room().width())
+        place = self._places[key]
+        self.edit.begin(figures, row, QRectF(place.topLeft() * times, place.size() * times))
+        return True
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        spot = self.spot(event.position())
+        key = next((k for k, place in self._places.items() if place.contains(spot)), "")
+        self._pressed = None
+        if not self._type_into(key):
+            super().mouseDoubleClickEvent(event)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._pressed, self._moved = event.position(), False
-        box = box_at(self._model, self._sight(), event.position()) if self._model is not None else None
+        self._pressed, self._moved = self.spot(event.position()), False
+        box = box_at(self._model, self._sight(), self._pressed) if self._model is not None else None
         self._held = "" if box is None else box.member
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pressed is None:
             return
-        step = event.position() - self._pressed
+        here = self.spot(event.position())
+        step = here - self._pressed
         if not self._moved and abs(step.x()) + abs(step.y()) < _CLICK_PX:
             return
-        self._moved, self._pressed = True, event.position()
+        self._moved, self._pressed = True, here
         if not (self._held and self._drive(step)):
             self.turn(-0.5 * step.x(), 0.4 * step.y())
 
@@ -165,8 +201,9 @@ class MachineView(Picture):
         self._rest.start()
         if not clicked:
             return
-        key = next((k for k, place in self._places.items() if place.contains(event.position())), "")
-        box = box_at(self._model, self._sight(), event.position()) if self._model is not None else None
+        spot = self.spot(event.position())
+        key = next((k for k, place in self._places.items() if place.contains(spot)), "")
+        box = box_at(self._model, self._sight(), spot) if self._model is not None else None
         if key:
             self.asked.emit(key)
         elif box is not None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
@@ -13,6 +13,7 @@ from vernus.paper.drawing.machine.stroke import StrokePicture, paint_stroke, str
 from vernus.paper.ink import Inks, pen
 
 Paint = Callable[[QPainter, QRectF], None]
+_BENCH_TIMES = 1.9
 
 
 class Picture(QWidget):
@@ -21,6 +22,7 @@ class Picture(QWidget):
     def __init__(self, name: str, least: QSize) -> None:
         super().__init__()
         self._paint: Paint | None = None
+        self._times = 1.0
         self.setAccessibleName(name)
         self.setMinimumSize(least)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -30,12 +32,33 @@ class Picture(QWidget):
         self._paint = paint
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        if self._paint is None:
-            return
+    def enlarge(self, bench: bool) -> None:
+        """Drawn to be read from two metres, or from the chair: the room stays, letters and lines grow."""
+        self._times = _BENCH_TIMES if bench else 1.0
+        self.update()
+
+    def type_into_hand(self) -> bool:
+        """Type into the dimension of the row in hand; false where the drawing has none."""
+        return False
+
+    def room(self) -> QRectF:
+        """The room in the drawing's own points."""
+        return QRectF(0, 0, self.width() / self._times, self.height() / self._times)
+
+    def spot(self, place: QPointF) -> QPointF:
+        """A place of the widget in the drawing's own points."""
+        return place / self._times
+
+    def begin(self) -> QPainter:
+        """A painter in the drawing's own points."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint(painter, QRectF(self.rect()))
+        painter.scale(self._times, self._times)
+        return painter
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._paint is not None:
+            self._paint(self.begin(), self.room())
 
 
 class StrokeView(Picture):
@@ -62,8 +85,8 @@ class StrokeView(Picture):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._shown is not None and not self._still and event.buttons() & Qt.MouseButton.LeftButton:
-            scale = stroke_scale(self._shown, QRectF(self.rect()))
-            self.moved.emit(scale.position(event.position().x()))
+            scale = stroke_scale(self._shown, self.room())
+            self.moved.emit(scale.position(self.spot(event.position()).x()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Left: -0.05, Qt.Key.Key_Right: 0.05, Qt.Key.Key_Home: -1.0, Qt.Key.Key_End: 1.0}

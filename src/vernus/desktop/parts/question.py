@@ -9,7 +9,8 @@ from vernus.core.doubt import Doubt
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.words import Words
 
-TAKE_KEYS, KEEP_KEYS = "Alt+Y", "Alt+K"
+TAKE_KEYS, KEEP_KEYS = "Alt+1", "Alt+2"
+"""The keys that answer a question; they do nothing else anywhere, and no axis is called so."""
 
 
 class Question(QFrame):
@@ -20,7 +21,7 @@ class Question(QFrame):
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("question")
-        self._typed, self._instead = "", ""
+        self._typed, self._instead, self._may_stay = "", "", True
         self.words = Words("")
         self.take, self.keep = QPushButton(), QPushButton()
         self.take.clicked.connect(self.accept_proposal)
@@ -47,11 +48,13 @@ class Question(QFrame):
     def ask(self, doubt: Doubt, typed: str, units: UnitSystem) -> None:
         """Ask; what was asked before and not answered is asked no more."""
         self._typed, self._instead = typed, doubt.instead
-        rest = "" if doubt.instead else " Type it again, or keep it."
+        rest = "" if doubt.instead else " Type it again, or keep it." if doubt.may_stay else " Type it again."
         self.words.setText(doubt.what.text(units) + rest)
         self.take.setText(f"{doubt.meant} ({TAKE_KEYS})")
         self.take.setVisible(bool(doubt.instead))
-        self.keep.setText(f"keep {typed} ({KEEP_KEYS})")
+        self._may_stay = doubt.may_stay
+        self.keep.setText(f"keep {doubt.typed(typed)} ({KEEP_KEYS})")
+        self.keep.setVisible(doubt.may_stay)
         self.show()
 
     def accept_proposal(self) -> None:
@@ -61,8 +64,8 @@ class Question(QFrame):
             self.answered.emit(self._instead, False)
 
     def accept_typed(self) -> None:
-        """Keep the figure as it was typed."""
-        if self.open:
+        """Keep the figure as it was typed, where it can be so."""
+        if self.open and self._may_stay:
             self.hide()
             self.answered.emit(self._typed, True)
 

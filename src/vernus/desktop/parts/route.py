@@ -11,7 +11,6 @@ from vernus.desktop.parts.marks import MarkName, paint_mark
 from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
-from vernus.job.finished import next_step
 from vernus.job.scope import axes_in_scope, sheets_of_job
 from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 from vernus.paper.ink import font, pen
@@ -26,7 +25,7 @@ PHASES = (
     ("Keep", ("card", "log", "paper")),
 )
 _STEP = 22
-_LOW, _LOWEST = 790, 720
+_LOW = 790
 _MARK = 14
 
 
@@ -94,7 +93,7 @@ class Route(QFrame):
         super().__init__()
         self._session = session
         self.setObjectName("ground")
-        self.setFixedWidth(212)
+        self.setFixedWidth(200)
         self.title = Words("")
         self.title.setFont(font(12, bold=True))
         self.machine = Words("", "faint")
@@ -118,13 +117,14 @@ class Route(QFrame):
                 self.rows[sheet] = row
                 box.addWidget(row)
         box.addSpacing(4)
-        self.next_title = Label()
-        self.next_title.setFont(font(12, bold=True))
-        self.next_text = Words("")
+        self.next_title = Words("")
+        self.next_title.setFont(font(11, bold=True))
+        self.others = Words("", "faint")
         self.go = QPushButton("Go there (Ctrl+G)")
         press_by(self.go, "Ctrl+G")
         self.go.clicked.connect(self._go)
-        for widget in (self.next_title, self.next_text, self.go):
+        self.go.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        for widget in (self.next_title, self.go, self.others):
             box.addWidget(widget)
         box.addStretch(1)
 
@@ -159,16 +159,15 @@ class Route(QFrame):
             self.phases[phase].setVisible(any(s in there for s in sheets))
         self.go.setVisible(axis is not None)
         if axis is None:
-            self.next_title.setText("Nothing is fitted yet")
-            self.next_text.setText("Say on Scope what is fitted to which axis.")
-        if axis is not None:
-            review = self._session.review(axis)
-            following = review.next_sheet
-            where = f"next: {SHEET_WORDS[following]}" if following else "every sheet filled in"
-            self.next_title.setText(f"{axis.name} axis, {where}")
-            text = next_step(job, axis).text(self._session.units)
-            most = 42 if self.height() < _LOWEST else 96
-            self.next_text.setText(text if len(text) < most else text[: most - 3].rsplit(" ", 1)[0] + " …")
+            self.next_title.setText("Nothing is fitted yet: say on Scope what is fitted to which axis.")
+        else:
+            self.next_title.setText(f"{axis.name}: {self._next(axis)}")
+        self.others.setText("\n".join(f"{a.name}: {self._next(a)}" for a in axes if a is not axis and a != axis))
+
+    def _next(self, axis: Axis) -> str:
+        """Where an axis goes on, in a word or two."""
+        following = self._session.review(axis).next_sheet
+        return f"next, {SHEET_WORDS[following]}" if following else "every sheet filled in"
 
     def _mark(self, axis: Axis, sheet: str) -> MarkName | None:
         """The state of a sheet, an open stop or caution before all; nothing where the axis has no such sheet."""

@@ -1,23 +1,29 @@
-"""The frame of every sheet: entry, picture with headline figure, and instruction, always in the same places."""
+"""The frame of every sheet: the list of figures with the instruction under it; beside them headline and picture."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
 from vernus.core.doubt import Yardstick, doubt_length
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Sentence, directed
+from vernus.core.finding import Finding, Sentence, directed
 from vernus.core.units import UnitName, UnitSystem
+from vernus.desktop.parts.asked_view import AskedView
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.entry import Entry
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.findings import FindingLines
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
+from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.question import Question
+from vernus.desktop.parts.row import Row
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
@@ -25,40 +31,45 @@ from vernus.job.known import HOLLOW
 from vernus.job.said import of_axis
 from vernus.paper.ink import font
 
+ENTRY_PX, _BENCH_PX = 322, 520
+_HAND_PX = 20
+
 
 class Headline(QWidget):
-    """The answer in big figures, with a verdict mark and a line under it."""
+    """The answer in big figures, with a verdict mark and what it is of beside it, or under it where that is long."""
 
     def __init__(self) -> None:
         super().__init__()
         self._bench = False
-        self.mark = Mark(26)
+        self.mark = Mark(24)
         self.figure = Label()
         self.word = Label()
         self.under = Words("", "faint")
         self.rests = Words("", "faint")
         self.rests.hide()
-        row = QHBoxLayout()
-        row.setSpacing(10)
-        row.addWidget(self.figure)
-        row.addWidget(self.mark)
-        row.addWidget(self.word)
-        row.addStretch(1)
+        self._row = QHBoxLayout()
+        self._row.setSpacing(10)
+        self._row.addWidget(self.figure)
+        self._row.addWidget(self.mark)
+        self._row.addWidget(self.word)
+        self._row.addStretch(1)
         self.lines = QPushButton("± (F7)")
         set_tip(self.lines, "The uncertainty of this figure, line by line")
         press_by(self.lines, "F7")
+        self.lines.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.lines.clicked.connect(self._open_budget)
         self.lines.hide()
         self._budget: Budget | None = None
         self._about = ""
         self._units: UnitSystem = "mm"
-        row.addWidget(self.lines)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(2)
-        box.addLayout(row)
-        box.addWidget(self.under)
-        box.addWidget(self.rests)
+        self._row.addWidget(self.lines)
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(0, 0, 0, 0)
+        self._box.setSpacing(1)
+        self._box.addLayout(self._row)
+        self._box.addWidget(self.under)
+        self._box.addWidget(self.rests)
+        self._beside = False
         self.enlarge(False)
 
     def show_answer(
@@ -92,28 +103,42 @@ class Headline(QWidget):
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""
         self._bench = bench
-        self._fit()
-        self.word.setFont(font(40 if bench else 15, bold=True))
+        self.word.setFont(font(40 if bench else 14, bold=True))
         self.under.setFont(font(22 if bench else 11))
+        self._fit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self._fit()
 
     def _fit(self) -> None:
-        """The largest figures that fit beside the mark, its word and the key to the budget."""
+        """The largest figures that fit beside the mark, its word and the key to the budget; short words beside them."""
         self.lines.setVisible(self._budget is not None and not self._bench)
         taken = 50 + self.word.sizeHint().width() if self.word.text() else 0
         taken += 0 if self.lines.isHidden() else self.lines.sizeHint().width() + 10
-        for points in (64, 52, 44, 36) if self._bench else (25, 21, 17, 15):
+        for points in (64, 52, 44, 36) if self._bench else (23, 20, 17, 15):
             face = font(points, bold=True)
             if QFontMetrics(face).horizontalAdvance(self.figure.text()) + taken <= self.width():
                 break
         self.figure.setFont(face)
+        left = self.width() - taken - QFontMetrics(face).horizontalAdvance(self.figure.text()) - 40
+        high = QFontMetrics(self.under.font()).boundingRect(0, 0, max(1, left), 999, 0x1000, self.under.text()).height()
+        self._put_under(beside=left > 240 and high <= 2 * QFontMetrics(self.under.font()).lineSpacing())
+
+    def _put_under(self, *, beside: bool) -> None:
+        if beside == self._beside:
+            return
+        self._beside = beside
+        if beside:
+            self._box.removeWidget(self.under)
+            self._row.insertWidget(3, self.under, 100)
+        else:
+            self._row.removeWidget(self.under)
+            self._box.insertWidget(1, self.under)
 
 
 class Sheet(QWidget):
-    """A sheet with its three zones. Subclasses fill ``entry`` and ``picture`` and implement ``refresh``."""
+    """A sheet with its zones. Subclasses fill ``entry`` and ``picture`` and implement ``refresh``."""
 
     name = ""
     title = ""
@@ -123,53 +148,95 @@ class Sheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.heading = Label(self.title)
-        self.heading.setFont(font(15, bold=True))
+        self.heading = Words(self.title)
+        self.heading.setFont(font(13, bold=True))
         self.entry_zone, self.entry = _zone()
         self.main: QPushButton | None = None
         self.engine = Entry(self.entry_zone, lambda: self.main)
         self.cell_question = Question()
         self.cell_question.answered.connect(self._answer_cell)
         self._cell: tuple[UnitName, Callable[[LengthEntry], object]] | None = None
+        self.entry.addWidget(self.heading)
         self.entry.addWidget(self.cell_question)
-        self.picture_zone, self.picture = _zone()
-        self.headline = Headline()
-        self.picture.addWidget(self.headline)
-        self.instruction_zone = QFrame()
-        self.instruction_zone.setObjectName("instruction")
-        self.instruction = Words("")
-        self.caution_label = Words(self.caution, "caution")
-        low = QVBoxLayout(self.instruction_zone)
-        low.setContentsMargins(12, 8, 12, 8)
-        low.addWidget(self.instruction)
-        low.addWidget(self.caution_label)
-        self.caution_label.setVisible(bool(self.caution))
-        grid = QGridLayout(self)
-        grid.setContentsMargins(8, 4, 8, 8)
-        grid.setSpacing(8)
-        grid.addWidget(self.heading, 0, 0, 1, 2)
-        grid.addWidget(self.entry_zone, 1, 0)
-        grid.addWidget(self.picture_zone, 1, 1)
-        grid.addWidget(self.instruction_zone, 2, 0, 1, 2)
-        grid.setRowStretch(1, 1)
-        grid.setColumnStretch(1, 1)
+        self._act, self._remedy = "", ""
+        self._lay_out()
         self.not_on_bench: list[QWidget] = []
         self.bench_fields: list[LengthField] = []
         self.bench_words: list[Label] = []
         self.show_bench(False)
 
+    def _lay_out(self) -> None:
+        """Figures and instruction on the left, the answer and its picture on the right."""
+        self.picture_zone, column = _zone()
+        self.headline, self.findings = Headline(), FindingLines()
+        self.picture = QVBoxLayout()
+        self.picture.setSpacing(6)
+        self.hand_words = HandWords()
+        column.setSpacing(5)
+        column.addWidget(self.headline)
+        column.addWidget(self.findings)
+        column.addLayout(self.picture, 1)
+        column.addWidget(self.hand_words)
+        self.caution_label = Words(self.caution, "caution")
+        column.addWidget(self.caution_label)
+        self.caution_label.setVisible(bool(self.caution))
+        self.instruction_zone = QFrame()
+        self.instruction_zone.setObjectName("instruction")
+        self.instruction, self.then = Words(""), Words("", "faint")
+        low = QVBoxLayout(self.instruction_zone)
+        low.setContentsMargins(10, 7, 8, 7)
+        low.setSpacing(4)
+        low.addWidget(self.instruction)
+        low.addWidget(self.then)
+        grid = self._grid = QGridLayout(self)
+        grid.setContentsMargins(6, 2, 6, 6)
+        grid.setSpacing(6)
+        grid.setRowStretch(0, 1)
+        grid.setColumnStretch(1, 1)
+        grid.addWidget(self.entry_zone, 0, 0)
+        grid.addWidget(self.instruction_zone, 1, 0)
+        grid.addWidget(self.picture_zone, 0, 1, 2, 1)
+
+    def figures(self, *groups: Group) -> FigureList:
+        """A list of figures for this sheet: the words of its row in hand stand beside the drawing."""
+        made = FigureList(*groups)
+        made.held.connect(lambda _name: self.show_hand(made))
+        return made
+
+    def show_hand(self, figures: FigureList) -> None:
+        """Say what belongs to the row in hand, and let the drawing follow."""
+        self.hand_words.show_row(figures.in_hand)
+        for view in self.findChildren(AskedView):
+            view.follow()
+
+    def type_into_drawing(self) -> bool:
+        """Type into the dimension of the row in hand; false where no drawing in view has it."""
+        return any(view.type_into_hand() for view in self.findChildren(Picture) if view.isVisible())
+
     def show_bench(self, bench: bool) -> None:
-        """Only the headline figure, the entry field and the instruction, large; or everything."""
+        """Only the headline figure, the entry field, the picture and the instruction, large; or everything."""
         self.on_bench = bench
         self.headline.enlarge(bench)
-        self.instruction.setFont(font(26 if bench else 13))
-        self.entry_zone.setFixedWidth(560 if bench else 296)
+        self.instruction.setFont(font(24 if bench else 12))
+        self.then.setFont(font(18 if bench else 11))
+        self.entry_zone.setFixedWidth(_BENCH_PX if bench else ENTRY_PX)
+        self.instruction_zone.setMaximumWidth(16_777_215 if bench else ENTRY_PX)
+        self._grid.removeWidget(self.instruction_zone)
+        self._grid.removeWidget(self.picture_zone)
+        self._grid.addWidget(self.picture_zone, 0, 1, 1 if bench else 2, 1)
+        self._grid.addWidget(self.instruction_zone, 1, 0, 1, 2 if bench else 1)
+        for view in self.findChildren(Picture):
+            view.enlarge(bench)
         for field in self.bench_fields:
             field.enlarge(bench)
         for words in self.bench_words:
             words.setFont(font(22 if bench else 11))
-        for widget in (*self.not_on_bench, self.heading):
+        for widget in (*self.not_on_bench, self.heading, self.hand_words):
             widget.setVisible(not bench)
+        for figures in self.findChildren(FigureList):
+            if not isinstance(figures.parentWidget(), QStackedWidget):  # a face is put away with its tabs
+                figures.setVisible(not bench)
+        self.findings.setVisible(not bench and bool(self.findings.lines))
 
     def words_of(self, *kinds: str, about: str = "") -> str:
         """What is said of the axis in view, of those kinds, in the words that paper has too."""
@@ -184,9 +251,14 @@ class Sheet(QWidget):
     def focus_entry(self) -> None:
         """Put the cursor where the next thing is typed."""
 
+    def hold_wanted(self) -> None:
+        """Put the cursor to what matters most next."""
+        if not any(figures.isVisible() and figures.hold_wanted() for figures in self.findChildren(FigureList)):
+            self.focus_entry()
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Keys that no field wanted go to the entry engine."""
-        if not self.engine.key(event):
+        """Keys that no field wanted go to the entry engine; a digit goes to the figure in hand."""
+        if not self.engine.key(event) and not self.engine.take_typed(event):
             super().keyPressEvent(event)
 
     def correct(
@@ -226,19 +298,68 @@ class Sheet(QWidget):
         return self.cell_question.typed
 
     def advise(self, words: Sentence) -> None:
-        """Show the instruction, in the words of direction of the axis in view."""
-        self.instruction.setText(directed(words, self.session.directions).text(self.session.units))
+        """Show the next act, in the words of direction of the axis in view."""
+        self.say(directed(words, self.session.directions).text(self.session.units))
+
+    def say(self, act: str) -> None:
+        """Show the next act; where something stops the sheet, what mends that comes first."""
+        self._act = act
+        self._instruct()
+
+    def _instruct(self) -> None:
+        first = self._remedy if self._remedy and self._remedy not in self._act else ""
+        self.instruction.setText(first or self._act)
+        self.then.setText(f"Then: {self._act}" if first and self._act else "")
+        self.then.setVisible(bool(self.then.text()))
+
+    def show_findings(self, found: Sequence[Finding]) -> None:
+        """Show what stands against the sheet; the worst stop's remedy comes first in the instruction."""
+        units = self.session.units
+        self.findings.show_findings(found, units, self.session.inks)
+        self.findings.setVisible(bool(found) and not self.on_bench)
+        stop = next((f for f in found if f.severity == "stop"), None)
+        self._remedy = "" if stop is None else stop.as_json(units)["remedy"]
+        self._instruct()
+        figures = next((f for f in self.findChildren(FigureList) if f.in_hand is not None and f.isVisible()), None)
+        if figures is not None:
+            self.hand_words.show_row(figures.in_hand)
 
     def about_axis(self) -> str:
-        """“X: table, left and right” for headings."""
+        """“X axis, table left and right” for headings."""
         axis = self.session.axis
         return f"{axis.name} axis, {axis.label}" if axis else ""
+
+
+class HandWords(QWidget):
+    """The row in hand in words, beside the drawing: its name, how it is taken, and what it decides."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.name, self.words = Label(), Words("", "faint")
+        self.name.setObjectName("accent")
+        self.name.setFont(font(11, bold=True))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(14)
+        row.addWidget(self.name, 0, Qt.AlignmentFlag.AlignTop)
+        row.addWidget(self.words, 1, Qt.AlignmentFlag.AlignTop)
+        self.setMinimumHeight(_HAND_PX)
+
+    def show_row(self, row: Row | None) -> None:
+        """Show the words of a row."""
+        self.show_words("" if row is None else row.label.lstrip("… "), "" if row is None else row.help)
+
+    def show_words(self, name: str, words: str) -> None:
+        """Show words about something else that is looked at."""
+        self.name.setText(name)
+        self.name.setVisible(bool(name))
+        self.words.setText(words)
 
 
 def _zone() -> tuple[QFrame, QVBoxLayout]:
     frame = QFrame()
     frame.setObjectName("zone")
     box = QVBoxLayout(frame)
-    box.setContentsMargins(12, 10, 12, 10)
-    box.setSpacing(8)
+    box.setContentsMargins(8, 6, 8, 6)
+    box.setSpacing(6)
     return frame, box

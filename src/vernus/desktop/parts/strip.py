@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton
 
 from vernus.core.units import UnitSystem, format_fine
 from vernus.desktop.parts.entry import Entry
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
-from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Label, set_tip
 from vernus.desktop.session import Session
 from vernus.job.entities import JobInfo
@@ -33,7 +33,7 @@ class TopStrip(QFrame):
         self._group = QButtonGroup(self)
         self.units = {u: QPushButton(u) for u in UNITS}
         row = QHBoxLayout(self)
-        row.setContentsMargins(8, 4, 8, 2)
+        row.setContentsMargins(8, 2, 8, 2)
         row.setSpacing(6)
         axis = Label("Axis")
         axis.setObjectName("faint")
@@ -46,18 +46,17 @@ class TopStrip(QFrame):
         row.addSpacing(10)
         session.instrument.changed.connect(self.show_link)
         self.engine = Entry(self)
-        room = Label("Room")
-        room.setObjectName("faint")
-        self.room = BoundField(session, JobInfo, "room_c", lambda: session.job.info if session.job else None)
-        self.room.title.hide()
-        self.room.setFixedWidth(96)
-        row.addWidget(room)
+        self.room = FigureRow(session, JobInfo, "room_c", self._info, label="Room")
+        self.room.mark.hide()
+        self.room.setObjectName("ground")
+        self.room.setFixedWidth(176)
         row.addWidget(self.room)
         row.addSpacing(14)
         pair = QHBoxLayout()
         pair.setSpacing(0)
         for unit, button in self.units.items():
             button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             set_tip(button, "Ctrl+U changes the units")
             button.clicked.connect(partial(session.show_units, unit))
             pair.addWidget(button)
@@ -67,15 +66,13 @@ class TopStrip(QFrame):
         self.redo = QPushButton("Redo")
         self.undo.clicked.connect(session.undo)
         self.redo.clicked.connect(session.redo)
+        for button in (self.undo, self.redo):
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         row.addWidget(self.undo)
         row.addWidget(self.redo)
 
-    def press_axis(self, letter: str) -> None:
-        """Look at the axis of that letter, if there is one."""
-        for chip in self.chips.values():
-            if chip.text().lstrip("&").upper().startswith(letter):
-                chip.click()
-                return
+    def _info(self) -> JobInfo | None:
+        return self._session.job.info if self._session.job else None
 
     def show_link(self) -> None:
         """The instrument's live reading, or what is wrong with it."""
@@ -100,8 +97,8 @@ class TopStrip(QFrame):
             for axis in axes:
                 chip = QPushButton("&" + axis.name)
                 chip.setShortcut(QKeySequence())
-                if f"Alt+{axis.name[:1].upper()}" not in (TAKE_KEYS, KEEP_KEYS):  # those come through the window
-                    press_by(chip, f"Alt+{axis.name[:1]}")
+                chip.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+                press_by(chip, f"Alt+{axis.name[:1]}")
                 chip.setCheckable(True)
                 set_tip(chip, f"Alt+{axis.name}: {axis.label}")
                 chip.setMinimumWidth(44)

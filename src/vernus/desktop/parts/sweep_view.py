@@ -35,6 +35,7 @@ class SweepView(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self._bench = self._has_dial = self._has_passes = False
         self.chart = Picture("Sweep chart", QSize(300, 170))
         self.dial = Picture("Dial with the target", QSize(190, 165))
         self.story = Words("")
@@ -91,6 +92,16 @@ class SweepView(QWidget):
                 )
             )
         self.story.setText(self._story(sweep, result))
+        self._has_dial = fix is not None
+        self.show_bench(self._bench)
+
+    def show_bench(self, bench: bool) -> None:
+        """From two metres only what says where: the dial with its target, before that the stations."""
+        self._bench = bench
+        self.chart.setVisible(not (bench and self._has_dial))
+        self.dial.setVisible(not bench or self._has_dial)
+        for widget in (self.story, self.passes_chart):
+            widget.setVisible(not bench and (widget is self.story or self._has_passes))
 
     def show_passes(self, done: list[Sweep], now: SweepResult, room: bool) -> None:
         """The end-to-end figure of the last passes, ``now`` the newest, against the tolerance; where there is room."""
@@ -99,7 +110,8 @@ class SweepView(QWidget):
         setting = None if job is None or not earlier else setting_in_job(job, earlier[0])
         results = [*(sweep_result(s, setting=setting) for s in earlier if setting is not None), now]
         figures = [r.alignment for r in results if r.alignment is not None]
-        self.passes_chart.setVisible(len(figures) > 1 and room)
+        self._has_passes = len(figures) > 1 and room
+        self.passes_chart.setVisible(self._has_passes and not self._bench)
         if len(figures) < 2:
             return
         self.passes_chart.show_drawing(

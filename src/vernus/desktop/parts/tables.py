@@ -10,6 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from vernus.desktop.parts.keys import is_figure
 from vernus.desktop.parts.words import kept_together
 
 Index = QModelIndex | QPersistentModelIndex
@@ -24,6 +25,7 @@ class Column:
     edit: Callable[[int, str], None] | None = None
 
 
+_HEADER_PX, _TWO_LINES_PX = 34, 46
 _PADDING = 22  # 12 px of the style, 6 px of the focus frame, and room for the delegate breaking lines a little earlier
 
 
@@ -175,6 +177,16 @@ class Table(QTableView):
 
         self.horizontalHeader().geometriesChanged.connect(fit)
 
+    def two_lines(self) -> None:
+        """Rows of two lines, where a line has no room for every figure."""
+        self.verticalHeader().setDefaultSectionSize(_TWO_LINES_PX)
+
+    def keep_to(self, count: int, most: int) -> None:
+        """As high as its rows, up to ``most`` of them; more scroll, and it is gone while there is none."""
+        self.setVisible(count > 0 and most > 0)
+        rows = sum(self.rowHeight(n) for n in range(min(count, most)))
+        self.setFixedHeight(rows + _HEADER_PX)
+
     def narrow_first(self) -> None:
         """A first column that only holds row numbers."""
         self.fix_widths({0: 44})
@@ -185,5 +197,7 @@ class Table(QTableView):
             self.delete_pressed.emit(row)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and row >= 0 and not event.modifiers():
             self.chosen.emit(row)
+        elif is_figure(event):
+            event.ignore()  # a digit goes to the figure in hand
         else:
             super().keyPressEvent(event)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import partial
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 
@@ -23,6 +24,7 @@ class Tabs(QWidget):
         for n, (words, face) in enumerate(faces):
             button = QPushButton(words)
             button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             button.setObjectName("tight")
             button.setChecked(n == 0)
             button.clicked.connect(partial(self._turn, n))
@@ -31,14 +33,26 @@ class Tabs(QWidget):
             self.stack.addWidget(face)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(4)
         box.addLayout(row)
         box.addWidget(self.stack, 1)
+        QShortcut(QKeySequence("Ctrl+Tab"), self).activated.connect(self._next)
+
+    def _next(self) -> None:
+        """The next face, after the last the first."""
+        self._turn((self.stack.currentIndex() + 1) % self.stack.count())
 
     def focus_face(self) -> None:
         """Put the cursor into the face chosen."""
         shown = self.stack.currentWidget()
         if shown is not None:
             shown.setFocus()
+
+    def turn_to(self, words: str) -> None:
+        """Turn to a face by its words in lower case."""
+        n = list(self.buttons).index(words)
+        if n != self.stack.currentIndex():
+            self._turn(n)
 
     def _turn(self, n: int) -> None:
         self.stack.setCurrentIndex(n)

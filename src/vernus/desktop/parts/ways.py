@@ -52,7 +52,7 @@ class WaysView(QWidget):
             self._asked = self._found = None
             self._say(
                 "nothing to compare yet",
-                "Choose linear factor or table under Setup (F4) and log four stations at least.",
+                "Choose linear factor or table under How it corrects and log four stations at least.",
             )
             return
         given = ways_to_compare(job, run)

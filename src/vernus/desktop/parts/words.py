@@ -12,6 +12,14 @@ from PySide6.QtWidgets import QLabel, QWidget
 _KEPT = "\u00a0"
 _BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|s|min)\b|%)")
 
+_FIRST = re.compile(r"^.*?[.!?](?=\s|$)", re.DOTALL)
+
+
+def first_sentence(text: str) -> str:
+    """The first sentence of ``text``, all of it where it has no end."""
+    found = _FIRST.match(text)
+    return text if found is None else found.group(0)
+
 
 def kept_together(text: str) -> str:
     """``text`` with spaces that don't break between a figure and its unit and after a ±."""

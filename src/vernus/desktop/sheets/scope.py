@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-from vernus.desktop.parts.form import BoundField, scrolled_form
-from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.row import ChoiceRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.job.document import Job
 from vernus.job.entities import JobInfo
+from vernus.job.fitted import DRIVES, READOUTS
 from vernus.job.keep.steps import steps_of, work_order
 from vernus.job.machine.geometry import boxes_of
 from vernus.job.scope import axes_in_scope, gets_scale, in_scope, sheets_of
 from vernus.job.sheet_names import SHEET_WORDS
+
+_COLUMNS = {"readout": ("Readout", READOUTS), "drive": ("Power feed", DRIVES)}
 
 
 class ScopeSheet(Sheet):
@@ -24,24 +29,41 @@ class ScopeSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._told = ""
-        self.fitted = ScopeTable(stacked=True)
-        self.fitted.changed.connect(self._choose)
+        self.fitted: dict[tuple[str, str], ChoiceRow] = {}
         self.fields = [
-            BoundField(session, JobInfo, name, lambda: session.job.info if session.job else None)
+            FigureRow(session, JobInfo, name, lambda: session.job.info if session.job else None)
             for name in ("begin", "pace", "comes_off", "off_for")
         ]
         self.comes = Words("")
         self.kept = Words("Nothing entered is lost: what leaves the scope comes back with it.", "faint")
-        self.entry.addWidget(scrolled_form([self.fitted, *self.fields, self.comes, self.kept]), 1)
+        self.list = self.figures()
+        self.entry.addWidget(self.list, 1)
+        self.entry.addWidget(self.comes)
+        self.entry.addWidget(self.kept)
         self.table = Table("What each axis goes through")
         self.table.wrap_words()
         self.picture.addWidget(self.table, 1)
         self.not_on_bench = [self.table, self.kept]
 
     def focus_entry(self) -> None:
-        first = next(iter(self.fitted.boxes.values()), None)
-        if first is not None:
-            first.setFocus()
+        self.list.hold_first()
+
+    def _show_axes(self, job: Job) -> None:
+        """A group per axis: what it is read by, and what drives it."""
+        names = [a.name for a in job.axes()]
+        if names != list(dict.fromkeys(name for name, _ in self.fitted)):
+            self.fitted = {(name, column): self._row(name, column) for name in names for column in _COLUMNS}
+            groups = [
+                Group(f"{a.name}  {a.label}", [self.fitted[a.name, column] for column in _COLUMNS]) for a in job.axes()
+            ]
+            self.list.show_groups([*groups, Group("Order of work", self.fields)])
+        for axis in job.axes():
+            for column in _COLUMNS:
+                self.fitted[axis.name, column].show_value(getattr(axis, column))
+
+    def _row(self, name: str, column: str) -> ChoiceRow:
+        label, choices = _COLUMNS[column]
+        return ChoiceRow(f"{name} {column}", label, choices, lambda value: self._choose(name, column, str(value)))
 
     def _choose(self, name: str, column: str, value: str) -> None:
         job = self.session.job
@@ -59,15 +81,14 @@ class ScopeSheet(Sheet):
         job = self.session.job
         if job is None:
             return
-        self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, a.drive) for a in job.axes()])
+        self._show_axes(job)
         fields = {f.name: f for f in self.fields}
         metal = [b.name.lower() for b in boxes_of(job) if b.role in ("solid", "head")]
         members = [(n, n) for n in dict.fromkeys([*(m.id for m in job.machine.members), *metal])]
         fields["comes_off"].offer([("", "nothing"), *members])
         fields["off_for"].offer([("", "not said"), *((a.id, a.name) for a in axes_in_scope(job) if gets_scale(a))])
-        fields["off_for"].setVisible(bool(job.info.comes_off))
-        for field in self.fields:
-            field.refresh()
+        fields["off_for"].leave_out(not job.info.comes_off)
+        self.list.refresh()
         axes, steps = work_order(job), steps_of(job)
         rows = []
         for axis in job.axes():
@@ -82,7 +103,7 @@ class ScopeSheet(Sheet):
         order = ", then ".join(a.name for a in axes)
         figure = "nothing fitted yet" if not n else "1 axis" if n == 1 else f"{n} axes"
         self.headline.show_answer(self.session, figure, f"{len(steps)} steps on the card" if n else "")
-        self.instruction.setText(
+        self.say(
             f"In this order: {order}. Go on to Machine."
             if n > 1
             else "Go on to Machine."

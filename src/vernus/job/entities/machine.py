@@ -167,8 +167,10 @@ class Axis(Entity):
             against="accuracy",
         ),
     ] = None
-    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="along")] = None
-    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="along")] = None
+    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="given_up")] = None
+    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="given_up")] = (
+        None
+    )
     give_up_how: Annotated[
         Literal["stop", "driven"],
         Quantity(

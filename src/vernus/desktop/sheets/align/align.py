@@ -6,7 +6,7 @@ from functools import partial
 from typing import Literal, TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
@@ -14,14 +14,16 @@ from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sweep_view import SweepView
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Label, Words, plain
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.align.edits import (
     beside,
@@ -49,22 +51,21 @@ from vernus.job.align.passes import (
 )
 from vernus.job.catalog.shipped import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
-from vernus.job.doubts import along_yardstick, dial_yardstick
+from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
 from vernus.job.known import HOLLOW, Known
 from vernus.job.known import screws as end_screws
 
-_SETUP = (
-    "screw_left", "screw_right", "hold", "rule_left", "rule_right", "both", "order", "blocked_from", "blocked_to", "by",
-    "jack_pitch", "division", "range", "sense", "lever_deg", "tolerance", "moved_by", "lines_apart", "bolts_apart",
-    "note",
-)  # fmt: skip
+_BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
+_DIAL = ("division", "range", "sense", "lever_deg")
+_WAY = ("both", "order", "by", "jack_pitch", "moved_by", "tolerance", "lines_apart", "bolts_apart", "note")
+_SETUP = (*_BODY, *_DIAL, *_WAY)
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
-_KIT = ("name", "division", "range", "sense", "lever_deg")
+_KIT = {"": ("name", "division", "range", "sense", "lever_deg")}
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
 _ROOM_FOR_PASSES = 640
-_LEAST_TABLE = 96
+_MOST_READ = 6
 
 _E = TypeVar("_E", bound=Entity)
 
@@ -83,15 +84,13 @@ class AlignSheet(Sheet):
         self._axis_shown = ""
         self._draft: Draft[Sweep] = Draft()
         self.planes = {p: QPushButton(p.capitalize()) for p in _ALL_PLANES}
-        self.targets = QComboBox()
-        self.targets.setAccessibleName("What is aligned")
-        for target, words in TARGETS:
-            self.targets.addItem(words, target)
-        self.targets.activated.connect(lambda _i: self.show_target(self.targets.currentData()))
+        self.target_row = ChoiceRow("target", "Aligned is the", TARGETS, self._take_target)
+        self.targets = self.target_row.box
         row = QHBoxLayout()
         row.setSpacing(0)
         for plane, button in self.planes.items():
             button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             button.clicked.connect(partial(self.show_plane, plane))
             row.addWidget(button)
         self.station = LengthField("Station", lambda: session.unit("length"), optional=False, compare=self._along)
@@ -106,8 +105,6 @@ class AlignSheet(Sheet):
         self._first: LengthEntry | None = None
         self.ask = Words("")
         self.table = Table("Readings of this pass")
-        self.table.setMinimumHeight(_LEAST_TABLE)
-        self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.table.delete_pressed.connect(self._delete)
         self.next = QPushButton("Next pass (Ctrl+Enter)")
         press_by(self.next, "Ctrl+Return")
@@ -118,57 +115,62 @@ class AlignSheet(Sheet):
         self.live.clicked.connect(self._log_live)
         session.instrument.changed.connect(self._show_live)
         session.instrument.sent.connect(self._log_sent)
-        face = self._log_face()
-        self.setup = SetupStack(face, self._make_setup())
-        self.entry.addWidget(self.targets)
-        self.entry.addLayout(row)
-        self.entry.addWidget(self.setup, 1)
+        self._make_list()
+        sweep = QWidget()
+        column = QVBoxLayout(sweep)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        column.addLayout(row)
+        self._log_face(column)
+        column.addWidget(self.list, 1)
+        column.addWidget(self.next)
+        sweep.setFocusProxy(self.reading)
+        self.sides = Tabs((("Sweep", sweep), ("Kit", self.kit_list), ("Shims", self.shim_list)))
+        self.sides.turned.connect(self.refresh)
+        self.entry.addWidget(self.sides, 1)
         self.view = SweepView(session)
         self.picture.addWidget(self.view, 1)
-        self.not_on_bench = [*self.planes.values(), self.setup.summary, self.setup.turn, self.view]
-        self.not_on_bench += [self.table, self.next, self.targets]
+        self.not_on_bench = [*self.planes.values(), *self.sides.buttons.values(), self.next]
         self.bench_fields, self.bench_words = [self.station, self.reading, self.second], [self.ask]
 
-    def _make_setup(self) -> list[QWidget]:
+    def show_bench(self, bench: bool) -> None:
+        super().show_bench(bench)
+        for view in self.findChildren(SweepView):
+            view.show_bench(bench)
+
+    def _make_list(self) -> None:
+        """How the pass is read, in groups that fold to a line each; the kit and the shims are lists of their own."""
         session = self.session
-        self.fields = [
-            BoundField(session, Sweep, name, self.sweep, settle=clear_of_obstacle, known=partial(self._screw, name))
+        named = {
+            name: FigureRow(
+                session, Sweep, name, self.sweep, settle=clear_of_obstacle, known=partial(self._screw, name)
+            )
             for name in _SETUP
-        ]
-        self.habit = QComboBox()
-        self.habit.setAccessibleName("Tolerance habit")
-        for habit in tolerance_habits():
-            self.habit.addItem(habit.label, habit)
-            self.habit.setItemData(self.habit.count() - 1, plain(habit.why), Qt.ItemDataRole.ToolTipRole)
-        self.habit.view().setMinimumWidth(self.habit.sizeHint().width())
-        self.habit.activated.connect(self._take_habit)
-        self.kit = QComboBox()
-        self.kit.setAccessibleName("Indicator of the kit")
-        self.kit.activated.connect(self._take_kit)
+        }
+        self.fields = list(named.values())
+        habit = ChoiceRow("habit", "Tolerance by habit", [(None, "own tolerance")], self._take_habit)
+        habit.offer([(None, "own tolerance"), *((h, h.label) for h in tolerance_habits())])
+        self.habit = habit.box
+        self.kit_row = ChoiceRow("kit", "Indicator of the kit", [(None, "none")], self._take_kit)
+        self.kit = self.kit_row.box
+        self.read = PartRow("read", self.table)
+        self.list = self.figures(
+            Group("Readings", [self.read], says=self._read_said),
+            Group("Pass", [self.target_row, *(named[n] for n in _WAY[:2]), habit, *(named[n] for n in _WAY[2:])],
+                  aside=True, says=self._pass_said),
+            Group("Ends and screws", [named[n] for n in _BODY], aside=True, says=self._ends_said),
+            Group("Indicator", [self.kit_row, *(named[n] for n in _DIAL)], aside=True, says=self._dial_said),
+        )  # fmt: skip
         self.kit_list = EntityList(
             session, "Indicators of the kit", IndicatorKit, _KIT, lambda: self._all(IndicatorKit),
             [Column("indicator", False)], lambda k: [k.name], self._new_kit,
         )  # fmt: skip
         self.shim_list = EntityList(
-            session, "Shims in the drawer", ShimKind, ("thickness", "count"), lambda: self._all(ShimKind),
+            session, "Shims in the drawer", ShimKind, {"": ("thickness", "count")}, lambda: self._all(ShimKind),
             [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
         )  # fmt: skip
-        return [
-            *self.fields,
-            Words("Take an indicator of the kit", "faint"),
-            self.kit,
-            Words("Take a tolerance by habit", "faint"),
-            self.habit,
-            Words("The kit", "faint"),
-            self.kit_list,
-            Words("Shims in the drawer", "faint"),
-            self.shim_list,
-        ]
 
-    def _log_face(self) -> QWidget:
-        face = QWidget()
-        box = QVBoxLayout(face)
-        box.setContentsMargins(0, 0, 0, 0)
+    def _log_face(self, box: QVBoxLayout) -> None:
         box.addWidget(self.ask)
         row = QHBoxLayout()
         self.titles: list[Label] = []
@@ -180,7 +182,6 @@ class AlignSheet(Sheet):
             self.titles.append(title)
             column.addWidget(title)
             column.addWidget(field)
-            column.addStretch(1)
             if field is self.second:
                 row = QHBoxLayout()
                 row.addStretch(1)
@@ -190,10 +191,6 @@ class AlignSheet(Sheet):
         for field in (self.station, self.reading, self.second):
             field.ask_in(box)
         box.addWidget(self.live)
-        box.addWidget(self.table, 1)
-        box.addWidget(self.next)
-        face.setFocusProxy(self.reading)
-        return face
 
     def _all(self, kind: type[_E]) -> list[_E]:
         return self.session.job.all(kind) if self.session.job else []
@@ -204,13 +201,16 @@ class AlignSheet(Sheet):
     def _shim_row(self, shim: ShimKind) -> list[str]:
         return [shim.thickness.shown(self.session.unit("fine")), f"{shim.count:g}"]
 
-    def _take_habit(self, index: int) -> None:
-        sweep, habit = self.sweep(), self.habit.itemData(index)
+    def _take_target(self, target: object) -> None:
+        self.show_target(next(t for t, _ in TARGETS if t == target))
+
+    def _take_habit(self, habit: object) -> None:
+        sweep = self.sweep()
         if sweep is not None and isinstance(habit, ToleranceHabit):
             self.session.apply(f"tolerance: {habit.label}", [sweep.with_(tolerance=LengthEntry(mm=habit.mm))])
 
-    def _take_kit(self, index: int) -> None:
-        sweep, kit = self.sweep(), self.kit.itemData(index)
+    def _take_kit(self, kit: object) -> None:
+        sweep = self.sweep()
         found = next((k for k in self._all(IndicatorKit) if k.id == kit), None)
         if sweep is not None and found is not None:
             self.session.apply(f"hold {found.name}", [with_kit(sweep, found)])
@@ -238,7 +238,8 @@ class AlignSheet(Sheet):
         self.show_plane("face")
 
     def focus_entry(self) -> None:
-        self.reading.setFocus()
+        self.list.unfold("Readings")
+        self.sides.focus_face()
 
     def _log(self, *entries: LengthEntry, sent: bool = False) -> None:
         """Log one reading, or those that an instrument sent in one go, as one edit.
@@ -259,6 +260,7 @@ class AlignSheet(Sheet):
             self.reading.clear()
             self.station.clear()
             self._show_entry(self.sweep() or sweep)
+            self.list.unfold("Readings")
             self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
 
     def _take_first(self, entry: LengthEntry) -> None:
@@ -340,7 +342,7 @@ class AlignSheet(Sheet):
 
     def _dial(self) -> Yardstick | None:
         sweep = self.sweep()
-        return None if sweep is None else dial_yardstick(sweep)
+        return None if sweep is None else reading_yardstick(sweep)
 
     def _correct(self, sweep: Sweep, field: Literal["station", "reading"], row: int, entry: LengthEntry) -> None:
         if row < len(sweep.readings):
@@ -374,27 +376,26 @@ class AlignSheet(Sheet):
             button.setChecked(plane == self.plane)
         self.targets.setCurrentIndex(self.targets.findData(self.target))
         for field in self.fields:
-            field.setVisible(field.name not in _ROLL_ONLY or self.plane == "roll")
-            field.refresh()
-        self._show_kit()
+            field.leave_out(field.name in _ROLL_ONLY and self.plane != "roll")
+        self._show_kit(sweep)
+        self.list.refresh()
         self._show_entry(sweep)
         previous = sweep_before(job, sweep)
         result = result_in_job(job, sweep)
-        self.setup.summary.setText(self._summary(sweep))
         self.advise(result.instruction)
         self._show_figures(sweep, result)
         self.view.show_sweep(sweep, result, previous)
         self.view.show_passes(done, result, self.height() > _ROOM_FOR_PASSES)
 
-    def _show_kit(self) -> None:
+    def _show_kit(self, sweep: Sweep) -> None:
         for entities in (self.kit_list, self.shim_list):
             entities.refresh()
-        names = [(k.name, k.id) for k in self._all(IndicatorKit)]
-        if [(self.kit.itemText(n), self.kit.itemData(n)) for n in range(1, self.kit.count())] != names:
-            self.kit.clear()
-            self.kit.addItem("as noted below", "")
-            for name, kit_id in names:
-                self.kit.addItem(name, kit_id)
+        self.kit_row.offer([("", "as noted here"), *((k.id, k.name) for k in self._all(IndicatorKit))])
+        mine = (sweep.division, sweep.sense, sweep.lever_deg)
+        held = [k.id for k in self._all(IndicatorKit) if (k.division, k.sense, k.lever_deg) == mine]
+        self.kit_row.show_value(held[0] if held else "")
+        habits = [n for n in range(self.habit.count()) if (h := self.habit.itemData(n)) and h.mm == sweep.tolerance.mm]
+        self.habit.setCurrentIndex(habits[0] if habits else 0)
 
     def _show_entry(self, sweep: Sweep) -> None:
         along, fine = self.session.unit("length"), self.session.unit("fine")
@@ -420,6 +421,8 @@ class AlignSheet(Sheet):
         ]
         self.table.rows.show_rows(columns, logged + ahead)
         self.table.narrow_first()
+        self.read.show_count(len(logged + ahead), _MOST_READ)
+        self.list.tell()
 
     def _asked(self, sweep: Sweep, upcoming: LengthEntry | None) -> str:
         """Where the indicator goes next, or that the pass is through."""
@@ -455,16 +458,37 @@ class AlignSheet(Sheet):
         known = self._screws(sweep) if sweep is not None else None
         return None if known is None else Known(known.value[name == "screw_right"], known.source, known.name)
 
-    def _summary(self, sweep: Sweep) -> str:
-        say = partial(format_plain, system=self.session.units)
+    def _read_said(self) -> list[str]:
+        """How far the pass is."""
+        sweep = self.sweep()
+        return [] if sweep is None else [f"{len(sweep.readings)} read"]
+
+    def _ends_said(self) -> list[str]:
+        """The end screws and the one that is held."""
+        sweep = self.sweep()
+        if sweep is None:
+            return []
         known = self._screws(sweep)
+        say = partial(format_plain, system=self.session.units)
         screws = ["?", "?"] if known is None else [say(mm) for mm in known.value]
         hollow = "" if known is None or known.sure else f"{HOLLOW} "
-        lever = f", lever at {sweep.lever_deg:g}°" if sweep.lever_deg else ""
-        return (
-            f"{hollow}Screws at {screws[0]} and {screws[1]}, {self.session.directions.side(sweep.hold)} one held. "
-            f"Reading grows when the surface comes {sweep.sense}{lever}."
-        )
+        return [f"{hollow}{screws[0]} and {screws[1]}", f"{self.session.directions.side(sweep.hold)} held"]
+
+    def _dial_said(self) -> list[str]:
+        """The dial's division, and which way it grows."""
+        sweep = self.sweep()
+        if sweep is None:
+            return []
+        lever = [f"lever {sweep.lever_deg:g}°"] if sweep.lever_deg else []
+        return [format_fine(sweep.division.mm, self.session.units), sweep.sense, *lever]
+
+    def _pass_said(self) -> list[str]:
+        """The tolerance, and what is read at once."""
+        sweep = self.sweep()
+        if sweep is None:
+            return []
+        wanted = in_units(self.session.units, "{tol} wanted", tol=Fine(sweep.tolerance.mm))
+        return [wanted, *(["two at once"] if _two(sweep) else [])]
 
     def _show_figures(self, sweep: Sweep, result: SweepResult) -> None:
         figures, roll = result.alignment, result.roll

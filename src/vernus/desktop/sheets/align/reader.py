@@ -5,26 +5,26 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.align.reader import GAP_WORDS, GapAt
 from vernus.core.doubt import Yardstick
 from vernus.core.finding import Mm, in_units
 from vernus.core.units import format_fine
 from vernus.desktop.parts.asked_view import AskedView, figures_of
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture, StrokeView
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Label, Words
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.align.reader import CHECKS, ReaderResult, checks_for, gap_by, reader_result, setting_of
 from vernus.job.document import new_id
-from vernus.job.doubts import along_yardstick, yardstick
+from vernus.job.doubts import along_yardstick, gap_yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
-from vernus.job.fields import LengthEntry, mm_of, quantities
+from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import Known, body_length, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
@@ -34,7 +34,13 @@ from vernus.paper.pages.machine.stroke import stroke_picture
 _SAME_MM = 1e-6
 _OF_GAP = ("gap_set", "gap_least", "gap_most")
 _OF_TAPE = ("side_by", "side_room", "yaw_deg", "yaw_room_deg")
-_FIELDS = ("gap_by", *_OF_GAP, *CHECKS, "high_by", *_OF_TAPE, "spare_low", "spare_high", "as_built", "push")
+_GROUPS = {
+    "Checklist": CHECKS,
+    "How the gap is set": ("gap_by", *_OF_GAP),
+    "As it sits": ("high_by", *_OF_TAPE, "spare_low", "spare_high", "as_built", "push"),
+}
+_FIELDS = tuple(name for names in _GROUPS.values() for name in names)
+_MOST_GAPS = 4
 
 
 class ReaderSheet(Sheet):
@@ -60,50 +66,42 @@ class ReaderSheet(Sheet):
         self.table = Table("Gaps noted")
         self.table.delete_pressed.connect(self._delete)
         self.fields = [
-            BoundField(session, ReaderSetting, name, self._setting, known=partial(self._family_gap, name))
+            FigureRow(session, ReaderSetting, name, self._setting, known=partial(self._family_gap, name))
             for name in _FIELDS
         ]
-        self.setup = SetupStack(self._log_face(), self.fields)
-        self.entry.addWidget(self.setup, 1)
+        named = {row.name: row for row in self.fields}
+        self.tried = PartRow("tried", self.table)
+        groups = [Group(words, [named[n] for n in names]) for words, names in _GROUPS.items()]
+        self.list = self.figures(Group("Gaps tried", [self.tried]), *groups)
+        self._log_face()
+        self.entry.addWidget(self.list, 1)
         self.chart = Picture("Gap over the stroke", QSize(320, 160))
         self.checks = Words("")
         self.line = StrokeView(QSize(300, 228), still=True)
-        self.head = AskedView("The reader over its scale", QSize(320, 150), lambda: self.fields)
+        self.head = AskedView("The reader over its scale", QSize(320, 150), lambda: self.list)
         self.picture.addWidget(self.head, 1)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
         self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]
-        self.not_on_bench = [
-            self.setup.summary,
-            self.setup.turn,
-            self.table,
-            self.chart,
-            self.head,
-            self.line,
-            self.checks,
-        ]
+        self.not_on_bench = [self.line, self.checks]
 
-    def _log_face(self) -> QWidget:
-        face = self.face = QWidget()
-        box = QVBoxLayout(face)
-        box.setContentsMargins(0, 0, 0, 0)
+    def _log_face(self) -> None:
+        box = self.entry
         box.addWidget(self.ask)
-        self.titles: list[Label] = []
+        self.titles: list[Words] = []
         for words, field in (("Station of the stroke", self.station), ("Thickest feeler that goes in", self.go),
                              ("Thinnest that doesn't (Enter alone: none tried)", self.no_go)):  # fmt: skip
-            title = Label(words)
-            title.setObjectName("faint")
-            title.setWordWrap(True)
+            title = Words(words, "faint")
             self.titles.append(title)
             box.addWidget(title)
             box.addWidget(field)
-        box.addWidget(self.table, 1)
-        face.setFocusProxy(self.go)
-        return face
 
     def focus_entry(self) -> None:
-        self.go.setFocus()
+        if self.go.isVisibleTo(self):
+            self.go.setFocus()
+        else:
+            self.list.hold_first()
 
     def _setting(self) -> ReaderSetting | None:
         axis, job = self.session.axis, self.session.job
@@ -122,8 +120,8 @@ class ReaderSheet(Sheet):
         return along_yardstick(job, axis) if job is not None and axis is not None else None
 
     def _feelers(self) -> Yardstick | None:
-        job = self.session.job
-        return None if job is None else yardstick(job, None, quantities(GapCheck)["go"])
+        job, axis = self.session.job, self.session.axis
+        return None if job is None or axis is None else gap_yardstick(job, axis)
 
     def _gaps(self) -> list[GapCheck]:
         axis, job = self.session.axis, self.session.job
@@ -159,9 +157,9 @@ class ReaderSheet(Sheet):
         hidden = {*CHECKS} - {*wanted} | ({*_OF_GAP} if by == "none" else {"gap_set"} if by == "feeler" else set())
         hidden |= set() if family is not None and family.body_type == "tape" else {*_OF_TAPE}
         for field in self.fields:
-            field.setVisible(field.name not in hidden)
-            field.refresh()
-        for part in (*self.titles, self.station, self.go, self.no_go, self.table):
+            field.leave_out(field.name in hidden)
+        self.list.refresh()
+        for part in (*self.titles, self.station, self.go, self.no_go):
             part.setVisible(by != "none")
         self._propose(travel_result(job, axis).useful_mm)
         along, fine = self.session.unit("length"), self.session.unit("fine")
@@ -172,6 +170,8 @@ class ReaderSheet(Sheet):
                 for g in self._gaps()
             ],
         )
+        self.tried.show_count(0 if by == "none" else len(self._gaps()), _MOST_GAPS)
+        self.list.tell()
         self.line.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)
         result = reader_result(job, axis)
         self.advise(result.instruction)
@@ -180,11 +180,9 @@ class ReaderSheet(Sheet):
     def _show_head(self, result: ReaderResult) -> None:
         """The reader over its scale; once the gap is tried its chart takes the place."""
         job, axis = self.session.job, self.session.axis
-        wide = (
-            (result.gap is None or result.by == "none") and not self.on_bench and job is not None and axis is not None
-        )
+        wide = (result.gap is None or result.by == "none") and job is not None and axis is not None
         self.head.setVisible(wide)
-        self.chart.setVisible(not wide and not self.on_bench)
+        self.chart.setVisible(not wide)
         if not wide or job is None or axis is None:
             return
         _, figures, names = figures_of(self.fields, self.session.units)
@@ -205,7 +203,7 @@ class ReaderSheet(Sheet):
         entry = None if at is None else LengthEntry(mm=float(round(at)))
         self.station.show_entry(entry)
         if job_by == "none":
-            self.ask.setText("This scale's reader has no gap to be set. Setup (F4) has the rest.")
+            self.ask.setText("This scale's reader has no gap to be set; the checklist is left.")
             return
         self.ask.setText(
             "" if entry is None else in_units(self.session.units, "Axis at {at} of its stroke", at=Mm(entry.mm))
@@ -230,8 +228,6 @@ class ReaderSheet(Sheet):
         wanted = f"wanted {low}" if low == high else f"wanted {low} to {high}"
         still = ", ".join(f.label.rstrip("?").lower() for f in self.fields if f.name in result.open_checks)
         self.checks.setText(f"Still to check: {still}." if still else "The checklist is done.")
-        gap = "No gap to be set." if result.by == "none" else f"Gap {wanted}."
-        self.setup.summary.setText(f"{gap} {len(result.open_checks)} of the checklist are open.")
         self._show_head(result)
         if result.gap is None:
             self._show_without_feelers(result, wanted)

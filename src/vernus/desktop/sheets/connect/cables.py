@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, in_units
 from vernus.core.units import format_length
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.marks import MarkName
-from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
@@ -34,13 +36,14 @@ from vernus.job.connect.cables import (
 )
 from vernus.job.document import new_id
 from vernus.job.entities import CableAnchor, CableRun, Wire
-from vernus.job.machine.geometry import envelope_of
+from vernus.job.machine.geometry import boxes_of, envelope_of
 from vernus.job.machine.planned import all_planned_parts
-from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.drawing.machine.views import Scene
 
 _FIELDS = ("supplied", "slack", "bend", "drip", "ends", "socket", "plug", "tied", "earth")
-_ANCHOR = ("name", "member", "x", "y", "z", "place")
-_WIRE = ("signal", "colour", "pin", "wanted_pin")
+_ANCHOR = {"": ("name", "member", "x", "y", "z", "place")}
+_WIRE = {"": ("signal", "colour", "pin", "wanted_pin")}
+_MOST_STRETCHES = 4
 
 
 class CablesSheet(Sheet):
@@ -52,7 +55,8 @@ class CablesSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.fields = [BoundField(session, CableRun, name, self._cable) for name in _FIELDS]
+        self.fields = [FigureRow(session, CableRun, name, self._cable) for name in _FIELDS]
+        self.list = self.figures(Group("", self.fields))
         self.anchors = EntityList(
             session, "Anchors", CableAnchor, _ANCHOR, self._anchors, [Column("held at", False), Column("on", False)],
             lambda a: [a.name, a.member], self._new_anchor, 84,
@@ -70,28 +74,41 @@ class CablesSheet(Sheet):
         self.copy.clicked.connect(self._copy_wires)
         self.tabs = Tabs(
             (
-                ("Cable", scrolled_form(self.fields)),
+                ("Cable", self.list),
                 ("Anchors", _over(self.anchors, self.propose)),
                 ("Wires", _over(self.wires, self.usual, self.copy)),
             )
         )
         self.tabs.turned.connect(self.refresh)
         self.entry.addWidget(self.tabs, 1)
-        self.view = Picture("The machine with the cable", QSize(300, 200))
+        self.view = MachineView("The machine with the cable", QSize(300, 200))
+        for figures in (self.anchors.figures, self.wires.figures):
+            figures.held.connect(partial(self._hold, figures))
         self.table = Table("Stretches of the cable")
         self.table.wrap_words()
         self.table.chosen.connect(lambda _row: self._paint())
         self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
         self.words = Words("", "faint")
-        self.picture.addWidget(self.view, 5)
-        self.picture.addWidget(self.words)
-        self.picture.addWidget(self.table, 4)
+        self.longest = QPushButton("Its longest pose (Ctrl+W)")
+        press_by(self.longest, "Ctrl+W")
+        self.longest.setCheckable(True)
+        self.longest.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.longest.toggled.connect(lambda _on: self._paint())
+        self.picture.addWidget(self.view, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.words, 1)
+        row.addWidget(self.longest)
+        self.picture.addLayout(row)
+        self.picture.addWidget(self.table)
         self._result: CableResult | None = None
-        self.not_on_bench = [self.tabs, self.view, self.table, self.words]
+        self.not_on_bench = [self.tabs, self.table, self.words]
+
+    def _hold(self, figures: FigureList, _name: str) -> None:
+        self.show_hand(figures)
 
     def focus_entry(self) -> None:
         if self.tabs.stack.currentIndex() == 0:
-            self.fields[0].setFocus()
+            self.list.hold_first()
         else:
             self.tabs.focus_face()
 
@@ -149,8 +166,8 @@ class CablesSheet(Sheet):
         self.anchors.offer("member", [(m.id, m.id) for m in job.machine.members])
         said = any(c.earth == "yes" for c in job.all(CableRun) if c.axis_id != axis.id)
         for field in self.fields:
-            field.setVisible(field.name != "earth" or not (said and earthed(job) == "yes"))
-            field.refresh()
+            field.leave_out(field.name == "earth" and said and earthed(job) == "yes")
+        self.list.refresh()
         self.anchors.refresh()
         self.wires.refresh()
         self.usual.setEnabled(not self._wires())
@@ -164,6 +181,7 @@ class CablesSheet(Sheet):
         if result.need is None:
             self.headline.show_answer(self.session, "not known yet", "anchors are wanted: reader, clips, display")
             self.table.rows.show_rows([], [])
+            self.table.hide()
         else:
             need = result.need
             words = "straight {straight} at the farthest corners, and its allowances"
@@ -189,9 +207,13 @@ class CablesSheet(Sheet):
                     for s in need.stretches
                 ],
             )
-            self.table.fix_widths({1: 104, 2: 150})
+            self.table.fix_widths({1: 104})
             self.table.resizeRowsToContents()
-        self.words.setText("Choose a stretch to see the machine where it is longest.")
+            self.table.keep_to(len(need.stretches), _MOST_STRETCHES)
+            if self.on_bench:
+                self.table.hide()
+        self.longest.setVisible(result.need is not None and not self.on_bench)
+        self.words.setText("Choose a stretch: the machine stands where it is longest while the key is down.")
         self._paint()
 
     def _paint(self) -> None:
@@ -201,24 +223,18 @@ class CablesSheet(Sheet):
         try:
             envelope = envelope_of(job, all_planned_parts(job))
         except BadInputError:
-            self.view.show_drawing(None)
+            self.view.show_machine(None, {}, self.session.inks)
             return
-        cable = [(a.member, (a.x.mm, a.y.mm, a.z.mm)) for a in self._anchors()]
-        row = self.table.currentIndex().row()
+        row = max(0, self.table.currentIndex().row())
         stretches = result.need.stretches if result.need is not None else ()
-        hold = stretches[max(row, 0)].hold if stretches and row < len(stretches) else {}
-        scene = Scene(envelope, {**envelope.home, **hold}, cable=cable if result.need is not None else ())
-        spans = scene_spans(envelope, cable=scene.cable)
-        self.view.show_drawing(
-            partial(
-                paint_views,
-                scene=scene,
-                spans=spans,
-                inks=self.session.inks,
-                units=self.session.units,
-                kept=envelope.full,
-            )
-        )
+        hold = stretches[row].hold if row < len(stretches) and self.longest.isChecked() else {}
+        at = {**envelope.home, **hold}
+        anchors = self._anchors() if result.need is not None else []
+        cable = tuple((a.member, (a.x.mm, a.y.mm, a.z.mm)) for a in anchors)
+        scene = Scene(envelope, at, cable=cable)
+        shapes = {b.name: b.shape for b in boxes_of(job)}
+        names = {b.name: b.name for b in envelope.boxes}
+        self.view.show_machine(scene, shapes, self.session.inks, names, held=row if stretches else None)
 
 
 def _over(face: QWidget, *buttons: QPushButton) -> QWidget:

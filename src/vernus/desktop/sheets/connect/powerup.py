@@ -7,7 +7,8 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine
 from vernus.core.verdict_words import ANSWERS
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.words import Label, Words
@@ -37,9 +38,9 @@ class PowerupSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.fields = [BoundField(session, PowerUpCheck, name, self._check) for name in _FIELDS]
-        area = scrolled_form(self.fields)
-        self.entry.addWidget(area, 1)
+        self.fields = [FigureRow(session, PowerUpCheck, name, self._check) for name in _FIELDS]
+        self.list = self.figures(Group("", self.fields))
+        self.entry.addWidget(self.list, 1)
         self.rows: dict[str, tuple[Mark, Label]] = {}
         board = QWidget()
         column = QVBoxLayout(board)
@@ -56,18 +57,10 @@ class PowerupSheet(Sheet):
         self.others = Words("", "faint")
         self.picture.addWidget(board, 1)
         self.picture.addWidget(self.others)
-        self.not_on_bench = [area, board, self.others]
+        self.not_on_bench = [self.others]
 
     def focus_entry(self) -> None:
-        self._first_open().setFocus()
-
-    def _first_open(self) -> BoundField:
-        check = self._check()
-        for field in self.fields:
-            value = getattr(check, field.name) if check is not None else None
-            if field.name != "lost_at" and value in ("", None):
-                return field
-        return self.fields[0]
+        self.list.hold_first()
 
     def _check(self) -> PowerUpCheck | None:
         axis, job = self.session.axis, self.session.job
@@ -80,8 +73,8 @@ class PowerupSheet(Sheet):
         units = self.session.units
         self.heading.setText(f"First power-up of the {self.about_axis()}")
         for field in self.fields:
-            field.setVisible(field.name != "lost_at" or check.stroke == "no")
-            field.refresh()
+            field.leave_out(field.name == "lost_at" and check.stroke != "no")
+        self.list.refresh()
         result = powerup_result(job, axis)
         self.advise(result.instruction)
         found = {f.code for f in result.findings}

@@ -1,13 +1,14 @@
-"""Power feed: fit check, mesh, stops, bracket, commissioning, and the parts taken off; all by keyboard."""
+"""Power feed: fit check, mesh, stops, bracket, commissioning, and the parts taken off."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from typing import Any, TypeVar
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QPushButton, QStackedWidget, QWidget
+from PySide6.QtGui import QKeySequence, QShortcut
+from PySide6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
 from vernus.core.feed.bracket import how_held
 from vernus.core.feed.speeds import CHECKS
@@ -17,14 +18,15 @@ from vernus.core.make.hole_rows import HoleRow, hole_said
 from vernus.core.units import UnitSystem, format_length, format_plain, format_size
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
-from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField, scrolled_form
-from vernus.desktop.parts.keys import press_by
+from vernus.desktop.parts.entity_list import EntityList, Fields
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Paint, Picture
+from vernus.desktop.parts.row import ChoiceRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.words import Words, first_sentence
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
@@ -40,33 +42,34 @@ from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.feed.feed import REWORKED, WAYS, fit_word
 from vernus.paper.pages.machine.stroke import stroke_picture
 
-_FIT = (
-    "shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch", "gear_bore", "gear_key", "gear_teeth",
-    "gear_outside", "gear_face", "unit_teeth", "unit_outside", "unit_near", "unit_far",
-    "volts", "shop_volts", "phases", "shop_phases", "hertz",
-    "shop_hertz", "nut", "dial", "dial_length", "wheel",
-    "wheel_hub", "gear_drive", "gear_held", "wheel_drive", "rim", "claws",
-    "hole_thread", "hole_across", "hole_up", "kit_across", "kit_up", "kit_hole",
-    "switch_thread", "switch_across", "switch_kit", "switch_hole", "old_bracket", "kit_bracket", "table_end",
-    "unit_long", "unit_wide", "unit_high", "bracket", "way", "end", "transformer", "price", "came", "lacking",
-)  # fmt: skip
-_MESH = ("school", "angle", "paper", "wanted", "drive_near", "drive_far")
-_STOPS = (
-    "slow_rpm",
-    "fast_rpm",
-    "rapid_rpm",
-    "timed",
-    "timed_s",
-    "switch_s",
-    "brake_s",
-    "clear",
-    "set_low",
-    "set_high",
-)
-_BRACKET = (
-    "bearing", "bearing_width", "screw_below", "sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread",
-)  # fmt: skip
-_FORMS: dict[int, tuple[str, ...]] = {0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: (*CHECKS, "made")}
+_FIT = {
+    "Screw's end": ("shaft", "shaft_length", "shaft_key", "end_thread", "end_pitch"),
+    "Drive gear": ("gear_bore", "gear_key", "gear_drive", "gear_held", "gear_teeth", "gear_outside", "gear_face"),
+    "Unit's gear": ("unit_teeth", "unit_outside", "unit_near", "unit_far"),
+    "Supply": ("volts", "shop_volts", "phases", "shop_phases", "hertz", "shop_hertz", "transformer"),
+    "Nut, dial and wheel": ("nut", "dial", "dial_length", "wheel", "wheel_hub", "wheel_drive", "claws", "rim"),
+    "Bracket there is": ("hole_thread", "hole_across", "hole_up", "old_bracket"),
+    "Bracket of the kit": ("bracket", "kit_across", "kit_up", "kit_hole", "kit_bracket"),
+    "Trip switch": ("switch_thread", "switch_across", "switch_kit", "switch_hole"),
+    "Unit's size and place": ("unit_long", "unit_wide", "unit_high", "way", "end", "table_end"),
+    "… Kit": ("price", "came", "lacking"),
+}  # fmt: skip
+_MESH = {
+    "School": ("school", "angle", "paper", "wanted"),
+    "Faces": ("drive_near", "drive_far"),
+}
+_STOPS = {
+    "Speeds": ("slow_rpm", "fast_rpm", "rapid_rpm", "timed", "timed_s"),
+    "Switch, and the stops as they stand": ("switch_s", "brake_s", "clear", "set_low", "set_high"),
+}
+_BRACKET = {
+    "Bearing": ("bearing", "bearing_width", "screw_below"),
+    "Unit's holes": ("sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread"),
+}
+_FORMS: Mapping[int, Mapping[str, Sequence[str]]] = {
+    0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: {"": (*CHECKS, "made")}
+}  # fmt: skip
+_TRIAL = {"": ("shim", "paper", "backlash", "loosest", "inner_gap", "outer_gap", "noise")}
 _SECTIONS = (
     "1 Fit check", "2 Mesh", "3 Mesh trials", "4 Speeds and stops", "5 Run-on", "6 Bracket", "7 Commissioning",
     "8 Parts taken off", "9 Made and worked over",
@@ -74,7 +77,7 @@ _SECTIONS = (
 
 
 _KEPT, _WORKED = 7, 8
-_HEADER_PX, _MOST_TABLE_PX = 36, 250
+_MOST_ROWS = 4
 E = TypeVar("E", bound=Entity)
 
 
@@ -91,39 +94,36 @@ class FeedSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: Draft[PowerFeed] = Draft()
-        self.section = QComboBox()
-        self.section.setAccessibleName("Section")
-        self.section.addItems(list(_SECTIONS))
-        self.section.activated.connect(self.turn_to)
-        self.next = QPushButton("Next section (F4)")
-        press_by(self.next, "F4")
-        self.next.clicked.connect(lambda: self.turn_to((self.section.currentIndex() + 1) % len(_SECTIONS)))
-        self.fields: dict[str, BoundField] = {}
+        row = ChoiceRow(
+            "section", "Section (Ctrl+Tab)", list(enumerate(_SECTIONS)), lambda n: self.turn_to(int(str(n)))
+        )
+        self.section = row.box
+        QShortcut(QKeySequence("Ctrl+Tab"), self).activated.connect(self._turn_on)
+        self.fields: dict[str, FigureRow] = {}
+        self.forms: dict[int, FigureList] = {}
         self.lists: list[EntityList] = []
         self._faces: dict[int, QWidget] = {}
         self.stack = QStackedWidget()
-        self.entry.addWidget(self.section)
-        self.entry.addWidget(self.next)
+        self.entry.addWidget(row)
         self.entry.addWidget(self.stack, 1)
         self.stack.setCurrentWidget(self._face(0))
         self.words = Words("")
         self.view = Picture("The feed to scale", QSize(300, 150))
         self.table = Table("What fits, and what is to be done")
         self.table.wrap_words()
-        self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
+        self.table.selectionModel().currentRowChanged.connect(lambda now, _was: self._look(now.row()))
         self._result: FeedResult | None = None
         self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
         self.to_mounts.clicked.connect(self._to_mounts)
-        self.sketch = AskedView("The screw's end taken apart", QSize(300, 190), self._fit_fields)
+        self.sketch = AskedView("The screw's end taken apart", QSize(300, 190), lambda: self.forms[0])
+        self.picture.addWidget(self.sketch, 1)
+        self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.words)
-        self.picture.addWidget(self.sketch, 4)
-        self.picture.addWidget(self.table, 4)
-        self.picture.addWidget(self.view, 3)
+        self.picture.addWidget(self.table)
         self.picture.addWidget(self.to_mounts)
         self.blank = QWidget()
         self.picture.addWidget(self.blank, 1)
-        self.not_on_bench = [self.section, self.next, self.stack, self.words, self.table, self.view, self.to_mounts]
-        self.not_on_bench.append(self.sketch)
+        self.not_on_bench = [row, self.stack, self.table, self.to_mounts]
 
     def _face(self, section: int) -> QWidget:
         """The entry of a section, built when it is first turned to: there are many figures."""
@@ -136,38 +136,45 @@ class FeedSheet(Sheet):
     def _build(self, section: int) -> QWidget:
         session = self.session
         if section in _FORMS:
-            made = {
-                n: BoundField(session, PowerFeed, n, self._feed, settle=self._as_made if n == "made" else _as_it_is)
-                for n in _FORMS[section]
-            }
-            self.fields |= made
-            if section == 3:
-                self.fields["lead"] = BoundField(session, Axis, "lead", lambda: session.axis)
-                return scrolled_form([self.fields["lead"], *made.values()])
-            return scrolled_form(list(made.values()))
+            return self._form(section)
         if section == 2:
             return self._list(
-                "Mesh trials", MeshTrial, ("shim", "paper", "backlash", "loosest", "inner_gap", "outer_gap", "noise"),
+                "Mesh trials", MeshTrial, _TRIAL,
                 [Column("paper", False), Column("backlash"), Column("ear", False)],
                 lambda t: [t.paper or "–", self._told(t.backlash), t.noise or "–"],
             )  # fmt: skip
         if section == 4:
             return self._list(
-                "Run-on tests", RunOnTest, ("way", "speed", "ran", "tripped", "stood"),
+                "Run-on tests", RunOnTest, {"": ("way", "speed", "ran", "tripped", "stood")},
                 [Column("running", False), Column("at", False), Column("run-on")],
                 lambda t: [session.said(WAYS[t.way]), t.speed, format_plain(ran_on_mm(t), session.units)],
             )  # fmt: skip
         if section == _WORKED:
             return self._list(
-                "Worked over", Rework, ("figure", "before", "after", "how", "minutes"),
+                "Worked over", Rework, {"": ("figure", "before", "after", "how", "minutes")},
                 [Column("what", False), Column("before"), Column("after")],
                 lambda r: [REWORKED[r.figure], self._size(r.before), self._size(r.after)],
                 self._made_to,
             )  # fmt: skip
         return self._list(
-            "Parts taken off", RemovedPart, ("name", "kept", "back"), [Column("part", False), Column("kept", False)],
+            "Parts taken off", RemovedPart, {"": ("name", "kept", "back")},
+            [Column("part", False), Column("kept", False)],
             lambda p: [p.name, p.kept],
         )  # fmt: skip
+
+    def _form(self, section: int) -> FigureList:
+        """The figures of a section, in their groups."""
+        session, groups = self.session, []
+        if section == 3:
+            self.fields["lead"] = FigureRow(session, Axis, "lead", lambda: session.axis)
+            groups.append(Group("Screw", [self.fields["lead"]]))
+        for heading, names in _FORMS[section].items():
+            settle = {"made": self._as_made}
+            made = [FigureRow(session, PowerFeed, n, self._feed, settle=settle.get(n, _as_it_is)) for n in names]
+            self.fields |= {row.name: row for row in made}
+            groups.append(Group(heading.lstrip("… "), made, aside=heading.startswith("…")))
+        self.forms[section] = self.figures(*groups)
+        return self.forms[section]
 
     def _as_made(self, feed: PowerFeed) -> PowerFeed:
         """The feed with what its parts are made to, where it was just said that they are."""
@@ -201,7 +208,7 @@ class FeedSheet(Sheet):
         self,
         name: str,
         kind: type[Entity],
-        fields: Sequence[str],
+        fields: Fields,
         columns: Sequence[Column],
         row: Callable[..., Sequence[str]],
         settle: Callable[[Any], Entity] = lambda entity: entity,
@@ -211,6 +218,7 @@ class FeedSheet(Sheet):
             settle=settle,
         )  # fmt: skip
         self.lists.append(made)
+        made.figures.held.connect(lambda _name: self.show_hand(made.figures))
         return made
 
     def _of_axis(self, kind: type[E]) -> list[E]:
@@ -231,6 +239,9 @@ class FeedSheet(Sheet):
             return None
         return feed_of(job, axis) or self._draft.of(axis.id, lambda: fresh_feed(axis, new_id()))
 
+    def _turn_on(self) -> None:
+        self.turn_to((self.section.currentIndex() + 1) % len(_SECTIONS))
+
     def turn_to(self, section: int) -> None:
         """Show a section and put the cursor into it."""
         self.section.setCurrentIndex(section)
@@ -240,8 +251,8 @@ class FeedSheet(Sheet):
 
     def focus_entry(self) -> None:
         section = self.section.currentIndex()
-        if section in _FORMS:
-            self.fields[_FORMS[section][0]].setFocus()
+        if section in self.forms:
+            self.forms[section].hold_first()
         else:
             self._face(section).setFocus()
 
@@ -262,50 +273,56 @@ class FeedSheet(Sheet):
             return
         units = self.session.units
         self.heading.setText(f"Power feed on the {self.about_axis()}")
-        for field in self.fields.values():
-            field.refresh()
+        for form in self.forms.values():
+            form.refresh()
         for entities in self.lists:
             entities.refresh()
         result = feed_result(job, axis, feed)
         self.advise(self._instruction(result))
         self._show_headline(result)
         rows = self._rows(result, units)
-        self.table.setVisible(bool(rows) and not self.on_bench)
         titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
         self.table.rows.show_rows([Column(title, False) for title in titles], rows)
         self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() in (_KEPT, _WORKED) else {0: 100, 1: 80})
         self.table.resizeRowsToContents()
-        high = sum(self.table.rowHeight(row) for row in range(len(rows))) + _HEADER_PX
-        self.table.setMinimumHeight(min(high, _MOST_TABLE_PX) if self.section.currentIndex() == 0 else 0)
-        self.picture.setStretchFactor(self.table, 3 if self.section.currentIndex() == 5 else 5)
-        self.picture.setStretchFactor(self.view, 9 if self.section.currentIndex() == 0 else 4)
+        self.table.keep_to(0 if self.on_bench else len(rows), _MOST_ROWS)
         self._result = result
         self._show_sketch()
         self._paint()
-        wanted = result.speeds is not None and self.section.currentIndex() in (3, 4)
-        self.words.setText(result.speeds.in_words().text(units) if wanted and result.speeds is not None else "")
-        self.words.setVisible(wanted and not self.on_bench)
+        self._say_words()
         self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
-
-    def _fit_fields(self) -> list[BoundField]:
-        """The fields of the fit check, which its drawing asks for."""
-        return [self.fields[name] for name in _FIT if name in self.fields]
 
     def _show_sketch(self) -> None:
         known = self._result is not None and self._result.fit.chain is not None
-        shown = self.section.currentIndex() == 0 and not known and not self.on_bench
+        shown = self.section.currentIndex() == 0 and not known
         self.sketch.setVisible(shown)
         if shown:
             self.sketch.show_sketch(
-                screw_sketch(*figures_of(self._fit_fields(), self.session.units)), self.session.inks
+                screw_sketch(*figures_of(self.forms[0].rows, self.session.units)), self.session.inks
             )
+
+    def _say_words(self) -> None:
+        """What is drawn, in words under it."""
+        result, units, section = self._result, self.session.units, self.section.currentIndex()
+        words = ""
+        if result is not None and section in (3, 4) and result.speeds is not None:
+            words = result.speeds.in_words().text(units)
+        elif result is not None and section == 0 and result.fit.items:
+            items, row = result.fit.items, self.table.currentIndex().row()
+            words = items[row if 0 <= row < len(items) else 0].words.text(units)
+        self.words.setText(words)
+        self.words.setVisible(bool(words))
+
+    def _look(self, _row: int) -> None:
+        self._say_words()
+        self._paint()
 
     def _paint(self) -> None:
         feed, result = self._feed(), self._result
         drawing = self._picture(feed, result) if feed is not None and result is not None else None
         self.view.show_drawing(drawing)
-        self.view.setVisible(drawing is not None and not self.on_bench)
-        self.blank.setVisible(drawing is None and self.table.isHidden() and not self.on_bench)
+        self.view.setVisible(drawing is not None)
+        self.blank.setVisible(drawing is None and self.sketch.isHidden())
 
     def _instruction(self, result: FeedResult) -> Sentence:
         section = self.section.currentIndex()
@@ -414,7 +431,7 @@ class FeedSheet(Sheet):
         if section == _KEPT:
             return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
         if section == 0:
-            return [[i.what, fit_word(result, i), i.words.text(units)] for i in result.fit.items]
+            return [[i.what, fit_word(result, i), first_sentence(i.words.text(units))] for i in result.fit.items]
         return []
 
     def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:

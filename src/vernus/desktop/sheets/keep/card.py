@@ -6,11 +6,12 @@ from datetime import datetime
 from pathlib import Path
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import VernusError
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.pictures import Picture
@@ -32,10 +33,11 @@ from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 
-_OWN = ("words", "axis_id", "after", "hours", "wait_days", "tools")
+_OWN = {"": ("words", "axis_id", "after", "hours", "wait_days", "tools")}
 _EVENINGS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun", "starts", "away", "delivery_days")
 _TIMES = ("hours", "minutes")
 _ROOM_FOR_WEEKS = 640
+_TIMES_PX = 56
 
 
 class CardSheet(Sheet):
@@ -69,13 +71,18 @@ class CardSheet(Sheet):
         self.go.clicked.connect(self._go)
         self.clock = QPushButton("Start the clock")
         self.clock.clicked.connect(self._run_clock)
-        self.times = [BoundField(session, Step, name, self._step) for name in _TIMES]
+        self.times = [FigureRow(session, Step, name, self._step) for name in _TIMES]
+        self.step_list = self.figures(Group("", self.times))
+        self.step_list.setFixedHeight(_TIMES_PX)
         self.own = EntityList(
             session, "Own steps", OwnStep, _OWN, self._own_steps, [Column("own step", False), Column("h")],
             lambda o: [o.words, f"{o.hours:g}"], lambda: OwnStep(id=new_id(), words="own step"),
         )  # fmt: skip
         self.kit = ToolsFace(session)
-        self.evenings = [BoundField(session, EveningPlan, name, self._evenings) for name in _EVENINGS]
+        self.evenings = [FigureRow(session, EveningPlan, name, self._evenings) for name in _EVENINGS]
+        self.evening_list = self.figures(
+            Group("Hours in an evening", self.evenings[:7]), Group("Days", self.evenings[7:])
+        )
         self.tabs = Tabs(
             (
                 ("Step", self._step_face()),
@@ -103,10 +110,7 @@ class CardSheet(Sheet):
         box.setContentsMargins(0, 0, 0, 0)
         for widget in (self.about, self.reopened, self.tools, self.care, self.note, self.button, self.untick, self.go):
             box.addWidget(widget)
-        row = QHBoxLayout()
-        for field in self.times:
-            row.addWidget(field)
-        box.addLayout(row)
+        box.addWidget(self.step_list)
         box.addWidget(self.clock)
         box.addStretch(1)
         face.setFocusProxy(self.note)
@@ -118,9 +122,9 @@ class CardSheet(Sheet):
         face = QWidget()
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
-        box.addWidget(scrolled_form(self.evenings), 1)
+        box.addWidget(self.evening_list, 1)
         box.addWidget(self.calendar)
-        face.setFocusProxy(self.evenings[0])
+        face.setFocusProxy(self.evenings[0].editor)
         return face
 
     def ask_and_write_calendar(self) -> None:
@@ -224,13 +228,12 @@ class CardSheet(Sheet):
             self.table.selectRow(self._lines.index(coming) if coming in self._lines else 0)
         self._show_plan(plan)
         if coming is None:
-            self.instruction.setText("Everything is done. Check again in a month, after a crash, or in another season.")
+            self.say("Everything is done. Check again in a month, after a crash, or in another season.")
         else:
             axis = f"{coming.step.axis}: " if coming.step.axis else ""
-            self.instruction.setText(f"Next, {axis}{coming.step.words}")
+            self.say(f"Next, {axis}{coming.step.words}")
         self._show_own(job)
-        for field in self.evenings:
-            field.refresh()
+        self.evening_list.refresh()
         self.kit.show_needs(tools_needed(job, self._lines))
         self._show_step()
 
@@ -264,8 +267,7 @@ class CardSheet(Sheet):
         self.about.setText(line.step.words)
         self.tools.setText(f"Tools: {line.step.tools}" if line.step.tools else "")
         self.care.setText(line.step.care)
-        for field in self.times:
-            field.refresh()
+        self.step_list.refresh()
         running = f" (since {step.begun[11:16]})" if step.begun else ""
         self.clock.setText(f"Stop the clock{running}" if step.begun else "Start the clock")
         ticked = step.done and bool(line.when)

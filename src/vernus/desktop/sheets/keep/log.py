@@ -117,7 +117,7 @@ class LogSheet(Sheet):
         self.measure.places.setVisible(measuring and self.measure.places.rows.rowCount() > 0)
         self.measure.told.setVisible(measuring and bool(self.measure.told.text()))
         if measuring and measured is not None:
-            self.instruction.setText(measured.complaint or f"Click {measured.next_click}.")
+            self.say(measured.complaint or f"Click {measured.next_click}.")
             self._headline_of(measured)
 
     def _headline_of(self, measured: PhotoMeasured) -> None:
@@ -187,7 +187,7 @@ class LogSheet(Sheet):
         photos = len(photos_of(job))
         counts = [f"{n} {word}{'' if n == 1 else 's'}" for n, word in ((notes, "note"), (photos, "picture"))]
         self.headline.show_answer(self.session, ", ".join(counts) if photos else counts[0])
-        self.instruction.setText(
+        self.say(
             _SAID.get(list(self.tabs.buttons)[self.tabs.stack.currentIndex()], "Choose a picture on the other face.")
         )
 

@@ -71,8 +71,7 @@ class PaperSheet(Sheet):
         self.view = Picture("Page preview", QSize(300, 400))
         self.picture.addWidget(self.view, 1)
         self.picture.addLayout(row)
-        self.instruction.setText("Print it and hang it by the machine; keep the file with the job.")
-        self.not_on_bench = [self.view]
+        self.say("Print it and hang it by the machine; keep the file with the job.")
 
     def focus_entry(self) -> None:
         self.write.setFocus()

@@ -10,7 +10,8 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.photo_view import PhotoView
@@ -37,7 +38,7 @@ from vernus.job.scope import axes_in_scope
 from vernus.paper.drawing.keep.photo import PhotoShown
 from vernus.paper.photo import encode, image_of
 
-_FIELDS = ("words", "axis_id", "of", "before_id", "printed")
+_FIELDS = {"": ("words", "axis_id", "of", "before_id", "printed")}
 _MEASURE = ("known_length", "known_width", "known_within", "proud", "click_px")
 _EMPTY = "No pictures yet: drop some here, paste one, or choose files with Add."
 _KEPT_DECODED = 6
@@ -195,7 +196,8 @@ class PhotoMeasureFace(QWidget):
         super().__init__()
         self._session, self._pictures = session, pictures
         self.asked = Words("")
-        self.fields = [BoundField(session, Photo, name, pictures.photo) for name in _MEASURE]
+        self.fields = [FigureRow(session, Photo, name, pictures.photo) for name in _MEASURE]
+        self.list = FigureList(Group("", self.fields))
         self.places = Table("Places measured in the picture")
         self.places.setMaximumHeight(150)
         self.named = Line()
@@ -208,10 +210,10 @@ class PhotoMeasureFace(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.asked)
-        box.addWidget(scrolled_form(self.fields), 1)
+        box.addWidget(self.list, 1)
         for widget in (self.named, self.keep):
             box.addWidget(widget)
-        self.setFocusProxy(self.fields[0])
+        self.setFocusProxy(self.fields[0].editor)
 
     def mark(self, x: float, y: float, coarse_px: float) -> None:
         """A click in the picture marks what was asked for."""
@@ -254,7 +256,7 @@ class PhotoMeasureFace(QWidget):
         photo = self._pictures.photo()
         for field in self.fields:
             field.setEnabled(photo is not None)
-            field.refresh()
+        self.list.refresh()
         measured = None if photo is None else measured_in(photo)
         units = self._session.units
         rows = [] if measured is None or photo is None else place_rows(photo, measured, units)

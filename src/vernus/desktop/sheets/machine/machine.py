@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import partial
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QVBoxLayout, QWidget
@@ -12,7 +13,8 @@ from vernus.core.finding import Mm, Sentence, in_units
 from vernus.core.machine.envelope import Envelope
 from vernus.core.units import format_plain
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
@@ -20,7 +22,7 @@ from vernus.desktop.parts.tables import Column
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.desktop.sheets.machine.measures_face import MeasuresFace
+from vernus.desktop.sheets.machine.measure_rows import MeasureRows
 from vernus.job.document import new_id
 from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
@@ -31,14 +33,16 @@ from vernus.job.machine.survey import hole_in_short, hole_thread, machine_summar
 from vernus.paper.drawing.machine.solid import Dimension
 from vernus.paper.drawing.machine.views import Scene
 
-_BOX = (
-    "name", "member", "role", "fitted", "near", "side", "gap", "wide", "deep", "high", "left", "right", "front", "back",
-    "bottom", "top", "why", "covered", "every_days",
-)  # fmt: skip
-_HOLE = (
-    "place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "depth", "through",
-    "used_by", "face_id", "at_x", "at_y", "count", "apart", "room",
-)  # fmt: skip
+_BOX = {
+    "What it is": ("name", "member", "role", "fitted", "why", "covered", "every_days"),
+    "By its gap to a neighbour": ("near", "side", "gap", "wide", "deep", "high"),
+    "By its sides": ("left", "right", "front", "back", "bottom", "top"),
+}  # fmt: skip
+_HOLE = {
+    "": ("place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "depth",
+         "through", "used_by"),
+    "Where it is": ("face_id", "at_x", "at_y", "count", "apart", "room"),
+}  # fmt: skip
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head", "display": "display"}
 
@@ -48,7 +52,7 @@ def _is(box: SolidBox) -> str:
 
 
 class MachineSheet(Sheet):
-    """Measures first, boxes and holes as lists with their forms; the machine drawn in the round, driven by hand."""
+    """Measures first, boxes and holes with their figures; the machine drawn in the round, driven by hand."""
 
     name = "machine"
     title = "Machine"
@@ -66,18 +70,15 @@ class MachineSheet(Sheet):
             [Column("where", False), Column("thread", False)],
             lambda h: [h.place, hole_in_short(h).text(session.units)], self._new_hole,
         )  # fmt: skip
-        self.measures = MeasuresFace(session)
+        self.measures = MeasureRows(session)
         self.measures.turned.connect(self._pose)
-        self.measures.advised.connect(self._say)
-        tool = QWidget()
-        column = QVBoxLayout(tool)
-        column.setContentsMargins(0, 0, 0, 0)
-        self.fields = [BoundField(session, Machine, name, self._machine) for name in _TOOL]
-        for field in self.fields:
-            column.addWidget(field)
-        column.addStretch(1)
+        self.measures.advised.connect(self._advise)
+        self.fields = [FigureRow(session, Machine, name, self._machine) for name in _TOOL]
+        self.tool = self.figures(Group("Tool in the spindle", self.fields))
+        for figures in (self.measures.list, self.boxes.figures, self.holes.figures):
+            figures.held.connect(partial(self._hold, figures))
         self.tabs = Tabs(
-            (("&Measures", self.measures), ("&Boxes", self.boxes), ("&Holes", self._holes_face()), ("&Tool", tool))
+            (("Measures", self.measures), ("Boxes", self.boxes), ("Holes", self._holes_face()), ("Tool", self.tool))
         )
         self.tabs.turned.connect(self.refresh)
         self.sliders = AxisSliders()
@@ -90,12 +91,23 @@ class MachineSheet(Sheet):
         self.view.chosen.connect(self._choose_box)
         self.view.asked.connect(self._choose_measure)
         self.view.driven.connect(self.sliders.drive)
+        self.view.figures = self.measures.list
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.sliders)
-        self.not_on_bench = [self.view, self.tabs, self.sliders]
+        self.not_on_bench = [self.tabs, self.sliders]
 
     def focus_entry(self) -> None:
-        self.tabs.focus_face()
+        lists = (self.measures.list, self.boxes.figures, self.holes.figures, self.tool)
+        if not lists[self.tabs.stack.currentIndex()].hold_first():
+            self.tabs.focus_face()
+
+    def hold_wanted(self) -> None:
+        """To the measure that matters most, whatever face is turned to."""
+        self.tabs.turn_to("measures")
+        super().hold_wanted()
+
+    def _hold(self, figures: FigureList, _name: str) -> None:
+        self.show_hand(figures)
 
     def _machine(self) -> Machine | None:
         return self.session.job.machine if self.session.job else None
@@ -154,20 +166,19 @@ class MachineSheet(Sheet):
         for entities in (self.boxes, self.holes):
             entities.refresh()
         self._show_thread()
-        for field in self.fields:
-            field.refresh()
+        self.tool.refresh()
         self.measures.refresh()
         self.heading.setText(f"Machine: {machine.name}")
         figure, under, _ = machine_summary(job)
         self.headline.show_answer(self.session, figure, under)
-        self._say()
+        self._advise()
         try:
             self.sliders.show_axes(envelope_of(job).axes, self.session.units)
         except BadInputError as error:
-            self.instruction.setText(str(error))
+            self.say(str(error))
         self._paint()
 
-    def _say(self) -> None:
+    def _advise(self) -> None:
         """What to measure next, by its number; what is wrong before that."""
         job = self.session.job
         if job is None:
@@ -176,7 +187,7 @@ class MachineSheet(Sheet):
         if self.measures.current() is not None and not geometry_findings(job):
             waiting = Sentence("Take the measures one by one; which of them matters most is being worked out.")
             ask = waiting if advice is None else advice.words
-        self.instruction.setText(ask.text(self.session.units))
+        self.say(ask.text(self.session.units))
 
     def _pose(self) -> None:
         """Run the axes to where the measure in hand is taken."""
@@ -199,7 +210,6 @@ class MachineSheet(Sheet):
 
     def _choose_measure(self, key: str) -> None:
         self.measures.choose(key)
-        self.measures.field.setFocus()
 
     def _paint(self) -> None:
         job = self.session.job

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Mm, Sure, in_units
-from vernus.core.units import format_fine, format_with_uncertainty
-from vernus.desktop.parts.form import BoundField
+from vernus.core.finding import Sure, in_units
+from vernus.core.units import format_with_uncertainty
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import StrokeView
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Label
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import tools
 from vernus.job.doubts import yardstick
@@ -23,6 +23,8 @@ from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.machine.travel import survey_with, travel_result, turns_entry
 from vernus.paper.pages.machine.stroke import stroke_picture
+
+_WANTED = ("accuracy", "give_up_low", "give_up_high", "give_up_how", "give_up_why")
 
 
 class TravelSheet(Sheet):
@@ -35,12 +37,11 @@ class TravelSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._axis_shown = ""
-        self.tool = QComboBox()
-        self.tool.setAccessibleName("Tool")
-        for tool in tools():
-            self.tool.addItem(tool.label, tool.id)
-        self.tool.activated.connect(lambda _i: self.refresh())
-        self.division = BoundField(session, TravelSurvey, "division", self._survey)
+        self.tool_row = ChoiceRow(
+            "tool", "Measured with", [(t.id, t.label) for t in tools()], lambda _value: self.refresh()
+        )
+        self.tool = self.tool_row.box
+        self.division = FigureRow(session, TravelSurvey, "division", self._survey)
         self.reading = LengthField(
             "Distance between the marks", lambda: session.unit("length"), optional=False, logging=True,
             compare=lambda: None if self._counting_turns() else self._usual(self._survey()),
@@ -48,39 +49,27 @@ class TravelSheet(Sheet):
         self.reading.accepted.connect(self._log)
         self.table = Table("Readings of the travel")
         self.table.delete_pressed.connect(self._delete)
-        self.fields = [
-            BoundField(session, Axis, "accuracy", lambda: session.axis),
-            BoundField(session, Axis, "give_up_low", lambda: session.axis),
-            BoundField(session, Axis, "give_up_high", lambda: session.axis),
-            BoundField(session, Axis, "give_up_how", lambda: session.axis),
-            BoundField(session, Axis, "give_up_why", lambda: session.axis),
-            BoundField(session, Axis, "lead", lambda: session.axis),
-            BoundField(session, Axis, "backlash", lambda: session.axis),
-            BoundField(session, TravelSurvey, "approach", self._survey),
-        ]
-        self.setup = SetupStack(self._log_face(), self.fields)
-        self.entry.addWidget(self.setup, 1)
+        wanted = [FigureRow(session, Axis, name, lambda: session.axis) for name in _WANTED]
+        screw = [FigureRow(session, Axis, name, lambda: session.axis) for name in ("lead", "backlash")]
+        screw.append(FigureRow(session, TravelSurvey, "approach", self._survey))
+        self.fields = [*wanted, *screw]
+        self.read = PartRow("read", self.table)
+        self.list = self.figures(
+            Group("Readings", [self.read]),
+            Group("Tool", [self.tool_row, self.division]),
+            Group("Wanted, and given up", wanted),
+            Group("Screw and approach", screw, aside=True),
+        )
+        self.between = Words("", "faint")
+        for widget in (self.between, self.reading):
+            self.entry.addWidget(widget)
+        self.entry.addWidget(self.list, 1)
         self.view = StrokeView(QSize(300, 220), still=True)
         self.picture.addWidget(self.view, 1)
-        self.bench_fields = [self.reading]
-        self.not_on_bench = [self.measured_with, self.tool, self.division, self.table, self.view, self.setup.turn]
-        self.not_on_bench += [self.setup.summary]
-
-    def _log_face(self) -> QWidget:
-        face = QWidget()
-        box = QVBoxLayout(face)
-        box.setContentsMargins(0, 0, 0, 0)
-        self.measured_with, self.between = Label("Measured with"), Label()
-        for label in (self.measured_with, self.between):
-            label.setObjectName("faint")
-        self.between.setWordWrap(True)
-        for widget in (self.measured_with, self.tool, self.division, self.between, self.reading):
-            box.addWidget(widget)
-        box.addWidget(self.table, 1)
-        face.setFocusProxy(self.reading)
-        return face
+        self.bench_fields, self.bench_words = [self.reading], [self.between]
 
     def focus_entry(self) -> None:
+        self.list.unfold("Readings")
         self.reading.setFocus()
 
     def _survey(self) -> TravelSurvey | None:
@@ -102,14 +91,6 @@ class TravelSheet(Sheet):
 
     def _counting_turns(self) -> bool:
         return bool(self.tool.currentData() == "handwheel")
-
-    def _summary(self, axis: Axis) -> str:
-        units = self.session.units
-        wanted = "not said" if axis.accuracy is None else format_fine(axis.accuracy.mm, units)
-        said = f"Accuracy wanted over the travel: {wanted}."
-        if axis.lead is None or not self._counting_turns():
-            return said
-        return in_units(units, "{said} Lead {lead}.", said=said, lead=Mm(axis.lead.mm))
 
     def _delete(self, row: int) -> None:
         survey = self._survey()
@@ -147,8 +128,7 @@ class TravelSheet(Sheet):
         self.heading.setText(f"Travel of the {self.about_axis()}")
         unit = self.session.unit("length")
         self.reading.show_entry(None)
-        for field in (self.division, *self.fields):
-            field.refresh()
+        self.list.refresh()
         turns = self._counting_turns()
         self.between.setText(
             "Handwheel turns from mark to mark, such as 53.24; Enter logs them"
@@ -156,12 +136,13 @@ class TravelSheet(Sheet):
             else "Distance between the marks, Enter logs it"
         )
         self.reading.suffix.setText("turns" if turns else unit)
-        self.setup.summary.setText(self._summary(axis))
         self.table.rows.show_rows(
             [Column("#", False), Column(f"between marks, {unit}", True, self._edit)],
             [[str(n), r.shown(unit)] for n, r in enumerate(survey.readings, 1)],
         )
         self.table.narrow_first()
+        self.read.show_count(len(survey.readings), 4)
+        self.list.tell()
         result = travel_result(job, axis)
         self.advise(result.instruction)
         self.view.show_stroke(stroke_picture(job, axis), self.session.inks, self.session.units)

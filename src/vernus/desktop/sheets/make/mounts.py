@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
 
 from vernus.core.errors import BadInputError, VernusError
@@ -15,7 +15,8 @@ from vernus.core.make.parts import FACE_WORDS
 from vernus.core.units import format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -40,17 +41,22 @@ from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.make.template import write_template_pdf
 
-_PART = (
-    "name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "carries", "bolts_to", "fills",
-    "gap", "room", "stock_length", "stock_width", "stock_thick", "wanted", "draft_rise", "draft_over",
-)  # fmt: skip
-_HOLE = ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "worked_from", "depth", "behind")
-_PATTERN = (
-    "shape", "source", "turned", "face", "x", "y", "count", "apart", "rows", "rows_apart", "radius", "start",
-    "hole_kind", "thread", "adjust", "angle",
-)  # fmt: skip
-_CUT = ("cut_kind", "face", "x", "y", "wide", "high", "deep")
-_HEIGHT = ("name", "height", "tolerance")
+_PART = {
+    "What it is": ("name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "wanted"),
+    "What it joins": ("carries", "bolts_to", "fills", "gap", "room"),
+    "Piece at hand, and draft": ("stock_length", "stock_width", "stock_thick", "draft_rise", "draft_over"),
+}  # fmt: skip
+_HOLE = {
+    "": ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "worked_from", "depth", "behind"),
+}  # fmt: skip
+_PATTERN = {
+    "Pattern": ("shape", "source", "turned", "face", "x", "y", "count", "apart", "rows", "rows_apart", "radius",
+                "start"),
+    "Its holes": ("hole_kind", "thread", "adjust", "angle"),
+}  # fmt: skip
+_CUT = {"": ("cut_kind", "face", "x", "y", "wide", "high", "deep")}
+_HEIGHT = {"": ("name", "height", "tolerance")}
+_MOST_HOLES = 6
 
 
 class MountsSheet(Sheet):
@@ -64,18 +70,18 @@ class MountsSheet(Sheet):
         super().__init__(session)
         self._asked = ""
         self._make_lists(session)
-        self.tabs = Tabs(
-            (
-                ("Parts", self.parts), ("Holes", self.holes), ("Rows", self.patterns), ("Cuts", self.cuts),
-                ("Stack", self.heights),
-            )
+        self._faces = (
+            ("Parts", self.parts), ("Holes", self.holes), ("Rows", self.patterns), ("Cuts", self.cuts),
+            ("Stack", self.heights),
         )  # fmt: skip
+        for _, entities in self._faces:
+            entities.figures.held.connect(partial(self._hold, entities.figures))
+        self.schools = [FigureRow(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
+        self.habits = self.figures(Group("Habits of this job", self.schools))
+        self.tabs = Tabs((*self._faces, ("Habits", self.habits)))
         self.tabs.turned.connect(self.refresh)
         self.parts.chosen.connect(lambda: self.refresh())
-        self.schools = [BoundField(session, JobInfo, n, self._info) for n in ("hole_school", "drills_owned")]
         self.entry.addWidget(self.tabs, 1)
-        for school in self.schools:
-            self.entry.addWidget(school)
         self.view = Picture("The part to scale", QSize(300, 170))
         self.table = Table("Hole table")
         self.table.wrap_words()
@@ -88,15 +94,15 @@ class MountsSheet(Sheet):
         self.nut = self._button("T-nut bar", self._t_nut, proposed)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
         self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
-        self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.fields)
-        self.picture.addWidget(self.block, 4)
-        self.picture.addWidget(self.view, 4)
-        self.picture.addWidget(self.table, 3)
+        self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.figures)
+        for drawing in (self.block, self.view):
+            self.picture.addWidget(drawing, 1)
+        self.picture.addWidget(self.table)
         self.picture.addWidget(self.tools)
         for row in (buttons, proposed, files):
-            self.picture.addLayout(row)
-        self.not_on_bench = [self.tabs, self.block, self.view, self.table, self.tools, self.usual]
-        self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand, *self.schools]
+            self.entry.addLayout(row)
+        self.not_on_bench = [self.tabs, self.table, self.tools, self.usual]
+        self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
 
     def _make_lists(self, session: Session) -> None:
         """Parts, and the chosen part's holes, patterns, cuts and heights."""
@@ -129,9 +135,13 @@ class MountsSheet(Sheet):
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
         button = QPushButton(words)
         button.setObjectName("tight")
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         button.clicked.connect(lambda _checked=False: act())
         row.addWidget(button)
         return button
+
+    def _hold(self, figures: FigureList, _name: str) -> None:
+        self.show_hand(figures)
 
     def focus_entry(self) -> None:
         self.tabs.focus_face()
@@ -238,13 +248,12 @@ class MountsSheet(Sheet):
             entities.refresh()
         part = self.part()
         self._asked = self._asked if part is not None and self._asked == part.id else ""
-        for school in self.schools:
-            school.refresh()
+        self.habits.refresh()
         for button in (self.usual, self.dxf, self.paper, self.hand):
             button.setEnabled(part is not None)
         if part is None:
             self.headline.show_answer(self.session, "no part yet", "add one, or take the face with the scale's holes")
-            self.instruction.setText("Add the first part with Ctrl+Ins: a standoff, a plate, a bracket.")
+            self.say("Add the first part with Ctrl+Ins: a standoff, a plate, a bracket.")
             self._show_rows(None)
             return
         result = mount_result(job, part)
@@ -280,6 +289,7 @@ class MountsSheet(Sheet):
         if result is None or result.part is None:
             self.view.show_drawing(None)
             self.table.rows.show_rows([], [])
+            self.table.hide()
             self.tools.setText("")
             return
         self.view.show_drawing(
@@ -305,6 +315,9 @@ class MountsSheet(Sheet):
         self.table.narrow_first()
         self.table.fix_widths({1: 78, 2: 62, 3: 62, 5: 66})
         self.table.resizeRowsToContents()
+        self.table.keep_to(len(result.rows), _MOST_HOLES)
+        if self.on_bench:
+            self.table.hide()
         part, job = self.part(), self.session.job
         draft = draft_words(job, part) if part is not None and job is not None else None
         words = ["Lay out: " + ", ".join(result.tools) + "."] if result.rows else []

@@ -7,7 +7,9 @@ from PySide6.QtCore import QSize
 from vernus.core.units import format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
@@ -18,6 +20,8 @@ from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not
 from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread", "missing", "keep")
+
+_MOST_COMPARED, _MOST_ITEMS = 4, 8
 
 
 class ReceiveSheet(Sheet):
@@ -30,22 +34,22 @@ class ReceiveSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: Draft[Delivery] = Draft()
-        self.fields = [BoundField(session, Delivery, name, self._delivery) for name in _FIELDS]
+        self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in _FIELDS]
         self.contents = Table("What is in the box")
         self.contents.wrap_words()
         self.contents.chosen.connect(self._tick)
-        area = scrolled_form(self.fields)
-        self.entry.addWidget(self.contents, 2)
-        self.entry.addWidget(area, 3)
-        self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.fields)
+        self.box = PartRow("contents", self.contents)
+        self.list = self.figures(Group("Measured on it", self.fields), Group("In the box", [self.box]))
+        self.entry.addWidget(self.list, 1)
+        self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.list)
         self.table = Table("Planned and delivered")
         self.table.wrap_words()
-        self.picture.addWidget(self.view, 3)
-        self.picture.addWidget(self.table, 2)
-        self.not_on_bench = [area, self.contents, self.view, self.table]
+        self.picture.addWidget(self.view, 1)
+        self.picture.addWidget(self.table)
+        self.not_on_bench = [self.table]
 
     def focus_entry(self) -> None:
-        (self.contents if self.contents.rows.rows else self.fields[0]).setFocus()
+        self.list.hold_first()
 
     def _tick(self, row: int) -> None:
         """Turn an item on: there, missing, not looked at."""
@@ -72,8 +76,8 @@ class ReceiveSheet(Sheet):
         self.heading.setText(f"What arrived for the {self.about_axis()}")
         lacks = not_of_it(job, axis)
         for field in self.fields:
-            field.setVisible(field.name not in lacks)
-            field.refresh()
+            field.leave_out(field.name in lacks)
+        self.list.refresh()
         items = self._items()
         self.contents.rows.show_rows(
             [Column("in the box", False), Column("", False)],
@@ -81,7 +85,8 @@ class ReceiveSheet(Sheet):
         )
         self.contents.fix_widths({1: 92})
         self.contents.resizeRowsToContents()
-        self.contents.setVisible(bool(items) and not self.on_bench)
+        self.box.show_count(len(items), _MOST_ITEMS)
+        self.list.tell()
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)
         sizes, figures, names = figures_of([f for f in self.fields if f.name not in lacks], units)
@@ -95,6 +100,9 @@ class ReceiveSheet(Sheet):
         )
         self.table.fix_widths({1: 103, 2: 103, 3: 94})
         self.table.resizeRowsToContents()
+        self.table.keep_to(len(rows), _MOST_COMPARED)
+        if self.on_bench:
+            self.table.hide()
         known = sum(r.delivered_mm is not None for r in rows)
         off = sum(r.off_mm is not None and abs(r.off_mm) > OFF_MM for r in rows)
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"

@@ -9,7 +9,8 @@ from PySide6.QtCore import QSize
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, in_units
 from vernus.core.machine.envelope import meetings
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.pictures import Picture, StrokeView
 from vernus.desktop.parts.sheet import Sheet
@@ -24,6 +25,8 @@ from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, show_lo
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.pages.machine.stroke import stroke_picture
 
+_LIST_PX = 84
+
 
 class EnvelopeSheet(Sheet):
     """Sliders run the machine; pairs that meet are outlined; what-ifs are compared at once."""
@@ -37,16 +40,15 @@ class EnvelopeSheet(Sheet):
         self._result: EnvelopeResult | None = None
         self.sliders = AxisSliders()
         self.sliders.moved.connect(self._paint)
-        self.fields = [BoundField(session, Axis, name, lambda: session.axis) for name in ("least", "weight")]
-        self.axis_words = Words("", "faint")
+        self.fields = [FigureRow(session, Axis, name, lambda: session.axis) for name in ("least", "weight")]
+        self.list = self.figures(Group("When something must give way", self.fields))
         self.what_if = Table("What if")
         self.what_if.wrap_words()
         self.what_if_words = Words("", "faint")
         self.unchecked = Words("", "faint")
         self.entry.addWidget(self.sliders)
-        self.entry.addWidget(self.axis_words)
-        for field in self.fields:
-            self.entry.addWidget(field)
+        self.entry.addWidget(self.list)
+        self.list.setFixedHeight(_LIST_PX)
         self.entry.addWidget(self.what_if_words)
         self.entry.addWidget(self.what_if, 1)
         self.entry.addWidget(self.unchecked)
@@ -59,17 +61,14 @@ class EnvelopeSheet(Sheet):
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.line)
         self.not_on_bench = [
-            self.views,
             self.line,
             self.what_if,
             self.what_if_words,
             self.unchecked,
-            self.axis_words,
-            *self.fields,
         ]
 
     def focus_entry(self) -> None:
-        self.sliders.setFocus()
+        self.list.hold_first()
 
     def refresh(self) -> None:
         job, axis = self.session.job, self.session.axis
@@ -77,15 +76,13 @@ class EnvelopeSheet(Sheet):
             return
         units = self.session.units
         self.line.show_stroke(stroke_picture(job, axis), self.session.inks, units)
-        for field in self.fields:
-            field.refresh()
-        self.axis_words.setText(f"When something must give way, {axis.name}:")
+        self.list.refresh()
         try:
             self._result = envelope_result(job)
         except BadInputError as error:
             self._result = None
             self.headline.show_answer(self.session, "not known yet")
-            self.instruction.setText(str(error))
+            self.say(str(error))
             self.view.show_drawing(None)
             self.round.show_machine(None, {}, self.session.inks)
             self.what_if.rows.show_rows([], [])

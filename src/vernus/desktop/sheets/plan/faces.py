@@ -2,39 +2,42 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from vernus.core.finding import Rate
 from vernus.core.plan.plan_parts import TILT_MRAD, abbe_error
-from vernus.core.units import format_in
+from vernus.core.units import UnitName, UnitSystem, format_in
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField
-from vernus.desktop.parts.pictures import Picture
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.machine_view import MachineView
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Label, Words, set_tip
+from vernus.desktop.parts.tabs import Tabs
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import FaceSchool, face_schools
-from vernus.job.document import new_id
+from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Face, JobInfo, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.geometry import envelope_of, faces_of, keep_reachable, solid
+from vernus.job.machine.geometry import boxes_of, envelope_of, faces_of, keep_reachable, solid
 from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, weights_of
 from vernus.job.plan.scale import scale_plan
 from vernus.job.plan.travel_left import show_lost
-from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
+from vernus.paper.drawing.machine.views import Scene
 
-_FACE = ("name", "member", "reader_member", "x", "y", "z", "along", "out", "length", "bracket", "flat", "exposure",
-         "holes", "parts", "arm", "separate")  # fmt: skip
+_FACE = {
+    "Where it is": ("name", "member", "reader_member", "x", "y", "z", "along", "out", "length"),
+    "What it is like": ("bracket", "flat", "exposure", "holes", "parts", "arm", "separate"),
+}  # fmt: skip
+_MOST_FACES = 7
+_ABBE: dict[UnitSystem, tuple[UnitName, int]] = {"mm": ("µm", 0), "in": ("thou", 1)}
 
 
 class FacesSheet(Sheet):
-    """Weights on the left, the faces ranked on the right, the chosen one drawn on the machine."""
+    """The faces ranked over what matters and what is wanted; the one looked at drawn on the machine in the round."""
 
     name = "faces"
     title = "Face"
@@ -43,54 +46,41 @@ class FacesSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._result: FacesResult | None = None
-        front = QWidget()
-        column = QVBoxLayout(front)
-        column.setContentsMargins(0, 0, 0, 0)
-        self.school = QComboBox()
-        self.school.setAccessibleName("What matters")
-        self.school.addItem("own weights", None)
-        for school in face_schools():
-            self.school.addItem(school.label, school)
-        self.school.activated.connect(self._take_school)
-        words = Label("What matters to you")
-        words.setObjectName("faint")
-        self.why = Words("", "faint")
-        column.addWidget(words)
-        column.addWidget(self.school)
-        column.addWidget(self.why)
-        grid = QGridLayout()
-        self.weights = [BoundField(session, JobInfo, f"w_{k}", self._info) for k in WEIGHTS]
-        for n, field in enumerate(self.weights):
-            grid.addWidget(field, n // 2, n % 2)
-        column.addLayout(grid)
-        self.options = [BoundField(session, ScalePlan, n, self._plan) for n in ("stand_off", "lips")]
-        self.options.append(BoundField(session, Axis, "play", lambda: session.axis))
-        for n, field in enumerate(self.options):
-            grid.addWidget(field, (len(self.weights) + 1) // 2 + n, 0, 1, 2)
-        self.judgement = Words("")
-        self.note = Words("", "faint")
-        column.addWidget(self.judgement)
-        column.addWidget(self.note)
-        column.addStretch(1)
-        front.setFocusProxy(self.school)
-        self.list = EntityList(
-            session, "Faces", Face, _FACE, self._faces, [Column("face", False)], lambda f: [f.name], self._new_face
-        )
-        self.setup = SetupStack(front, [self.list])
-        self.entry.addWidget(self.setup, 1)
+        school = ChoiceRow("school", "What matters", [(None, "own weights")], self._take_school)
+        school.offer([(None, "own weights"), *((s, s.label) for s in face_schools())])
+        self.school = school.box
+        self.weights = [FigureRow(session, JobInfo, f"w_{k}", self._info) for k in WEIGHTS]
+        self.options = [FigureRow(session, ScalePlan, n, self._plan) for n in ("stand_off", "lips")]
+        self.options.append(FigureRow(session, Axis, "play", lambda: session.axis))
         self.table = Table("Faces, best first")
+        self.ranked = PartRow("faces", self.table)
+        self.wishes = self.figures(
+            Group("Faces, best first", [self.ranked]),
+            Group("How it is held off", self.options),
+            Group("What matters to you", [school, *self.weights], aside=True, says=lambda: [self.school.currentText()]),
+        )
+        self.note = Words("", "faint")
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_chosen())
-        self.table.setMinimumHeight(120)
-        self.table.wrap_words()
-        self.table.leave_out_when_narrow(4, 5)
-        self.view = Picture("The face on the machine", QSize(300, 230))
-        self.picture.addWidget(self.table, 2)
-        self.picture.addWidget(self.view, 4)
-        self.not_on_bench = [self.setup, self.table, self.view]
+        self.table.two_lines()
+        self.list = EntityList(
+            session, "Faces", Face, _FACE, self._faces, [Column("face", False)], lambda f: [f.name], self._new_face
+        )
+        self.list.figures.held.connect(lambda _name: self.show_hand(self.list.figures))
+        self.tabs = Tabs((("Choose", self.wishes), ("Describe", self.list)))
+        self.tabs.turned.connect(self.refresh)
+        self.entry.addWidget(self.tabs, 1)
+        self.view = MachineView("The face on the machine", QSize(300, 230))
+        self.picture.addWidget(self.view, 1)
+        self.picture.addWidget(self.note)
+        self.not_on_bench = [self.tabs, self.note]
 
     def focus_entry(self) -> None:
+        if self.tabs.stack.currentIndex():
+            self.tabs.focus_face()
+            return
+        self.wishes.unfold("Faces, best first")
         self.table.setFocus()
 
     def _info(self) -> JobInfo | None:
@@ -113,8 +103,8 @@ class FacesSheet(Sheet):
             length=LengthEntry(mm=300),
         )  # fmt: skip
 
-    def _take_school(self, index: int) -> None:
-        info, school = self._info(), self.school.itemData(index)
+    def _take_school(self, school: object) -> None:
+        info = self._info()
         if info is not None and isinstance(school, FaceSchool):
             weights = {f"w_{k}": v for k, v in school.weights.items()}
             self.session.apply(f"weigh faces: {school.label}", [info.with_(**weights)])
@@ -140,16 +130,12 @@ class FacesSheet(Sheet):
         for name in ("member", "reader_member"):
             self.list.offer(name, members)
         self.list.refresh()
-        for field in (*self.weights, *self.options):
-            field.refresh()
         collar = any(f.arm for f in self._faces()) or any(f.reader_member == "quill" for f in self._faces())
-        self.options[-1].setVisible(collar)
+        self.options[-1].leave_out(not collar)
         now = weights_of(job)
         matching = [n for n in range(1, self.school.count()) if self.school.itemData(n).weights == now]
         self.school.setCurrentIndex(matching[0] if matching else 0)
-        school = self.school.currentData()
-        self.why.setText(school.why if isinstance(school, FaceSchool) else "weights of your own")
-        self.setup.summary.hide()
+        self.wishes.refresh()
         self._result = faces_result(job, axis)
         self._show_table()
         self.advise(self._result.why)
@@ -160,21 +146,15 @@ class FacesSheet(Sheet):
         rows = []
         for judged in self._judged():
             face, costs = judged.face, judged.ranked.costs
-            mark = "●" if plan is not None and plan.face_id == face.id else ""
+            mark = "● " if plan is not None and plan.face_id == face.id else "   "
             lost = show_lost(costs.lost_mm if costs.possible else None, units)
-            abbe = format_in(abbe_error(costs.abbe_mm), "µm" if units == "mm" else "thou", 0 if units == "mm" else 1)
-            work = f"{costs.holes:g} / {face.parts:g}"
-            rows.append([mark, face.name, lost, str(len(costs.blocked)), work, abbe])
-        columns = [
-            Column("", False), Column("face", False), Column("travel lost", False), Column("blocks"),
-            Column("holes/parts"), Column("Abbe"),
-        ]  # fmt: skip
-        self.table.rows.show_rows(columns, rows, [judged.face.id for judged in self._judged()])
-        set_tip(self.table, f"Abbe: what it misreads where the ways tilt by {Rate(TILT_MRAD / 1000).show(units)}")
-        self.table.fix_widths({0: 26, 2: 104, 3: 60, 4: 96, 5: 84})
-        self.table.resizeRowsToContents()
+            blocks = _many(len(costs.blocked), "place") if costs.blocked else "nothing"
+            rows.append([f"{mark}{face.name}\n   takes {lost}, blocks {blocks}"])
+        self.table.rows.show_rows([Column("face", False)], rows, [judged.face.id for judged in self._judged()])
+        self.ranked.show_count(len(rows), _MOST_FACES)
+        self.wishes.tell()
         if rows and self.table.currentIndex().row() < 0:
-            self.table.selectRow(next((n for n, row in enumerate(rows) if row[0]), 0))
+            self.table.selectRow(next((n for n, row in enumerate(rows) if row[0].startswith("●")), 0))
 
     def _judged(self) -> tuple[JudgedFace, ...]:
         return self._result.judged if self._result is not None else ()
@@ -182,14 +162,18 @@ class FacesSheet(Sheet):
     def _show_chosen(self) -> None:
         job, axis, row = self.session.job, self.session.axis, self.table.currentIndex().row()
         if job is None or axis is None or not 0 <= row < len(self._judged()):
-            self.view.show_drawing(None)
-            self.headline.show_answer(self.session, "no face yet", "describe one under Setup (F4)")
-            self.judgement.setText("")
+            self.view.show_machine(None, {}, self.session.inks)
+            self.headline.show_answer(self.session, "no face yet", "describe one under Describe")
             self.note.setText("")
             return
         face, ranked = self._judged()[row].face, self._judged()[row].ranked
-        self.judgement.setText(f"{face.name}: {ranked.judgement.text(self.session.units)}")
-        self.note.setText(face.note)
+        unit, decimals = _ABBE[self.session.units]
+        abbe = format_in(abbe_error(ranked.costs.abbe_mm), unit, decimals)
+        tilt = Rate(TILT_MRAD / 1000).show(self.session.units)
+        work = f"{_many(ranked.costs.holes, 'hole')} and {_many(face.parts, 'part')} to make"
+        said = f"{work}. Abbe: it misreads by {abbe} where the ways tilt by {tilt}."
+        judged = f"{ranked.judgement.text(self.session.units)} {said}"
+        self.note.setText(f"{face.name}: {judged} {face.note}".strip())
         plan = self._plan()
         chosen = plan is not None and plan.face_id == face.id
         lost = show_lost(ranked.costs.lost_mm if ranked.costs.possible else None, self.session.units)
@@ -199,13 +183,18 @@ class FacesSheet(Sheet):
             f"{face.name}, chosen" if chosen else f"{face.name}; Enter in the list chooses it",
             None if ranked.costs.possible else "stop",
         )
-        parts = [*all_planned_parts(job, without=axis.id), *planned_parts(job, axis, face)]
-        envelope = envelope_of(job, parts)
+        self._show_machine(job, axis, face)
+
+    def _show_machine(self, job: Job, axis: Axis, face: Face) -> None:
+        """The machine in the round with the parts of the plan, those on the face looked at among them."""
+        mine = planned_parts(job, axis, face)
+        envelope = envelope_of(job, [*all_planned_parts(job, without=axis.id), *mine])
         keep = [solid(b) for b in keep_reachable(job)]
         scene = Scene(envelope, envelope.home, keep)
-        self.view.show_drawing(
-            partial(
-                paint_views, scene=scene, spans=scene_spans(envelope, keep), inks=self.session.inks,
-                units=self.session.units, kept=self._judged()[row].kept,
-            )
-        )  # fmt: skip
+        shapes = {b.name: b.shape for b in boxes_of(job)}
+        names = {b.name: b.name for b in envelope.boxes}
+        self.view.show_machine(scene, shapes, self.session.inks, names)
+
+
+def _many(count: float, noun: str) -> str:
+    return f"{count:g} {noun}" if count == 1 else f"{count:g} {noun}s"

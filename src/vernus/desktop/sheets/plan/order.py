@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtCore import QSize
 
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -19,7 +20,10 @@ from vernus.job.plan.order import Item
 from vernus.job.scope import axes_in_scope, on_display
 from vernus.paper.pages.machine.stroke import stroke_picture
 
-_FIELDS = ("axes", "digits", "functions", "signal", "place", "member", "side", "reach", "shared", "price")
+_GROUPS = {
+    "Display wanted": ("axes", "digits", "functions", "signal", "price"),
+    "Where it hangs": ("place", "member", "side", "reach", "shared"),
+}  # fmt: skip
 
 
 class OrderSheet(Sheet):
@@ -32,9 +36,10 @@ class OrderSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft = Display(id=new_id())
-        self.fields = [BoundField(session, Display, name, self._display) for name in _FIELDS]
-        area = self._area = scrolled_form(self.fields)
-        self.entry.addWidget(area, 1)
+        self.fields = [FigureRow(session, Display, name, self._display) for names in _GROUPS.values() for name in names]
+        named = {row.name: row for row in self.fields}
+        self.list = self.figures(*(Group(words, [named[n] for n in names]) for words, names in _GROUPS.items()))
+        self.entry.addWidget(self.list, 1)
         self._none = Words("No axis is shown on a display: a readout of its own brings one along.", "faint")
         self.entry.addWidget(self._none)
         self.entry.addStretch(0)
@@ -49,10 +54,11 @@ class OrderSheet(Sheet):
         self.picture.addWidget(self.line)
         self.picture.addWidget(words)
         self.picture.addWidget(self.families, 2)
-        self.not_on_bench = [self.table, self.line, area, self.families, words]
+        self.not_on_bench = [self.table, self.families, words]
 
     def focus_entry(self) -> None:
-        (self.fields[0] if self.fields[0].isVisible() else self.table).setFocus()
+        if not (self.list.isVisible() and self.list.hold_first()):
+            self.table.setFocus()
 
     def _display(self) -> Display | None:
         job = self.session.job
@@ -66,8 +72,7 @@ class OrderSheet(Sheet):
         offered = [("", root), *((m.id, m.id) for m in job.machine.members if m.id != root)]
         offered += [(place, f"{place} beside it") for place in BESIDE_MACHINE]
         next(f for f in self.fields if f.name == "member").offer(offered)
-        for field in self.fields:
-            field.refresh()
+        self.list.refresh()
         self._show_what_a_display_needs()
         units, axis = self.session.units, self.session.axis
         self.line.show_stroke(None if axis is None else stroke_picture(job, axis), self.session.inks, units)
@@ -89,7 +94,7 @@ class OrderSheet(Sheet):
         make, keep = (sum(i.kind == kind for i in items) for kind in ("make", "keep"))
         kept = f", {keep} to keep" if keep else ""
         self.headline.show_answer(self.session, f"{buy} to buy, {make} to make{kept}", under)
-        self.instruction.setText(
+        self.say(
             _next(
                 items, display_of(job) is None and any(on_display(a) for a in job.axes()), bool(display_findings(job))
             )
@@ -99,7 +104,7 @@ class OrderSheet(Sheet):
         """Nothing of display and families where no axis is shown on one: a readout of its own brings both."""
         job = self.session.job
         shown = job is not None and any(on_display(a) for a in axes_in_scope(job))
-        for widget in (self._area, self.families, self._one):
+        for widget in (self.list, self.families, self._one):
             widget.setVisible(shown and not self.on_bench)
         self._none.setVisible(not shown)
 

@@ -6,17 +6,17 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QAbstractItemView, QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.finding import Mm, Sentence, Sold, directed, in_units
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.pictures import StrokeView
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Label, Words
+from vernus.desktop.parts.words import Label
 from vernus.desktop.session import Session
 from vernus.job.catalog.families import family_edit
 from vernus.job.catalog.shipped import margin_schools
@@ -28,6 +28,7 @@ from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
 from vernus.paper.pages.machine.stroke import stroke_picture
 
+_MOST_SIZES = 6
 _OPTIONS = ("spare_at", "spare", "shift", "stand_off", "cover", "clearance", "price")
 _FAMILY = (
     "sizes",
@@ -54,56 +55,45 @@ class ScaleSheet(Sheet):
         super().__init__(session)
         self._share: float | None = None
         self._shown: list[ScaleChoice] = []
-        self.school = QComboBox()
-        self.school.setAccessibleName("Margin habit")
-        self.school.addItem("own margin", None)
-        for school in margin_schools():
-            self.school.addItem(school.label, school)
-        self.school.activated.connect(self._take_school)
-        habit = Label("Margin habit")
-        habit.setObjectName("faint")
+        school = ChoiceRow("school", "Margin habit", [(None, "own margin")], self._take_school)
+        school.offer([(None, "own margin"), *((s.margin_mm, s.label) for s in margin_schools())])
+        self.school = school.box
         self.fields = [
-            BoundField(session, ScalePlan, "margin", self._plan),
+            FigureRow(session, ScalePlan, "margin", self._plan),
             self._figure("face", "Length of the face", face_length),
-            BoundField(session, ScalePlan, "scale_on", self._plan),
+            FigureRow(session, ScalePlan, "scale_on", self._plan),
         ]
         self.own_size = self._figure("measuring", "Measuring length", measuring_length)
-        self.needs, self.judgement = Words("", "faint"), Words("")
-        front = QWidget()
-        column = QVBoxLayout(front)
-        column.setContentsMargins(0, 0, 0, 0)
-        for widget in (habit, self.school, *self.fields, self.own_size, self.judgement, self.needs):
-            column.addWidget(widget)
-        column.addStretch(1)
-        front.setFocusProxy(self.school)
-        self.options = [BoundField(session, ScalePlan, name, self._plan) for name in _OPTIONS]
-        known = Words("What you know better of this family than the table does:", "faint")
-        self.family_fields = [BoundField(session, FamilyEdit, name, self._family) for name in _FAMILY]
-        self.setup = SetupStack(front, [*self.options, known, *self.family_fields])
-        self.entry.addWidget(self.setup, 1)
+        self.options = [FigureRow(session, ScalePlan, name, self._plan) for name in _OPTIONS]
+        self.family_fields = [FigureRow(session, FamilyEdit, name, self._family) for name in _FAMILY]
+        self.table = Table("Sizes that serve")
+        self.sizes = PartRow("sizes", self.table)
+        self.list = self.figures(
+            Group("Sizes that serve", [self.sizes]),
+            Group("What is wanted", [self.own_size, school, *self.fields]),
+            Group("Where it lies", self.options, aside=True),
+            Group("This family, as you know it", self.family_fields, aside=True),
+        )
+        self._needs = ""
         self.stroke = StrokeView(QSize(300, 258))
         self.stroke.moved.connect(self._move_reader)
         self.position = Label()
         self.position.setWordWrap(True)
         self.position.setObjectName("faint")
-        self.table = Table("Sizes that serve")
-        self.table.leave_out_when_narrow(2)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setMinimumHeight(100)
-        self.table.setMaximumHeight(8 * 27 + 36)
+        self.table.two_lines()
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
-        self.picture.addWidget(self.stroke, 5)
+        self.entry.addWidget(self.list, 1)
+        self.picture.addWidget(self.stroke, 1)
         self.picture.addWidget(self.position)
-        self.picture.addWidget(self.table, 6)
-        self.not_on_bench = [habit, self.school, *self.fields, self.stroke, self.position, self.table, self.needs]
-        self.not_on_bench += [self.judgement, self.setup.turn, self.setup.summary]
+        self.not_on_bench = [self.position]
 
     def focus_entry(self) -> None:
+        self.list.unfold("Sizes that serve")
         self.table.setFocus()
 
-    def _figure(self, name: Stored, label: str, known: Callable[[Job, Axis], Known[float] | None]) -> BoundField:
+    def _figure(self, name: Stored, label: str, known: Callable[[Job, Axis], Known[float] | None]) -> FigureRow:
         """A field that shows what is known of a figure, and puts what is typed where it decides."""
         session = self.session
 
@@ -114,7 +104,7 @@ class ScaleSheet(Sheet):
             job, axis = session.job, session.axis
             return store_of(job, axis, name, new_id()) if job is not None and axis is not None else None
 
-        return BoundField(session, ScalePlan, name, self._plan, label=label, known=ask, store=store)
+        return FigureRow(session, ScalePlan, name, self._plan, label=label, known=ask, store=store)
 
     def _plan(self) -> ScalePlan | None:
         axis, job = self.session.axis, self.session.job
@@ -128,10 +118,10 @@ class ScaleSheet(Sheet):
         name = self._shown[row].family.id if 0 <= row < len(self._shown) else plan.family if plan else ""
         return family_edit(job, name, new_id()) if job is not None and name else None
 
-    def _take_school(self, index: int) -> None:
-        plan, school = self._plan(), self.school.itemData(index)
-        if plan is not None and school is not None:
-            self.session.apply("margin habit", [plan.with_(margin=LengthEntry(mm=school.margin_mm))])
+    def _take_school(self, margin_mm: object) -> None:
+        plan = self._plan()
+        if plan is not None and isinstance(margin_mm, float | int):
+            self.session.apply("margin habit", [plan.with_(margin=LengthEntry(mm=float(margin_mm)))])
 
     def _choose(self, row: int) -> None:
         plan = self._plan()
@@ -160,17 +150,15 @@ class ScaleSheet(Sheet):
         if plan is None or result is None:
             return
         self.heading.setText(f"Scale for the {self.about_axis()}")
-        for field in (*self.fields, self.own_size, *self.options, *self.family_fields):
-            field.refresh()
+        self.list.refresh()
         axis = self.session.axis
         if axis is not None:
-            self.fields[2].say({"moving": axis.moving, "still": axis.still})
-        matching = [s for s in range(1, self.school.count()) if self.school.itemData(s).margin_mm == plan.margin.mm]
-        self.school.setCurrentIndex(matching[0] if matching else 0)
+            self.fields[2].offer([("moving", axis.moving), ("still", axis.still)])
+            self.fields[2].refresh()
+        self.school.setCurrentIndex(max(0, self.school.findData(plan.margin.mm)))
         self._shown = list(result.choices)
         self._show_choices(plan)
-        self.needs.setText(f"{result.family.label} wants: {result.family.needs}." if result.family else "")
-        self.setup.summary.setText(self._on_face())
+        self._needs = f"{result.family.label} wants: {result.family.needs}." if result.family else ""
         self.advise(result.instruction)
         if result.spare_mm is None or result.measuring_mm is None or result.family is None:
             far = result.travel_mm
@@ -188,27 +176,17 @@ class ScaleSheet(Sheet):
         return self.words_of("body") or "Choose a face to see where the body lies on it."
 
     def _show_choices(self, plan: ScalePlan) -> None:
-        columns = [
-            Column("family", False),
-            Column("measures"),
-            Column("overall"),
-            Column("spare"),
-            Column("fits", False),
-        ]
-        fits = {True: "yes", False: "no", None: "face?"}
-        self.table.rows.show_rows(
-            columns,
-            [
-                [
-                    ("● " if c.family.id == plan.family else "   ") + c.family.label,
-                    *self._row(c, plan),
-                    fits[c.fits_face],
-                ]
-                for c in self._shown
-            ],
-            [c.family.id for c in self._shown],
-        )
-        self.table.fix_widths({1: 80, 2: 74, 3: 74, 4: 62})
+        fits = {True: "fits", False: "too long", None: "face?"}
+        rows = []
+        for c in self._shown:
+            measures, overall, spare = self._row(c, plan)
+            mark = "● " if c.family.id == plan.family else ""
+            rows.append([f"{mark}{c.family.label}\n{measures} / {overall} / {spare}", fits[c.fits_face]])
+        columns = [Column("measures / overall / spare", False), Column("fits", False)]
+        self.table.rows.show_rows(columns, rows, [c.family.id for c in self._shown])
+        self.table.fix_widths({1: 82})
+        self.sizes.show_count(len(rows), _MOST_SIZES)
+        self.list.tell()
         at = next((n for n, c in enumerate(self._shown) if c.family.id == plan.family), -1)
         if self.table.currentIndex().row() < 0 and self._shown:
             self.table.selectRow(max(0, at))
@@ -222,15 +200,21 @@ class ScaleSheet(Sheet):
         as_it_is = replace(choice, measuring_mm=result.measuring_mm)
         return _size(as_it_is, units), _bare(result.body_mm, units), _bare(min(place.spare_mm), units)
 
+    def _judge(self, choice: ScaleChoice) -> None:
+        """The size under the cursor in words, beside the drawing, while the cursor is among the sizes."""
+        if self.table.hasFocus():
+            judged = judge_choice(choice).text(self.session.units)
+            self.hand_words.show_words("", f"{judged} {self._needs}".strip())
+
     def _show_stroke(self) -> None:
         """The line with the chosen scale, or with the one under the cursor while the table has the focus."""
         job, axis, row, far = self.session.job, self.session.axis, self.table.currentIndex().row(), self._travel()
         if 0 <= row < len(self._shown):
-            self.judgement.setText(judge_choice(self._shown[row]).text(self.session.units))
+            self._judge(self._shown[row])
         result = self._result()
         if job is None or axis is None or result is None or far is None:
             self.stroke.show_stroke(None, self.session.inks, self.session.units)
-            self.position.setText("")
+            self.position.setText(self._on_face())
             return
         open_ = result.measuring_mm is None or result.family is None
         looked = self._shown[row] if (self.table.hasFocus() or open_) and 0 <= row < len(self._shown) else None
@@ -240,13 +224,14 @@ class ScaleSheet(Sheet):
         at = middle if self._share is None else self._share * far
         self.stroke.show_stroke(stroke_picture(job, axis, at, other), self.session.inks, self.session.units)
         if place is None:
-            self.position.setText("")
+            self.position.setText(self._on_face())
             return
         where = Sentence(
             "Axis {at} from its {@low} mark, the reader's middle {reader} from the body's {@left} end.",
             {"at": Mm(at), "reader": Mm(place.reader_mm(at))},
         )
-        self.position.setText(directed(where, self.session.directions).text(self.session.units))
+        said = directed(where, self.session.directions).text(self.session.units)
+        self.position.setText(f"{self._on_face()} {said}")
 
 
 def _size(choice: ScaleChoice, units: UnitSystem) -> str:

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Literal
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
@@ -16,12 +16,13 @@ from vernus.core.units import UnitSystem, format_fine, format_keyed, format_plai
 from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Picture
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
@@ -55,13 +56,16 @@ _SETUP = (
     "method", "set_factor", "reference_id", "reference", "u_reference", "scale_c",
     "reference_c", "u_c", "scale_substance",
 )  # fmt: skip
-_KIT = ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows")
+_KIT = {
+    "": ("name", "reference_kind", "grade", "pieces", "substance", "stated", "detector", "division", "dial_shows"),
+}
 _DISPLAY = (
     "name", "per", "counts", "least", "most", "factor", "wants", "decimals", "points", "spacing", "step", "origin",
 )  # fmt: skip
 _AXIS = ("counts", "per", "resolution", "shows")
 _ROOM_FOR_HISTORY = 660
 _OVER = "Over the travel"
+_MOST_CHECKS = 7
 _ONLY_FOR = {"set_factor": "factor"}
 
 
@@ -92,23 +96,30 @@ class CalibrateSheet(Sheet):
         self.main = self.keyed
         self.anew = QPushButton("Check again, nothing keyed in")
         self.anew.clicked.connect(self._check_again)
-        self.fields = [BoundField(session, CalibrationRun, name, self.run) for name in _SETUP]
-        self.setup = SetupStack(self._log_face(), self.fields)
+        self.fields = [FigureRow(session, CalibrationRun, name, self.run) for name in _SETUP]
+        named = {row.name: row for row in self.fields}
+        self.read = PartRow("checks", self.table)
+        self.list = self.figures(
+            Group("Checks", [self.read]),
+            Group("Checked against", [named[n] for n in ("reference_id", "reference", "u_reference")], aside=True),
+            Group("Temperature", [named[n] for n in ("scale_c", "reference_c", "u_c", "scale_substance")], aside=True),
+            Group("How it corrects", [named["method"], named["set_factor"]], aside=True, says=self._set_now),
+        )
         self.kit = EntityList(
             session, "Reference kit", ReferenceKit, _KIT, self._kit, [Column("reference", False)],
             lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
         )  # fmt: skip
-        self.display = [BoundField(session, ProfileSetting, name, self._display) for name in _DISPLAY]
-        self.of_axis = [BoundField(session, AxisSetting, name, self._setting) for name in _AXIS]
-        self.axis_words, self.all_words = Words("", "faint"), Words("The display itself, for every axis:", "faint")
-        self.begin = QComboBox()
-        self.begin.setAccessibleName("Begin with a display that takes")
-        self.begin.addItem("Begin with one that takes …", None)
-        for start in profile_starts():
-            self.begin.addItem(start.label, start.fields)
-        self.begin.activated.connect(self._begin_profile)
-        settings = [self.axis_words, *self.of_axis, self.all_words, self.begin, *self.display]
-        self.sides = Tabs((("Check", self.setup), ("Kit", self.kit), ("Display", scrolled_form(settings))))
+        self.display = [FigureRow(session, ProfileSetting, name, self._display) for name in _DISPLAY]
+        self.of_axis = [FigureRow(session, AxisSetting, name, self._setting) for name in _AXIS]
+        start = ChoiceRow("begin", "Begin with one that takes", [(None, "–")], self._begin_profile)
+        start.offer([(None, "–"), *((s.fields, s.label) for s in profile_starts())])
+        self.begin = start.box
+        self.settings = self.figures(
+            Group("Set in it for this axis", self.of_axis),
+            Group("The display, for every axis", [start, *self.display]),
+        )
+        self.kit.figures.held.connect(lambda _name: self.show_hand(self.kit.figures))
+        self.sides = Tabs((("Check", self._log_face()), ("Kit", self.kit), ("Display", self.settings)))
         self.entry.addWidget(self.sides, 1)
         self._make_views()
 
@@ -136,8 +147,8 @@ class CalibrateSheet(Sheet):
         self.picture.addWidget(self.history)
         self.bench_fields = [self.true, self.shown]
         self.not_on_bench = [
-            self.setup.summary, self.setup.turn, self.table, self.keyed, self.anew, self.views, self.history,
-            self.trust,
+            *self.sides.buttons.values(), *self.views.buttons.values(), self.keyed, self.anew,
+            self.history, self.trust,
         ]  # fmt: skip
 
     def _log_face(self) -> QWidget:
@@ -151,12 +162,11 @@ class CalibrateSheet(Sheet):
             self.titles[key].setObjectName("faint")
             column.addWidget(self.titles[key])
             column.addWidget(field)
-            column.addStretch(1)
             row.addLayout(column, 1)
         box.addLayout(row)
         for field in (self.true, self.shown):
             field.ask_in(box)
-        box.addWidget(self.table, 1)
+        box.addWidget(self.list, 1)
         box.addWidget(self.keyed)
         box.addWidget(self.anew)
         face.setFocusProxy(self.true)
@@ -182,15 +192,16 @@ class CalibrateSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         return axis_setting(job, axis, new_id()) if axis is not None and job is not None else None
 
-    def _begin_profile(self, index: int) -> None:
+    def _begin_profile(self, fields: object) -> None:
         """Set the display's profile to a generic one, to be corrected."""
-        profile, fields = self._display(), self.begin.itemData(index)
-        if profile is not None and fields:
+        profile = self._display()
+        if profile is not None and isinstance(fields, dict):
             self.session.apply("kind of display", [profile.with_(**fields)])
         self.begin.setCurrentIndex(0)
 
     def focus_entry(self) -> None:
-        self.true.setFocus()
+        self.list.unfold("Checks")
+        self.sides.focus_face()
 
     def _log(self, shown: LengthEntry) -> None:
         run, true, job = self.run(), self.true.read(), self.session.job
@@ -259,16 +270,12 @@ class CalibrateSheet(Sheet):
         next(f for f in self.fields if f.name == "reference_id").offer(
             [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
         )
-        self.axis_words.setText(f"Set in the display for {axis.name}:")
-        for field in self.of_axis:
-            field.refresh()
         named = reference_of(job, run) is not None
         for field in self.fields:
             wanted = _ONLY_FOR.get(field.name, run.method) == run.method
-            field.setVisible(wanted and not (named and field.name in ("reference", "u_reference")))
-            field.refresh()
-        for field in self.display:
-            field.refresh()
+            field.leave_out(not wanted or (named and field.name in ("reference", "u_reference")))
+        self.list.refresh()
+        self.settings.refresh()
         self.kit.refresh()
         unit = self.session.unit("length")
         self.titles["true"].setText("Truly moved" if run.method == "counts" else "True position")
@@ -283,8 +290,9 @@ class CalibrateSheet(Sheet):
             [[str(n), c.true.shown(unit), c.shown.shown(unit)] for n, c in enumerate(run.checks, 1)],
         )
         self.table.narrow_first()
+        self.read.show_count(len(run.checks), _MOST_CHECKS)
+        self.list.tell()
         result = calibration_result(job, run)
-        self.setup.summary.setText(self._summary(run))
         self.advise(result.instruction)
         self._show_figures(run, result)
         self.keyed.setEnabled(result.value_to_key is not None)
@@ -306,14 +314,14 @@ class CalibrateSheet(Sheet):
         judged = [f"{f.what.text(units)} {f.remedy.text(units)}" for f in found.findings]
         self.warm.setText("\n\n".join([*(s.text(units) for s in found.steps), *judged]))
 
-    def _summary(self, run: CalibrationRun) -> str:
-        now = f"{run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"
+    def _set_now(self) -> list[str]:
+        """What stands in the display now."""
+        run = self.run()
+        if run is None or run.method == "table":
+            return ["a table"]
         if run.method == "factor":
-            now = f"factor {run.set_factor:.6f}"
-        if run.method == "table":
-            now = "a table"
-        kit = reference_of(self.session.job, run) if self.session.job else None
-        return f"Display set to {now}. Reference: {(kit.name if kit is not None else run.reference) or 'not named'}."
+            return [f"factor {run.set_factor:.6f}"]
+        return [f"{run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}"]
 
     def _tracker(self) -> str:
         """What every check of the axis found, so that one sees when it stops changing."""

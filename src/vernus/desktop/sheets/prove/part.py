@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Ppm, in_units
 from vernus.core.units import UnitSystem, format_in, format_plain
-from vernus.desktop.parts.form import BoundField, scrolled_form
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.number_field import NumberField
@@ -45,6 +46,8 @@ _ONLY_FOR = {
     "angle_deg": ("row",),
 }  # fmt: skip
 
+_MOST_MEASURED, _MOST_HOLES = 5, 5
+
 
 class PartSheet(Sheet):
     """The pattern on the left, drawn on the right with the table to drive to; measured holes by place or distance."""
@@ -56,7 +59,11 @@ class PartSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft = TrialPart(id=new_id())
-        self.fields = [BoundField(session, TrialPart, name, self.part) for name in _FIELDS]
+        self.fields = [FigureRow(session, TrialPart, name, self.part) for name in _FIELDS]
+        edges = self.fields[_FIELDS.index("x_first") :]
+        self.list = self.figures(
+            Group("Pattern", [f for f in self.fields if f not in edges]), Group("Middle, by its edges", edges)
+        )
         self.hole, self.other = NumberField("Hole"), NumberField("To hole")
         fine = partial(session.unit, "length")
         self.across = LengthField("Measured X", fine, optional=False, logging=True)
@@ -68,7 +75,7 @@ class PartSheet(Sheet):
         self.apart.accepted.connect(self._log_span)
         self.tabs = Tabs(
             (
-                ("Drive to", scrolled_form(self.fields)),
+                ("Drive to", self.list),
                 ("Places", _rows((("Hole", self.hole), ("X measured", self.across), ("Y measured", self.along)))),
                 ("Distances", _rows((("From hole", self.from_hole), ("To hole", self.other),
                                      ("Middle to middle", self.apart)))),
@@ -77,15 +84,15 @@ class PartSheet(Sheet):
         self.tabs.turned.connect(self.refresh)
         self.measured = Table("Measured on the drilled part")
         self.measured.delete_pressed.connect(self._delete)
-        self.entry.addWidget(self.tabs, 3)
-        self.entry.addWidget(self.measured, 2)
+        self.entry.addWidget(self.tabs, 1)
+        self.entry.addWidget(self.measured)
         self.view = Picture("The holes", QSize(300, 240))
         self.table = Table("Holes to drive to")
         self.halved = Words("")
         self.picture.addWidget(self.halved)
-        self.picture.addWidget(self.view, 5)
-        self.picture.addWidget(self.table, 4)
-        self.not_on_bench = [self.tabs, self.measured, self.view]
+        self.picture.addWidget(self.view, 1)
+        self.picture.addWidget(self.table)
+        self.not_on_bench = [*self.tabs.buttons.values(), self.measured, self.table]
 
     def part(self) -> TrialPart | None:
         """The part in hand; one that isn't in the job yet is kept here until its first edit."""
@@ -94,7 +101,7 @@ class PartSheet(Sheet):
 
     def focus_entry(self) -> None:
         if self.tabs.stack.currentIndex() == 0:
-            self.fields[0].setFocus()
+            self.list.hold_first()
         else:
             (self.across if self.tabs.stack.currentIndex() == 1 else self.from_hole).setFocus()
 
@@ -142,8 +149,8 @@ class PartSheet(Sheet):
             return
         self.heading.setText("A part as proof")
         for field in self.fields:
-            field.setVisible(part.pattern in _ONLY_FOR.get(field.name, (part.pattern,)))
-            field.refresh()
+            field.leave_out(part.pattern not in _ONLY_FOR.get(field.name, (part.pattern,)))
+        self.list.refresh()
         result = part_result(job, part)
         self.advise(result.instruction)
         due = next_hole(part, len(result.holes))
@@ -161,6 +168,7 @@ class PartSheet(Sheet):
         rows += [[f"{s.first} to {s.second}", f"{s.apart.shown(unit)} apart", ""] for s in part.spans]
         columns = [Column("measured", False), Column(f"x, {unit}"), Column(f"y, {unit}")]
         self.measured.rows.show_rows(columns, rows)
+        self.measured.keep_to(0 if self.on_bench else len(rows), _MOST_MEASURED)
 
     def _show_holes(self, part: TrialPart, result: PartResult) -> None:
         units, axes = self.session.units, ("X", "Y")
@@ -181,6 +189,7 @@ class PartSheet(Sheet):
             seen = [bare(mm) for mm in result.shown(number)] if both else []
             rows.append([str(number), bare(x), bare(y), *seen])
         self.table.rows.show_rows(columns, rows)
+        self.table.keep_to(0 if self.on_bench else len(rows), _MOST_HOLES)
         off = off_places(part, result)
         self.view.show_drawing(
             partial(

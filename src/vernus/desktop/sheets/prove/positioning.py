@@ -6,25 +6,28 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.finding import Fine, Mm, in_units
 from vernus.core.prove.positioning import Positioning
 from vernus.core.units import UnitSystem, format_fine
 from vernus.core.verdict_words import ANSWERS
 from vernus.desktop.parts.draft import Draft
-from vernus.desktop.parts.form import BoundField
+from vernus.desktop.parts.figure_list import Group
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
-from vernus.desktop.parts.setup_stack import SetupStack
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
+from vernus.job.doubts import target_yardstick
 from vernus.job.entities import FeelRecord, PositioningRun, ReferenceKit
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.prove.feel import feel_of, feel_result
@@ -43,6 +46,7 @@ from vernus.paper.drawing.prove.positioning import paint_positioning
 _SETUP = ("plan", "stations", "cycles", "ways", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
 
 _ROOM_FOR_BUDGET = 660
+_FEEL_PX, _MOST_READ = 82, 8
 _FELT = {
     "steps": "The indicator says it moved", "push": "The figure moved by", "zero": "Back at zero the display shows",
 }  # fmt: skip
@@ -57,7 +61,9 @@ class PositioningSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.shown = LengthField("Shown", lambda: session.unit("length"), optional=False, logging=True)
+        self.shown = LengthField(
+            "Shown", lambda: session.unit("length"), optional=False, logging=True, compare=self._target
+        )
         self.shown.accepted.connect(self._log)
         self.ask = Words("")
         self.table = Table("Readings")
@@ -68,20 +74,25 @@ class PositioningSheet(Sheet):
         press_by(self.again, "Ctrl+Return")
         self.again.clicked.connect(self._again)
         self.main = self.again
-        self.fields = [BoundField(session, PositioningRun, n, self.run, settle=self._settle) for n in _SETUP]
-        self.setup = SetupStack(self._log_face(), self.fields)
-        self.sides = Tabs((("Cycles", self.setup), ("By hand", self._feel_face())))
+        self.fields = [FigureRow(session, PositioningRun, n, self.run, settle=self._settle) for n in _SETUP]
+        self.read = PartRow("readings", self.table)
+        self.list = self.figures(
+            Group("Readings", [self.read]),
+            Group("Run", self.fields[:5], aside=True),
+            Group("Temperature", self.fields[5:], aside=True),
+        )
+        self.sides = Tabs((("Cycles", self._log_face()), ("By hand", self._feel_face())))
         self.sides.turned.connect(self.refresh)
         self.entry.addWidget(self.sides, 1)
         self.chart = Picture("Deviations in both directions", QSize(320, 220))
-        self.figures = Words("")
+        self.figures_said = Words("")
         self.cause = Words("")
-        self.picture.addWidget(self.figures)
+        self.picture.addWidget(self.figures_said)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.cause)
         self.bench_fields, self.bench_words = [self.shown], [self.ask]
         self.not_on_bench = [
-            self.setup.summary, self.setup.turn, self.table, self.chart, self.figures, self.cause, self.csv, self.again,
+            *self.sides.buttons.values(), self.figures_said, self.cause, self.csv, self.again,
         ]  # fmt: skip
         self._draft: Draft[PositioningRun] = Draft()
 
@@ -94,7 +105,7 @@ class PositioningSheet(Sheet):
         title.setObjectName("faint")
         box.addWidget(title)
         box.addWidget(self.shown)
-        box.addWidget(self.table, 1)
+        box.addWidget(self.list, 1)
         box.addWidget(self.csv)
         box.addWidget(self.again)
         face.setFocusProxy(self.shown)
@@ -104,18 +115,18 @@ class PositioningSheet(Sheet):
         face = QWidget()
         box = QVBoxLayout(face)
         box.setContentsMargins(0, 0, 0, 0)
-        self.test = QComboBox()
-        self.test.setAccessibleName("Test by hand")
-        for value, words in quantities(FeelRecord)["test"].choices:
-            self.test.addItem(words, value)
-        self.test.activated.connect(lambda _index: self.refresh())
-        self.asked = BoundField(self.session, FeelRecord, "asked", self._feel)
+        choices = quantities(FeelRecord)["test"].choices
+        test = ChoiceRow("test", "Test by hand", choices, lambda _value: self.refresh())
+        self.test = test.box
+        self.asked = FigureRow(self.session, FeelRecord, "asked", self._feel)
+        self.feel_list = self.figures(Group("", [test, self.asked]))
+        self.feel_list.setFixedHeight(_FEEL_PX)
         self.felt_title, self.felt_words = Words("", "faint"), Words()
         self.felt = LengthField("Found", lambda: self.session.unit("fine"), optional=False, logging=True)
         self.felt.accepted.connect(self._log_felt)
         self.felt_table = Table("Found by hand")
         self.felt_table.delete_pressed.connect(self._delete_felt)
-        for widget in (self.test, self.asked, self.felt_title, self.felt, self.felt_words):
+        for widget in (self.feel_list, self.felt_title, self.felt, self.felt_words):
             box.addWidget(widget)
         box.addWidget(self.felt_table, 1)
         face.setFocusProxy(self.felt)
@@ -130,6 +141,12 @@ class PositioningSheet(Sheet):
             return run_of(job, axis, self.session.units)
         return self._draft.of(axis.id, lambda: run_of(job, axis, self.session.units))
 
+    def _target(self) -> Yardstick | None:
+        """What the display is to show about now."""
+        run = self.run()
+        due = None if run is None else next_approach(run)
+        return None if due is None else target_yardstick(due[1].mm)
+
     def _settle(self, run: PositioningRun) -> PositioningRun:
         axis, job = self.session.axis, self.session.job
         return run if axis is None or job is None else with_targets(job, axis, run, self.session.units)
@@ -139,6 +156,7 @@ class PositioningSheet(Sheet):
         return feel_of(job, axis, self.test.currentData()) if axis is not None and job is not None else None
 
     def focus_entry(self) -> None:
+        self.list.unfold("Readings")
         self.sides.focus_face()
 
     def _log(self, shown: LengthEntry) -> None:
@@ -217,8 +235,7 @@ class PositioningSheet(Sheet):
         self.heading.setText(f"Prove the positioning of the {self.about_axis()}")
         kit = [("", "not said"), *((k.id, k.name or "a reference") for k in job.all(ReferenceKit))]
         next(f for f in self.fields if f.name == "reference_id").offer(kit)
-        for field in self.fields:
-            field.refresh()
+        self.list.refresh()
         result = positioning_result(job, axis, run)
         self._show_log(run)
         self._show_result(run, result)
@@ -240,7 +257,8 @@ class PositioningSheet(Sheet):
         columns = [Column(f"target, {unit}"), Column("going", False), Column("shown", True, self._edit)]
         self.table.rows.show_rows(columns, rows)
         self.table.fix_widths({0: 94, 1: 64})
-        self.setup.summary.setText(f"{len(run.targets)} targets, {run.cycles:g} cycles; {len(run.readings)} readings.")
+        self.read.show_count(len(rows), _MOST_READ)
+        self.list.tell()
 
     def _show_result(self, run: PositioningRun, result: PositioningResult) -> None:
         units = self.session.units
@@ -255,7 +273,7 @@ class PositioningSheet(Sheet):
             self.headline.show_answer(
                 self.session, "not run yet" if not readings else "first cycle", "shown less target"
             )
-            self.figures.setText("")
+            self.figures_said.setText("")
             self.cause.setText("")
             return
         main = accuracy_of(figures)
@@ -268,7 +286,7 @@ class PositioningSheet(Sheet):
             under += f". {result.budget.in_words().text(units)}"
         figure = "no repeats yet" if main is None else format_fine(main, units)
         self.headline.show_answer(self.session, figure, under, result.verdict, result.budget)
-        self.figures.setText(_figure_words(figures, units))
+        self.figures_said.setText(_figure_words(figures, units))
         diagnosis = result.diagnosis
         if diagnosis is None:
             self.cause.setText("")
@@ -284,8 +302,8 @@ class PositioningSheet(Sheet):
         if job is None or axis is None or record is None:
             return
         units, unit = self.session.units, self.session.unit("fine")
-        self.asked.setVisible(record.test == "steps")
-        self.asked.refresh()
+        self.asked.leave_out(record.test != "steps")
+        self.feel_list.refresh()
         result = feel_result(job, axis, record)
         self.felt_title.setText(_FELT[record.test])
         self.felt_words.setText("\n".join(f.what.text(units) for f in result.findings))

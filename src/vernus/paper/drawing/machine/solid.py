@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -208,6 +209,19 @@ def _tone(inks: Inks, normal: tuple[float, float, float], planned: bool, edged: 
     red, green, blue = (round(p + (q - p) * much) for p, q in pairs)
     colour = QColor(red, green, blue)
     return pen(inks.faint, 1.0) if edged else QPen(colour, 0.6), QBrush(colour)
+
+
+def paint_cable(painter: QPainter, scene: Scene, sight: Sight, inks: Inks, held: int | None = None) -> None:
+    """The cable from anchor to anchor, over all else so that it is seen whole; stretch ``held`` is heavy."""
+    points = [sight.at(point) for point in scene.cable_points()]
+    for n, (start, end) in enumerate(pairwise(points)):
+        painter.setPen(pen(inks.accent, 3.4 if n == held else 1.8, () if n == held else (7, 3)))
+        painter.drawLine(start, end)
+    painter.setPen(pen(inks.accent, 1.4))
+    painter.setBrush(QBrush(QColor(inks.sheet)))
+    for point in points:
+        painter.drawEllipse(point, 4.0, 4.0)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
 def paint_names(

@@ -1,32 +1,35 @@
-"""Forms made from the declared fields of an entity: a control is bound to its field in one statement."""
+"""A row bound to one declared field of an entity: label, unit, limits and choices come from the declaration."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QWidget
 
 from vernus.core.doubt import Doubt, Yardstick
 from vernus.core.errors import VernusError
 from vernus.core.units import with_units
+from vernus.desktop.parts.choice import ChoiceBox
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.number_field import NumberField, TemperatureField
-from vernus.desktop.parts.words import Words, set_tip
+from vernus.desktop.parts.row import Row, offer
+from vernus.desktop.parts.short_names import SHORT_NAMES
+from vernus.desktop.parts.words import set_tip
 from vernus.desktop.session import Session
 from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
-from vernus.job.fields import LengthEntry, complaints, quantities
-from vernus.job.known import HOLLOW, SOURCE_WORDS, Known
+from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
+from vernus.job.known import SOURCE_WORDS, Known
 
 Current = Callable[[], Entity | None]
+_TEXT_HIGH = 24
 
 
-class BoundField(QWidget):
-    """A label and an editor for one field of the entity that ``current`` returns; edits go through the session.
+class FigureRow(Row):
+    """A row for one field of the entity that ``current`` returns; edits go through the session.
 
     ``settle`` puts right what else of the entity follows from the edit, in the same step. ``known`` answers what the
     job knows of the figure: it is shown while nothing is typed here, under a hollow mark where nobody measured it.
@@ -42,49 +45,40 @@ class BoundField(QWidget):
         *,
         choices: Sequence[tuple[str, str]] = (),
         label: str = "",
+        help: str = "",
         settle: Callable[[Any], Entity] = lambda entity: entity,
         known: Callable[[], Known[float] | None] = lambda: None,
         store: Callable[[], tuple[Entity, str] | None] | None = None,
     ) -> None:
-        super().__init__()
         self._known, self._store_of = known, store
         self._session, self._field, self._current, self._settle = session, field, current, settle
-        self.name, self._complaint = field, ""
+        self._complaint, self._source = "", ""
         self._other_way: dict[str, LengthEntry] | None = None
-        self._quantity = quantities(model)[field]
-        self.label, self._said_as = label or self._quantity.label, label or self._quantity.said_as
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(2)
-        title = self.title = Words(self.label, "faint")
-        box.addWidget(title)
-        self.editor = self._make(choices or self._quantity.choices)
-        title.setBuddy(self.editor)
-        set_tip(self.editor, self._quantity.help)
-        box.addWidget(self.editor)
-        self.setFocusProxy(self.editor)
+        self._quantity: Quantity = quantities(model)[field]
+        self._help = help or self._quantity.help
+        self._said_as = label or self._quantity.said_as
+        shown = label or self._quantity.label
+        super().__init__(field, shown, self._make(shown, choices or self._quantity.choices))
+        set_tip(self.editor, self._help)
 
-    def _make(self, choices: Sequence[tuple[str, str]]) -> QWidget:
+    def _make(self, label: str, choices: Sequence[tuple[str, str]]) -> QWidget:
         kind = self._quantity.kind
         if kind in ("length", "fine"):
-            field = BoundLength(self.label, self._session, kind, self._yardstick, self._swapped)
+            field = BoundLength(label, self._session, kind, self._yardstick, self._swapped)
             field.take_other = self._swap
             return self._bind(field)
         if kind == "temperature":
-            return self._bind(TemperatureField(self.label, lambda: self._session.degrees, compare=self._yardstick))
+            return self._bind(TemperatureField(label, lambda: self._session.degrees, compare=self._yardstick))
         if kind == "number":
-            return self._bind(NumberField(self.label, compare=self._yardstick))
+            return self._bind(NumberField(label, compare=self._yardstick))
         if kind == "choice":
-            box = QComboBox()
-            box.setAccessibleName(self.label)
-            box.setMinimumHeight(30)
-            for value, words in choices:
-                box.addItem(words, value)
+            box = ChoiceBox(label, choices)
             box.activated.connect(lambda _index: self._store(box.currentData()))
             return box
         line = Line()
-        line.setAccessibleName(self.label)
-        line.setMinimumHeight(30)
+        line.setObjectName("inplace")
+        line.setAccessibleName(label)
+        line.setFixedHeight(_TEXT_HIGH)
         line.editingFinished.connect(lambda: self._accept_text(line))
         return line
 
@@ -114,32 +108,77 @@ class BoundField(QWidget):
         self._session.apply(f"swap {self.label.lower()}", [entity.with_(**both)])
         return True
 
+    # what the row says for itself
+
+    @property
+    def open(self) -> bool:
+        value = self._value()
+        if isinstance(self.editor, ChoiceBox):
+            words = self.editor.currentText()
+            return value in (None, "") and (not words or words.startswith(("not ", "say ")))
+        return self.hollow() if isinstance(self.editor, LengthField) else value in (None, "")
+
+    @property
+    def help(self) -> str:
+        """Misfit first, then how to take it, then what the figure is elsewhere and where it is from."""
+        means = self.editor.says() if isinstance(self.editor, FigureField) else ""
+        return " ".join(words for words in (self._complaint, self._help, means, self._source) if words)
+
+    def figure(self) -> str:
+        if isinstance(self.editor, ChoiceBox):
+            return self.editor.currentText() if self._value() not in (None, "") else ""
+        if isinstance(self.editor, FigureField):
+            text = self.editor.line.text()
+            named = any(c.isalpha() or c in "\"'″" for c in text)
+            return text if named or not text else f"{text} {self.editor.measure}".strip()
+        return str(self._value() or "")
+
     def refresh(self) -> None:
-        """Show what is stored."""
         entity, name = self._target()
         value = getattr(entity, name) if entity is not None else None
         wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == name), "")
         known = self._known()
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
-        hollow = known is not None and not known.sure
-        label = self._session.said(self._said_as)
-        self.title.setText(f"{HOLLOW} {label}" if hollow else label)
-        set_tip(self.editor, f"{known.name}: {SOURCE_WORDS[known.source]}" if known is not None and hollow else "")
+        self._source = "" if known is None or known.sure else f"{known.name}: {SOURCE_WORDS[known.source]}."
+        self.label = self._session.said(self._said_as)
+        short = SHORT_NAMES.get(self._said_as)
+        self.name_it(self.label if short is None else self._session.said(short))
         if isinstance(self.editor, LengthField):
             self.editor.show_entry(value, wrong)
         elif isinstance(self.editor, NumberField | TemperatureField):
             self.editor.show_value(value, wrong)
-        elif isinstance(self.editor, QComboBox):
+        elif isinstance(self.editor, ChoiceBox):
             self._say_choices(self.editor)
             self.editor.setCurrentIndex(self.editor.findData(value))
-        elif isinstance(self.editor, QLineEdit) and not (self.editor.property("wrong") and self.editor.isModified()):
-            self.editor.setText("" if value is None else str(value))
-            if not self.editor.hasFocus():
-                self.editor.setCursorPosition(0)  # long words are read from their beginning
-            self._mark(wrong)
+        elif isinstance(self.editor, Line):
+            self._show_words(self.editor, "" if value is None else str(value), wrong)
+        self.show_mark()
 
-    def _say_choices(self, box: QComboBox) -> None:
+    def show_mark(self) -> None:
+        """The mark of what is known of it."""
+        entity, name = self._target()
+        value = None if entity is None else getattr(entity, name)
+        usual = entity is not None and value is not None and value == type(entity).model_fields[name].default
+        figure = isinstance(self.editor, FigureField)
+        length = isinstance(self.editor, LengthField)
+        hollow = figure and (self.mm() is not None and self.hollow() if length else usual)
+        sure = figure and not hollow and not self.open and value is not None
+        self.mark.show_mark(
+            "wanted" if self.wanted else "hollow" if hollow else "sure" if sure else "", self._session.inks
+        )
+
+    def _show_words(self, line: Line, text: str, wrong: str) -> None:
+        typing = line.isModified() and (line.hasFocus() or bool(line.property("wrong")))
+        if typing and line.text() != text:
+            return
+        if line.text() != text:
+            line.renew(text)
+        if not line.hasFocus():
+            line.setCursorPosition(0)  # long words are read from their beginning
+        self._mark_wrong(wrong)
+
+    def _say_choices(self, box: ChoiceBox) -> None:
         """The declared choices in the words of direction of the axis in view."""
         declared, said = dict(self._quantity.choices), dict(self._quantity.said_choices)
         for n in range(box.count()):
@@ -149,38 +188,30 @@ class BoundField(QWidget):
                 box.setProperty(f"said{n}", named)
                 box.setItemText(n, named)
 
+    def _value(self) -> Any:
+        entity, name = self._target()
+        return getattr(entity, name) if entity is not None else None
+
     def mm(self) -> float | None:
         """The length stored or known for this field, None when there is none."""
-        entity, name = self._target()
-        value = getattr(entity, name) if entity is not None else None
-        known = self._known()
+        value, known = self._value(), self._known()
         if isinstance(value, LengthEntry) and (value.text or known is None):
             return value.mm
         return None if known is None else known.value
 
     def hollow(self) -> bool:
         """Whether nobody measured, typed or chose what is shown here."""
-        entity, name = self._target()
-        value = getattr(entity, name) if entity is not None else None
-        known = self._known()
+        value, known = self._value(), self._known()
         typed = isinstance(value, LengthEntry) and bool(value.text)
         return not typed and (known is None or not known.sure)
 
     def offer(self, choices: Sequence[tuple[str, str]]) -> None:
         """Offer other choices than the declared ones."""
-        if not isinstance(self.editor, QComboBox):
-            return
-        if [(self.editor.itemData(n), self.editor.itemText(n)) for n in range(self.editor.count())] == list(choices):
-            return
-        self.editor.clear()
-        for value, words in choices:
-            self.editor.addItem(words, value)
+        if isinstance(self.editor, ChoiceBox):
+            offer(self.editor, choices)
+            self._fit()
 
-    def say(self, words: dict[str, str]) -> None:
-        """Put other words to the choices, such as the names of this machine's members."""
-        if isinstance(self.editor, QComboBox):
-            for n in range(self.editor.count()):
-                self.editor.setItemText(n, words.get(self.editor.itemData(n), self.editor.itemText(n)))
+    # what is typed
 
     def _target(self) -> tuple[Entity | None, str]:
         """The entity and the field that hold what is shown and typed here."""
@@ -192,6 +223,8 @@ class BoundField(QWidget):
         if entity is None:
             return
         if figure is None and not _may_be_empty(entity, name):
+            if isinstance(self.editor, FigureField):
+                self.editor.drop_draft()
             self.refresh()
             return
         if isinstance(self.editor, TemperatureField) and figure is not None:
@@ -206,25 +239,28 @@ class BoundField(QWidget):
             try:
                 text = with_units(text, self._session.units)
             except VernusError as error:
-                self._mark(str(error))
+                self._mark_wrong(str(error))
                 return
+        line.setModified(False)
         self._store(text)
+        if line.hasFocus():
+            line.selectAll()
 
     def drop_draft(self) -> str:
         """Forget words typed and not taken; figures are dropped by their own field."""
-        if not isinstance(self.editor, QLineEdit) or not self.editor.isModified():
+        if not isinstance(self.editor, Line) or not self.editor.isModified():
             return ""
         text = self.editor.text().strip()
         self.editor.setModified(False)
-        self._mark("")
+        self._mark_wrong("")
         self.refresh()
         return text
 
-    def _mark(self, complaint: str) -> None:
+    def _mark_wrong(self, complaint: str) -> None:
         if complaint == self._complaint:
             return
         self._complaint = complaint
-        set_tip(self.editor, complaint or self._quantity.help)
+        set_tip(self.editor, complaint or self._help)
         self.editor.setProperty("wrong", bool(complaint))
         self.editor.style().unpolish(self.editor)
         self.editor.style().polish(self.editor)
@@ -241,13 +277,15 @@ class BoundField(QWidget):
         try:
             changed = entity.with_(**{name: value})
         except VernusError as error:
-            self._mark(str(error))
+            if isinstance(self.editor, Line):
+                self.editor.setModified(True)
+            self._mark_wrong(str(error))
             return
         self._session.apply(self.label.lower(), [self._settle(changed) if self._store_of is None else changed])
 
 
 class BoundLength(LengthField):
-    """A length field of a form: it also asks when two sides of a box come to lie the wrong way round."""
+    """A length field of a row: it also asks when two sides of a box come to lie the wrong way round."""
 
     def __init__(
         self,
@@ -262,33 +300,6 @@ class BoundLength(LengthField):
 
     def doubt(self, text: str) -> Doubt | None:
         return super().doubt(text) or self._swapped(self.parse(text))
-
-
-def scrolled_form(fields: Sequence[QWidget]) -> QScrollArea:
-    """Fields one under the other, scrolling when there is no room."""
-    form = QWidget()
-    form.setObjectName("plain")
-    column = QVBoxLayout(form)
-    column.setContentsMargins(0, 0, 8, 0)
-    column.setSpacing(6)
-    for field in fields:
-        column.addWidget(field)
-    column.addStretch(1)
-    for box in form.findChildren(QComboBox):
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        box.setMinimumContentsLength(8)
-    return scrolled(form)
-
-
-def scrolled(face: QWidget) -> QScrollArea:
-    """A face that takes the room there is and scrolls when that is too little, instead of squeezing its lines."""
-    face.setObjectName("plain")
-    area = QScrollArea()
-    area.setWidgetResizable(True)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    area.setWidget(face)
-    return area
 
 
 def _may_be_empty(entity: Entity, field: str) -> bool:

@@ -1,0 +1,410 @@
+"""The list of figures: a row per figure, edited in place, in groups whose headings fold to what is in them.
+
+Only as many groups are open as the list has room for: opening one folds others, so that nothing that is typed has to be
+scrolled to. Groups that stand ``aside`` hold what is set once; Enter passes them by.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from itertools import pairwise
+
+from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPolygonF,
+    QResizeEvent,
+    QShowEvent,
+)
+from PySide6.QtWidgets import QAbstractButton, QApplication, QFrame, QScrollArea, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.figure_field import FigureField
+from vernus.desktop.parts.keys import is_figure
+from vernus.desktop.parts.row import ROW_PX, Row
+from vernus.desktop.parts.words import kept_together
+from vernus.paper.ink import font, pen
+
+_PAD = 6
+
+
+@dataclass(frozen=True)
+class Group:
+    """A heading over rows; without words it is always open. ``says`` puts what is in it better than its figures do."""
+
+    heading: str
+    rows: Sequence[Row]
+    aside: bool = False
+    says: Callable[[], Sequence[str]] | None = field(default=None)
+
+
+class Heading(QAbstractButton):
+    """The heading of a group: a click, Enter or Space folds it and opens it again."""
+
+    def __init__(self, group: Group) -> None:
+        super().__init__()
+        self.holds, self.folded, self.beside = group, False, ""
+        self.setText(group.heading)
+        self.setAccessibleName(group.heading)
+        self.setFixedHeight(ROW_PX)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def say(self, items: Sequence[str]) -> None:
+        """What stands beside the heading: as many of the items as there is room for, and how many more there are."""
+        room = self.width() - self._words_px() - 3 * _PAD - 18
+        plain, said = self.fontMetrics(), ""
+        for n in range(len(items), 0, -1):
+            rest = len(items) - n
+            said = kept_together(" · ".join(items[:n]) + (f" +{rest}" if rest else ""))
+            if plain.horizontalAdvance(said) <= room:
+                break
+            said = ""
+        if said != self.beside:
+            self.beside = said
+            self.setAccessibleDescription(said)
+            self.update()
+
+    def _words_px(self) -> int:
+        return QFontMetrics(font(11, bold=True)).horizontalAdvance(self.text())
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        palette, here = self.palette(), self.rect()
+        painter.fillRect(here, palette.alternateBase())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(palette.text())
+        c = QPointF(_PAD + 5, here.height() / 2)
+        shut = QPolygonF([c + QPointF(-3, -4), c + QPointF(4, 0), c + QPointF(-3, 4)])
+        painter.drawPolygon(
+            shut if self.folded else QPolygonF([c + QPointF(-4, -3), c + QPointF(4, -3), c + QPointF(0, 4)])
+        )
+        painter.setPen(palette.text().color())
+        painter.setFont(font(11, bold=True))
+        room = here.adjusted(_PAD + 16, 0, -_PAD, 0)
+        painter.drawText(room, int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft), self.text())
+        painter.setFont(font())
+        painter.setPen(palette.placeholderText().color())
+        painter.drawText(room, int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight), self.beside)
+        if self.hasFocus():
+            painter.setPen(pen(palette.highlightedText().color().name(), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(here.adjusted(1, 1, -1, -1))
+
+
+class FigureList(QScrollArea):
+    """Rows in groups; ``held`` carries the row that comes into hand, by its name."""
+
+    held = Signal(str)
+
+    def __init__(self, *groups: Group) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._body = QFrame()
+        self._body.setObjectName("plain")
+        self._column = QVBoxLayout(self._body)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(0)
+        self._column.addStretch(1)
+        self.setWidget(self._body)
+        self.groups: list[Group] = []
+        self.headings: list[Heading] = []
+        self._in_hand: Row | None = None
+        self._laid_out = self._turned = False
+        self._fitting = QTimer(self)
+        self._fitting.setSingleShot(True)
+        self._fitting.timeout.connect(self._fit)
+        self.show_groups(groups)
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            application.focusChanged.connect(self._follow)
+
+    # rows and groups
+
+    def show_groups(self, groups: Sequence[Group]) -> None:
+        """Show other groups: rows that are in none of them go."""
+        kept = {row for group in groups for row in group.rows}
+        for heading in self.headings:
+            self._column.removeWidget(heading)
+            heading.deleteLater()
+        for row in self.rows:
+            self._column.removeWidget(row)
+            if row not in kept:
+                row.hide()
+                row.deleteLater()
+        if self._in_hand not in kept:
+            self._in_hand = None
+        self.groups, self.headings = list(groups), []
+        for group in groups:
+            heading = Heading(group)
+            heading.clicked.connect(lambda _checked=False, h=heading: self._turn(h))
+            self.headings.append(heading)
+            self._column.insertWidget(self._column.count() - 1, heading)
+            heading.setVisible(bool(group.heading))
+            for row in group.rows:
+                row.heading = group.heading
+                self._column.insertWidget(self._column.count() - 1, row)
+        self._order_tabs()
+        self._laid_out = False
+
+    def _order_tabs(self) -> None:
+        """Tab goes as the list is read: heading, its rows, the next heading."""
+        stops: list[QWidget] = []
+        for heading in self.headings:
+            stops += [heading, *(row.editor for row in heading.holds.rows)]
+        for first, second in pairwise(stops):
+            QWidget.setTabOrder(first, second)
+
+    @property
+    def rows(self) -> list[Row]:
+        """Every row, in reading order."""
+        return [row for group in self.groups for row in group.rows]
+
+    def row(self, name: str) -> Row:
+        """A row by its name; raises KeyError."""
+        for row in self.rows:
+            if row.name == name:
+                return row
+        raise KeyError(name)
+
+    @property
+    def in_hand(self) -> Row | None:
+        """The row the cursor is in, or was in last."""
+        return self._in_hand
+
+    def hold(self, name: str) -> bool:
+        """Bring the cursor into a row, its group opened; false where it isn't there."""
+        row = next((r for r in self.rows if r.name == name and r.applies), None)
+        if row is None or not row.isEnabled():
+            return False
+        self._enter(row)
+        return True
+
+    def hold_first(self) -> bool:
+        """Bring the cursor where the next figure is typed: the row in hand, else the first open one."""
+        here = self._in_hand
+        if here is not None and here.applies and here.isVisibleTo(self):
+            self._enter(here)
+            return True
+        there = [r for r in self.rows if r.applies and r.isEnabled()]
+        asked = [r for g in self.groups if not g.aside for r in g.rows if r in there]
+        first = next((r for r in asked if r.open), next(iter(asked or there), None))
+        if first is not None:
+            self._enter(first)
+        return first is not None
+
+    def want(self, names: Sequence[str]) -> None:
+        """Mark the rows that matter most next."""
+        for row in self.rows:
+            row.wanted = row.name in names
+
+    def hold_wanted(self) -> bool:
+        """Bring the cursor to what matters most next: the row marked, else the first open one."""
+        there = [r for r in self.rows if r.applies and r.isEnabled()]
+        found = next((r for r in there if r.wanted), None)
+        found = found or next((r for g in self.groups if not g.aside for r in g.rows if r in there and r.open), None)
+        if found is not None:
+            self._enter(found)
+        return found is not None
+
+    def refresh(self) -> None:
+        """Show what is stored in every row, and what is in every group."""
+        for row in self.rows:
+            row.refresh()
+        self.tell()
+
+    def tell(self) -> None:
+        """Say beside each heading what is in its group, and fit the groups to the room."""
+        self._say()
+        self._fitting.start(0)
+
+    def _say(self) -> None:
+        for heading in self.headings:
+            rows = [r for r in heading.holds.rows if r.applies]
+            heading.setVisible(bool(heading.holds.heading) and bool(rows))
+            if not heading.folded:
+                asked = [r for r in rows if isinstance(r.editor, FigureField)]
+                done = sum(not r.open for r in asked)
+                heading.say([f"{done} of {len(asked)}"] if asked else [])
+            elif heading.holds.says is not None:
+                heading.say([w for w in heading.holds.says() if w])
+            else:
+                heading.say([w for r in rows if (w := r.figure())])
+
+    # folding
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._fitting.start(0)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fitting.start(0)
+
+    def _fit(self) -> None:
+        """Open as many groups as there is room for: at first all that are asked, from the top."""
+        if not self.isVisible():
+            return
+        mine = self._group_of(self._in_hand)
+        if not self._turned:
+            for heading in self.headings:
+                if heading.holds.heading:
+                    self._fold(heading, folded=heading.holds.aside and heading is not mine)
+        self._make_room(mine)
+        self._laid_out = True
+
+    def _make_room(self, kept: Heading | None) -> None:
+        """Fold groups until the others fit: those set once, then those that are filled in, then from the bottom."""
+        order = sorted(
+            (h for h in self.headings if h.holds.heading and not h.folded and h is not kept),
+            key=lambda h: (not h.holds.aside, any(r.open for r in h.holds.rows), -self.headings.index(h)),
+        )
+        while order and self._wanted_px() > self.viewport().height():
+            self._fold(order.pop(0), folded=True)
+        self._say()
+
+    def _wanted_px(self) -> int:
+        """The height of what is open."""
+        wide = self.viewport().width()
+        high = sum(ROW_PX for h in self.headings if not h.isHidden())
+        for row in self.rows:
+            if not row.isHidden():
+                high += max(row.high(wide), row.height() if row.asking else 0)
+        return high
+
+    def _fold(self, heading: Heading, *, folded: bool) -> None:
+        heading.folded = folded
+        for row in heading.holds.rows:
+            row.fold(folded)
+        heading.update()
+
+    def _turn(self, heading: Heading) -> None:
+        """Fold a group, or open it and bring the cursor to its first open row."""
+        self._turned = True
+        if not heading.folded:
+            self._fold(heading, folded=True)
+            self.tell()
+            return
+        rows = [r for r in heading.holds.rows if r.applies and r.isEnabled()]
+        self._open(heading)
+        if rows:
+            self._enter(next((r for r in rows if r.open), rows[0]))
+
+    def _open(self, heading: Heading) -> None:
+        if heading.folded:
+            self._fold(heading, folded=False)
+            self._make_room(heading)
+            self.tell()
+
+    def _group_of(self, row: Row | None) -> Heading | None:
+        return next((h for h in self.headings if row is not None and row in h.holds.rows), None)
+
+    def unfold(self, heading: str) -> None:
+        """Open a group by its words, without the cursor."""
+        for one in self.headings:
+            if one.holds.heading == heading and any(r.applies for r in one.holds.rows):
+                self._open(one)
+
+    # walking
+
+    def next_open(self, after: QWidget) -> Row | None:
+        """The next open row in reading order, its group opened; None after the last."""
+        rows = self.rows
+        here = next((n for n, r in enumerate(rows) if r is after or r.isAncestorOf(after)), -1)
+        aside = {r for g in self.groups if g.aside for r in g.rows}
+        mine = self._group_of(rows[here]) if here >= 0 else None
+        for row in rows[here + 1 :]:
+            near = mine is not None and row in mine.holds.rows
+            if row.applies and row.isEnabled() and row.open and (row not in aside or near):
+                return row
+        return None
+
+    def enter(self, row: Row) -> None:
+        """Bring the cursor into a row."""
+        self._enter(row)
+
+    def _enter(self, row: Row) -> None:
+        heading = self._group_of(row)
+        if heading is not None and heading.folded:
+            if not self._laid_out:
+                self._fit()
+            self._open(heading)
+        row.editor.setFocus(Qt.FocusReason.TabFocusReason)
+        self._show_row(row)
+
+    def _show_row(self, row: Row) -> None:
+        self._column.activate()
+        self.ensureWidgetVisible(row, 0, ROW_PX)
+
+    def step(self, way: int) -> bool:
+        """Go one row up or down; a folded heading is a stop on the way."""
+        stops: list[QWidget] = []
+        for heading in self.headings:
+            if heading.folded and not heading.isHidden():
+                stops.append(heading)
+            stops += [r for r in heading.holds.rows if r.isVisibleTo(self) and r.isEnabled()]
+        now = QApplication.focusWidget()
+        here = next((n for n, s in enumerate(stops) if now is not None and (s is now or s.isAncestorOf(now))), None)
+        to = (0 if way > 0 else len(stops) - 1) if here is None else here + way
+        if not 0 <= to < len(stops):
+            return False
+        there = stops[to]
+        if isinstance(there, Row):
+            self._enter(there)
+        else:
+            there.setFocus(Qt.FocusReason.TabFocusReason)
+            self.ensureWidgetVisible(there, 0, ROW_PX)
+        return True
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and Down walk the rows; what is typed anywhere in the list goes to the row in hand."""
+        if (
+            event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)
+            and not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        ):
+            self.step(1 if event.key() == Qt.Key.Key_Down else -1)
+        elif not self.take_typed(event):
+            event.ignore()
+
+    def take_typed(self, event: QKeyEvent) -> bool:
+        """Give a digit typed elsewhere to the row in hand; false where it is none, or nothing can be typed."""
+        text = event.text()
+        if not is_figure(event) or (self._in_hand is None and not self.hold_first()):
+            return False
+        row = self._in_hand
+        if row is None or not row.applies or not row.type_over(text):
+            return False
+        self._enter_quietly(row)
+        return True
+
+    def _enter_quietly(self, row: Row) -> None:
+        heading = self._group_of(row)
+        if heading is not None:
+            self._open(heading)
+        self._show_row(row)
+
+    def _follow(self, _was: QWidget | None, now: QWidget | None) -> None:
+        """Follow the cursor from row to row; it stays in hand when the cursor leaves the list."""
+        if now is None or not self.isAncestorOf(now):
+            return
+        row = next((r for r in self.rows if r.isAncestorOf(now)), None)
+        if row is None or row is self._in_hand:
+            return
+        if self._in_hand is not None:
+            self._in_hand.hold(held=False)
+        self._in_hand = row
+        row.hold(held=True)
+        self._show_row(row)
+        self.held.emit(row.name)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """A click beside the rows gives the cursor back to the row in hand."""
+        if self._in_hand is not None and self._in_hand.isVisibleTo(self):
+            self._in_hand.editor.setFocus(Qt.FocusReason.OtherFocusReason)
+        super().mousePressEvent(event)
