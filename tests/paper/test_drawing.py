@@ -1,11 +1,12 @@
 """The drawings: scales, ticks and places, read back from what a painter was asked to do."""
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QPointF, QRectF
 
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
@@ -15,7 +16,8 @@ from vernus.paper.drawing.align.dial import paint_dial
 from vernus.paper.drawing.align.stations import paint_stations
 from vernus.paper.drawing.align.sweep import paint_sweep
 from vernus.paper.drawing.chart import Chart, Range, ticks
-from vernus.paper.drawing.machine.stroke import ScaleRow, StrokePicture, paint_stroke, stroke_scale
+from vernus.paper.drawing.machine.stroke import paint_stroke, position_at, stroke_scale
+from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture
 from vernus.paper.drawing.machine.views import Scene, paint_kept, paint_views, scene_spans
 from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import DARK, LIGHT, PRINT
@@ -72,6 +74,25 @@ def test_the_line_is_to_scale_and_dimensioned(painter):
     assert measuring.width() / bar.width() == pytest.approx(300 / 262)
     wanted = {"travel 262 mm", "spare 19 mm", "measures 300 mm", "body 400 mm", "low mark", "high mark"}
     assert wanted <= set(painter.words)
+
+
+@pytest.mark.parametrize("way", [1, -1])
+def test_an_upright_axis_is_drawn_upright_to_scale_and_dragged_up_and_down(painter, way):
+    room = QRectF(0, 0, 740, 560)
+    shown = replace(line(), upright=way)
+    paint_stroke(painter, room, shown, PRINT, "mm")
+    bar, body, measuring = painter.rects[:3]
+    assert bar.height() > 4 * bar.width()
+    assert body.height() / measuring.height() == pytest.approx(400 / 300)
+    assert measuring.height() / bar.height() == pytest.approx(300 / 262)
+    assert {"travel 262 mm", "spare 19 mm", "measures 300 mm", "body 400 mm", "low mark"} <= set(painter.words)
+    below, above = (position_at(shown, room, QPointF(0, y)) for y in (540, 20))
+    assert (below, above) == ((0, 262) if way > 0 else (262, 0))
+
+
+def test_a_strip_has_no_room_to_stand_up(painter):
+    paint_stroke(painter, QRectF(0, 0, 520, 92), replace(line(), upright=1), LIGHT, "mm")
+    assert painter.rects[0].width() > painter.rects[0].height()
 
 
 def test_the_line_speaks_inches(painter):

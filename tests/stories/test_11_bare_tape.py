@@ -7,7 +7,6 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     teller.survey("Z", "512", "512")
     teller.scale("Z", "Magnetic tape and head")
     teller.fill(reader="48")
-    teller.hands.press("F4")
     teller.choose(teller.sheet.table, "Magnetic tape and head")
     assert "Cut to 580 mm" in teller.said()  # 512 + 20 + the head's 48
     teller.fill(measuring="562")

@@ -31,7 +31,6 @@ def test_the_freed_arm_wins_by_the_play_measured_and_a_pair_is_keyed_as_the_disp
     teller.fill(factor="true and shown length")
     teller.click(sheet.sides.buttons["check"])
     teller.fill(method="linear factor")
-    teller.hands.press("F4")
     teller.log("0", "0", "37.5", "37.465", "75", "74.93")
     said = teller.said()
     assert teller.sheet.headline.figure.text() == "true 75 mm, shown 74.930 mm"

@@ -10,7 +10,6 @@ def test_two_planes_from_one_traverse_and_set_screws_fine_enough(teller):
     teller.go("align", "Y")
     assert "reader" in teller.sheet.heading.text()
     teller.fill(both="two", by="jack or set screws", jack_pitch="1/32")
-    teller.hands.press("F4")
     teller.sheet.reading.setFocus()
     for n in range(7):
         teller.hands.enter(f"{9 * n / 6:.1f}", f"{-13 * n / 6:.1f}")

@@ -26,7 +26,6 @@ def facts(teller, units, readout):
     def setup(sheet, **figures):
         teller.go(sheet, "X")
         teller.fill(**figures)
-        teller.hands.press("F4")
 
     def display(**figures):
         teller.go("calibrate", "X")

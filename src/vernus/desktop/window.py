@@ -400,6 +400,7 @@ class Window(QMainWindow):
         self._bench = not self._bench
         self.sheets[self._current].show_bench(self._bench)
         practising = self.session.practising
+        self.menus.setVisible(not self._bench)
         for widget in (self.route, self.strip):
             shown = self.session.job is not None and not self._bench
             widget.setVisible(shown and not (practising and widget is self.route))

@@ -69,7 +69,7 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
         hands.enter(text)
     assert "rapid 600 mm/min" in sheet.words.text()
     assert sheet.headline.figure.text() == "7 to 393 mm"
-    assert "Don't trust it" in sheet.instruction.text()
+    assert "Don't trust it" in sheet.then.text()
     for way, tripped, stood in (("up", 200, 204.5), ("down", 200, 196)):
         run = {"id": way, "axis_id": session.axis_id, "way": way, "speed": "rapid"}
         session.apply("run", [RunOnTest.model_validate({**run, "tripped": {"mm": tripped}, "stood": {"mm": stood}})])

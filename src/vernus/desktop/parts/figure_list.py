@@ -251,7 +251,10 @@ class FigureList(QScrollArea):
         """Open as many groups as there is room for: at first all that are asked, from the top."""
         if not self.isVisible():
             return
-        mine = self._group_of(self._in_hand)
+        named = [h for h in self.headings if h.holds.heading and any(r.applies for r in h.holds.rows)]
+        mine = self._group_of(self._in_hand) or next(
+            (h for h in named if any(r.open for r in h.holds.rows) and not h.holds.aside), next(iter(named), None)
+        )
         if not self._turned:
             for heading in self.headings:
                 if heading.holds.heading:

@@ -9,7 +9,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from vernus.core.units import UnitSystem
-from vernus.paper.drawing.machine.stroke import StrokePicture, paint_stroke, stroke_scale
+from vernus.paper.drawing.machine.stroke import paint_stroke, position_at
+from vernus.paper.drawing.machine.stroke_parts import StrokePicture
 from vernus.paper.ink import Inks, pen
 
 Paint = Callable[[QPainter, QRectF], None]
@@ -85,11 +86,11 @@ class StrokeView(Picture):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._shown is not None and not self._still and event.buttons() & Qt.MouseButton.LeftButton:
-            scale = stroke_scale(self._shown, self.room())
-            self.moved.emit(scale.position(self.spot(event.position()).x()))
+            self.moved.emit(position_at(self._shown, self.room(), self.spot(event.position())))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Left: -0.05, Qt.Key.Key_Right: 0.05, Qt.Key.Key_Home: -1.0, Qt.Key.Key_End: 1.0}
+        steps |= {Qt.Key.Key_Down: -0.05, Qt.Key.Key_Up: 0.05}
         step = steps.get(Qt.Key(event.key()))
         line = None if self._shown is None else self._shown.stroke
         if self._shown is None or line is None or step is None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from typing import Literal
 
@@ -157,7 +158,7 @@ class Row(QFrame):
     def name_it(self, label: str) -> None:
         """Show the name, without what the group's heading says already."""
         words = label
-        if self.heading and label.lower().startswith(self.heading.lower()):
+        if self.heading and re.match(rf"{re.escape(self.heading)}[ ,:]", label, re.IGNORECASE):
             words = label[len(self.heading) :].lstrip(" ,:") or label
             words = words[:1].upper() + words[1:]
         self.title.setText(words)

@@ -16,6 +16,7 @@ from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop.parts.asked_view import AskedView
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.entry import Entry
+from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.figure_list import FigureList, Group
 from vernus.desktop.parts.findings import FindingLines
 from vernus.desktop.parts.keys import press_by
@@ -24,6 +25,7 @@ from vernus.desktop.parts.marks import WORDS, Mark, MarkName
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.question import Question
 from vernus.desktop.parts.row import Row
+from vernus.desktop.parts.tables import Table
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
@@ -149,7 +151,7 @@ class Sheet(QWidget):
         super().__init__()
         self.session = session
         self.heading = Words(self.title)
-        self.heading.setFont(font(13, bold=True))
+        self.heading.setFont(font(12, bold=True))
         self.entry_zone, self.entry = _zone()
         self.main: QPushButton | None = None
         self.engine = Entry(self.entry_zone, lambda: self.main)
@@ -159,10 +161,10 @@ class Sheet(QWidget):
         self.entry.addWidget(self.heading)
         self.entry.addWidget(self.cell_question)
         self._act, self._remedy = "", ""
+        self._watched: list[Table] = []
         self._lay_out()
         self.not_on_bench: list[QWidget] = []
         self.bench_fields: list[LengthField] = []
-        self.bench_words: list[Label] = []
         self.show_bench(False)
 
     def _lay_out(self) -> None:
@@ -188,6 +190,7 @@ class Sheet(QWidget):
         low.setSpacing(4)
         low.addWidget(self.instruction)
         low.addWidget(self.then)
+        low.addStretch(1)
         grid = self._grid = QGridLayout(self)
         grid.setContentsMargins(6, 2, 6, 6)
         grid.setSpacing(6)
@@ -220,23 +223,36 @@ class Sheet(QWidget):
         self.instruction.setFont(font(24 if bench else 12))
         self.then.setFont(font(18 if bench else 11))
         self.entry_zone.setFixedWidth(_BENCH_PX if bench else ENTRY_PX)
-        self.instruction_zone.setMaximumWidth(16_777_215 if bench else ENTRY_PX)
-        self._grid.removeWidget(self.instruction_zone)
-        self._grid.removeWidget(self.picture_zone)
-        self._grid.addWidget(self.picture_zone, 0, 1, 1 if bench else 2, 1)
-        self._grid.addWidget(self.instruction_zone, 1, 0, 1, 2 if bench else 1)
+        self.instruction_zone.setFixedWidth(_BENCH_PX if bench else ENTRY_PX)
+        self._grid.setRowStretch(0, 0 if bench else 1)
+        self._grid.setRowStretch(1, 1 if bench else 0)
         for view in self.findChildren(Picture):
             view.enlarge(bench)
+        for table in self.findChildren(Table):
+            if table not in self._watched:
+                self._watched.append(table)
+                table.looked.connect(self._say_row)
         for field in self.bench_fields:
             field.enlarge(bench)
-        for words in self.bench_words:
-            words.setFont(font(22 if bench else 11))
+        for words in self._entry_words():
+            words.setFont(font(20 if bench else 11))
+        self.caution_label.setFont(font(16 if bench else 11))
         for widget in (*self.not_on_bench, self.heading, self.hand_words):
             widget.setVisible(not bench)
         for figures in self.findChildren(FigureList):
             if not isinstance(figures.parentWidget(), QStackedWidget):  # a face is put away with its tabs
                 figures.setVisible(not bench)
         self.findings.setVisible(not bench and bool(self.findings.lines))
+
+    def _entry_words(self) -> list[Label]:
+        """The words over the fields of the next reading, which are read at the machine."""
+        inside = (*self.findChildren(FigureList), *self.findChildren(FigureField))
+        labels = [w for w in self.entry_zone.findChildren(Label) if w is not self.heading]
+        return [w for w in labels if not any(part.isAncestorOf(w) for part in inside)]
+
+    def _say_row(self, words: str) -> None:
+        """A row whose words had no room in its table: all of them, beside the drawing."""
+        self.hand_words.show_words("", words)
 
     def words_of(self, *kinds: str, about: str = "") -> str:
         """What is said of the axis in view, of those kinds, in the words that paper has too."""
@@ -325,9 +341,9 @@ class Sheet(QWidget):
             self.hand_words.show_row(figures.in_hand)
 
     def about_axis(self) -> str:
-        """“X axis, table left and right” for headings."""
+        """“X, table, left and right” for headings."""
         axis = self.session.axis
-        return f"{axis.name} axis, {axis.label}" if axis else ""
+        return f"{axis.name}, {axis.label}" if axis else ""
 
 
 class HandWords(QWidget):

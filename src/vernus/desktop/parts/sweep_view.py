@@ -44,7 +44,7 @@ class SweepView(QWidget):
         beside = QVBoxLayout()
         beside.addWidget(self.story)
         beside.addWidget(self.passes_chart, 1)
-        low = QHBoxLayout()
+        low = self._low = QHBoxLayout()
         low.addWidget(self.dial, 2)
         low.addLayout(beside, 3)
         box = QVBoxLayout(self)
@@ -100,6 +100,7 @@ class SweepView(QWidget):
         self._bench = bench
         self.chart.setVisible(not (bench and self._has_dial))
         self.dial.setVisible(not bench or self._has_dial)
+        self._low.setStretch(1, 0 if bench else 3)
         for widget in (self.story, self.passes_chart):
             widget.setVisible(not bench and (widget is self.story or self._has_passes))
 

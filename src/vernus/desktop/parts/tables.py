@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -25,7 +26,7 @@ class Column:
     edit: Callable[[int, str], None] | None = None
 
 
-_HEADER_PX, _TWO_LINES_PX = 34, 46
+_HEADER_PX, _TWO_LINES_PX, _MOST_LINES = 34, 46, 2
 _PADDING = 22  # 12 px of the style, 6 px of the focus frame, and room for the delegate breaking lines a little earlier
 
 
@@ -37,6 +38,7 @@ class RowsModel(QAbstractTableModel):
         self.columns: Sequence[Column] = ()
         self.rows: Sequence[Sequence[str]] = ()
         self.keys: Sequence[Hashable] = ()
+        self.cut: Callable[[int, str], str] = lambda _column, text: text
 
     def show_rows(
         self, columns: Sequence[Column], rows: Sequence[Sequence[str]], keys: Sequence[Hashable] = ()
@@ -62,7 +64,7 @@ class RowsModel(QAbstractTableModel):
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         column = self.columns[index.column()]
         if role == Qt.ItemDataRole.DisplayRole:
-            return kept_together(self.rows[index.row()][index.column()])
+            return kept_together(self.cut(index.column(), self.rows[index.row()][index.column()]))
         if role == Qt.ItemDataRole.EditRole:
             return self.rows[index.row()][index.column()]
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -97,6 +99,8 @@ class Table(QTableView):
 
     delete_pressed = Signal(int)
     chosen = Signal(int)
+    looked = Signal(str)
+    """The words of the row under the cursor, where its cells have no room for all of them."""
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -130,10 +134,42 @@ class Table(QTableView):
     def wrap_words(self) -> None:
         """Let long words run over several lines, each row as high as it needs."""
         self.setWordWrap(True)
+        self.rows.cut = self._two_lines
+        self.selectionModel().currentRowChanged.connect(lambda now, _was: self._tell_whole(now.row()))
         self._rows_fit = QTimer(self)
         self._rows_fit.setSingleShot(True)
         self._rows_fit.timeout.connect(self.resizeRowsToContents)
         self.horizontalHeader().sectionResized.connect(lambda *_: self._rows_fit.start(0))
+
+    def _two_lines(self, column: int, text: str) -> str:
+        """As many clauses of a cell's words as two lines hold: the row's words stand whole beside the drawing."""
+        room = max(20, self.columnWidth(column) - _PADDING)
+        if self._lines_of(text, room) <= _MOST_LINES:
+            return text
+        clauses = re.split(r"(?<=[,;:.]) ", text)
+        for n in range(len(clauses) - 1, 0, -1):
+            short = " ".join(clauses[:n]).rstrip(",;:.") + " …"
+            if self._lines_of(short, room) <= _MOST_LINES:
+                return short
+        words = text.split(" ")
+        while len(words) > 1 and self._lines_of(" ".join(words) + " …", room) > _MOST_LINES:
+            words.pop()
+        return " ".join(words) + " …"
+
+    def _lines_of(self, text: str, room: int) -> int:
+        metrics = self.fontMetrics()
+        if metrics.horizontalAdvance(text) <= room:
+            return 1
+        high = metrics.boundingRect(QRect(0, 0, room, 10_000), Qt.TextFlag.TextWordWrap, kept_together(text)).height()
+        return round(high / metrics.lineSpacing())
+
+    def _tell_whole(self, row: int) -> None:
+        """Tell the row's words where a cell has no room for them."""
+        if not 0 <= row < len(self.rows.rows):
+            return
+        cells = [str(cell) for cell in self.rows.rows[row]]
+        if any(self._two_lines(n, cell) != cell for n, cell in enumerate(cells)):
+            self.looked.emit("  ".join(cell for cell in cells if cell))
 
     def resizeRowsToContents(self) -> None:
         """Rows as high as their words; with one higher than the view, scroll by the pixel so its end is reached."""
@@ -156,7 +192,8 @@ class Table(QTableView):
         flags, high = Qt.TextFlag.TextWordWrap, self.verticalHeader().defaultSectionSize()
         for column in range(len(self.rows.columns)):
             room = QRect(0, 0, max(1, self.columnWidth(column) - _PADDING), 10_000)
-            words = self.fontMetrics().boundingRect(room, flags, kept_together(str(self.rows.rows[row][column])))
+            cell = self._two_lines(column, str(self.rows.rows[row][column]))
+            words = self.fontMetrics().boundingRect(room, flags, kept_together(cell))
             high = max(high, words.height() + 8)
         return high
 

@@ -131,7 +131,7 @@ class AlignSheet(Sheet):
         self.view = SweepView(session)
         self.picture.addWidget(self.view, 1)
         self.not_on_bench = [*self.planes.values(), *self.sides.buttons.values(), self.next]
-        self.bench_fields, self.bench_words = [self.station, self.reading, self.second], [self.ask]
+        self.bench_fields = [self.station, self.reading, self.second]
 
     def show_bench(self, bench: bool) -> None:
         super().show_bench(bench)
@@ -371,7 +371,7 @@ class AlignSheet(Sheet):
             return
         done = passes(job, axis.id, self.plane, self.target)
         words = dict(TARGETS)[self.target]
-        self.heading.setText(f"Align the {words} of the {self.about_axis()}: {self.plane}, pass {max(1, len(done))}")
+        self.heading.setText(f"Align the {words} of {self.about_axis()}: {self.plane}, pass {max(1, len(done))}")
         for plane, button in self.planes.items():
             button.setChecked(plane == self.plane)
         self.targets.setCurrentIndex(self.targets.findData(self.target))

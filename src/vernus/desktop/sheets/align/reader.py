@@ -83,7 +83,7 @@ class ReaderSheet(Sheet):
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
-        self.bench_fields, self.bench_words = [self.station, self.go, self.no_go], [self.ask]
+        self.bench_fields = [self.station, self.go, self.no_go]
         self.not_on_bench = [self.line, self.checks]
 
     def _log_face(self) -> None:
@@ -151,7 +151,7 @@ class ReaderSheet(Sheet):
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
             return
-        self.heading.setText(f"Set the reader of the {self.about_axis()}")
+        self.heading.setText(f"Set the reader of {self.about_axis()}")
         wanted, by = checks_for(job, axis), gap_by(job, axis)
         family = family_of(job, axis)
         hidden = {*CHECKS} - {*wanted} | ({*_OF_GAP} if by == "none" else {"gap_set"} if by == "feeler" else set())

@@ -16,6 +16,7 @@ from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.marks import MarkName
+from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
@@ -43,7 +44,7 @@ from vernus.paper.drawing.machine.views import Scene
 _FIELDS = ("supplied", "slack", "bend", "drip", "ends", "socket", "plug", "tied", "earth")
 _ANCHOR = {"": ("name", "member", "x", "y", "z", "place")}
 _WIRE = {"": ("signal", "colour", "pin", "wanted_pin")}
-_MOST_STRETCHES = 4
+_MOST_STRETCHES = 5
 
 
 class CablesSheet(Sheet):
@@ -56,7 +57,13 @@ class CablesSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = [FigureRow(session, CableRun, name, self._cable) for name in _FIELDS]
-        self.list = self.figures(Group("", self.fields))
+        self.table = Table("Stretches of the cable")
+        self.table.two_lines()
+        self.stretches = PartRow("stretches", self.table)
+        self.list = self.figures(
+            Group("Stretches", [self.stretches]),
+            Group("Cable", self.fields),
+        )
         self.anchors = EntityList(
             session, "Anchors", CableAnchor, _ANCHOR, self._anchors, [Column("held at", False), Column("on", False)],
             lambda a: [a.name, a.member], self._new_anchor, 84,
@@ -84,8 +91,6 @@ class CablesSheet(Sheet):
         self.view = MachineView("The machine with the cable", QSize(300, 200))
         for figures in (self.anchors.figures, self.wires.figures):
             figures.held.connect(partial(self._hold, figures))
-        self.table = Table("Stretches of the cable")
-        self.table.wrap_words()
         self.table.chosen.connect(lambda _row: self._paint())
         self.table.selectionModel().currentRowChanged.connect(lambda _now, _was: self._paint())
         self.words = Words("", "faint")
@@ -99,9 +104,8 @@ class CablesSheet(Sheet):
         row.addWidget(self.words, 1)
         row.addWidget(self.longest)
         self.picture.addLayout(row)
-        self.picture.addWidget(self.table)
         self._result: CableResult | None = None
-        self.not_on_bench = [self.tabs, self.table, self.words]
+        self.not_on_bench = [self.tabs, self.words]
 
     def _hold(self, figures: FigureList, _name: str) -> None:
         self.show_hand(figures)
@@ -162,7 +166,7 @@ class CablesSheet(Sheet):
         if job is None or axis is None:
             return
         units = self.session.units
-        self.heading.setText(f"The cable of the {self.about_axis()}")
+        self.heading.setText(f"The cable of {self.about_axis()}")
         self.anchors.offer("member", [(m.id, m.id) for m in job.machine.members])
         said = any(c.earth == "yes" for c in job.all(CableRun) if c.axis_id != axis.id)
         for field in self.fields:
@@ -181,7 +185,7 @@ class CablesSheet(Sheet):
         if result.need is None:
             self.headline.show_answer(self.session, "not known yet", "anchors are wanted: reader, clips, display")
             self.table.rows.show_rows([], [])
-            self.table.hide()
+            self.stretches.show_count(0, 0)
         else:
             need = result.need
             words = "straight {straight} at the farthest corners, and its allowances"
@@ -197,21 +201,18 @@ class CablesSheet(Sheet):
                 self.session, in_units(units, "{need} needed", need=Mm(need.need_mm)), under, mark
             )
             self.table.rows.show_rows(
-                [Column("stretch", False), Column(f"longest, {units}"), Column("hold while tying", False)],
+                [Column("stretch", False), Column(f"longest, {units}")],
                 [
                     [
-                        f"{s.a.name} to {s.b.name}",
+                        f"{s.a.name} to {s.b.name}\nhold {hold_words(job, s)}",
                         format_length(s.longest_mm, units, with_unit=False),
-                        hold_words(job, s),
                     ]
                     for s in need.stretches
                 ],
             )
-            self.table.fix_widths({1: 104})
-            self.table.resizeRowsToContents()
-            self.table.keep_to(len(need.stretches), _MOST_STRETCHES)
-            if self.on_bench:
-                self.table.hide()
+            self.table.fix_widths({1: 96})
+            self.stretches.show_count(len(need.stretches), _MOST_STRETCHES)
+        self.list.tell()
         self.longest.setVisible(result.need is not None and not self.on_bench)
         self.words.setText("Choose a stretch: the machine stands where it is longest while the key is down.")
         self._paint()

@@ -71,7 +71,7 @@ class PowerupSheet(Sheet):
         if job is None or axis is None or check is None:
             return
         units = self.session.units
-        self.heading.setText(f"First power-up of the {self.about_axis()}")
+        self.heading.setText(f"First power-up of {self.about_axis()}")
         for field in self.fields:
             field.leave_out(field.name == "lost_at" and check.stroke != "no")
         self.list.refresh()

@@ -23,10 +23,10 @@ from vernus.desktop.parts.figure_list import FigureList, Group
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Paint, Picture
-from vernus.desktop.parts.row import ChoiceRow
+from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
-from vernus.desktop.parts.words import Words, first_sentence
+from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
@@ -77,7 +77,7 @@ _SECTIONS = (
 
 
 _KEPT, _WORKED = 7, 8
-_MOST_ROWS = 4
+_MOST_ROWS, _MOST_FITS = 4, 6
 E = TypeVar("E", bound=Entity)
 
 
@@ -94,9 +94,8 @@ class FeedSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: Draft[PowerFeed] = Draft()
-        row = ChoiceRow(
-            "section", "Section (Ctrl+Tab)", list(enumerate(_SECTIONS)), lambda n: self.turn_to(int(str(n)))
-        )
+        self._result: FeedResult | None = None
+        row = ChoiceRow("section", "Section", list(enumerate(_SECTIONS)), lambda n: self.turn_to(int(str(n))))
         self.section = row.box
         QShortcut(QKeySequence("Ctrl+Tab"), self).activated.connect(self._turn_on)
         self.fields: dict[str, FigureRow] = {}
@@ -106,24 +105,25 @@ class FeedSheet(Sheet):
         self.stack = QStackedWidget()
         self.entry.addWidget(row)
         self.entry.addWidget(self.stack, 1)
+        self.fits = Table("What fits, and what is to be done")
+        self.fits.selectionModel().currentRowChanged.connect(lambda now, _was: self._look(now.row()))
+        self.fit_rows = PartRow("fits", self.fits)
         self.stack.setCurrentWidget(self._face(0))
         self.words = Words("")
         self.view = Picture("The feed to scale", QSize(300, 150))
-        self.table = Table("What fits, and what is to be done")
-        self.table.wrap_words()
-        self.table.selectionModel().currentRowChanged.connect(lambda now, _was: self._look(now.row()))
-        self._result: FeedResult | None = None
+        self.below = Table("What is to be done")
+        self.below.wrap_words()
         self.to_mounts = QPushButton("Bracket to Mounts: drawing, DXF, 1:1 template")
         self.to_mounts.clicked.connect(self._to_mounts)
         self.sketch = AskedView("The screw's end taken apart", QSize(300, 190), lambda: self.forms[0])
         self.picture.addWidget(self.sketch, 1)
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.words)
-        self.picture.addWidget(self.table)
+        self.picture.addWidget(self.below)
         self.picture.addWidget(self.to_mounts)
         self.blank = QWidget()
         self.picture.addWidget(self.blank, 1)
-        self.not_on_bench = [row, self.stack, self.table, self.to_mounts]
+        self.not_on_bench = [row, self.stack, self.below, self.to_mounts]
 
     def _face(self, section: int) -> QWidget:
         """The entry of a section, built when it is first turned to: there are many figures."""
@@ -168,6 +168,8 @@ class FeedSheet(Sheet):
         if section == 3:
             self.fields["lead"] = FigureRow(session, Axis, "lead", lambda: session.axis)
             groups.append(Group("Screw", [self.fields["lead"]]))
+        if section == 0:
+            groups.append(Group("What fits", [self.fit_rows], says=self._fits_said))
         for heading, names in _FORMS[section].items():
             settle = {"made": self._as_made}
             made = [FigureRow(session, PowerFeed, n, self._feed, settle=settle.get(n, _as_it_is)) for n in names]
@@ -175,6 +177,11 @@ class FeedSheet(Sheet):
             groups.append(Group(heading.lstrip("… "), made, aside=heading.startswith("…")))
         self.forms[section] = self.figures(*groups)
         return self.forms[section]
+
+    def _fits_said(self) -> list[str]:
+        """How many fit, where any was measured."""
+        items = () if self._result is None else self._result.fit.items
+        return [f"{sum(i.verdict == 'fits' for i in items)} of {len(items)}"] if items else []
 
     def _as_made(self, feed: PowerFeed) -> PowerFeed:
         """The feed with what its parts are made to, where it was just said that they are."""
@@ -272,7 +279,7 @@ class FeedSheet(Sheet):
         if job is None or axis is None or feed is None:
             return
         units = self.session.units
-        self.heading.setText(f"Power feed on the {self.about_axis()}")
+        self.heading.setText(f"Power feed on {self.about_axis()}")
         for form in self.forms.values():
             form.refresh()
         for entities in self.lists:
@@ -280,17 +287,32 @@ class FeedSheet(Sheet):
         result = feed_result(job, axis, feed)
         self.advise(self._instruction(result))
         self._show_headline(result)
-        rows = self._rows(result, units)
-        titles = ("part", "kept", "goes back") if self.section.currentIndex() == _KEPT else ("what", "", "in figures")
-        self.table.rows.show_rows([Column(title, False) for title in titles], rows)
-        self.table.fix_widths({0: 150, 1: 120} if self.section.currentIndex() in (_KEPT, _WORKED) else {0: 100, 1: 80})
-        self.table.resizeRowsToContents()
-        self.table.keep_to(0 if self.on_bench else len(rows), _MOST_ROWS)
+        self._show_rows(self._rows(result, units))
         self._result = result
         self._show_sketch()
         self._paint()
         self._say_words()
         self.to_mounts.setVisible(self.section.currentIndex() == 5 and not self.on_bench)
+
+    @property
+    def table(self) -> Table:
+        """The table of the section in view: what fits stands in the list, the others under the drawing."""
+        return self.fits if self.section.currentIndex() == 0 else self.below
+
+    def _show_rows(self, rows: list[list[str]]) -> None:
+        section = self.section.currentIndex()
+        titles = ("part", "kept", "goes back") if section == _KEPT else ("what", "", "in figures")
+        if section == 0:
+            self.fits.rows.show_rows([Column("what", False), Column("", False)], [row[:2] for row in rows])
+            self.fits.fix_widths({1: 96})
+            self.fit_rows.show_count(len(rows), _MOST_FITS)
+            self.forms[0].tell()
+            self.below.keep_to(0, 0)
+            return
+        self.below.rows.show_rows([Column(title, False) for title in titles], rows)
+        self.below.fix_widths({0: 150, 1: 120} if section in (_KEPT, _WORKED) else {0: 100, 1: 80})
+        self.below.resizeRowsToContents()
+        self.below.keep_to(0 if self.on_bench else len(rows), _MOST_ROWS)
 
     def _show_sketch(self) -> None:
         known = self._result is not None and self._result.fit.chain is not None
@@ -431,7 +453,7 @@ class FeedSheet(Sheet):
         if section == _KEPT:
             return [[p.name, p.kept, p.back] for p in self._of_axis(RemovedPart)]
         if section == 0:
-            return [[i.what, fit_word(result, i), first_sentence(i.words.text(units))] for i in result.fit.items]
+            return [[i.what, fit_word(result, i), i.words.text(units)] for i in result.fit.items]
         return []
 
     def _picture(self, feed: PowerFeed, result: FeedResult) -> Paint | None:

@@ -93,7 +93,7 @@ class MachineSheet(Sheet):
         self.view.driven.connect(self.sliders.drive)
         self.view.figures = self.measures.list
         self.picture.addWidget(self.view, 1)
-        self.picture.addWidget(self.sliders)
+        self.entry.addWidget(self.sliders)
         self.not_on_bench = [self.tabs, self.sliders]
 
     def focus_entry(self) -> None:

@@ -66,7 +66,7 @@ class TravelSheet(Sheet):
         self.entry.addWidget(self.list, 1)
         self.view = StrokeView(QSize(300, 220), still=True)
         self.picture.addWidget(self.view, 1)
-        self.bench_fields, self.bench_words = [self.reading], [self.between]
+        self.bench_fields = [self.reading]
 
     def focus_entry(self) -> None:
         self.list.unfold("Readings")
@@ -125,7 +125,7 @@ class TravelSheet(Sheet):
         survey = self._survey()
         if axis is None or job is None or survey is None:
             return
-        self.heading.setText(f"Travel of the {self.about_axis()}")
+        self.heading.setText(f"Travel of {self.about_axis()}")
         unit = self.session.unit("length")
         self.reading.show_entry(None)
         self.list.refresh()

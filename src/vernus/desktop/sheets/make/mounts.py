@@ -86,21 +86,21 @@ class MountsSheet(Sheet):
         self.table = Table("Hole table")
         self.table.wrap_words()
         self.tools = Words("", "faint")
-        buttons, proposed, files = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        buttons = proposed = files = QHBoxLayout()
+        buttons.setSpacing(4)
         self.usual = self._button("Usual holes", self._usual, buttons)
         self.hand = self._button("Other hand", self._other_hand, buttons)
         self.from_face = self._button("From face", self._face, proposed)
         self.over = self._button("Plate over holes", self._plate, proposed)
         self.nut = self._button("T-nut bar", self._t_nut, proposed)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
-        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
+        self.paper = self._button("1:1 paper…", self.ask_and_write_template, files)
         self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.figures)
         for drawing in (self.block, self.view):
             self.picture.addWidget(drawing, 1)
         self.picture.addWidget(self.table)
         self.picture.addWidget(self.tools)
-        for row in (buttons, proposed, files):
-            self.entry.addLayout(row)
+        self.picture.addLayout(buttons)
         self.not_on_bench = [self.tabs, self.table, self.tools, self.usual]
         self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
 
@@ -242,7 +242,7 @@ class MountsSheet(Sheet):
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
             return
-        self.heading.setText(f"Mounts for the {self.about_axis()}")
+        self.heading.setText(f"Mounts for {self.about_axis()}")
         self._offer()
         for entities in (self.parts, self.holes, self.patterns, self.cuts, self.heights):
             entities.refresh()
@@ -312,8 +312,8 @@ class MountsSheet(Sheet):
                 for r in result.rows
             ],
         )  # fmt: skip
-        self.table.narrow_first()
-        self.table.fix_widths({1: 78, 2: 62, 3: 62, 5: 66})
+        self.table.fix_widths({0: 34, 1: 86, 2: 62, 3: 62, 5: 66})
+        self.table.setColumnHidden(5, all(r.tape_flag_mm is None for r in result.rows))
         self.table.resizeRowsToContents()
         self.table.keep_to(len(result.rows), _MOST_HOLES)
         if self.on_bench:

@@ -21,7 +21,7 @@ from vernus.paper.drawing.make.kit import kit_sketch
 
 _FIELDS = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread", "missing", "keep")
 
-_MOST_COMPARED, _MOST_ITEMS = 4, 8
+_MOST_COMPARED, _MOST_ITEMS = 6, 8
 
 
 class ReceiveSheet(Sheet):
@@ -39,14 +39,17 @@ class ReceiveSheet(Sheet):
         self.contents.wrap_words()
         self.contents.chosen.connect(self._tick)
         self.box = PartRow("contents", self.contents)
-        self.list = self.figures(Group("Measured on it", self.fields), Group("In the box", [self.box]))
+        self.table = Table("Planned and delivered")
+        self.table.two_lines()
+        self.compared = PartRow("compared", self.table)
+        self.list = self.figures(
+            Group("Measured on it", self.fields),
+            Group("In the box", [self.box]),
+            Group("Planned and delivered", [self.compared]),
+        )
         self.entry.addWidget(self.list, 1)
         self.view = AskedView("What arrived, to scale", QSize(320, 190), lambda: self.list)
-        self.table = Table("Planned and delivered")
-        self.table.wrap_words()
         self.picture.addWidget(self.view, 1)
-        self.picture.addWidget(self.table)
-        self.not_on_bench = [self.table]
 
     def focus_entry(self) -> None:
         self.list.hold_first()
@@ -73,7 +76,7 @@ class ReceiveSheet(Sheet):
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
             return
-        self.heading.setText(f"What arrived for the {self.about_axis()}")
+        self.heading.setText(f"What arrived for {self.about_axis()}")
         lacks = not_of_it(job, axis)
         for field in self.fields:
             field.leave_out(field.name in lacks)
@@ -95,14 +98,15 @@ class ReceiveSheet(Sheet):
                 sizes[name] = planned.value
         self.view.show_sketch(kit_sketch(sizes, figures, names), self.session.inks)
         self.table.rows.show_rows(
-            [Column("figure", False), Column("planned"), Column("delivered"), Column("off by")],
-            [[r.words, *(_say(mm, units) for mm in (r.planned_mm, r.delivered_mm, r.off_mm))] for r in rows],
-        )
-        self.table.fix_widths({1: 103, 2: 103, 3: 94})
-        self.table.resizeRowsToContents()
-        self.table.keep_to(len(rows), _MOST_COMPARED)
-        if self.on_bench:
-            self.table.hide()
+            [Column("figure, planned and delivered", False), Column("off by")],
+            [
+                [f"{r.words}\n{_say(r.planned_mm, units) or '–'}, {_say(r.delivered_mm, units) or 'not yet'}",
+                 _say(r.off_mm, units)]
+                for r in rows
+            ],
+        )  # fmt: skip
+        self.table.fix_widths({1: 96})
+        self.compared.show_count(len(rows), _MOST_COMPARED)
         known = sum(r.delivered_mm is not None for r in rows)
         off = sum(r.off_mm is not None and abs(r.off_mm) > OFF_MM for r in rows)
         figure = "nothing planned" if not rows else f"{known} of {len(rows)} measured"

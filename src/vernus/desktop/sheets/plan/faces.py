@@ -125,7 +125,7 @@ class FacesSheet(Sheet):
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
             return
-        self.heading.setText(f"Face for the scale of the {self.about_axis()}")
+        self.heading.setText(f"Face for the scale of {self.about_axis()}")
         members = [(m.id, m.id) for m in job.machine.members]
         for name in ("member", "reader_member"):
             self.list.offer(name, members)

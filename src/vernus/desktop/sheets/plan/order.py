@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize
-
 from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
-from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
@@ -18,7 +15,6 @@ from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.order import Item
 from vernus.job.scope import axes_in_scope, on_display
-from vernus.paper.pages.machine.stroke import stroke_picture
 
 _GROUPS = {
     "Display wanted": ("axes", "digits", "functions", "signal", "price"),
@@ -48,10 +44,7 @@ class OrderSheet(Sheet):
         self.families = Table("One family for the whole machine")
         self.families.wrap_words()
         words = self._one = Words("One family for the whole machine?", "faint")
-        self.line = StrokeView(QSize(300, 92), still=True)
-        self.line.setMaximumHeight(110)
         self.picture.addWidget(self.table, 3)
-        self.picture.addWidget(self.line)
         self.picture.addWidget(words)
         self.picture.addWidget(self.families, 2)
         self.not_on_bench = [self.table, self.families, words]
@@ -74,8 +67,7 @@ class OrderSheet(Sheet):
         next(f for f in self.fields if f.name == "member").offer(offered)
         self.list.refresh()
         self._show_what_a_display_needs()
-        units, axis = self.session.units, self.session.axis
-        self.line.show_stroke(None if axis is None else stroke_picture(job, axis), self.session.inks, units)
+        units = self.session.units
         items = buying_list(job)
         rows = [
             [i.kind, i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}"]

@@ -149,11 +149,11 @@ class ScaleSheet(Sheet):
         plan, result = self._plan(), self._result()
         if plan is None or result is None:
             return
-        self.heading.setText(f"Scale for the {self.about_axis()}")
+        self.heading.setText(f"Scale for {self.about_axis()}")
         self.list.refresh()
         axis = self.session.axis
         if axis is not None:
-            self.fields[2].offer([("moving", axis.moving), ("still", axis.still)])
+            self.fields[2].offer([("", "as its face says"), ("moving", axis.moving), ("still", axis.still)])
             self.fields[2].refresh()
         self.school.setCurrentIndex(max(0, self.school.findData(plan.margin.mm)))
         self._shown = list(result.choices)

@@ -16,6 +16,7 @@ from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.number_field import NumberField
 from vernus.desktop.parts.pictures import Picture
+from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
@@ -46,7 +47,7 @@ _ONLY_FOR = {
     "angle_deg": ("row",),
 }  # fmt: skip
 
-_MOST_MEASURED, _MOST_HOLES = 5, 5
+_MOST_MEASURED, _MOST_HOLES = 5, 8
 
 
 class PartSheet(Sheet):
@@ -61,8 +62,12 @@ class PartSheet(Sheet):
         self._draft = TrialPart(id=new_id())
         self.fields = [FigureRow(session, TrialPart, name, self.part) for name in _FIELDS]
         edges = self.fields[_FIELDS.index("x_first") :]
+        self.table = Table("Holes to drive to")
+        self.drive = PartRow("holes", self.table)
         self.list = self.figures(
-            Group("Pattern", [f for f in self.fields if f not in edges]), Group("Middle, by its edges", edges)
+            Group("Pattern", [f for f in self.fields if f not in edges]),
+            Group("Middle, by its edges", edges),
+            Group("Drive to", [self.drive]),
         )
         self.hole, self.other = NumberField("Hole"), NumberField("To hole")
         fine = partial(session.unit, "length")
@@ -87,12 +92,10 @@ class PartSheet(Sheet):
         self.entry.addWidget(self.tabs, 1)
         self.entry.addWidget(self.measured)
         self.view = Picture("The holes", QSize(300, 240))
-        self.table = Table("Holes to drive to")
         self.halved = Words("")
         self.picture.addWidget(self.halved)
         self.picture.addWidget(self.view, 1)
-        self.picture.addWidget(self.table)
-        self.not_on_bench = [*self.tabs.buttons.values(), self.measured, self.table]
+        self.not_on_bench = [*self.tabs.buttons.values(), self.measured]
 
     def part(self) -> TrialPart | None:
         """The part in hand; one that isn't in the job yet is kept here until its first edit."""
@@ -189,7 +192,8 @@ class PartSheet(Sheet):
             seen = [bare(mm) for mm in result.shown(number)] if both else []
             rows.append([str(number), bare(x), bare(y), *seen])
         self.table.rows.show_rows(columns, rows)
-        self.table.keep_to(0 if self.on_bench else len(rows), _MOST_HOLES)
+        self.drive.show_count(len(rows), _MOST_HOLES)
+        self.list.tell()
         off = off_places(part, result)
         self.view.show_drawing(
             partial(

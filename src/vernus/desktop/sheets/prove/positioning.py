@@ -90,7 +90,7 @@ class PositioningSheet(Sheet):
         self.picture.addWidget(self.figures_said)
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.cause)
-        self.bench_fields, self.bench_words = [self.shown], [self.ask]
+        self.bench_fields = [self.shown]
         self.not_on_bench = [
             *self.sides.buttons.values(), self.figures_said, self.cause, self.csv, self.again,
         ]  # fmt: skip
@@ -232,7 +232,7 @@ class PositioningSheet(Sheet):
         job, axis, run = self.session.job, self.session.axis, self.run()
         if job is None or axis is None or run is None:
             return
-        self.heading.setText(f"Prove the positioning of the {self.about_axis()}")
+        self.heading.setText(f"Prove the positioning of {self.about_axis()}")
         kit = [("", "not said"), *((k.id, k.name or "a reference") for k in job.all(ReferenceKit))]
         next(f for f in self.fields if f.name == "reference_id").offer(kit)
         self.list.refresh()

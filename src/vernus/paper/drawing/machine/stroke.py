@@ -11,41 +11,18 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter
 
-from vernus.core.machine.stroke import ENDS, End, Need, Pair, Stroke
+from vernus.core.machine.stroke import ENDS, Pair, Stroke
 from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import dimension, label, text_width
+from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture, hatch, stop_words
+from vernus.paper.drawing.machine.stroke_upright import paint_upright, upright_scale
 from vernus.paper.ink import Inks, pen
 
 _SIDE = 62.0
 _BAR, _ROW = 26.0, 28.0
+_UPRIGHT = 200.0
+"""The height from which an upright axis is drawn upright, px; a strip shows it lying."""
 _DIMENSIONED, _SCALED, _FULL = 150.0, 222.0, 292.0  # heights from which dimensions, the scale, and its lengths come
-
-
-@dataclass(frozen=True)
-class ScaleRow:
-    """The scale beside the line: measuring length, end pieces and reader (mm), and at which end its left is."""
-
-    measuring_mm: float
-    end_piece_mm: float
-    reader_mm: float
-    left_at: End
-    left_word: str = "left"
-
-
-@dataclass(frozen=True)
-class StrokePicture:
-    """What is drawn: the line, its scale, where the axis stands, where trips stand already, and the two members.
-
-    Without a line the picture shows what to measure. ``hollow`` says that nobody measured the travel.
-    """
-
-    stroke: Stroke | None
-    members: tuple[str, str]
-    scale: ScaleRow | None = None
-    at_mm: float | None = None
-    set_mm: tuple[float | None, float | None] = (None, None)
-    hollow: bool = False
-    ends: tuple[str, str] = ("low", "high")
 
 
 @dataclass(frozen=True)
@@ -80,8 +57,18 @@ def stroke_scale(picture: StrokePicture, room: QRectF) -> StrokeScale:
     return StrokeScale(room.left() + _SIDE - low * px, px, stroke.travel_mm)
 
 
+def position_at(picture: StrokePicture, room: QRectF, spot: QPointF) -> float:
+    """The position of the axis (mm from its low mark) at a place of the picture."""
+    if picture.upright and room.height() >= _UPRIGHT:
+        return upright_scale(picture, room).position(spot.y())
+    return stroke_scale(picture, room).position(spot.x())
+
+
 def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> None:
-    """Paint the line of an axis into ``room``."""
+    """Paint the line of an axis into ``room``: upright where the axis is and there is room for that."""
+    if picture.upright and room.height() >= _UPRIGHT:
+        paint_upright(painter, room, picture, inks, units)
+        return
     scale = stroke_scale(picture, room)
     rich = room.height() >= _DIMENSIONED
     scaled = room.height() >= _SCALED and picture.stroke is not None and picture.stroke.scale_mm is not None
@@ -124,7 +111,7 @@ def _bar(painter: QPainter, bar: QRectF, picture: StrokePicture, scale: StrokeSc
         painter.fillRect(QRectF(first, bar.top(), last - first, bar.height()), QColor(inks.wash))
     for n, mm in enumerate(stroke.give_up_mm):
         width = mm * scale.px_per_mm
-        _hatch(painter, QRectF(bar.left() if n == 0 else bar.right() - width, bar.top(), width, bar.height()), inks)
+        hatch(painter, QRectF(bar.left() if n == 0 else bar.right() - width, bar.top(), width, bar.height()), inks)
     for met in stroke.meets:
         low, high = max(0.0, met.from_mm), min(stroke.travel_mm, met.to_mm)
         if high > low:
@@ -139,19 +126,6 @@ def _bar(painter: QPainter, bar: QRectF, picture: StrokePicture, scale: StrokeSc
     kept = stroke.kept_mm
     if kept is not None and (kept[1] - kept[0]) * scale.px_per_mm > text_width(painter, words) + 10:
         label(painter, QPointF(scale.x(sum(kept) / 2), bar.center().y()), words, inks, colour=inks.faint)
-
-
-def _hatch(painter: QPainter, box: QRectF, inks: Inks) -> None:
-    """Slanted hairlines over what is given up."""
-    if box.width() < 0.5:
-        return
-    painter.save()
-    painter.setClipRect(box)
-    painter.setPen(pen(inks.faint, 0.8))
-    for n in range(int((box.width() + box.height()) / 6) + 1):
-        x = box.left() + 6 * n
-        painter.drawLine(QPointF(x, box.top()), QPointF(x - box.height(), box.bottom()))
-    painter.restore()
 
 
 def _stops(
@@ -175,7 +149,7 @@ def _stops(
         x = scale.x(stroke.limit_mm(end))
         painter.setPen(pen(inks.ink, 1.2) if need is None else pen(inks.accent, 4.0))
         painter.drawLine(QPointF(x, bar.top() - 8), QPointF(x, bar.bottom() + 8))
-        words = f"{picture.ends[end == 'high']} mark" if need is None else _stop_words(need, units)
+        words = f"{picture.ends[end == 'high']} mark" if need is None else stop_words(need, units)
         width = text_width(painter, words)
         most = half - 6 - room.left() if n == 0 else room.right() - half - 6
         if need is not None and width > most:
@@ -184,11 +158,6 @@ def _stops(
         left = max(room.left() + 2, min(x - width / 2, half - width - 6)) if n == 0 else None
         at = left if left is not None else min(room.right() - width - 2, max(x - width / 2, half + 6))
         label(painter, QPointF(at, y), words, inks, anchor="left", colour=inks.faint if need is None else inks.ink)
-
-
-def _stop_words(need: Need, units: UnitSystem) -> str:
-    why = {"metal": need.with_ or "metal", "given up": "given up", "scale": "scale ends"}[need.why]
-    return f"stop {format_plain(need.before_mark_mm, units)} before: {why}"
 
 
 def _dimensions(
@@ -261,7 +230,7 @@ def _scale_row(
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for n, sign in ((0, 1), (1, -1)):
         margin = stroke.margin_mm[n] * scale.px_per_mm
-        _hatch(painter, QRectF(min(ends[n], ends[n] + sign * margin), top, margin, high), inks)
+        hatch(painter, QRectF(min(ends[n], ends[n] + sign * margin), top, margin, high), inks)
     if body is not None:
         _reader(painter, top + high, body, picture, scale, inks)
         side = "left" if body.left_at == "low" else "right"

@@ -10,7 +10,7 @@ from vernus.job.fields import mm_of
 from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, travel
 from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.stroke import candidate_stroke, stroke_of
-from vernus.paper.drawing.machine.stroke import ScaleRow, StrokePicture
+from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture
 
 
 def stroke_picture(
@@ -39,4 +39,5 @@ def stroke_picture(
         (None, None) if feed is None else (mm_of(feed.set_low), mm_of(feed.set_high)),
         far is not None and not far.sure,
         end_words(job, axis),
+        {"+z": 1, "-z": -1}.get(axis.direction, 0),
     )

@@ -1,0 +1,60 @@
+"""What the pictures of a stroke share, lying or upright: what is drawn, the hatching, the words at a stop."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPainter
+
+from vernus.core.machine.stroke import End, Need, Stroke
+from vernus.core.units import UnitSystem, format_plain
+from vernus.paper.ink import Inks, pen
+
+
+@dataclass(frozen=True)
+class ScaleRow:
+    """The scale beside the line: measuring length, end pieces and reader (mm), and at which end its left is."""
+
+    measuring_mm: float
+    end_piece_mm: float
+    reader_mm: float
+    left_at: End
+    left_word: str = "left"
+
+
+@dataclass(frozen=True)
+class StrokePicture:
+    """What is drawn: the line, its scale, where the axis stands, where trips stand already, and the two members.
+
+    Without a line the picture shows what to measure. ``hollow`` says that nobody measured the travel, ``upright`` is 1
+    where the axis grows upward, −1 downward, 0 for a level one.
+    """
+
+    stroke: Stroke | None
+    members: tuple[str, str]
+    scale: ScaleRow | None = None
+    at_mm: float | None = None
+    set_mm: tuple[float | None, float | None] = (None, None)
+    hollow: bool = False
+    ends: tuple[str, str] = ("low", "high")
+    upright: int = 0
+
+
+def hatch(painter: QPainter, box: QRectF, inks: Inks) -> None:
+    """Slanted hairlines over what is given up."""
+    if box.width() < 0.5:
+        return
+    painter.save()
+    painter.setClipRect(box)
+    painter.setPen(pen(inks.faint, 0.8))
+    for n in range(int((box.width() + box.height()) / 6) + 1):
+        x = box.left() + 6 * n
+        painter.drawLine(QPointF(x, box.top()), QPointF(x - box.height(), box.bottom()))
+    painter.restore()
+
+
+def stop_words(need: Need, units: UnitSystem) -> str:
+    """A stop that is needed: how far before the mark, and for what."""
+    why = {"metal": need.with_ or "metal", "given up": "given up", "scale": "scale ends"}[need.why]
+    return f"stop {format_plain(need.before_mark_mm, units)} before: {why}"
