@@ -32,6 +32,7 @@ def test_two_planes_from_one_traverse_and_set_screws_fine_enough(teller):
     teller.go("cables", "Y")
     teller.click(teller.sheet.tabs.buttons["anchors"])
     teller.press("Propose")
+    teller.click(teller.sheet.tabs.buttons["cable"])
     said = teller.said()
     assert "needed" in teller.sheet.headline.figure.text()
     assert "at its" in said, "where to hold every axis while tying"

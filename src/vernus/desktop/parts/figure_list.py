@@ -25,7 +25,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QFrame, QScrollArea
 
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.keys import is_figure
-from vernus.desktop.parts.row import ROW_PX, Row
+from vernus.desktop.parts.row import ROW_PX, PartRow, Row
 from vernus.desktop.parts.words import kept_together
 from vernus.paper.ink import font, pen
 
@@ -253,7 +253,7 @@ class FigureList(QScrollArea):
             return
         named = [h for h in self.headings if h.holds.heading and any(r.applies for r in h.holds.rows)]
         mine = self._group_of(self._in_hand) or next(
-            (h for h in named if any(r.open for r in h.holds.rows) and not h.holds.aside), next(iter(named), None)
+            (h for h in named if any(r.waits for r in h.holds.rows) and not h.holds.aside), next(iter(named), None)
         )
         if not self._turned:
             for heading in self.headings:
@@ -266,7 +266,7 @@ class FigureList(QScrollArea):
         """Fold groups until the others fit: those set once, then those that are filled in, then from the bottom."""
         order = sorted(
             (h for h in self.headings if h.holds.heading and not h.folded and h is not kept),
-            key=lambda h: (not h.holds.aside, any(r.open for r in h.holds.rows), -self.headings.index(h)),
+            key=lambda h: (not h.holds.aside, any(r.waits for r in h.holds.rows), -self.headings.index(h)),
         )
         while order and self._wanted_px() > self.viewport().height():
             self._fold(order.pop(0), folded=True)
@@ -378,25 +378,30 @@ class FigureList(QScrollArea):
     def take_typed(self, event: QKeyEvent) -> bool:
         """Give a digit typed elsewhere to the row in hand; false where it is none, or nothing can be typed."""
         text = event.text()
-        if not is_figure(event) or (self._in_hand is None and not self.hold_first()):
+        if not is_figure(event):
             return False
-        row = self._in_hand
-        if row is None or not row.applies or not row.type_over(text):
+        row = self._in_hand if self._in_hand is not None and self._in_hand.applies else self._first_figure()
+        if row is None:
             return False
-        self._enter_quietly(row)
-        return True
-
-    def _enter_quietly(self, row: Row) -> None:
         heading = self._group_of(row)
         if heading is not None:
             self._open(heading)
+        if not row.type_over(text):
+            return False
         self._show_row(row)
+        return True
+
+    def _first_figure(self) -> Row | None:
+        """The first open figure, else the first there is, of what is asked."""
+        asked = [r for g in self.groups if not g.aside for r in g.rows if r.applies and r.isEnabled()]
+        figures = [r for r in asked if isinstance(r.editor, FigureField)]
+        return next((r for r in figures if r.open), next(iter(figures), None))
 
     def _follow(self, _was: QWidget | None, now: QWidget | None) -> None:
         """Follow the cursor from row to row; it stays in hand when the cursor leaves the list."""
         if now is None or not self.isAncestorOf(now):
             return
-        row = next((r for r in self.rows if r.isAncestorOf(now)), None)
+        row = next((r for r in self.rows if r.isAncestorOf(now) and not isinstance(r, PartRow)), None)
         if row is None or row is self._in_hand:
             return
         if self._in_hand is not None:

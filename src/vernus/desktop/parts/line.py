@@ -27,9 +27,9 @@ class Line(QLineEdit):
             self._clicked = event.reason() == Qt.FocusReason.MouseFocusReason
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """The click that brings the cursor here chooses all of it, unless a part was dragged over."""
+        """A click chooses all of it, unless a part was dragged over or it is just being typed."""
         super().mouseReleaseEvent(event)
-        if self._clicked and not self.hasSelectedText():
+        if not self.hasSelectedText() and (self._clicked or not self.isModified()):
             self.selectAll()
         self._clicked = False
 

@@ -103,6 +103,11 @@ class Row(QFrame):
         return False
 
     @property
+    def waits(self) -> bool:
+        """Whether its group is to stay open for it."""
+        return self.open
+
+    @property
     def help(self) -> str:
         """How it is taken, or what it decides: stands beside the drawing while the row is in hand."""
         return ""
@@ -257,15 +262,20 @@ class PartRow(Row):
 
     def __init__(self, name: str, table: Table) -> None:
         super().__init__(name, "", table)
-        self.table = table
+        self.table, self._waits = table, False
         self.mark.hide()
         self.title.hide()
         self._line.setContentsMargins(0, 0, 0, 0)
 
-    def show_count(self, count: int, most: int) -> None:
-        """As high as its rows, up to ``most``; left out while there is none."""
+    def show_count(self, count: int, most: int, *, waits: bool = False) -> None:
+        """As high as its rows, up to ``most``; left out while there is none. ``waits``: there is something to say."""
+        self._waits = waits
         self.leave_out(count == 0)
         self.table.keep_to(count, most)
+
+    @property
+    def waits(self) -> bool:
+        return self._waits
 
     def high(self, width: int) -> int:
         return self.table.height() + 2

@@ -59,8 +59,9 @@ from vernus.job.known import screws as end_screws
 
 _BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
 _DIAL = ("division", "range", "sense", "lever_deg")
-_WAY = ("both", "order", "by", "jack_pitch", "moved_by", "tolerance", "lines_apart", "bolts_apart", "note")
-_SETUP = (*_BODY, *_DIAL, *_WAY)
+_WAY = ("both", "order", "tolerance", "note")
+_CORRECTION = ("by", "jack_pitch", "moved_by", "lines_apart", "bolts_apart")
+_SETUP = (*_BODY, *_DIAL, *_WAY, *_CORRECTION)
 _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = {"": ("name", "division", "range", "sense", "lever_deg")}
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
@@ -98,7 +99,7 @@ class AlignSheet(Sheet):
             "Reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
         )
         self.second = LengthField(
-            "Other reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
+            "Other reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._other_dial
         )
         self.reading.accepted.connect(self._take_first)
         self.second.accepted.connect(self._take_second)
@@ -158,6 +159,7 @@ class AlignSheet(Sheet):
             Group("Readings", [self.read], says=self._read_said),
             Group("Pass", [self.target_row, *(named[n] for n in _WAY[:2]), habit, *(named[n] for n in _WAY[2:])],
                   aside=True, says=self._pass_said),
+            Group("How it is corrected", [named[n] for n in _CORRECTION], aside=True),
             Group("Ends and screws", [named[n] for n in _BODY], aside=True, says=self._ends_said),
             Group("Indicator", [self.kit_row, *(named[n] for n in _DIAL)], aside=True, says=self._dial_said),
         )  # fmt: skip
@@ -339,6 +341,11 @@ class AlignSheet(Sheet):
     def _along(self) -> Yardstick | None:
         job, axis = self.session.job, self.session.axis
         return along_yardstick(job, axis) if job is not None and axis is not None else None
+
+    def _other_dial(self) -> Yardstick | None:
+        """What the second indicator's reading is compared with: its own pass."""
+        sweep, job = self.sweep(), self.session.job
+        return None if sweep is None or job is None else reading_yardstick(beside(job, sweep, self.session.units))
 
     def _dial(self) -> Yardstick | None:
         sweep = self.sweep()

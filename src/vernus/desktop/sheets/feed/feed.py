@@ -303,9 +303,10 @@ class FeedSheet(Sheet):
         section = self.section.currentIndex()
         titles = ("part", "kept", "goes back") if section == _KEPT else ("what", "", "in figures")
         if section == 0:
-            self.fits.rows.show_rows([Column("what", False), Column("", False)], [row[:2] for row in rows])
+            self.fits.rows.show_rows([Column(title, False) for title in titles], rows)
+            self.fits.setColumnHidden(2, True)  # its words stand under the drawing of the row chosen
             self.fits.fix_widths({1: 96})
-            self.fit_rows.show_count(len(rows), _MOST_FITS)
+            self.fit_rows.show_count(len(rows), _MOST_FITS, waits=True)
             self.forms[0].tell()
             self.below.keep_to(0, 0)
             return
@@ -330,8 +331,12 @@ class FeedSheet(Sheet):
         if result is not None and section in (3, 4) and result.speeds is not None:
             words = result.speeds.in_words().text(units)
         elif result is not None and section == 0 and result.fit.items:
-            items, row = result.fit.items, self.table.currentIndex().row()
-            words = items[row if 0 <= row < len(items) else 0].words.text(units)
+            first, *others = result.fit.items
+            row = self.table.currentIndex().row()
+            shown = [first, *(i for i in others if i.verdict != "fits")]
+            if 0 <= row < len(result.fit.items):
+                shown = [result.fit.items[row]]
+            words = " ".join(i.words.text(units) for i in shown)
         self.words.setText(words)
         self.words.setVisible(bool(words))
 

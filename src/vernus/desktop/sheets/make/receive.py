@@ -43,8 +43,8 @@ class ReceiveSheet(Sheet):
         self.table.two_lines()
         self.compared = PartRow("compared", self.table)
         self.list = self.figures(
-            Group("Measured on it", self.fields),
             Group("In the box", [self.box]),
+            Group("Measured on it", self.fields),
             Group("Planned and delivered", [self.compared]),
         )
         self.entry.addWidget(self.list, 1)
@@ -88,7 +88,7 @@ class ReceiveSheet(Sheet):
         )
         self.contents.fix_widths({1: 92})
         self.contents.resizeRowsToContents()
-        self.box.show_count(len(items), _MOST_ITEMS)
+        self.box.show_count(len(items), _MOST_ITEMS, waits=any(not state for _, state in items))
         self.list.tell()
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)

@@ -1,0 +1,46 @@
+"""No key has two meanings: every shortcut of the window and its sheets stands in the one table, and in the guide."""
+
+import re
+from collections import Counter
+from pathlib import Path
+
+from PySide6.QtGui import QAction, QShortcut
+
+from vernus.desktop.key_table import IN_LISTS, MENU_KEYS, SHEET_KEYS
+from vernus.desktop.sheet_list import SHEETS
+
+GUIDE = Path(__file__).parents[2] / "docs" / "user-guide.md"
+
+
+def test_every_menu_key_is_in_the_table_and_has_one_meaning(window, demo):
+    keys = Counter(a.shortcut().toString() for a in window.findChildren(QAction) if not a.shortcut().isEmpty())
+    assert max(keys.values()) == 1
+    assert set(keys) == set(MENU_KEYS) | {s.keys for s in SHEETS}
+
+
+def test_every_key_of_a_sheet_is_in_the_table_and_in_no_other(window, demo):
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+    window.practise()
+    found = {s.key().toString() for s in window.findChildren(QShortcut)}
+    axes = {k for k in found if re.fullmatch(r"Alt\+[A-Z]", k)}
+    assert found - axes == set(SHEET_KEYS)
+    assert not set(SHEET_KEYS) & (set(MENU_KEYS) | {s.keys for s in SHEETS})
+
+
+def test_the_keys_that_answer_do_nothing_else(window, hands, demo):
+    """With no question open they change neither axis, sheet nor job."""
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        before = window.session.axis_id, window._current, list(window.session.job.entities())
+        hands.press("Alt+1")
+        hands.press("Alt+2")
+        assert (window.session.axis_id, window._current, list(window.session.job.entities())) == before
+
+
+def test_the_guide_has_every_key():
+    text = GUIDE.read_text(encoding="utf-8")
+    for keys, meaning in {**MENU_KEYS, **SHEET_KEYS}.items():
+        assert f"| {keys} | {meaning} |" in text, keys
+    for words in IN_LISTS:
+        assert words in text, words
