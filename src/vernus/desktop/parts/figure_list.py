@@ -25,6 +25,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QFrame, QScrollArea
 
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.keys import is_figure
+from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.row import ROW_PX, PartRow, Row
 from vernus.desktop.parts.words import kept_together
 from vernus.paper.ink import font, pen
@@ -264,8 +265,10 @@ class FigureList(QScrollArea):
 
     def _make_room(self, kept: Heading | None) -> None:
         """Fold groups until the others fit: those set once, then those that are filled in, then from the bottom."""
+        here = QApplication.focusWidget()
+        busy = next((h for h in self.headings if here and any(r.isAncestorOf(here) for r in h.holds.rows)), None)
         order = sorted(
-            (h for h in self.headings if h.holds.heading and not h.folded and h is not kept),
+            (h for h in self.headings if h.holds.heading and not h.folded and h is not kept and h is not busy),
             key=lambda h: (not h.holds.aside, any(r.waits for r in h.holds.rows), -self.headings.index(h)),
         )
         while order and self._wanted_px() > self.viewport().height():
@@ -282,6 +285,9 @@ class FigureList(QScrollArea):
         return high
 
     def _fold(self, heading: Heading, *, folded: bool) -> None:
+        here = QApplication.focusWidget()
+        if folded and here is not None and any(row.isAncestorOf(here) for row in heading.holds.rows):
+            heading.setFocus(Qt.FocusReason.OtherFocusReason)  # or it would go to whatever Tab finds next
         heading.folded = folded
         for row in heading.holds.rows:
             row.fold(folded)
@@ -302,8 +308,13 @@ class FigureList(QScrollArea):
     def _open(self, heading: Heading) -> None:
         if heading.folded:
             self._fold(heading, folded=False)
+            heading.setFocus(Qt.FocusReason.OtherFocusReason) if self._has_focus() else None
             self._make_room(heading)
             self.tell()
+
+    def _has_focus(self) -> bool:
+        here = QApplication.focusWidget()
+        return here is not None and self.isAncestorOf(here)
 
     def _group_of(self, row: Row | None) -> Heading | None:
         return next((h for h in self.headings if row is not None and row in h.holds.rows), None)
@@ -380,7 +391,9 @@ class FigureList(QScrollArea):
         text = event.text()
         if not is_figure(event):
             return False
-        row = self._in_hand if self._in_hand is not None and self._in_hand.applies else self._first_figure()
+        row = self._in_hand
+        if row is None or not row.applies or not isinstance(row.editor, FigureField | Line):
+            row = self._first_figure()
         if row is None:
             return False
         heading = self._group_of(row)
