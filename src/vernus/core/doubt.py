@@ -44,8 +44,8 @@ class Yardstick:
     """What a figure is compared with: usual ones lie from ``low`` to ``high`` (mm, °C, or the figure's own unit).
 
     ``words`` say what it is compared with; ``zero`` and ``signed`` tell that 0 and negative figures are usual too,
-    ``pitch`` that a whole number may be threads per inch. Below ``floor`` (at it, where it is ``open``) nothing can be:
-    such a figure is asked about, and can't be kept.
+    ``pitch`` that a whole number may be threads per inch. In a ``sequence`` a point slips more often than the unit.
+    Below ``floor`` (at it, where it is ``floor_open``) nothing can be: such a figure is asked about, and can't be kept.
     """
 
     low: float
@@ -54,6 +54,7 @@ class Yardstick:
     zero: bool = True
     signed: bool = False
     pitch: bool = False
+    sequence: bool = False
     floor: float | None = None
     floor_open: bool = False
 
@@ -97,7 +98,7 @@ def doubt_length(text: str, unit: UnitName, yardstick: Yardstick) -> Doubt | Non
     shown = text.strip() if named else f"{text.strip()} {typed.unit}"
     what = Sentence("{shown}? {words}.", {"shown": shown, "words": yardstick.words})
     stays = yardstick.can_be(typed.mm)
-    for meant in _readings(text, typed.unit, typed.mm, yardstick.pitch):
+    for meant in _readings(text, typed.unit, typed.mm, yardstick):
         try:
             other = parse_length(meant, unit).mm
         except BadInputError:
@@ -130,7 +131,7 @@ def _without_marks(text: str) -> str:
     return "" if bare.startswith("0") else bare + text[found.end() :]
 
 
-def _readings(text: str, unit: UnitName, mm: float, pitch: bool) -> Iterator[str]:
+def _readings(text: str, unit: UnitName, mm: float, yardstick: Yardstick) -> Iterator[str]:
     """Other ways to read the text, likeliest first."""
     number = without_idle_zeros(f"{to_unit(mm, unit):.6f}")
     marked = _without_marks(text)
@@ -138,14 +139,16 @@ def _readings(text: str, unit: UnitName, mm: float, pitch: bool) -> Iterator[str
         yield marked
     if mm < 0:
         yield f"{number.lstrip('-')} {unit}"
-    if pitch and mm > 0:
+    if yardstick.pitch and mm > 0:
         yield f"{number} tpi"
+    slipped = [f"{without_idle_zeros(f'{to_unit(mm, unit) * by:.6f}')} {unit}" for by in _POINT]
+    if yardstick.sequence:
+        yield from slipped
     for other in _SLIPS[unit]:
         yield f"{number} {other}"
     for other in _SLIPS[unit]:
         yield f"{number.lstrip('-')} {other}"
-    for by in _POINT:
-        yield f"{without_idle_zeros(f'{to_unit(mm, unit) * by:.6f}')} {unit}"
+    yield from slipped
 
 
 def doubt_number(text: str, value: float, yardstick: Yardstick) -> Doubt | None:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PySide6.QtWidgets import QDialog, QMainWindow, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.key_table import IN_LISTS, MENU_KEYS, SHEET_KEYS
 from vernus.desktop.parts.words import Words
-from vernus.desktop.sheet_list import SHEETS
 from vernus.paper.cautions import CAUTIONS
 
 _ENTRY = (
@@ -15,9 +16,8 @@ _ENTRY = (
 )
 
 
-def show_keys(window: QMainWindow) -> None:
-    """Every key there is, with its meaning, and how figures are typed."""
-    sheets = {entry.keys: entry.title for entry in SHEETS}
+def show_keys(window: QMainWindow, sheets: Mapping[str, str]) -> None:
+    """Every key there is, with its meaning, and how figures are typed; ``sheets``: those that turn to one."""
     shown = (MENU_KEYS, SHEET_KEYS, sheets)
     lines = [", ".join(f"{keys} {meaning}" for keys, meaning in table.items()) + "." for table in shown]
     _show(window, "Keys", "\n\n".join([_ENTRY, "\n".join(IN_LISTS), *lines]))

@@ -196,7 +196,7 @@ class Window(QMainWindow):
             (view, "Bench view", "F11", self._other_bench),
             (view, "Practice: bench or sheet", "F12", self._other_side),
             (view, "Link an instrument…", "F8", self.ask_and_link),
-            (help_, "Keys", "F1", lambda: show_keys(self)),
+            (help_, "Keys", "F1", lambda: show_keys(self, {s.keys: s.title for s in SHEETS})),
             (help_, "Cautions", "", lambda: show_cautions(self)),
             (help_, "Copy a description of the fault", "", self._copy_fault),
         ):

@@ -174,7 +174,7 @@ def _of_holes(entity: Entity | None) -> Yardstick:
     if not known:
         return _fixed(4, 600, "holes of such brackets are {low} to {high} apart")
     said = Sentence("the other holes are {low} to {high} apart", {"low": Mm(known[0]), "high": Mm(known[-1])})
-    return Yardstick(known[0] / 5, known[-1] * 5, said)
+    return Yardstick(known[0] / 2, known[-1] * 2, said)
 
 
 def _machine_size(job: Job, without: str) -> float:
@@ -210,7 +210,7 @@ def reading_yardstick(sweep: Sweep) -> Yardstick:
     room = max(2 * (max(here) - min(here)), 10 * sweep.division.mm)
     low, high = min(here) - room, max(here) + room
     said = Sentence("the others are {low} to {high}", {"low": Fine(min(here)), "high": Fine(max(here))})
-    return Yardstick(low, high, said)
+    return Yardstick(low, high, said, sequence=True)
 
 
 def gap_yardstick(job: Job, axis: Axis) -> Yardstick:
@@ -231,7 +231,7 @@ def target_yardstick(target_mm: float) -> Yardstick:
     """What a display shows at a target it was driven to: about that."""
     near = max(2.0, 0.03 * abs(target_mm))
     said = Sentence("it was driven to {target}", {"target": Mm(target_mm)})
-    return Yardstick(target_mm - near, target_mm + near, said)
+    return Yardstick(target_mm - near, target_mm + near, said, sequence=True)
 
 
 def along_yardstick(job: Job, axis: Axis) -> Yardstick:

@@ -42,7 +42,7 @@ def test_anchors_are_proposed_and_the_need_is_shown_with_where_to_hold_the_machi
     held = [a.member for a in demo.job.of_axis(CableAnchor, "axis-y")]
     assert (held[0], held[-1], set(held)) == ("saddle", "column", {"saddle", "knee", "column"})
     assert sheet.headline.figure.text().endswith("mm needed")
-    assert any("W at its" in row[2] for row in sheet.table.rows.rows)
+    assert any("W at its" in row[0] for row in sheet.table.rows.rows)
     hands.click(sheet.tabs.buttons["cable"])
     hands.press(KEYS["cables"])
     hands.enter("800")

@@ -16,6 +16,7 @@ class ChoiceBox(QComboBox):
 
     def __init__(self, name: str, choices: Sequence[tuple[object, str]] = ()) -> None:
         super().__init__()
+        self._measured: tuple[tuple[str, ...], int] = ((), 40 + _SIDE + 6)
         self.setAccessibleName(name)
         self.setObjectName("inplace")
         self.setFixedHeight(_HIGH)
@@ -25,8 +26,11 @@ class ChoiceBox(QComboBox):
 
     def longest(self) -> int:
         """The width its longest choice takes, px."""
-        words = [self.itemText(n) for n in range(self.count())]
-        return max((self.fontMetrics().horizontalAdvance(w) for w in words), default=40) + _SIDE + 6
+        words = tuple(self.itemText(n) for n in range(self.count()))
+        if words != self._measured[0]:
+            wide = max((self.fontMetrics().horizontalAdvance(w) for w in words), default=40)
+            self._measured = words, wide + _SIDE + 6
+        return self._measured[1]
 
     def fit(self, room: int) -> None:
         """Two lines high where its longest choice has no room on one; the list of choices has room for all of it."""

@@ -125,8 +125,7 @@ class EntityList(QWidget):
         entity = self.current()
         for field in self.fields:
             field.leave_out(entity is None or not applies(entity, field.name))
-            field.refresh()
-        self.figures.tell()
+        self.figures.refresh()
 
     def _fit_table(self, count: int) -> None:
         """A few rows are seen whole; more scroll, so that the figures keep the room."""

@@ -7,6 +7,7 @@ field can't show one unit and read another.
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -45,12 +46,6 @@ class FigureField(QWidget):
         self.line.setMinimumHeight(_LINE_PX)
         self.suffix = Label()
         self.suffix.setObjectName("faint")
-        self.complaint = Label()
-        self.complaint.setObjectName("complaint")
-        self.complaint.setWordWrap(True)
-        self.complaint.hide()
-        self.question = Question()
-        self.question.answered.connect(self._answer)
         row = self._row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self.line, 1)
@@ -59,14 +54,37 @@ class FigureField(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(2)
         box.addLayout(row)
-        box.addWidget(self.complaint)
-        box.addWidget(self.question)
+        self._below = box
         self.line.textEdited.connect(self._edited)
         if logging:
             self.line.returnPressed.connect(self.accept)
         else:
             self.line.editingFinished.connect(self._finish)
         self.setFocusProxy(self.line)
+
+    @cached_property
+    def complaint(self) -> Label:
+        """Why what is typed isn't taken; made when there is something to say, for there are many fields."""
+        made = Label()
+        made.setObjectName("complaint")
+        made.setWordWrap(True)
+        made.setFont(self.suffix.font())
+        self._below.addWidget(made)
+        made.hide()
+        return made
+
+    @cached_property
+    def question(self) -> Question:
+        """What is asked about what is typed; made when something is."""
+        made = Question()
+        made.answered.connect(self._answer)
+        made.words.setFont(self.suffix.font())
+        self._below.addWidget(made)
+        return made
+
+    def _withdraw(self) -> None:
+        if "question" in self.__dict__:
+            self.question.withdraw()
 
     def in_place(self) -> None:
         """Stand in a row of a list: no frame until the cursor is here, the figure to the right, its unit after it."""
@@ -82,8 +100,7 @@ class FigureField(QWidget):
     def ask_in(self, column: QVBoxLayout) -> None:
         """Put complaint and question into another column: a field that shares its line has no room for them."""
         self.compact = True
-        for widget in (self.complaint, self.question):
-            column.addWidget(widget)
+        self._below = column
 
     compact = False
     """Whether only the unit stands beside the line."""
@@ -121,12 +138,12 @@ class FigureField(QWidget):
     @property
     def unanswered(self) -> bool:
         """Whether its figure is asked about and waits."""
-        return self.question.open
+        return "question" in self.__dict__ and self.question.open
 
     def drop_draft(self) -> str:
         """Forget what is typed and not taken; returns it."""
         text = self.line.text().strip() if self.draft else ""
-        self.question.withdraw()
+        self._withdraw()
         self.line.renew(self._shown)
         self.complain("")
         return text
@@ -147,8 +164,11 @@ class FigureField(QWidget):
     def enlarge(self, bench: bool) -> None:
         """Readable from two metres, or from the chair."""
         self.line.setFont(font(40 if bench else 11))
-        for words in (self.suffix, self.complaint, self.question.words):
-            words.setFont(font(20 if bench else 11))
+        self.suffix.setFont(font(20 if bench else 11))
+        for name in ("complaint", "question"):
+            if name in self.__dict__:
+                words = self.complaint if name == "complaint" else self.question.words
+                words.setFont(self.suffix.font())
 
     def says(self) -> str:
         """What the figure is in the other system of units; empty where there is nothing to say."""
@@ -159,7 +179,7 @@ class FigureField(QWidget):
         self._shown = ""
         self.line.renew()
         self.suffix.setText(self.mean(None))
-        self.question.withdraw()
+        self._withdraw()
         self.complain("")
 
     def read(self) -> Any:
@@ -179,14 +199,14 @@ class FigureField(QWidget):
         text = self.line.text()
         if not text.strip() and (self._optional or self._logging):
             self._shown = ""
-            self.question.withdraw()
+            self._withdraw()
             self.complain("")
             if self._optional:
                 self.accepted.emit(None)
             return
         if self.unanswered and self.question.typed == text:
             return
-        self.question.withdraw()
+        self._withdraw()
         value = self.read()
         if value is None:
             return
@@ -209,8 +229,9 @@ class FigureField(QWidget):
 
     def complain(self, text: str) -> None:
         """Mark the field and say why; an empty text takes the mark away."""
-        self.complaint.setText(text)
-        self.complaint.setVisible(bool(text))
+        if text or "complaint" in self.__dict__:
+            self.complaint.setText(text)
+            self.complaint.setVisible(bool(text))
         if bool(self.line.property("wrong")) != bool(text):
             self.line.setProperty("wrong", bool(text))
             self.line.style().unpolish(self.line)
@@ -257,7 +278,7 @@ class FigureField(QWidget):
     def _edited(self, text: str) -> None:
         self._logged = bool(text.strip())
         if self.unanswered and text != self.question.typed:
-            self.question.withdraw()
+            self._withdraw()
         self.preview(text)
 
     def preview(self, text: str) -> None:

@@ -27,6 +27,7 @@ from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.keys import is_figure
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.row import ROW_PX, PartRow, Row
+from vernus.desktop.parts.together import together
 from vernus.desktop.parts.words import kept_together
 from vernus.paper.ink import font, pen
 
@@ -216,8 +217,9 @@ class FigureList(QScrollArea):
 
     def refresh(self) -> None:
         """Show what is stored in every row, and what is in every group."""
-        for row in self.rows:
-            row.refresh()
+        with together.begin():
+            for row in self.rows:
+                row.refresh()
         self.tell()
 
     def tell(self) -> None:

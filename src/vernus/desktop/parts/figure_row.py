@@ -17,6 +17,7 @@ from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.number_field import NumberField, TemperatureField
 from vernus.desktop.parts.row import Row, offer
 from vernus.desktop.parts.short_names import SHORT_NAMES
+from vernus.desktop.parts.together import together
 from vernus.desktop.parts.words import set_tip
 from vernus.desktop.session import Session
 from vernus.job.doubts import doubt_swapped, yardstick
@@ -53,6 +54,10 @@ class FigureRow(Row):
         self._known, self._store_of = known, store
         self._session, self._field, self._current, self._settle = session, field, current, settle
         self._complaint, self._source = "", ""
+        self._entity: Entity | None = None
+        self._stored_as = field
+        self._stored: Any = None
+        self._told: Known[float] | None = None
         self._other_way: dict[str, LengthEntry] | None = None
         self._quantity: Quantity = quantities(model)[field]
         self._help = help or self._quantity.help
@@ -112,7 +117,7 @@ class FigureRow(Row):
 
     @property
     def open(self) -> bool:
-        value = self._value()
+        value = self._stored
         if isinstance(self.editor, ChoiceBox):
             words = self.editor.currentText()
             return value in (None, "") and (not words or words.startswith(("not ", "say ")))
@@ -126,18 +131,17 @@ class FigureRow(Row):
 
     def figure(self) -> str:
         if isinstance(self.editor, ChoiceBox):
-            return self.editor.currentText() if self._value() not in (None, "") else ""
+            return self.editor.currentText() if self._stored not in (None, "") else ""
         if isinstance(self.editor, FigureField):
             text = self.editor.line.text()
             named = any(c.isalpha() or c in "\"'″" for c in text)
             return text if named or not text else f"{text} {self.editor.measure}".strip()
-        return str(self._value() or "")
+        return str(self._stored or "")
 
     def refresh(self) -> None:
-        entity, name = self._target()
-        value = getattr(entity, name) if entity is not None else None
-        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == name), "")
-        known = self._known()
+        self._look()
+        entity, value, known = self._entity, self._stored, self._told
+        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == self._stored_as), "")
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
         self._source = "" if known is None or known.sure else f"{known.name}: {SOURCE_WORDS[known.source]}."
@@ -157,9 +161,8 @@ class FigureRow(Row):
 
     def show_mark(self) -> None:
         """The mark of what is known of it."""
-        entity, name = self._target()
-        value = None if entity is None else getattr(entity, name)
-        usual = entity is not None and value is not None and value == type(entity).model_fields[name].default
+        entity, value = self._entity, self._stored
+        usual = entity is not None and value is not None and value == type(entity).model_fields[self._stored_as].default
         figure = isinstance(self.editor, FigureField)
         length = isinstance(self.editor, LengthField)
         hollow = figure and (self.mm() is not None and self.hollow() if length else usual)
@@ -188,20 +191,25 @@ class FigureRow(Row):
                 box.setProperty(f"said{n}", named)
                 box.setItemText(n, named)
 
-    def _value(self) -> Any:
-        entity, name = self._target()
-        return getattr(entity, name) if entity is not None else None
+    def _look(self) -> None:
+        """Look once at what is stored and known: everything the row says of itself is said of that."""
+        if self._store_of is None:
+            self._entity, self._stored_as = together.of(self._current), self._field
+        else:
+            self._entity, self._stored_as = self._target()
+        self._stored = None if self._entity is None else getattr(self._entity, self._stored_as)
+        self._told = self._known()
 
     def mm(self) -> float | None:
-        """The length stored or known for this field, None when there is none."""
-        value, known = self._value(), self._known()
+        """The length stored or known for this field when it was last shown, None when there is none."""
+        value, known = self._stored, self._told
         if isinstance(value, LengthEntry) and (value.text or known is None):
             return value.mm
         return None if known is None else known.value
 
     def hollow(self) -> bool:
         """Whether nobody measured, typed or chose what is shown here."""
-        value, known = self._value(), self._known()
+        value, known = self._stored, self._told
         typed = isinstance(value, LengthEntry) and bool(value.text)
         return not typed and (known is None or not known.sure)
 

@@ -69,6 +69,7 @@ class Row(QFrame):
         self.name, self.label, self.editor = name, label, editor
         self.heading = ""
         self.wanted = False
+        self._measured: tuple[tuple[int, int, str], int] = ((0, 0, ""), ROW_PX)
         self._wide: bool | None = None
         self.mark = RowMark()
         self.title = Words(label)
@@ -192,10 +193,15 @@ class Row(QFrame):
 
     def high(self, width: int) -> int:
         """The height the row takes in a list of that width, px, its questions and complaints apart."""
-        room = width - _MARK - _LEFT - _RIGHT - 8
-        takes, words = self.takes() or _FIGURE_PX, self.title.text()
+        asked = width, self.takes(), self.title.text()
+        if asked != self._measured[0]:
+            self._measured = asked, self._high(*asked)
+        return self._measured[1]
+
+    def _high(self, width: int, own: int, words: str) -> int:
+        room, takes = width - _MARK - _LEFT - _RIGHT - 8, own or _FIGURE_PX
         metrics = self.title.fontMetrics()
-        if self.takes() and takes > _MOST_BESIDE * room and metrics.horizontalAdvance(words) + takes > room:
+        if own and takes > _MOST_BESIDE * room and metrics.horizontalAdvance(words) + takes > room:
             lines, below = metrics.boundingRect(0, 0, room, 999, Qt.TextFlag.TextWordWrap, words).height(), ROW_PX
         else:
             beside = max(40, room - takes)

@@ -34,7 +34,7 @@ from vernus.job.said import of_axis
 from vernus.paper.ink import font
 
 ENTRY_PX, _BENCH_PX = 322, 520
-_HAND_PX = 20
+_HAND_PX, _MOST_WORDS = 20, 480
 
 
 class Headline(QWidget):
@@ -369,7 +369,7 @@ class HandWords(QWidget):
         """Show words about something else that is looked at."""
         self.name.setText(name)
         self.name.setVisible(bool(name))
-        self.words.setText(words)
+        self.words.setText(words if len(words) <= _MOST_WORDS else words[:_MOST_WORDS].rsplit(" ", 1)[0] + " …")
 
 
 def _zone() -> tuple[QFrame, QVBoxLayout]:

@@ -201,16 +201,16 @@ class CablesSheet(Sheet):
                 self.session, in_units(units, "{need} needed", need=Mm(need.need_mm)), under, mark
             )
             self.table.rows.show_rows(
-                [Column("stretch", False), Column(f"longest, {units}")],
+                [Column("stretch, one after the other", False), Column(f"{units}")],
                 [
                     [
-                        f"{s.a.name} to {s.b.name}\nhold {hold_words(job, s)}",
+                        f"to {s.b.name}\nhold {hold_words(job, s)}",
                         format_length(s.longest_mm, units, with_unit=False),
                     ]
                     for s in need.stretches
                 ],
             )
-            self.table.fix_widths({1: 96})
+            self.table.fix_widths({1: 76})
             self.stretches.show_count(len(need.stretches), _MOST_STRETCHES)
         self.list.tell()
         self.longest.setVisible(result.need is not None and not self.on_bench)

@@ -86,21 +86,24 @@ class MountsSheet(Sheet):
         self.table = Table("Hole table")
         self.table.wrap_words()
         self.tools = Words("", "faint")
-        buttons = proposed = files = QHBoxLayout()
-        buttons.setSpacing(4)
+        buttons = proposed = QHBoxLayout()
+        files = QHBoxLayout()
+        for row in (buttons, files):
+            row.setSpacing(4)
         self.usual = self._button("Usual holes", self._usual, buttons)
         self.hand = self._button("Other hand", self._other_hand, buttons)
         self.from_face = self._button("From face", self._face, proposed)
         self.over = self._button("Plate over holes", self._plate, proposed)
         self.nut = self._button("T-nut bar", self._t_nut, proposed)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
-        self.paper = self._button("1:1 paper…", self.ask_and_write_template, files)
+        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
         self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.figures)
         for drawing in (self.block, self.view):
             self.picture.addWidget(drawing, 1)
         self.picture.addWidget(self.table)
         self.picture.addWidget(self.tools)
         self.picture.addLayout(buttons)
+        self.entry.addLayout(files)
         self.not_on_bench = [self.tabs, self.table, self.tools, self.usual]
         self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
 

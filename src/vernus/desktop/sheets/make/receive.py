@@ -98,7 +98,7 @@ class ReceiveSheet(Sheet):
                 sizes[name] = planned.value
         self.view.show_sketch(kit_sketch(sizes, figures, names), self.session.inks)
         self.table.rows.show_rows(
-            [Column("figure, planned and delivered", False), Column("off by")],
+            [Column("planned, delivered", False), Column("off by")],
             [
                 [f"{r.words}\n{_say(r.planned_mm, units) or '–'}, {_say(r.delivered_mm, units) or 'not yet'}",
                  _say(r.off_mm, units)]
