@@ -102,8 +102,8 @@ def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
     axis = _axis_of(job, entity)
     if against in ("travel", "scale", "scale_part", "along", "given_up"):
         return _by_travel(job, axis, against, entity)
-    if against == "kit_holes":
-        return _of_holes(entity)
+    if against in _HOLES:
+        return _of_holes(entity, against)
     if isinstance(entity, Delivery):
         return _of_delivery(job, axis, entity, against)
     if against == "machine":
@@ -163,17 +163,21 @@ def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None)
     return Yardstick(0 if against == "along" else 0.05, far * 2 + 400, said, signed=True)
 
 
-_HOLES = {"hole_across": "kit_across", "hole_up": "kit_up", "switch_across": "switch_kit"}
-"""Holes there are in the machine, each with those of the kit that go over them."""
+_HOLES = {
+    "holes_across": ("hole_across", "kit_across"),
+    "holes_up": ("hole_up", "kit_up"),
+    "holes_switch": ("switch_across", "switch_kit"),
+}
+"""Distances of holes there are in the machine, each with that of the kit's holes that go over them."""
 
 
-def _of_holes(entity: Entity | None) -> Yardstick:
+def _of_holes(entity: Entity | None, against: str) -> Yardstick:
     """Distances of holes that go over one another are alike; by themselves they are those of a bracket."""
-    both = [getattr(entity, name, None) for pair in _HOLES.items() for name in pair]
+    both = [getattr(entity, name, None) for name in _HOLES[against]]
     known = sorted(e.mm for e in both if isinstance(e, LengthEntry) and e.mm > 0 and e.text)
     if not known:
         return _fixed(4, 600, "holes of such brackets are {low} to {high} apart")
-    said = Sentence("the other holes are {low} to {high} apart", {"low": Mm(known[0]), "high": Mm(known[-1])})
+    said = Sentence("those that go over them are {near} apart", {"near": Mm(known[0])})
     return Yardstick(known[0] / 2, known[-1] * 2, said)
 
 

@@ -107,7 +107,7 @@ def subheading(text: str) -> Words:
 class Picture:
     """A drawing of a fixed height."""
 
-    draw: Callable[[QPainter, QRectF], None]
+    draw: Callable[[QPainter, QRectF], object]
     tall: float
     keep_with_next: bool = False
 

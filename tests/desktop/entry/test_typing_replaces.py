@@ -78,7 +78,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
     for demo in ("mill", "lathe"):
         window.open_demo(demo)
         window.session.show_units(units)
-        for name in LISTED:
+        for name in LISTED if TIMES > 1 else LISTED[(demo == "mill") == (units == "mm") :: 2]:
             window.show_sheet(name)
             QApplication.processEvents()
             for _ in range(TIMES):
@@ -96,7 +96,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
                 for field in window.sheets[window._current].findChildren(FigureField):
                     field.drop_draft()
                 tried += 1
-    assert tried > 15 * TIMES
+    assert tried > 10 * TIMES
 
 
 @pytest.mark.parametrize("demo", ["mill", "lathe"])
@@ -157,6 +157,24 @@ def test_a_figure_typed_into_the_drawing_is_its_rows(window, hands, bench_mill):
     hands.type("9")
     hands.press("Escape")
     assert bench_mill.job.all(type(sheet._delivery()))[0].overall is None
+
+
+@pytest.mark.parametrize("name", ["stock_thick", "wanted", "leg"])
+def test_what_is_asked_is_seen_whole_under_its_row(window, hands, bench_mill, name):
+    window.show_sheet("mounts")
+    hands.press("Ctrl+Ins")
+    figures = window.sheets["mounts"].parts.figures
+    row = figures.row(name)
+    row.leave_out(absent=False)
+    figures.hold(name)
+    hands.enter("9999")
+    for _ in range(3):
+        QApplication.processEvents()
+    question = row.editor.question
+    assert question.open
+    for part in (question.words, question.keep):
+        assert part.visibleRegion().boundingRect().height() >= part.height() - 1
+    assert question.width() > 0.9 * figures.viewport().width()
 
 
 def test_what_matters_most_is_marked_and_has_a_key(window, hands, bench_mill, qtbot):

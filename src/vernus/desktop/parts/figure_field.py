@@ -34,6 +34,8 @@ class FigureField(QWidget):
     """
 
     accepted = Signal(object)
+    asking = Signal()
+    """Something is asked, or told, under the figure: it wants to be seen whole."""
 
     def __init__(self, name: str, *, optional: bool = True, logging: bool = False) -> None:
         super().__init__()
@@ -213,6 +215,7 @@ class FigureField(QWidget):
         asked = self.doubt(text)
         if asked is not None:
             self.question.ask(asked, text, self.units)
+            self.asking.emit()
             return
         self._take(value)
 
@@ -232,6 +235,8 @@ class FigureField(QWidget):
         if text or "complaint" in self.__dict__:
             self.complaint.setText(text)
             self.complaint.setVisible(bool(text))
+            if text:
+                self.asking.emit()
         if bool(self.line.property("wrong")) != bool(text):
             self.line.setProperty("wrong", bool(text))
             self.line.style().unpolish(self.line)

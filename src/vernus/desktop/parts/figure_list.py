@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 from itertools import pairwise
 
 from PySide6.QtCore import QPointF, Qt, QTimer, Signal
@@ -131,7 +132,7 @@ class FigureList(QScrollArea):
 
     def show_groups(self, groups: Sequence[Group]) -> None:
         """Show other groups: rows that are in none of them go."""
-        kept = {row for group in groups for row in group.rows}
+        kept, before = {row for group in groups for row in group.rows}, set(self.rows)
         for heading in self.headings:
             self._column.removeWidget(heading)
             heading.deleteLater()
@@ -151,6 +152,8 @@ class FigureList(QScrollArea):
             heading.setVisible(bool(group.heading))
             for row in group.rows:
                 row.heading = group.heading
+                if isinstance(row.editor, FigureField) and row not in before:
+                    row.editor.asking.connect(partial(self._fitting_row, row))
                 self._column.insertWidget(self._column.count() - 1, row)
         self._order_tabs()
         self._laid_out = False
@@ -353,6 +356,10 @@ class FigureList(QScrollArea):
             self._open(heading)
         row.editor.setFocus(Qt.FocusReason.TabFocusReason)
         self._show_row(row)
+
+    def _fitting_row(self, row: Row) -> None:
+        """Bring what is asked under a row into view, once it is laid out."""
+        QTimer.singleShot(0, self, lambda: self._show_row(row))
 
     def _show_row(self, row: Row) -> None:
         self._column.activate()

@@ -13,7 +13,6 @@ from vernus.core.doubt import Yardstick, doubt_length
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, directed
 from vernus.core.units import UnitName, UnitSystem
-from vernus.desktop.parts.asked_view import AskedView
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.figure_field import FigureField
@@ -209,7 +208,7 @@ class Sheet(QWidget):
     def show_hand(self, figures: FigureList) -> None:
         """Say what belongs to the row in hand, and let the drawing follow."""
         self.hand_words.show_row(figures.in_hand)
-        for view in self.findChildren(AskedView):
+        for view in self.findChildren(Picture):
             view.follow()
 
     def type_into_drawing(self) -> bool:

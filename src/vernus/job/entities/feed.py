@@ -85,22 +85,22 @@ class PowerFeed(Entity):
     nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
     made: Annotated[Answer, Quantity("Parts to make: made and fitted?", "choice", choices=_YES_NO)] = ""
     hole_across: Annotated[
-        LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0, against="kit_holes")
+        LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0, against="holes_across")
     ] = None
-    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0, against="kit_holes")] = (
+    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0, against="holes_up")] = (
         None
     )
     kit_across: Annotated[
-        LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0, against="kit_holes")
+        LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0, against="holes_across")
     ] = None
-    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0, against="kit_holes")] = None
+    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0, against="holes_up")] = None
     kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter", "hole")] = None
     hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
     switch_across: Annotated[
-        LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0, against="kit_holes")
+        LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0, against="holes_switch")
     ] = None
     switch_kit: Annotated[
-        LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0, against="kit_holes")
+        LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0, against="holes_switch")
     ] = None
     switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter", "hole")] = None
     switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""

@@ -56,12 +56,23 @@ def arrowhead_at(painter: QPainter, tip: QPointF, way: tuple[float, float], colo
 
 
 def dimension(
-    painter: QPainter, x1: float, x2: float, y: float, text: str, inks: Inks, *, feature_y: float, room: QRectF
-) -> None:
+    painter: QPainter,
+    x1: float,
+    x2: float,
+    y: float,
+    text: str,
+    inks: Inks,
+    *,
+    feature_y: float,
+    room: QRectF,
+    held: bool = False,
+) -> QRectF:
     """A horizontal dimension between ``x1`` and ``x2`` at height ``y``, its extension lines coming from ``feature_y``.
 
     Where the text doesn't fit between the arrows, they point inward from outside and the text stands beside them.
+    ``held``: it is the one in hand, in the accent. Returns where its words stand.
     """
+    thin, words = (inks.accent, inks.accent) if held else (inks.faint, "")
     x1, x2 = min(x1, x2), max(x1, x2)
     overshoot = 4 if y > feature_y else -4
     painter.setPen(pen(inks.hairline))
@@ -70,19 +81,17 @@ def dimension(
     width = text_width(painter, text)
     if x2 - x1 >= width + 26:
         middle = (x1 + x2) / 2
-        painter.setPen(pen(inks.faint))
+        painter.setPen(pen(thin))
         painter.drawLine(QPointF(x1, y), QPointF(middle - width / 2 - 4, y))
         painter.drawLine(QPointF(middle + width / 2 + 4, y), QPointF(x2, y))
-        arrowhead(painter, QPointF(x1, y), -1, inks.faint)
-        arrowhead(painter, QPointF(x2, y), 1, inks.faint)
-        label(painter, QPointF(middle, y), text, inks)
-        return
-    painter.setPen(pen(inks.faint))
+        arrowhead(painter, QPointF(x1, y), -1, thin)
+        arrowhead(painter, QPointF(x2, y), 1, thin)
+        return label(painter, QPointF(middle, y), text, inks, colour=words)
+    painter.setPen(pen(thin))
     painter.drawLine(QPointF(x1 - 16, y), QPointF(x1, y))
     painter.drawLine(QPointF(x2, y), QPointF(x2 + 16, y))
-    arrowhead(painter, QPointF(x1, y), 1, inks.faint)
-    arrowhead(painter, QPointF(x2, y), -1, inks.faint)
+    arrowhead(painter, QPointF(x1, y), 1, thin)
+    arrowhead(painter, QPointF(x2, y), -1, thin)
     if x2 + 20 + width <= room.right():
-        label(painter, QPointF(x2 + 20, y), text, inks, anchor="left")
-    else:
-        label(painter, QPointF(x1 - 20, y), text, inks, anchor="right")
+        return label(painter, QPointF(x2 + 20, y), text, inks, anchor="left", colour=words)
+    return label(painter, QPointF(x1 - 20, y), text, inks, anchor="right", colour=words)

@@ -14,9 +14,10 @@ from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.pictures import Picture, StrokeView
+from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.stroke_view import StrokeView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
@@ -81,6 +82,7 @@ class ReaderSheet(Sheet):
         self.head = AskedView("The reader over its scale", QSize(320, 150), lambda: self.list)
         self.picture.addWidget(self.head, 1)
         self.picture.addWidget(self.chart, 1)
+        self.line.figures = self.list
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
         self.bench_fields = [self.station, self.go, self.no_go]

@@ -11,9 +11,9 @@ from vernus.core.units import format_with_uncertainty
 from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
-from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.stroke_view import StrokeView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
@@ -65,6 +65,7 @@ class TravelSheet(Sheet):
             self.entry.addWidget(widget)
         self.entry.addWidget(self.list, 1)
         self.view = StrokeView(QSize(300, 220), still=True)
+        self.view.figures = self.list
         self.picture.addWidget(self.view, 1)
         self.bench_fields = [self.reading]
 

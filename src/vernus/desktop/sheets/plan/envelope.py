@@ -12,9 +12,10 @@ from vernus.core.machine.envelope import meetings
 from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.machine_view import MachineView
-from vernus.desktop.parts.pictures import Picture, StrokeView
+from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
+from vernus.desktop.parts.stroke_view import StrokeView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words

@@ -12,9 +12,9 @@ from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
-from vernus.desktop.parts.pictures import StrokeView
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
+from vernus.desktop.parts.stroke_view import StrokeView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Label
 from vernus.desktop.session import Session
@@ -85,6 +85,7 @@ class ScaleSheet(Sheet):
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
         self.entry.addWidget(self.list, 1)
+        self.stroke.figures = self.list
         self.picture.addWidget(self.stroke, 1)
         self.picture.addWidget(self.position)
         self.not_on_bench = [self.position]

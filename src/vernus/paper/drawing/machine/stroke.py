@@ -11,10 +11,10 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter
 
-from vernus.core.machine.stroke import ENDS, Pair, Stroke
+from vernus.core.machine.stroke import ENDS, Pair
 from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import dimension, label, text_width
-from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture, hatch, stop_words
+from vernus.paper.drawing.machine.stroke_parts import GIVEN_UP, Places, ScaleRow, StrokePicture, hatch, stop_words
 from vernus.paper.drawing.machine.stroke_upright import paint_upright, upright_scale
 from vernus.paper.ink import Inks, pen
 
@@ -64,11 +64,13 @@ def position_at(picture: StrokePicture, room: QRectF, spot: QPointF) -> float:
     return stroke_scale(picture, room).position(spot.x())
 
 
-def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> None:
-    """Paint the line of an axis into ``room``: upright where the axis is and there is room for that."""
+def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> Places:
+    """Paint the line of an axis into ``room``: upright where the axis is and there is room for that.
+
+    Returns where the words of each dimension stand, by the name of its figure.
+    """
     if picture.upright and room.height() >= _UPRIGHT:
-        paint_upright(painter, room, picture, inks, units)
-        return
+        return paint_upright(painter, room, picture, inks, units)
     scale = stroke_scale(picture, room)
     rich = room.height() >= _DIMENSIONED
     scaled = room.height() >= _SCALED and picture.stroke is not None and picture.stroke.scale_mm is not None
@@ -78,19 +80,21 @@ def paint_stroke(painter: QPainter, room: QRectF, picture: StrokePicture, inks: 
     bar = QRectF(scale.x(0), y, scale.travel_mm * scale.px_per_mm, _BAR)
     if picture.stroke is None:
         _to_measure(painter, room, bar, picture, inks)
-        return
+        return {}
+    places: Places = {}
     _bar(painter, bar, picture, scale, inks)
     _stops(painter, room, bar, picture, scale, inks, units)
     if rich:
-        _dimensions(painter, room, bar, picture, scale, inks, units)
+        places |= _dimensions(painter, room, bar, picture, scale, inks, units)
     _trips(painter, bar, picture, scale, inks, units)
     if scaled and picture.stroke.scale_mm is not None:
         row = QRectF(0, bar.bottom() + 56, 0, 20)
-        _scale_row(painter, room, row, picture, scale, inks, units)
+        places |= _scale_row(painter, room, row, picture, scale, inks, units)
     if picture.at_mm is not None:
         painter.setPen(pen(inks.accent, 2.0))
         x = scale.x(picture.at_mm)
         painter.drawLine(QPointF(x, bar.top() - 6), QPointF(x, bar.bottom() + 6))
+    return places
 
 
 def _to_measure(painter: QPainter, room: QRectF, bar: QRectF, picture: StrokePicture, inks: Inks) -> None:
@@ -168,16 +172,27 @@ def _dimensions(
     scale: StrokeScale,
     inks: Inks,
     units: UnitSystem,
-) -> None:
+) -> Places:
     stroke = picture.stroke
     assert stroke is not None
     mark = "○ " if picture.hollow else ""
     words = f"{mark}travel {format_plain(stroke.travel_mm, units)}"
-    dimension(painter, bar.left(), bar.right(), bar.top() - 52, words, inks, feature_y=bar.top(), room=room)
+    held = picture.holds("usual")
+    dimension(painter, bar.left(), bar.right(), bar.top() - 52, words, inks, feature_y=bar.top(), room=room, held=held)
+    places: Places = {}
+    for name, mm, x in zip(GIVEN_UP, stroke.give_up_mm, (bar.left(), bar.right()), strict=True):
+        if picture.holds(name) and mm > 0:
+            to = x + mm * scale.px_per_mm * (1 if name == GIVEN_UP[0] else -1)
+            words = f"given up {format_plain(mm, units)}"
+            places[name] = dimension(
+                painter, x, to, bar.top() - 24, words, inks, feature_y=bar.top(), room=room, held=True
+            )
+            return places
     if stroke.kept_mm is not None and stroke.stops:
         first, last = (scale.x(v) for v in stroke.kept_mm)
         words = f"kept {format_plain(stroke.kept_mm[1] - stroke.kept_mm[0], units)}"
         dimension(painter, first, last, bar.top() - 24, words, inks, feature_y=bar.top(), room=room)
+    return places
 
 
 def _trips(
@@ -214,7 +229,7 @@ def _scale_row(
     scale: StrokeScale,
     inks: Inks,
     units: UnitSystem,
-) -> None:
+) -> Places:
     """The scale: body, measuring length with its margins, the reader, and the spare at each end."""
     stroke, body = picture.stroke, picture.scale
     assert stroke is not None
@@ -241,14 +256,18 @@ def _scale_row(
         label(painter, QPointF(left + (-5 if side == "left" else 5), top + high / 2), word, inks, anchor=anchor,
               colour=inks.faint)  # fmt: skip
     y = top + high + 44
-    _spares(painter, room, ends, y, (stroke, scale), inks, units, feature_y=top + high)
+    places = _spares(painter, room, ends, y, (picture, scale), inks, units, feature_y=top + high)
     if body is None or room.height() < _FULL:
-        return
+        return places
     for n, (word, mm, more) in enumerate(
         (("measures", body.measuring_mm, 0.0), ("body", body.measuring_mm + 2 * body.end_piece_mm, extra)), 1
     ):
-        words = f"{word} {format_plain(mm, units)}"
-        dimension(painter, ends[0] - more, ends[1] + more, y + 28 * n, words, inks, feature_y=top + high, room=room)
+        words, name = f"{word} {format_plain(mm, units)}", "measuring" if n == 1 else "overall"
+        places[name] = dimension(
+            painter, ends[0] - more, ends[1] + more, y + 28 * n, words, inks, feature_y=top + high, room=room,
+            held=picture.holds(name),
+        )  # fmt: skip
+    return places
 
 
 def _spares(
@@ -256,14 +275,16 @@ def _spares(
     room: QRectF,
     ends: Pair,
     y: float,
-    line: tuple[Stroke, StrokeScale],
+    line: tuple[StrokePicture, StrokeScale],
     inks: Inks,
     units: UnitSystem,
     *,
     feature_y: float,
-) -> None:
+) -> Places:
     """The spare beyond the limit of each end, its words outside the scale where they fit there."""
-    stroke, scale = line
+    (picture, scale), places = line, Places()
+    stroke = picture.stroke
+    assert stroke is not None
     assert stroke.scale_mm is not None
     spare = (stroke.limit_mm("low") - stroke.scale_mm[0], stroke.scale_mm[1] - stroke.limit_mm("high"))
     words = [f"spare {format_plain(mm, units)}" for mm in spare]
@@ -275,7 +296,12 @@ def _spares(
     for n in (0, 1):
         beside = (nowhere if outside[0] else room) if n == 0 else (room if outside[1] else nowhere)
         down = 20 if crossing and n else 0
-        dimension(painter, ends[n], limits[n], y + down, words[n], inks, feature_y=feature_y, room=beside)
+        name = ("spare_low", "spare_high")[n]
+        places[name] = dimension(
+            painter, ends[n], limits[n], y + down, words[n], inks, feature_y=feature_y, room=beside,
+            held=picture.holds(name, "spare", "margin"),
+        )  # fmt: skip
+    return places
 
 
 def _reader(

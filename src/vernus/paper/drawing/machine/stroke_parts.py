@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter
@@ -10,6 +10,10 @@ from PySide6.QtGui import QPainter
 from vernus.core.machine.stroke import End, Need, Stroke
 from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.ink import Inks, pen
+
+Places = dict[str, QRectF]
+"""Where the words of dimensions stand, by the names of their figures."""
+GIVEN_UP = ("give_up_low", "give_up_high")
 
 
 @dataclass(frozen=True)
@@ -28,7 +32,7 @@ class StrokePicture:
     """What is drawn: the line, its scale, where the axis stands, where trips stand already, and the two members.
 
     Without a line the picture shows what to measure. ``hollow`` says that nobody measured the travel, ``upright`` is 1
-    where the axis grows upward, −1 downward, 0 for a level one.
+    where the axis grows upward, −1 downward, 0 for a level one. ``in_hand`` is the figure that is drawn in the accent.
     """
 
     stroke: Stroke | None
@@ -39,6 +43,15 @@ class StrokePicture:
     hollow: bool = False
     ends: tuple[str, str] = ("low", "high")
     upright: int = 0
+    in_hand: str = ""
+
+    def holding(self, name: str) -> StrokePicture:
+        """The same with another figure in hand."""
+        return replace(self, in_hand=name)
+
+    def holds(self, *names: str) -> bool:
+        """Whether one of these figures is in hand."""
+        return self.in_hand in names
 
 
 def hatch(painter: QPainter, box: QRectF, inks: Inks) -> None:

@@ -14,7 +14,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter
 from vernus.core.machine.stroke import ENDS, Need, Stroke
 from vernus.core.units import UnitSystem, format_plain
 from vernus.paper.drawing.lines import arrowhead_at, label, text_width
-from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture, hatch, stop_words
+from vernus.paper.drawing.machine.stroke_parts import GIVEN_UP, Places, ScaleRow, StrokePicture, hatch, stop_words
 from vernus.paper.ink import Inks, pen
 
 _END = 30.0
@@ -62,12 +62,12 @@ def upright_scale(picture: StrokePicture, room: QRectF) -> UprightScale:
     return UprightScale(at, px, stroke.travel_mm, way)
 
 
-def paint_upright(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> None:
-    """Paint the line of an upright axis into ``room``."""
+def paint_upright(painter: QPainter, room: QRectF, picture: StrokePicture, inks: Inks, units: UnitSystem) -> Places:
+    """Paint the line of an upright axis into ``room``; returns where the words of its dimensions stand."""
     scale, stroke = upright_scale(picture, room), picture.stroke
     if stroke is None:
         _to_measure(painter, scale.part(room.center().x() - _BAR / 2, _BAR, 0.0, 1.0), picture, scale, inks)
-        return
+        return {}
     dims = _dimensions(picture, stroke, units)
     before = max(text_width(painter, words) for words, _, _ in dims) + _GAP + _LANE * len(dims)
     said = [*(mark for mark, _ in _marks(picture, stroke, units)), f"{picture.members[0]} on {picture.members[1]}"]
@@ -83,12 +83,21 @@ def paint_upright(painter: QPainter, room: QRectF, picture: StrokePicture, inks:
             painter, scale.y(low), scale.y(high), bar.left() - lane * _LANE, words, inks, feature_x=bar.left(), side=-1
         )
     _ends(painter, bar, picture, stroke, scale, inks, units)
+    places: Places = {}
+    for name, mm, end in zip(GIVEN_UP, stroke.give_up_mm, (0.0, stroke.travel_mm), strict=True):
+        if picture.holds(name) and mm > 0:
+            to = end + (mm if name == GIVEN_UP[0] else -mm)
+            words, x = f"given up {format_plain(mm, units)}", bar.left() - _LANE
+            places[name] = tall(
+                painter, scale.y(end), scale.y(to), x, words, inks, feature_x=bar.left(), side=-1, held=True
+            )
     if stroke.scale_mm is not None:
-        _scale(painter, bar.right() + beside, picture, stroke, scale, inks, units)
+        places |= _scale(painter, bar.right() + beside, picture, stroke, scale, inks, units)
     if picture.at_mm is not None:
         y = scale.y(picture.at_mm)
         painter.setPen(pen(inks.accent, 2.0))
         painter.drawLine(QPointF(bar.left() - 6, y), QPointF(bar.right() + 6, y))
+    return places
 
 
 def tall(
@@ -102,29 +111,32 @@ def tall(
     feature_x: float,
     side: int,
     down: float = 0.0,
-) -> None:
+    held: bool = False,
+) -> QRectF:
     """An upright dimension at ``x``, its extension lines from ``feature_x``, its words level on one side (−1: left).
 
-    ``down`` puts the words so far below its middle, px, where another's stand there.
+    ``down`` puts the words so far below its middle, px, where another's stand there; ``held``: it is the one in hand.
+    Returns where its words stand.
     """
+    colour = inks.accent if held else inks.faint
     top, bottom = min(y1, y2), max(y1, y2)
     painter.setPen(pen(inks.hairline))
     over = 4.0 if x > feature_x else -4.0
     for y in (top, bottom):
         painter.drawLine(QPointF(feature_x, y), QPointF(x + over, y))
-    painter.setPen(pen(inks.faint))
+    painter.setPen(pen(colour))
     inside = bottom - top > 24
     if inside:
         painter.drawLine(QPointF(x, top), QPointF(x, bottom))
     else:
         painter.drawLine(QPointF(x, top - 14), QPointF(x, top))
         painter.drawLine(QPointF(x, bottom), QPointF(x, bottom + 14))
-    arrowhead_at(painter, QPointF(x, top), (0.0, -1.0 if inside else 1.0), inks.faint)
-    arrowhead_at(painter, QPointF(x, bottom), (0.0, 1.0 if inside else -1.0), inks.faint)
+    arrowhead_at(painter, QPointF(x, top), (0.0, -1.0 if inside else 1.0), colour)
+    arrowhead_at(painter, QPointF(x, bottom), (0.0, 1.0 if inside else -1.0), colour)
     wide, y = text_width(painter, words), (top + bottom) / 2 + down
     at = x + side * 7 - (wide if side < 0 else 0.0)
     painter.fillRect(QRectF(at - 2, y - 10, wide + 4, 20), QColor(inks.sheet))
-    label(painter, QPointF(at, y), words, inks, anchor="left")
+    return label(painter, QPointF(at, y), words, inks, anchor="left", colour=inks.accent if held else "")
 
 
 def _dimensions(picture: StrokePicture, stroke: Stroke, units: UnitSystem) -> list[tuple[str, float, float]]:
@@ -213,7 +225,7 @@ def _scale(
     scale: UprightScale,
     inks: Inks,
     units: UnitSystem,
-) -> None:
+) -> Places:
     """The scale beside the line: body, measuring length with its margins, the reader, and the spare at each end."""
     body = picture.scale
     assert stroke.scale_mm is not None
@@ -237,19 +249,27 @@ def _scale(
         at = low - extra if body.left_at == "low" else high + extra
         y = scale.y(at) + scale.way * (12 if body.left_at == "low" else -12)
         label(painter, QPointF(x + _BODY / 2, y), f"{body.left_word} end", inks, colour=inks.faint)
-    lanes = right + _READER + _LANE
+    lanes, places = right + _READER + _LANE, Places()
     if body is not None:
         long = f"measures {format_plain(body.measuring_mm, units)}"
         whole = f"body {format_plain(body.measuring_mm + 2 * extra, units)}"
         for n, (words, more) in enumerate(((long, 0.0), (whole, extra)), 1):
             ends = scale.y(low - more), scale.y(high + more)
             x = lanes + n * _LANE
-            tall(painter, *ends, x, words, inks, feature_x=right, side=1, down=(n - 1.5) * 30)
+            name = "measuring" if n == 1 else "overall"
+            places[name] = tall(
+                painter, *ends, x, words, inks, feature_x=right, side=1, down=(n - 1.5) * 30, held=picture.holds(name)
+            )
     for end, edge in zip(ENDS, (low, high), strict=True):
         limit = stroke.limit_mm(end)
         spare = limit - low if end == "low" else high - limit
         words = f"spare {format_plain(spare, units)}"
-        tall(painter, scale.y(edge), scale.y(limit), lanes, words, inks, feature_x=right, side=1)
+        name = f"spare_{end}"
+        held = picture.holds(name, "spare", "margin")
+        places[name] = tall(
+            painter, scale.y(edge), scale.y(limit), lanes, words, inks, feature_x=right, side=1, held=held
+        )
+    return places
 
 
 def _reader(
