@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QShortcut
 from vernus.desktop.key_table import IN_LISTS, MENU_KEYS, SHEET_KEYS
 from vernus.desktop.sheet_list import SHEETS
 
+SOURCE = Path(__file__).parents[2] / "src" / "vernus"
 GUIDE = Path(__file__).parents[2] / "docs" / "user-guide.md"
 
 
@@ -36,6 +37,15 @@ def test_the_keys_that_answer_do_nothing_else(window, hands, demo):
         hands.press("Alt+1")
         hands.press("Alt+2")
         assert (window.session.axis_id, window._current, list(window.session.job.entities())) == before
+
+
+def test_no_sentence_sends_to_a_page_that_is_gone():
+    """Nothing stands behind Setup any more; a heading that a sentence names is one of a list."""
+    sources = [p.read_text(encoding="utf-8") for p in SOURCE.rglob("*.py")]
+    assert not [text for text in sources if re.search(r"\bSetup\b", text)]
+    sheets = "".join(p.read_text(encoding="utf-8") for p in (SOURCE / "desktop" / "sheets").rglob("*.py"))
+    for heading in ("Ends and screws", "Screw and approach", "How it corrects", "This family, as you know it", "Run"):
+        assert f'"{heading}"' in sheets, heading
 
 
 def test_the_guide_has_every_key():

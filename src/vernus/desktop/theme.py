@@ -101,6 +101,7 @@ def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
         (QPalette.ColorRole.ButtonText, inks.ink),
         (QPalette.ColorRole.Highlight, inks.wash),
         (QPalette.ColorRole.HighlightedText, inks.ink),
+        (QPalette.ColorRole.Link, inks.accent),
         (QPalette.ColorRole.PlaceholderText, inks.faint),
     ):
         palette.setColor(role, QColor(colour))

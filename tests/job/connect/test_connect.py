@@ -163,7 +163,7 @@ def test_a_run_goes_up_and_back_down_and_names_the_cause(job, axis):
     good = filled(run_of(job, axis, "mm"), SimulatedAxis(400, AxisFaults(), 1))
     unnamed = positioning_result(job, axis, good)
     assert not unnamed.done
-    assert "For a proof it still takes a reference, named under Setup" in unnamed.instruction.text()
+    assert "For a proof it still takes a reference, named under Run" in unnamed.instruction.text()
     job.apply("kit", [ReferenceKit(id="kit", reference_kind="blocks")])
     proved = positioning_result(job, axis, good.with_(reference_id="kit"))
     assert (proved.done, proved.instruction.text()[:7]) == (True, "Proved.")

@@ -114,8 +114,7 @@ def judge_set(by: str, answer: Answer) -> tuple[Verdict, Sentence]:
             f"Slacken the reader, bring it up against {tool}, snug its screws, and run the whole stroke again by hand."
         )
     return "unsure", Sentence(
-        f"Set it by {tool} in the middle, snug, take that out, and try the same at both ends; then answer under Setup "
-        "(F4)."
+        f"Set it by {tool} in the middle, snug, take that out, and try the same at both ends; then answer in the list."
     )
 
 

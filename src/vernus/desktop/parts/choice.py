@@ -48,7 +48,7 @@ class ChoiceBox(QComboBox):
         here, palette = self.rect(), self.palette()
         if self.hasFocus():
             painter.fillRect(here, palette.base())
-            painter.setPen(palette.highlightedText().color())
+            painter.setPen(palette.link().color())
             painter.drawRect(here.adjusted(0, 0, -1, -1))
             painter.drawRect(here.adjusted(1, 1, -2, -2))
         enabled = self.isEnabled()

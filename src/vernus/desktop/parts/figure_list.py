@@ -94,7 +94,7 @@ class Heading(QAbstractButton):
         painter.setPen(palette.placeholderText().color())
         painter.drawText(room, int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight), self.beside)
         if self.hasFocus():
-            painter.setPen(pen(palette.highlightedText().color().name(), 2))
+            painter.setPen(pen(palette.link().color().name(), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(here.adjusted(1, 1, -1, -1))
 

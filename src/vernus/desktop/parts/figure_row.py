@@ -157,6 +157,7 @@ class FigureRow(Row):
             self.editor.setCurrentIndex(self.editor.findData(value))
         elif isinstance(self.editor, Line):
             self._show_words(self.editor, "" if value is None else str(value), wrong)
+            self._fit()
         self.show_mark()
 
     def show_mark(self) -> None:

@@ -214,7 +214,9 @@ class Row(QFrame):
         """The width of an editor that may stand on a line of its own, px; 0 for a figure, which never does."""
         if isinstance(self.editor, ChoiceBox):
             return self.editor.longest()
-        return 0 if isinstance(self.editor, FigureField) else _TEXT_PX
+        if isinstance(self.editor, Line):
+            return max(_TEXT_PX, self.editor.fontMetrics().horizontalAdvance(self.editor.text()) + 16)
+        return 0
 
     def _place(self, *, wide: bool) -> None:
         self._wide = wide

@@ -7,6 +7,7 @@ from typing import Final
 
 SHORT_NAMES: Final[dict[str, str]] = {
     "Cable supplied, plug to reader": "Supplied, to reader",
+    "Into the display's socket": "Display's socket",
     "Drip loop before the display": "Drip loop",
     "Display earthed to the machine?": "Display earthed?",
     "Clipped, loops clear of what moves?": "Clipped, loops clear?",

@@ -99,10 +99,10 @@ class SweepView(QWidget):
         """From two metres only what says where: the dial with its target, before that the stations."""
         self._bench = bench
         self.chart.setVisible(not (bench and self._has_dial))
-        self.dial.setVisible(not bench or self._has_dial)
+        self.dial.setVisible(self._has_dial)
         self._low.setStretch(1, 0 if bench else 3)
         for widget in (self.story, self.passes_chart):
-            widget.setVisible(not bench and (widget is self.story or self._has_passes))
+            widget.setVisible(not bench and bool(self.story.text() if widget is self.story else self._has_passes))
 
     def show_passes(self, done: list[Sweep], now: SweepResult, room: bool) -> None:
         """The end-to-end figure of the last passes, ``now`` the newest, against the tolerance; where there is room."""

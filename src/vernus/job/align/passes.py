@@ -198,7 +198,8 @@ def _begin(sweep: Sweep) -> Sentence:
         if rough is not None:
             return rough
     return Sentence(
-        "Rough it in by rule at both ends, both noted under Setup (F4). Then set the indicator on the other member, "
+        "Rough it in by rule at both ends, both noted under Ends and screws. Then set the indicator on the other "
+        "member, "
         "run to the first station, and log reading by reading with Enter."
         if sweep.rule_left is None or sweep.rule_right is None
         else "Near enough by the rule. Set the indicator on the other member, run to the first station, and log "
@@ -348,7 +349,7 @@ def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
         "screws-proposed",
         "info",
         "The end screws are taken to be at {left} and {right}; nobody has measured that yet.",
-        "Measure both from the same end as the stations and enter them under Setup (F4).",
+        "Measure both from the same end as the stations and enter them under Ends and screws.",
         left=Mm(screws_mm[0]),
         right=Mm(screws_mm[1]),
     ).told_of("all passes")

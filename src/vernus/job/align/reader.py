@@ -110,7 +110,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         words = wrong[0].remedy
     elif verdict == "pass" and still:
         lead = "" if by == "none" else "The gap is right. "
-        words = Sentence(lead + "Go through the checklist under Setup (F4); {n} are open.", {"n": len(still)})
+        words = Sentence(lead + "Go through the checklist; {n} are open.", {"n": len(still)})
     elif verdict == "pass":
         words = conclusion("The reader is set. Look for rub marks after a month.")
     done = verdict == "pass" and not still and not grave

@@ -129,11 +129,11 @@ def survey_with(job: Job, axis: Axis, tool_id: str) -> TravelSurvey:
 def turns_entry(axis: Axis, survey: TravelSurvey, text: str) -> LengthEntry:
     """A travel from handwheel turns typed as a plain number; raises BadInputError, also while the lead is unknown."""
     if axis.lead is None:
-        raise BadInputError("Say the lead of this axis's screw first, under Setup (F4).")
+        raise BadInputError("Say the lead of this axis's screw first, under Screw and approach.")
     turns = parse_number(text)
     same = survey.approach == "same"
     backlash = 0.0 if axis.backlash is None else axis.backlash.mm
     if not same and axis.backlash is None:
-        raise BadInputError("The marks were approached from opposite sides: say the backlash under Setup (F4).")
+        raise BadInputError("The marks were approached from opposite sides: say the backlash under Screw and approach.")
     mm = handwheel_travel(turns, axis.lead.mm, backlash, same_side=same)
     return LengthEntry(mm=mm)

@@ -138,7 +138,11 @@ def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, str, lis
     edit = family_edit(job, bulk.family.id, "a larger one")
     sizes = zip(_SIZES, (*bulk.family.section_mm, *bulk.family.reader_section_mm), strict=True)
     found: list[tuple[str, str, list[Entity]]] = [
-        (f"{axis.name} {label}", "type it on Scale, under Setup (F4)", [edit.with_(**{field: _typed(mm * times)})])
+        (
+            f"{axis.name} {label}",
+            "type it on Scale, under This family, as you know it",
+            [edit.with_(**{field: _typed(mm * times)})],
+        )
         for (field, label), mm in sizes
         if getattr(edit, field) is None
     ]

@@ -67,7 +67,7 @@ def _not_proved(
     if run.plan != "full" or round(run.cycles) < LEAST_CYCLES:
         lacks.append(f"{LEAST_CYCLES} cycles over {fewest_targets(_span(run))} targets")
     if reference is None:
-        lacks.append("a reference, named under Setup (F4)")
+        lacks.append("a reference, named under Run")
     if axis.accuracy is None or not axis.accuracy.mm > 0:
         lacks.append("the accuracy wanted, said on the Travel sheet")
     elif verdict not in ("pass", None):

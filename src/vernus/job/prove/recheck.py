@@ -106,7 +106,7 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
     if run.scale_c is None or run.reference_c is None or alone is None or length <= 0:
         one = five_degrees_mm(run, reference, length)
         ask = Sentence(
-            "Note the temperatures of scale and reference under Setup (F4). Five degrees between them would make {mm} "
+            "Note the temperatures of scale and reference on Calibrate. Five degrees between them would make {mm} "
             "over {length}.",
             {"mm": Fine(one), "length": Mm(length)},
         )

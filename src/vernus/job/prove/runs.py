@@ -81,7 +81,7 @@ def with_shown(run: PositioningRun, shown: LengthEntry) -> PositioningRun:
     """The run with one more reading; raises BadInputError when it is full."""
     due = next_approach(run)
     if due is None:
-        raise BadInputError("Every cycle is read; start another run, or ask for more cycles under Setup (F4).")
+        raise BadInputError("Every cycle is read; start another run, or ask for more cycles under Run.")
     return _changed(run, readings=(*run.readings, Approach(target=due[1], up=due[2], shown=shown)))
 
 

@@ -91,7 +91,7 @@ def review_trend(
                 "info",
                 "Whether the trend of {left} is the temperature can't be told: none is noted. Five degrees between "
                 "scale and reference make {apart} over {span}.",
-                "Note both under Setup (F4); what they make is then taken out.",
+                "Note both under Temperature; what they make is then taken out.",
                 left=Fine(left, sign=True),
                 apart=Fine(five_degrees_mm(run, reference, span_mm)),
                 span=Mm(span_mm),

@@ -66,7 +66,7 @@ _ROLL_ONLY = ("lines_apart", "bolts_apart")
 _KIT = {"": ("name", "division", "range", "sense", "lever_deg")}
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
 _ROOM_FOR_PASSES = 640
-_MOST_READ = 6
+_MOST_READ = 5
 
 _E = TypeVar("_E", bound=Entity)
 

@@ -214,7 +214,8 @@ class CablesSheet(Sheet):
             self.stretches.show_count(len(need.stretches), _MOST_STRETCHES)
         self.list.tell()
         self.longest.setVisible(result.need is not None and not self.on_bench)
-        self.words.setText("Choose a stretch: the machine stands where it is longest while the key is down.")
+        told = "Choose a stretch: the machine stands where it is longest while the key is down."
+        self.words.setText("" if result.need is None else told)
         self._paint()
 
     def _paint(self) -> None:

@@ -77,7 +77,7 @@ class OrderSheet(Sheet):
             Column("", False), Column("axis", False), Column("what", False), Column("detail", False), Column("price"),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows)
-        self.table.fix_widths({0: 66, 1: 50, 4: 62})
+        self.table.fix_widths({0: 62, 1: 48, 2: 196, 4: 60})
         self.table.resizeRowsToContents()
         self._show_families()
         buy = sum(i.kind == "buy" for i in items)

@@ -170,7 +170,7 @@ def _whole_counts_fail(run: CalibrationRun, setting: CalibrationSetting, off_mm:
         "caution",
         "{set} counts per {unit} are set, and leave {off} over {over} where {wanted} is wanted"
         + ("; the display takes whole counts only." if whole else "."),
-        "Counts can't take that out: use the display's linear factor or its table (Setup, F4), or one that takes "
+        "Counts can't take that out: use the display's linear factor or its table (How it corrects), or one that takes "
         "decimals."
         if whole
         else "Repeat over a longer move; then use the display's linear factor or its table.",

@@ -136,7 +136,7 @@ def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape)
             "caution",
             "The errors don't lie on a line: {range} between stations, where {wanted} is wanted. The best factor would "
             "leave {left}.",
-            "Choose “a table of points” under Setup (F4); a factor can't take it out."
+            "Choose “a table of points” under How it corrects; a factor can't take it out."
             if table
             else "A factor can't take that out, and the display is said to have no table: look for a strained body, "
             "the gap at both ends, and the reference; or correct by hand from the list of errors.",

@@ -98,7 +98,7 @@ def _ask_for_checks(run: CalibrationRun, setting: CalibrationSetting) -> Sentenc
     if least > travel:
         return Sentence(
             "No single move with this reference is good enough for {wanted} over the travel. Use a better reference, "
-            "or choose the linear factor under Setup (F4) and check many stations.",
+            "or choose the linear factor under How it corrects and check many stations.",
             {"wanted": Fine(setting.wanted_mm)},
         )
     return Sentence(

@@ -77,7 +77,7 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
     elif not known:
         instruction = conclusion(
             "Key in no table: the errors bend no more than they scatter, so it would hold noise. Take the linear "
-            "factor under Setup (F4), or read the stations again."
+            "factor under How it corrects, or read the stations again."
         )
     else:
         instruction = conclusion(
