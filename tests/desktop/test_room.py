@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView
 
-from vernus.desktop.parts.figure_list import Heading
+from vernus.desktop.parts.group import Heading
 from vernus.desktop.sheet_list import SHEETS
 
 CASES = [

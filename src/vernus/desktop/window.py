@@ -30,7 +30,7 @@ from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
-from vernus.desktop.parts.entry import Entry, drop_drafts
+from vernus.desktop.parts.entry import Entry, drop_drafts, take_typed
 from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import PendingError, Session, UnfinishedError
@@ -331,7 +331,8 @@ class Window(QMainWindow):
         self.session.show_units("in" if self.session.units == "mm" else "mm")
 
     def _drop_drafts(self) -> None:
-        """What was typed and not taken dies with its axis, sheet or job, and that is said."""
+        """What was typed and can't be taken dies with its axis, sheet or job, and that is said."""
+        take_typed(QApplication.focusWidget())
         dropped = [*self.sheets.drop_drafts(self._current), *self._strip_drafts()]
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])

@@ -116,6 +116,20 @@ def test_an_axis_chip_gives_the_cursor_back_and_the_next_figure_is_its(window, h
                 field.drop_draft()
 
 
+def test_a_figure_typed_before_another_axis_is_clicked_is_the_first_axiss(window, hands, bench_mill):
+    window.show_sheet("travel")
+    sheet = window.sheets["travel"]
+    sheet.list.hold("accuracy")
+    hands.type("0.05")
+    first, second = list(window.strip.chips)[:2]
+    hands.click(window.strip.chips[second])
+    assert bench_mill.job.get(first).accuracy.mm == 0.05
+    assert bench_mill.job.get(second).accuracy is None
+    hands.type("0.02")
+    hands.press("Ctrl+3")
+    assert bench_mill.job.get(second).accuracy.mm == 0.02
+
+
 def test_enter_goes_to_the_next_open_row_as_the_list_is_read(window, hands, demo):
     chance = random.Random(os.environ.get("VERNUS_SEED", "enter"))
     for name in LISTED:

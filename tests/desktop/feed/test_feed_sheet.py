@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QApplication
 
 from tests.printed import words_of
-from vernus.desktop.parts.figure_list import Heading
+from vernus.desktop.parts.group import Heading
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import MeshTrial, MountPart, PowerFeed, RemovedPart, RunOnTest
 from vernus.job.scope import axes_in_scope

@@ -9,8 +9,9 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.entry import drop_drafts
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
 from vernus.job.entities import Entity

@@ -153,6 +153,19 @@ class Entry:
         return lists[0] if lists else None
 
 
+def take_typed(here: QWidget | None) -> None:
+    """Take what is typed where the cursor is, as any field does when it is left; a reading is logged by Enter only."""
+    from vernus.desktop.parts.figure_field import FigureField
+
+    if not isinstance(here, Line):
+        return
+    field = here.parentWidget()
+    if not isinstance(field, FigureField):
+        here.editingFinished.emit()
+    elif field.draft and not field.logs and not field.stays:
+        field.accept()
+
+
 def drop_drafts(ground: QWidget) -> list[str]:
     """Forget what is typed and not taken in every field of ``ground``; returns the texts."""
     from vernus.desktop.parts.figure_field import FigureField

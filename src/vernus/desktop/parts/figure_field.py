@@ -133,6 +133,11 @@ class FigureField(QWidget):
     # what all share
 
     @property
+    def logs(self) -> bool:
+        """Whether it is taken by Enter only."""
+        return self._logging
+
+    @property
     def draft(self) -> bool:
         """Whether something is typed that isn't accepted."""
         return self.line.text() != self._shown

@@ -14,7 +14,6 @@ from vernus.job.fitted import DRIVES, READOUTS
 COLUMNS = ("readout", "drive")
 _LABELS = {"readout": "Readout", "drive": "Power feed"}
 _CHOICES = {"readout": READOUTS, "drive": DRIVES}
-_NONE = ("readout", "none")
 
 
 @dataclass(frozen=True)
@@ -28,13 +27,12 @@ class ScopeRow:
 
 
 class ScopeTable(QWidget):
-    """A row per axis, or a stack where the place is narrow; ``changed`` carries axis, column and choice."""
+    """A row per axis; ``changed`` carries axis, column and choice."""
 
     changed = Signal(str, str, str)
 
-    def __init__(self, *, stacked: bool = False) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._stacked = stacked
         self.boxes: dict[tuple[str, str], QComboBox] = {}
         self._rows: list[tuple[str, str]] = []
         self._grid = QGridLayout(self)
@@ -63,16 +61,15 @@ class ScopeTable(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        if not self._stacked:
-            for n, words in enumerate(("", *(_LABELS[c] for c in COLUMNS))):
-                self._grid.addWidget(_label(words, faint=True), 0, n)
+        for n, words in enumerate(("", *(_LABELS[c] for c in COLUMNS))):
+            self._grid.addWidget(_label(words, faint=True), 0, n)
         for at, row in enumerate(rows, 1):
             title = _label(f"{row.name}  {row.label}" if row.label else row.name)
             title.setWordWrap(True)
-            self._grid.addWidget(title, *((3 * at, 0, 1, 3) if self._stacked else (at, 0)))
+            self._grid.addWidget(title, at, 0)
             for n, column in enumerate(COLUMNS, 1):
                 box = self.boxes[row.name, column] = self._box(row.name, column)
-                self._grid.addWidget(box, *((3 * at + n, 0, 1, 3) if self._stacked else (at, n)))
+                self._grid.addWidget(box, at, n)
 
     def _box(self, name: str, column: str) -> QComboBox:
         box = QComboBox()
@@ -80,9 +77,8 @@ class ScopeTable(QWidget):
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(18 if column == "readout" else 10)
         box.setMinimumHeight(28)
-        said = "power feed: " if self._stacked and column == "drive" else ""
         for value, words in _CHOICES[column]:
-            box.addItem("no readout" if self._stacked and (column, value) == _NONE else said + words, value)
+            box.addItem(words, value)
         box.activated.connect(lambda _index: self.changed.emit(name, column, box.currentData()))
         return box
 

@@ -16,8 +16,9 @@ from vernus.core.units import UnitName, UnitSystem
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.figure_field import FigureField
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.findings import FindingLines
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
@@ -239,7 +240,7 @@ class Sheet(QWidget):
         for widget in (*self.not_on_bench, self.heading, self.hand_words):
             widget.setVisible(not bench)
         for figures in self.findChildren(FigureList):
-            if not isinstance(figures.parentWidget(), QStackedWidget):  # a face is put away with its tabs
+            if self.bench_fields and not isinstance(figures.parentWidget(), QStackedWidget):  # else it is the entry
                 figures.setVisible(not bench)
         self.findings.setVisible(not bench and bool(self.findings.lines))
 

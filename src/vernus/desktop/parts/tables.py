@@ -204,16 +204,6 @@ class Table(QTableView):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
             header.resizeSection(column, width)
 
-    def leave_out_when_narrow(self, *columns: int, least: int = 440) -> None:
-        """Hide columns while the table is narrower than ``least`` px: names matter more than the last figures."""
-
-        def fit() -> None:
-            for column in columns:
-                if self.isColumnHidden(column) != (self.width() < least):
-                    self.setColumnHidden(column, self.width() < least)
-
-        self.horizontalHeader().geometriesChanged.connect(fit)
-
     def two_lines(self) -> None:
         """Rows of two lines, where a line has no room for every figure."""
         self.verticalHeader().setDefaultSectionSize(_TWO_LINES_PX)

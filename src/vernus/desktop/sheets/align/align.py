@@ -14,8 +14,8 @@ from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine, format_plain
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.row import ChoiceRow, PartRow

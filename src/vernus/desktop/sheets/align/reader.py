@@ -11,8 +11,8 @@ from vernus.core.doubt import Yardstick
 from vernus.core.finding import Mm, in_units
 from vernus.core.units import format_fine
 from vernus.desktop.parts.asked_view import AskedView, figures_of
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.row import PartRow

@@ -11,8 +11,9 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, in_units
 from vernus.core.units import format_length
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.marks import MarkName
@@ -105,7 +106,7 @@ class CablesSheet(Sheet):
         row.addWidget(self.longest)
         self.picture.addLayout(row)
         self._result: CableResult | None = None
-        self.not_on_bench = [self.tabs, self.words]
+        self.not_on_bench = [self.words]
 
     def _hold(self, figures: FigureList, _name: str) -> None:
         self.show_hand(figures)

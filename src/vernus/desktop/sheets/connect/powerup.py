@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine
 from vernus.core.verdict_words import ANSWERS
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.marks import Mark, MarkName
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.words import Label, Words

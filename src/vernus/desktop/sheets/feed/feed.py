@@ -19,8 +19,9 @@ from vernus.core.units import UnitSystem, format_length, format_plain, format_si
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList, Fields
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.pictures import Paint, Picture
 from vernus.desktop.parts.row import ChoiceRow, PartRow
@@ -123,7 +124,7 @@ class FeedSheet(Sheet):
         self.picture.addWidget(self.to_mounts)
         self.blank = QWidget()
         self.picture.addWidget(self.blank, 1)
-        self.not_on_bench = [row, self.stack, self.below, self.to_mounts]
+        self.not_on_bench = [self.below, self.to_mounts]
 
     def _face(self, section: int) -> QWidget:
         """The entry of a section, built when it is first turned to: there are many figures."""

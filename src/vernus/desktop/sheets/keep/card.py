@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.errors import VernusError
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.pictures import Picture

@@ -10,8 +10,9 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.photo_view import PhotoView

@@ -13,8 +13,9 @@ from vernus.core.finding import Mm, Sentence, in_units
 from vernus.core.machine.envelope import Envelope
 from vernus.core.units import format_plain
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sliders import AxisSliders
@@ -94,7 +95,7 @@ class MachineSheet(Sheet):
         self.view.figures = self.measures.list
         self.picture.addWidget(self.view, 1)
         self.entry.addWidget(self.sliders)
-        self.not_on_bench = [self.tabs, self.sliders]
+        self.not_on_bench = [self.sliders]
 
     def focus_entry(self) -> None:
         lists = (self.measures.list, self.boxes.figures, self.holes.figures, self.tool)

@@ -11,8 +11,9 @@ from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from vernus.core.finding import Sentence
-from vernus.desktop.parts.figure_list import FigureList, Group
+from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session

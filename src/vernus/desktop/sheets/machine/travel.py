@@ -8,8 +8,8 @@ from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Sure, in_units
 from vernus.core.units import format_with_uncertainty
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet

@@ -9,8 +9,8 @@ from PySide6.QtCore import QSize
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, in_units
 from vernus.core.machine.envelope import meetings
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet

@@ -8,8 +8,8 @@ from vernus.core.finding import Rate
 from vernus.core.plan.plan_parts import TILT_MRAD, abbe_error
 from vernus.core.units import UnitName, UnitSystem, format_in
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.machine_view import MachineView
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet

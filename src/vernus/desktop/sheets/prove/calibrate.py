@@ -16,8 +16,8 @@ from vernus.core.units import UnitSystem, format_fine, format_keyed, format_plai
 from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
 from vernus.desktop.parts.entity_list import EntityList
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Ppm, in_units
 from vernus.core.units import UnitSystem, format_in, format_plain
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import MarkName
 from vernus.desktop.parts.number_field import NumberField
@@ -95,6 +95,7 @@ class PartSheet(Sheet):
         self.halved = Words("")
         self.picture.addWidget(self.halved)
         self.picture.addWidget(self.view, 1)
+        self.bench_fields = [self.across, self.along, self.apart]
         self.not_on_bench = [*self.tabs.buttons.values(), self.measured]
 
     def part(self) -> TrialPart | None:

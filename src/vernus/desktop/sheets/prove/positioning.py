@@ -15,8 +15,8 @@ from vernus.core.prove.positioning import Positioning
 from vernus.core.units import UnitSystem, format_fine
 from vernus.core.verdict_words import ANSWERS
 from vernus.desktop.parts.draft import Draft
-from vernus.desktop.parts.figure_list import Group
 from vernus.desktop.parts.figure_row import FigureRow
+from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.pictures import Picture
