@@ -16,11 +16,11 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	.venv/bin/python -m tests.soak
 	VERNUS_ALL_ON_PAPER=1 .venv/bin/python -m pytest -n 2 tests/stories tests/desktop/keep/test_all_on_paper.py
 	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/core tests/job
-	VERNUS_HANDS=2400 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/job/test_order.py tests/job/test_metamorphic.py tests/job/test_said.py
-	VERNUS_HANDS=960 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py
+	VERNUS_HANDS=2400 .venv/bin/python -m pytest -n 2 tests/job/test_order.py tests/job/test_metamorphic.py tests/job/test_said.py
+	VERNUS_HANDS=960 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py
 	VERNUS_SHOP=300 .venv/bin/python -m pytest -n 2 tests/shop
 	.venv/bin/python -m tests.mends_taken_out
-	VERNUS_HANDS=200 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py
+	VERNUS_HANDS=200 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/entry/test_typing_replaces.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py
 
 lint:            ## the linters of CI
 	@tools/setup dev

@@ -205,11 +205,13 @@ class ReaderSheet(Sheet):
         entry = None if at is None else LengthEntry(mm=float(round(at)))
         self.station.show_entry(entry)
         if job_by == "none":
+            self.ask.show()
             self.ask.setText("This scale's reader has no gap to be set; the checklist is left.")
             return
         self.ask.setText(
             "" if entry is None else in_units(self.session.units, "Axis at {at} of its stroke", at=Mm(entry.mm))
         )
+        self.ask.setVisible(bool(self.ask.text()))
 
     def _show_without_feelers(self, result: ReaderResult, wanted: str) -> None:
         """What is known of the gap while no feeler was tried: how it was set, or that there is none."""

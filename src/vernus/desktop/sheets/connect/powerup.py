@@ -17,6 +17,7 @@ from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import new_id
 from vernus.job.entities import PowerUpCheck
 from vernus.job.scope import axes_in_scope
+from vernus.paper.ink import font
 
 _FIELDS = ("counts", "right_axis", "direction", "before", "after", "stroke", "lost_at", "low", "high", "drift")
 _TESTS = (
@@ -42,8 +43,8 @@ class PowerupSheet(Sheet):
         self.list = self.figures(Group("", self.fields))
         self.entry.addWidget(self.list, 1)
         self.rows: dict[str, tuple[Mark, Label]] = {}
-        board = QWidget()
-        column = QVBoxLayout(board)
+        self.board = QWidget()
+        column = QVBoxLayout(self.board)
         column.setContentsMargins(0, 12, 0, 0)
         column.setSpacing(10)
         for key, words in _TESTS:
@@ -55,9 +56,15 @@ class PowerupSheet(Sheet):
             column.addLayout(row)
         column.addStretch(1)
         self.others = Words("", "faint")
-        self.picture.addWidget(board, 1)
+        self.picture.addWidget(self.board, 1)
         self.picture.addWidget(self.others)
         self.not_on_bench = [self.others]
+
+    def show_bench(self, bench: bool) -> None:
+        super().show_bench(bench)
+        for said in self.findChildren(Label):
+            if said.parentWidget() is self.board:
+                said.setFont(font(20 if bench else 11))
 
     def focus_entry(self) -> None:
         self.list.hold_first()
