@@ -38,13 +38,13 @@ class PowerupSheet(Sheet):
     caution = "Run the axis by hand with the drive isolated. The display is off while plugs are moved."
 
     def __init__(self, session: Session) -> None:
+        self.rows: dict[str, tuple[Mark, Label]] = {}
         super().__init__(session)
         self.fields = [FigureRow(session, PowerUpCheck, name, self._check) for name in _FIELDS]
         self.list = self.figures(Group("", self.fields))
         self.entry.addWidget(self.list, 1)
-        self.rows: dict[str, tuple[Mark, Label]] = {}
-        self.board = QWidget()
-        column = QVBoxLayout(self.board)
+        board = QWidget()
+        column = QVBoxLayout(board)
         column.setContentsMargins(0, 12, 0, 0)
         column.setSpacing(10)
         for key, words in _TESTS:
@@ -56,15 +56,14 @@ class PowerupSheet(Sheet):
             column.addLayout(row)
         column.addStretch(1)
         self.others = Words("", "faint")
-        self.picture.addWidget(self.board, 1)
+        self.picture.addWidget(board, 1)
         self.picture.addWidget(self.others)
         self.not_on_bench = [self.others]
 
     def show_bench(self, bench: bool) -> None:
         super().show_bench(bench)
-        for said in self.findChildren(Label):
-            if said.parentWidget() is self.board:
-                said.setFont(font(20 if bench else 11))
+        for _mark, said in self.rows.values():
+            said.setFont(font(20 if bench else 11))
 
     def focus_entry(self) -> None:
         self.list.hold_first()
