@@ -5,9 +5,9 @@ demo:            ## set up, then open the demo job (with no display: report and 
 	@tools/setup run
 	@tools/demo
 
-test:            ## set up, then run every test
+test:            ## set up, then run every test (those of core, job and bench without Qt)
 	@tools/setup dev
-	.venv/bin/python -m pytest -n 2 --dist loadfile
+	.venv/bin/python tools/run_tests.py
 
 soak:            ## the large counts: the laws over 600 random jobs; mutations, flipped bits, undo storms, kills
 	@tools/setup dev

@@ -7,11 +7,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 import pytest
 from hypothesis import HealthCheck, settings
 
-for name, examples in (
-    ("vernus", 30),
-    ("again", 10),
-    ("soak", 400),
-):  # "again": the same tests a second time, without Qt
+for name, examples in (("vernus", 30), ("soak", 400)):
     settings.register_profile(
         name, deadline=None, max_examples=examples, suppress_health_check=[HealthCheck.function_scoped_fixture]
     )

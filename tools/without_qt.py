@@ -24,11 +24,14 @@ class NoQt:
         return None
 
 
-if __name__ == "__main__":
+def run() -> int:
+    """What pytest answers of the tests of PARTS, without Qt."""
     tests = [str(ROOT / "tests" / part) for part in PARTS]
     plugins = ["-p", "no:pytest-qt", "-p", "no:cacheprovider", "-p", "without_qt"]
-    environment = {**os.environ, "VERNUS_HYPOTHESIS": "again", "VERNUS_HANDS": "8", "PYTHONPATH": str(ROOT / "tools")}
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "tools"), "VERNUS_WITHOUT_QT": "1"}
     command = [sys.executable, "-m", "pytest", "-n", "2", *plugins, *tests]
-    sys.exit(subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode)
-else:
+    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+
+
+if os.environ.get("VERNUS_WITHOUT_QT"):
     sys.meta_path.insert(0, NoQt())
