@@ -50,7 +50,7 @@ def _deep(real):
 
 def _driven_is_stopped(real):
     def given(axis):
-        return real(axis.with_(give_up_how="stop")) if axis.give_up_how == "driven" else real(axis)
+        return real(axis.with_(give_up_low_how="stop", give_up_high_how="stop"))
 
     return given
 

@@ -103,7 +103,7 @@ def test_holes_nobody_typed_on_a_face_follow_the_scale():
 
 
 def test_every_kind_of_today_has_a_name_and_the_version_is_four():
-    assert VERSION == 4
+    assert VERSION == 5
     assert {Axis, CalibrationRun, DrilledHole} <= set(ENTITY_TYPES.values())
 
 

@@ -98,7 +98,7 @@ class Desk:
 
     def give_up(self, axis, end, mm, how="stop"):
         self._said = self._asked = None
-        changed = self.job.get(self.axis[axis]).with_(**{f"give_up_{end}": self.length(mm), "give_up_how": how})
+        changed = self.job.get(self.axis[axis]).with_(**{f"give_up_{end}": self.length(mm), f"give_up_{end}_how": how})
         self.job.apply("give up", [changed])
 
     def wants(self, axis, mm):

@@ -178,18 +178,19 @@ def travel(job: Job, axis: Axis) -> Known[float] | None:
 
 def give_up(axis: Axis) -> tuple[float, float]:
     """What is given up with a stop at the low and the high end; a figure that can't be counts as none."""
-    return (0.0, 0.0) if axis.give_up_how == "driven" else _given(axis)
+    return _given(axis, "stop")
 
 
 def unread(axis: Axis) -> tuple[float, float]:
     """What is not read at the low and the high end, though the axis is driven through it: the scale bears it."""
-    return _given(axis) if axis.give_up_how == "driven" else (0.0, 0.0)
+    return _given(axis, "driven")
 
 
-def _given(axis: Axis) -> tuple[float, float]:
+def _given(axis: Axis, how: str) -> tuple[float, float]:
     if not in_scope(axis):  # nothing is given up of an axis that nothing is fitted to
         return 0.0, 0.0
-    low, high = (max(0.0, mm_of(e) or 0.0) for e in (axis.give_up_low, axis.give_up_high))
+    ends = ((axis.give_up_low, axis.give_up_low_how), (axis.give_up_high, axis.give_up_high_how))
+    low, high = (max(0.0, mm_of(mm) or 0.0) if way == how else 0.0 for mm, way in ends)
     return low, high
 
 
@@ -283,6 +284,13 @@ def first_hole(job: Job, axis: Axis) -> Known[float] | None:
     return Known(family.holes_from_end_mm, "delivered" if delivered else "template", "first hole")
 
 
+def bracket_came(job: Job, axis: Axis) -> float | None:
+    """How thick (mm) the reader's bracket is that came with the scale; None while nobody measured it."""
+    came = delivery_of(job, axis)
+    thick = None if came is None else mm_of(came.bracket)
+    return thick if thick is not None and thick > 0 else None
+
+
 def screws(job: Job, axis: Axis, target: str = "body") -> Known[tuple[float, float]] | None:
     """The end screws of the body, or of the reader, from its left end, left first."""
     hole = first_hole(job, axis)
@@ -370,12 +378,15 @@ def planned_spare(job: Job, axis: Axis) -> Known[tuple[float, float]] | None:
         return None
     rest = measuring.value - family.head_mm - (far.value - sum(give_up(axis)))
     wanted = spare_wanted(job, axis)
-    if wanted is not None:
-        end, mm = wanted
-        return Known((mm, rest - mm) if end == "low" else (rest - mm, mm), "typed", "spare")
+    low = rest / 2 if wanted is None else wanted[1] if wanted[0] == "low" else rest - wanted[1]
     # The reader stays where its member holds it: a body moved to the right leaves it nearer its left end.
-    off = plan.shift.mm if reader_follows(job, axis) else -plan.shift.mm
-    return Known((rest / 2 - off, rest / 2 + off), "chosen", "spare")
+    off = moved_by(plan) if reader_follows(job, axis) else -moved_by(plan)
+    return Known((low - off, rest - low + off), "chosen" if wanted is None else "typed", "spare")
+
+
+def moved_by(plan: ScalePlan) -> float:
+    """How far (mm) the body was moved to the right on its face, its reader staying; 0 where its place was measured."""
+    return 0.0 if plan.starts is not None else plan.shift.mm
 
 
 def stand_off(job: Job, axis: Axis) -> Known[float]:

@@ -10,7 +10,7 @@ from typing import Any
 
 from vernus.job.errors import JobContentError
 
-VERSION, MINOR = 4, 0
+VERSION, MINOR = 5, 0
 """The version written today, of the job file and of an export: a new field anywhere raises the minor one."""
 STORED = VERSION * 100 + MINOR
 """Both in the one number that is stored; up to version 3 the major one was stored alone."""
@@ -157,4 +157,18 @@ def _only_usual(plan: Entry, axis: Entry, face: Entry) -> bool:
     return bool(face) or plan.get("scale_on", "moving") == axis.get("usual_on", "moving")
 
 
-_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {1: _to_two, 2: _to_three, 3: _to_four}
+def _to_five(entries: list[Entry], _told: list[str]) -> list[Entry]:
+    """How and why travel is given up is said of each end."""
+    fresh = [dict(e) for e in entries]
+    for entry in fresh:
+        if entry.get("kind") == "axis":
+            how, why = entry.pop("give_up_how", "stop"), entry.pop("give_up_why", "")
+            for end in ("low", "high"):
+                entry.setdefault(f"give_up_{end}_how", how)
+                entry.setdefault(f"give_up_{end}_why", why if entry.get(f"give_up_{end}") else "")
+    return fresh
+
+
+_STEPS: dict[int, Callable[[list[Entry], list[str]], list[Entry]]] = {
+    1: _to_two, 2: _to_three, 3: _to_four, 4: _to_five,
+}  # fmt: skip

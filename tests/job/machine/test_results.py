@@ -93,7 +93,7 @@ def test_a_negative_travel_is_kept_marked_and_computes_nothing(job, axis):
 
 def test_travel_given_up_asks_for_a_stop(job, axis):
     measured(job, axis, "262", "262")
-    job.apply("give up", [axis.with_(give_up_high=mm("12"), give_up_why="table stays 60 from the spindle")])
+    job.apply("give up", [axis.with_(give_up_high=mm("12"), give_up_high_why="table stays 60 from the spindle")])
     result = travel_result(job, job.axes()[0])
     assert result.useful_mm == 250
     assert "table stays 60" in result.findings[-1].what.text()

@@ -15,7 +15,8 @@ from vernus.job.machine.geometry import boxes_of, envelope_of, faces_of
 from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.faces import choose_face, face_findings, faces_result
 from vernus.job.plan.scale import scale_plan
-from vernus.job.plan.travel_left import envelope_result, what_ifs
+from vernus.job.plan.travel_left import envelope_result
+from vernus.job.plan.what_if import what_ifs
 
 
 def mm(text):

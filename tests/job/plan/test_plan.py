@@ -36,7 +36,8 @@ from vernus.job.plan.next_measure import next_measure
 from vernus.job.plan.order import stop_items
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_plan
-from vernus.job.plan.travel_left import envelope_result, what_ifs
+from vernus.job.plan.travel_left import envelope_result
+from vernus.job.plan.what_if import what_ifs
 from vernus.job.review import card_lines, review_axis, review_job
 from vernus.job.said import of_axis
 

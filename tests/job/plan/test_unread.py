@@ -20,7 +20,7 @@ def lathe(request):
 
 def ejecting(lathe, how, measuring):
     end = "low" if stroke_ends(lathe)[0] == "tailstock" else "high"
-    lathe.change("T", **{f"give_up_{end}": lathe.length("12.7 mm"), "give_up_how": how})
+    lathe.change("T", **{f"give_up_{end}": lathe.length("12.7 mm"), f"give_up_{end}_how": how})
     lathe.plan("T", family="beam", measuring=measuring)
     return lathe.axis("T"), end
 

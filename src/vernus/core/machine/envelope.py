@@ -105,6 +105,11 @@ class Box:
             if low > high:
                 raise BadInputError(f"Box {self.name}: min_mm is larger than max_mm in {c}.")
 
+    @property
+    def volume_mm3(self) -> float:
+        """How much room it takes."""
+        return math.prod(high - low for low, high in zip(self.min_mm, self.max_mm, strict=True))
+
 
 @dataclass(frozen=True)
 class Moves:

@@ -84,11 +84,13 @@ class ScaleBulk:
     """Length of the block at each end that holds the body off; 0: a plate as long as the body does."""
     bracket_mm: Triple | None = None
     """The reader's bracket as made: along the scale, across it, and its thickness; None while it is only assumed."""
+    bracket_thick_mm: float = BRACKET_MM
+    """How thick the reader's bracket is while none is made: as it came, or as such brackets usually are."""
 
     @property
     def depth_mm(self) -> float:
         """How far the deepest part stands out from the face, the clearance left away."""
-        thick = BRACKET_MM if self.bracket_mm is None else self.bracket_mm[2]
+        thick = self.bracket_thick_mm if self.bracket_mm is None else self.bracket_mm[2]
         deepest = READER_FROM_FACE_MM + self.family.reader_section_mm[1] + thick
         return self.stand_off_mm + max(deepest, self.family.section_mm[1] + (COVER_MM if self.cover else 0.0))
 
@@ -96,6 +98,29 @@ class ScaleBulk:
 def centred_start(face_mm: float, overall_mm: float) -> float:
     """Where a body starts on its face when its middle is the face's middle; negative when it is longer."""
     return (face_mm - overall_mm) / 2
+
+
+def body_start(
+    face_mm: float, overall_mm: float, reader_at_mm: float, reader_mm: float, carrier_mm: tuple[float, float] | None
+) -> float:
+    """Where a body starts on its face: as near to the face's middle as keeps its reader beside what carries that.
+
+    ``reader_at_mm`` is the reader's middle from the body's left end, ``carrier_mm`` the span of what carries the
+    reader, from the face's left end, both where the boxes are drawn. The body never leaves its face for it.
+    """
+    start = centred_start(face_mm, overall_mm)
+    if carrier_mm is None:
+        return start
+    half = min(reader_mm, carrier_mm[1] - carrier_mm[0]) / 2
+    beside = min(max(start + reader_at_mm, carrier_mm[0] + half), carrier_mm[1] - half) - reader_at_mm
+    room = sorted((0.0, face_mm - overall_mm))
+    return min(max(beside, room[0]), room[1])
+
+
+def beyond_carrier(bulk: ScaleBulk, carrier_mm: tuple[float, float]) -> float:
+    """How far (mm) the reader stands beyond the end of what carries it; 0 while half of it is beside that."""
+    middle = bulk.start_mm + bulk.reader_at_mm
+    return max(0.0, carrier_mm[0] - middle, middle - carrier_mm[1])
 
 
 def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
@@ -140,7 +165,7 @@ def _bracket(place: FacePlace, bulk: ScaleBulk, name: str, reader_mm: tuple[floa
     middle, half = bulk.start_mm + bulk.reader_at_mm, family.reader_mm / 2
     face, far = reader_mm
     above = place.reader_from_above
-    thick, low, top = BRACKET_MM, -high - tall - (0.0 if above else BRACKET_DROP_MM), high + BRACKET_RISE_MM
+    thick, low, top = bulk.bracket_thick_mm, -high - tall - (0.0 if above else BRACKET_DROP_MM), high + BRACKET_RISE_MM
     if bulk.bracket_mm is not None:
         half, thick = max(half, bulk.bracket_mm[0] / 2), bulk.bracket_mm[2]
         low, top = (low, low + bulk.bracket_mm[1]) if above else (-high - bulk.bracket_mm[1], -high)

@@ -108,6 +108,10 @@ class Machine(Entity):
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
 
+GivenUp = Literal["stop", "driven"]
+_GIVEN_UP = (("stop", "is not driven to: a stop there"), ("driven", "is driven through, only not read"))
+
+
 class Axis(Entity):
     """One axis: what moves on what, what is fitted to it, how good it must be, and how far it travels.
 
@@ -168,18 +172,13 @@ class Axis(Entity):
         ),
     ] = None
     give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="given_up")] = None
+    give_up_low_how: Annotated[GivenUp, Quantity("… which", "choice", choices=_GIVEN_UP)] = "stop"
+    give_up_low_why: Annotated[Name, Quantity("… because", "text")] = ""
     give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="given_up")] = (
         None
     )
-    give_up_how: Annotated[
-        Literal["stop", "driven"],
-        Quantity(
-            "What is given up",
-            "choice",
-            choices=(("stop", "is not driven to: a stop there"), ("driven", "is driven through, only not read")),
-        ),
-    ] = "stop"
-    give_up_why: Annotated[Name, Quantity("Why, and what it costs", "text")] = ""
+    give_up_high_how: Annotated[GivenUp, Quantity("… which", "choice", choices=_GIVEN_UP)] = "stop"
+    give_up_high_why: Annotated[Name, Quantity("… because", "text")] = ""
 
 
 class Measure(Entity):

@@ -24,6 +24,9 @@ class Delivery(Entity):
     reader_depth: Annotated[
         LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, against="part")
     ] = None
+    bracket: Annotated[
+        LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, against="part")
+    ] = None
     cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, against="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
     keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""

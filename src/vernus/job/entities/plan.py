@@ -45,6 +45,10 @@ class ScalePlan(Entity):
     shift: Annotated[LengthEntry, Quantity("Body moved {@to_right} on its face by", against="along")] = LengthEntry(
         mm=0
     )
+    beside: Annotated[LengthEntry | None, Quantity("Compare it with the body moved by", against="along")] = None
+    starts: Annotated[LengthEntry | None, Quantity("Its body begins, from the face's {@left} end", against="along")] = (
+        None
+    )
     spare_at: Annotated[
         Literal["even", "low", "high"],
         Quantity(

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
-from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, centred_start, scale_parts
+from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, body_start, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import BESIDE_MACHINE, Axis, Display, Face, MountPart, PowerFeed, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import (
+    bracket_came,
     chosen_face,
     family_of,
     feed_of,
@@ -20,14 +21,16 @@ from vernus.job.known import (
     length_of,
     margin,
     measuring_length,
+    moved_by,
     new_bracket_mm,
     plan_of,
     planned_spare,
+    spare,
     spare_wanted,
     stand_off,
     worked_over,
 )
-from vernus.job.machine.geometry import axis_travel, face_place, low_end, machine_boxes
+from vernus.job.machine.geometry import axis_travel, face_place, geometry_findings, low_end, machine_boxes
 from vernus.job.scope import gets_scale, on_display
 
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
@@ -48,19 +51,36 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     overall = family.overall_mm(measuring)
     plan, mine = plan_of(job, axis), chosen_face(job, axis)
     here = mine is not None and mine.id == face.id
-    shift = plan.shift.mm if plan is not None and here else 0.0
+    shift = moved_by(plan) if plan is not None and here else 0.0
+    reader_at = _reader_at(job, axis, face, (family, measuring), here=here)
+    carried, lies = reader_carrier_span(job, axis, face), plan.starts if plan is not None and here else None
+    start = body_start(length_of(job, axis, face), overall, reader_at + shift, family.reader_mm, carried)
     off = stand_off(job, axis).value if here or mine is None else 0.0
     return ScaleBulk(
         family=family,
         overall_mm=overall,
-        start_mm=centred_start(length_of(job, axis, face), overall) + shift,
-        reader_at_mm=_reader_at(job, axis, face, (family, measuring), here=here),
+        start_mm=start + shift if lies is None else lies.mm,
+        reader_at_mm=reader_at,
         cover=(plan.cover == "yes") if plan is not None else True,
         clearance_mm=max(0.0, plan.clearance.mm) if plan is not None else 1.0,
         stand_off_mm=off,
         block_mm=_block(job, axis) if off > 0 else 0.0,
         bracket_mm=_bracket(job, axis) if here else None,
+        bracket_thick_mm=bracket_came(job, axis) or BRACKET_MM,
     )
+
+
+def reader_carrier_span(job: Job, axis: Axis, face: Face) -> tuple[float, float] | None:
+    """Where the casting that carries the reader lies along a face (mm from its left end); None of no such casting."""
+    boxes = [] if geometry_findings(job) else machine_boxes(job)
+    castings = [b for b in boxes if b.member == face.reader_member and not b.turns]
+    castings = [b for b in castings if b.pose in ("", UPRIGHT)]
+    if not castings:
+        return None
+    place, c = face_place(face, length_of(job, axis, face)), COORDINATES.index(face.along[1])
+    largest = max(castings, key=lambda b: b.volume_mm3)
+    ends = [(v - place.at_mm[c]) * (1 if face.along[0] == "+" else -1) for v in (largest.min_mm[c], largest.max_mm[c])]
+    return min(ends), max(ends)
 
 
 def _scale_on(job: Job, axis: Axis, face: Face, travel_mm: float) -> tuple[ScaleFamily, float] | None:
@@ -112,9 +132,10 @@ def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float
         return middle
     low, high = give_up(axis)
     follows = (axis.direction == face.along) == (face.reader_member == axis.moving)
-    spare = planned_spare(job, axis) if here else None
+    measured = axis.readout == "there"  # what is there already stands where it was found
+    known = None if not here else spare(job, axis) if measured else planned_spare(job, axis)
     place = place_reader(
-        family, measuring, (low, travel - high), (0.0, 0.0), None if spare is None else spare.value,
+        family, measuring, (low, travel - high), (0.0, 0.0), None if known is None else known.value,
         reader_follows=follows,
     )  # fmt: skip
     return place.reader_mm(-low_end(job, axis))

@@ -69,15 +69,20 @@ def _given_up(axis: Axis) -> Finding:
     """What is given up and why; what it costs at the spindle stands beside it."""
     low, high = give_up(axis)
     costs = _consequence(axis)
+    ends = (
+        (low, "{low} at the {@low} end" + (" ({low_why})" if axis.give_up_low_why else "")),
+        (high, "{high} at the {@high} end" + (" ({high_why})" if axis.give_up_high_why else "")),
+    )
+    told = [words for mm, words in ends if mm > 0]
     return finding(
         "travel-given-up",
         "info",
-        "Travel is given up on purpose: {low} at the {@low} end, {high} at the {@high} end{why}."
-        + (" {costs}" if costs is not None else ""),
+        "Travel is given up on purpose: " + ", ".join(told) + "." + (" {costs}" if costs is not None else ""),
         "Fit a stop at each such end, or the scale can be overrun.",
         low=Mm(low),
         high=Mm(high),
-        why=f" ({axis.give_up_why})" if axis.give_up_why else "",
+        low_why=axis.give_up_low_why,
+        high_why=axis.give_up_high_why,
         costs=costs,
     )
 

@@ -8,6 +8,7 @@ from vernus.core.machine.stroke import ENDS
 from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
+from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face, family_of, measuring_length, stand_off, surveys_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import stroke_of
@@ -54,15 +55,19 @@ def _travel(job: Job, axis: Axis) -> list[Statement]:
 
 
 def _zones(axis: Axis) -> list[Statement]:
-    """What is given up at an end, and whether the axis still goes there."""
-    given: tuple[float, ...] = tuple(0.0 if e is None else e.mm for e in (axis.give_up_low, axis.give_up_high))
-    how = {"stop": "is not driven to", "driven": "is driven through, only not read"}[axis.give_up_how]
+    """What is given up at an end, whether the axis still goes there, and why."""
+    told = {"stop": "is not driven to", "driven": "is driven through, only not read"}
+    given = (
+        (mm_of(axis.give_up_low) or 0.0, axis.give_up_low_how, axis.give_up_low_why),
+        (mm_of(axis.give_up_high) or 0.0, axis.give_up_high_how, axis.give_up_high_why),
+    )
     found: list[Statement] = []
-    for end, mm in zip(ENDS, given, strict=True):
+    for end, (mm, how, why) in zip(ENDS, given, strict=True):
         if mm > 0:
-            words = Sentence("{mm} at the {end} end " + how + ".", {"mm": Mm(mm), "end": AxisEnd(end)})
-            figures = {"end": end, "mm": mm, "how": axis.give_up_how, "why": "given up"}
-            found.append(Statement("zone", axis.name, end, "travel", words, figures))
+            said = "{mm} at the {end} end " + told[how] + (": {why}." if why else ".")
+            values = {"mm": Mm(mm), "end": AxisEnd(end), "why": why}
+            figures = {"end": end, "mm": mm, "how": how, "why": why or "given up"}
+            found.append(Statement("zone", axis.name, end, "travel", Sentence(said, values), figures))
     return found
 
 

@@ -17,7 +17,7 @@ from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, length_of, travel
+from vernus.job.known import bracket_came, chosen_face, length_of, travel
 from vernus.job.machine.geometry import axis_key, face_place
 from vernus.job.machine.measures import is_taken, measures_of
 from vernus.job.machine.planned import bulk_of
@@ -125,7 +125,7 @@ def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleB
     for (field, label), other in zip(_SIZES, others, strict=True):
         if edit is None or getattr(edit, field) is None:
             yield label, replace(bulk, family=other)
-    if bulk.bracket_mm is None:
+    if bulk.bracket_mm is None and bracket_came(job, axis) is None:
         yield _BRACKET, replace(bulk, bracket_mm=_thicker(bulk))
 
 
@@ -146,13 +146,13 @@ def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, str, lis
         for (field, label), mm in sizes
         if getattr(edit, field) is None
     ]
-    if bulk.bracket_mm is None:
+    if bulk.bracket_mm is None and bracket_came(job, axis) is None:
         long, wide, thick = _thicker(bulk)
         part = MountPart(
             id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
             width=_typed(wide), thickness=_typed(thick * times),
         )  # fmt: skip
-        found.append((f"{axis.name} {_BRACKET}", "enter what carries the reader on Mounts", [part]))
+        found.append((f"{axis.name} {_BRACKET}", "measure what carries the reader on Receive or Mounts", [part]))
     return found
 
 

@@ -3,32 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from functools import partial
+from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Bracketed, Finding, Mm, Sentence, conclusion, finding, in_order, plain
+from vernus.core.finding import Bracketed, Finding, Mm, Sentence, conclusion, finding, in_order
 from vernus.core.machine.bumper import Bumper, bumper_finding, plan_bumper
 from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
-from vernus.core.machine.stroke import ENDS, End, Need
+from vernus.core.machine.stroke import ENDS, End, Need, Pair
 from vernus.core.machine.travel_kept import TravelKept, keep_travel
-from vernus.core.plan.plan_parts import scale_parts
-from vernus.core.units import UnitSystem, format_plain
-from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face, length_of, plan_of
+from vernus.job.known import chosen_face
 from vernus.job.machine.directions import directions_of, end_words, finding_directed
 from vernus.job.machine.geometry import (
     axis_key,
     envelope_of,
-    face_place,
-    faces_of,
-    geometry_findings,
     low_end,
 )
-from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.fitted_stops import is_fitted
 from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
@@ -82,21 +74,18 @@ class EnvelopeResult:
         return None if self.kept is None else lost_against(self.full, self.left)
 
     @property
+    def ends_lost_mm(self) -> dict[str, Pair]:
+        """The same at the low and the high end, of the axes that lose any."""
+        ends = {k: (self.left[k][0] - a, b - self.left[k][1]) for k, (a, b) in self.full.items() if k in self.left}
+        return {k: both for k, both in ends.items() if sum(both) > 1e-6}
+
+    @property
     def verdict(self) -> Literal["pass", "stop"] | None:
         """Pass only where nothing is lost and nothing stands against it; None where something is lost or open."""
         grave = {f.severity for f in self.findings} - {"info"}
         if "stop" in grave or self.kept is None:
             return "stop"
         return None if grave or self.lost_mm else "pass"
-
-
-@dataclass(frozen=True)
-class WhatIf:
-    """One variant of the plan, and what it takes of each axis (mm); ``lost_mm`` is None where it can't work."""
-
-    words: Sentence
-    lost_mm: dict[str, float] | None
-    meets: tuple[tuple[str, str], ...] = ()
 
 
 def kept_with(job: Job, parts: Sequence[Box]) -> TravelKept:
@@ -115,13 +104,6 @@ def lost_against(bare: Mapping[str, Range], kept: Mapping[str, Range] | None) ->
         return None
     lost = {k: (b - a) - (kept[k][1] - kept[k][0]) for k, (a, b) in bare.items()}
     return {k: v for k, v in lost.items() if v > 1e-6}
-
-
-def show_lost(lost: dict[str, float] | None, units: UnitSystem, meets: Sequence[tuple[str, str]] = ()) -> str:
-    """What is lost, in words; where nothing can be kept, who meets whom."""
-    if lost is None:
-        return "does not work" + (f": {meets[0][0]} meets {meets[0][1]}" if meets else "")
-    return ", ".join(f"{k} {format_plain(v, units)}" for k, v in sorted(lost.items())) or "nothing"
 
 
 def stops_of(job: Job) -> list[AxisStop]:
@@ -310,7 +292,7 @@ def _bumper(
         if member in (pair.b.member,):
             still = pair.a
         solids = [b for b in envelope.boxes if b.member == member and _bears(b) and b.member != still.member]
-        for mine in sorted(solids, key=lambda b: -_volume(b)):
+        for mine in sorted(solids, key=lambda b: -b.volume_mm3):
             for other in (still, pair.a, pair.b):
                 if not _bears(other) or other.member == member:
                     continue
@@ -333,40 +315,3 @@ def _over(envelope: Envelope, mine: Box, other: Box, key: str) -> str:
     moves = envelope.moves(mine.member, other.member)
     others = sorted({axis for terms in moves.by_coordinate for axis, _ in terms} - {key})
     return ("place of the " if others and len(others[0]) > 1 else "place of ") + " and ".join(others) if others else ""
-
-
-def _volume(box: Box) -> float:
-    x, y, z = (high - low for low, high in zip(box.min_mm, box.max_mm, strict=True))
-    return x * y * z
-
-
-def what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
-    """Variants of an axis's plan compared at once: as planned, no cover, slimmer, 10 mm either way, the other faces."""
-    return list(job.derived(("what ifs", axis.id), lambda: _what_ifs(job, axis)))
-
-
-def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
-    face = chosen_face(job, axis)
-    if plan_of(job, axis) is None or face is None or geometry_findings(job):
-        return []
-    others = all_planned_parts(job, without=axis.id)
-    bare, bulk = kept_with(job, others), bulk_of(job, axis, face)
-    if bulk is None or bare.kept is None:
-        return []
-    build = partial(scale_parts, face_place(face, length_of(job, axis, face)), name=f"{axis.name} scale")
-    variants: list[tuple[Sentence, list[Box]]] = [(plain("as planned"), build(bulk))]
-    if bulk.cover:
-        variants.append((plain("without the cover"), build(replace(bulk, cover=False))))
-    for family in families_of(job):
-        if family.id in ("glass-slim", "glass-micro", "thin-housing") and family.id != bulk.family.id:
-            slim = replace(bulk, family=family, overall_mm=bulk.overall_mm)
-            variants.append((plain(f"with {family.label[0].lower()}{family.label[1:]}"), build(slim)))
-    for shift in (-10.0, 10.0):
-        way = directions_of(job, axis).way("left" if shift < 0 else "right")
-        words = Sentence("{shift} " + way, {"shift": Mm(abs(shift))})
-        variants.append((words, build(replace(bulk, start_mm=bulk.start_mm + shift))))
-    for other in faces_of(job, axis):
-        if other.id != face.id:
-            variants.append((plain(other.name), planned_parts(job, axis, other)))
-    tried = [(said, kept_with(job, [*others, *parts])) for said, parts in variants]
-    return [WhatIf(said, lost_against(bare.kept, kept.kept), home_blocked(kept)) for said, kept in tried]

@@ -7,6 +7,7 @@ from PySide6.QtCore import QSize
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Sure, in_units
+from vernus.core.machine.stroke import ENDS
 from vernus.core.units import format_with_uncertainty
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
@@ -20,11 +21,11 @@ from vernus.desktop.session import Session
 from vernus.job.catalog.shipped import tools
 from vernus.job.doubts import yardstick
 from vernus.job.entities import Axis, TravelSurvey
-from vernus.job.fields import LengthEntry, quantities
+from vernus.job.fields import LengthEntry, mm_of, quantities
 from vernus.job.machine.travel import survey_with, travel_result, turns_entry
 from vernus.paper.pages.machine.stroke import stroke_picture
 
-_WANTED = ("accuracy", "give_up_low", "give_up_high", "give_up_how", "give_up_why")
+_GIVEN_UP = tuple(f"give_up_{end}{part}" for end in ENDS for part in ("", "_how", "_why"))
 
 
 class TravelSheet(Sheet):
@@ -49,7 +50,7 @@ class TravelSheet(Sheet):
         self.reading.accepted.connect(self._log)
         self.table = Table("Readings of the travel")
         self.table.delete_pressed.connect(self._delete)
-        wanted = [FigureRow(session, Axis, name, lambda: session.axis) for name in _WANTED]
+        wanted = [FigureRow(session, Axis, name, lambda: session.axis) for name in ("accuracy", *_GIVEN_UP)]
         screw = [FigureRow(session, Axis, name, lambda: session.axis) for name in ("lead", "backlash")]
         screw.append(FigureRow(session, TravelSurvey, "approach", self._survey))
         self.fields = [*wanted, *screw]
@@ -129,6 +130,10 @@ class TravelSheet(Sheet):
         self.heading.setText(f"Travel of {self.about_axis()}")
         unit = self.session.unit("length")
         self.reading.show_entry(None)
+        for field in self.fields:
+            end = next((e for e in ENDS if field.name in (f"give_up_{e}_how", f"give_up_{e}_why")), None)
+            given = axis.give_up_low if end == "low" else axis.give_up_high
+            field.leave_out(end is not None and not mm_of(given))
         self.list.refresh()
         turns = self._counting_turns()
         self.between.setText(

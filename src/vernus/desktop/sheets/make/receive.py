@@ -13,13 +13,16 @@ from vernus.desktop.parts.row import PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.session import Session
+from vernus.job.catalog.families import family_edit
 from vernus.job.document import new_id
-from vernus.job.entities import Delivery
-from vernus.job.known import body_length, delivery_of, measuring_length
+from vernus.job.entities import Delivery, FamilyEdit
+from vernus.job.known import body_length, delivery_of, measuring_length, plan_of
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
-_FIELDS = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread", "missing", "keep")
+_BODY, _REST = ("measuring", "overall", "hole_from_end", "reader"), ("bracket", "reader_depth", "cable")
+_WORDS = ("hole_thread", "missing", "keep")
+_SECTIONS = ("height", "depth", "reader_height", "reader_depth")
 
 _MOST_COMPARED, _MOST_ITEMS = 6, 8
 
@@ -34,7 +37,9 @@ class ReceiveSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: Draft[Delivery] = Draft()
-        self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in _FIELDS]
+        self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in (*_BODY, *_REST, *_WORDS)]
+        self.sections = [FigureRow(session, FamilyEdit, name, self._family) for name in _SECTIONS]
+        measured = [*self.fields[: len(_BODY)], *self.sections, *self.fields[len(_BODY) :]]
         self.contents = Table("What is in the box")
         self.contents.wrap_words()
         self.contents.chosen.connect(self._tick)
@@ -44,7 +49,7 @@ class ReceiveSheet(Sheet):
         self.compared = PartRow("compared", self.table)
         self.list = self.figures(
             Group("In the box", [self.box]),
-            Group("Measured on it", self.fields),
+            Group("Measured on it", measured),
             Group("Planned and delivered", [self.compared]),
         )
         self.entry.addWidget(self.list, 1)
@@ -72,6 +77,12 @@ class ReceiveSheet(Sheet):
         known = delivery_of(job, axis)
         return known or self._draft.of(axis.id, lambda: Delivery(id=new_id(), axis_id=axis.id))
 
+    def _family(self) -> FamilyEdit | None:
+        """What is known of the family better than the table does; its sections are measured here as well."""
+        axis, job = self.session.axis, self.session.job
+        plan = None if axis is None or job is None else plan_of(job, axis)
+        return None if job is None or plan is None or not plan.family else family_edit(job, plan.family, new_id())
+
     def refresh(self) -> None:
         job, axis = self.session.job, self.session.axis
         if job is None or axis is None:
@@ -80,6 +91,8 @@ class ReceiveSheet(Sheet):
         lacks = not_of_it(job, axis)
         for field in self.fields:
             field.leave_out(field.name in lacks)
+        for section in self.sections:
+            section.leave_out(self._family() is None)
         self.list.refresh()
         items = self._items()
         self.contents.rows.show_rows(

@@ -22,7 +22,8 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.entities import Axis
 from vernus.job.machine.geometry import boxes_of, keep_reachable, solid
-from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, show_lost, what_ifs
+from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
+from vernus.job.plan.what_if import end_names, show_ends, what_ifs
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.pages.machine.stroke import stroke_picture
 
@@ -97,7 +98,8 @@ class EnvelopeSheet(Sheet):
             self.headline.show_answer(self.session, "home is blocked", "two boxes meet with every axis at home", "stop")
         elif lost:
             worst = max(lost, key=lambda k: lost[k])
-            under = "lost with all planned parts and stops in place: " + show_lost(lost, units)
+            under = "lost with all planned parts and stops in place: "
+            under += show_ends(result.ends_lost_mm, end_names(job), units)
             figure = in_units(units, "{axis} loses {mm}", axis=worst, mm=Mm(lost[worst]))
             self.headline.show_answer(self.session, figure, under)
         else:
@@ -107,7 +109,7 @@ class EnvelopeSheet(Sheet):
         self.advise(result.instruction)
         said = "; ".join(w.text(units) for w in result.unchecked)
         self.unchecked.setText(f"Not checked: {said}." if said else "Every pair is checked.")
-        rows = [[w.words.text(units), show_lost(w.lost_mm, units, w.meets)] for w in what_ifs(job, axis)]
+        rows = [[w.words.text(units), w.in_words(units)] for w in what_ifs(job, axis)]
         self.what_if_words.setText(
             f"What if the {axis.name} scale were …" if rows else f"Choose a face for {axis.name} to compare variants."
         )

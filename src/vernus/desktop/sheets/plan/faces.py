@@ -25,7 +25,7 @@ from vernus.job.machine.geometry import boxes_of, envelope_of, faces_of, keep_re
 from vernus.job.machine.planned import all_planned_parts, planned_parts
 from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, weights_of
 from vernus.job.plan.scale import scale_plan
-from vernus.job.plan.travel_left import show_lost
+from vernus.job.plan.what_if import show_lost
 from vernus.paper.drawing.machine.views import Scene
 
 _FACE = {

@@ -52,8 +52,7 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         if s.readings
     ]
     yield from said_blocks(job, axis, units, "travel", "zone", "kept")
-    why = f" {axis.give_up_why}" if axis.give_up_why else ""
-    yield Words(f"Read: {'; '.join(parts)}.{why}")
+    yield Words(f"Read: {'; '.join(parts)}.")
     if len(result.surveys) > 1:
         ways = "; ".join(
             in_units(units, "{tool} {travel}", tool=tool, travel=Sure(t.travel_mm, t.expanded_mm))

@@ -20,7 +20,8 @@ from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.plan.faces import faces_result
-from vernus.job.plan.travel_left import EnvelopeResult, envelope_result, show_lost
+from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
+from vernus.job.plan.what_if import end_names, show_ends, show_lost
 from vernus.job.review import card_lines, review_machine
 from vernus.job.scope import axes_in_scope, gets_scale
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
@@ -48,7 +49,7 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[Block]:
     yield subheading("Travel that is left")
-    lost = show_lost(result.lost_mm, units)
+    lost = show_ends(result.ends_lost_mm, end_names(job), units)
     yield Words(f"Lost with all planned parts and stops in place: {lost}. {result.instruction.text(units)}")
     said = "; ".join(w.text(units) for w in result.unchecked)
     yield Words(f"Not checked: {said}." if said else "Every pair is checked.")
