@@ -12,7 +12,7 @@ from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.steps import BY_HAND
 from vernus.job.known import feed_of
-from vernus.job.plan.fitted_stops import stops_fitted
+from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.review import card_lines, review_axis, review_machine
 from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS

@@ -48,6 +48,7 @@ from vernus.job.entities import (
 )
 from vernus.job.fields import LengthEntry, complaints, mm_of
 from vernus.job.scope import has_feed, has_scale, in_scope
+from vernus.job.sums import given_by
 
 T = TypeVar("T")
 Source = Literal["measured", "delivered", "typed", "chosen", "template", "default"]
@@ -108,6 +109,11 @@ def chosen_face(job: Job, axis: Axis) -> Face | None:
 def figures(job: Job) -> Told:
     """Every figure of the machine that follows from measures, as they are now."""
     return job.derived("told", lambda: told_figures(job, _travel_mm(job)), TOLD_BY)
+
+
+def figures_given(job: Job) -> dict[str, float]:
+    """What the machine's figures are told from, by name (mm): measures, travels, and sides that follow from nothing."""
+    return job.derived("given", lambda: given_by(job, _travel_mm(job)), TOLD_BY)
 
 
 def _travel_mm(job: Job) -> Callable[[Axis], float | None]:

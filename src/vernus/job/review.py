@@ -45,6 +45,7 @@ from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
 from vernus.job.machine.directions import directions_of, finding_directed
+from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.geometry import contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.survey import told_so_far
@@ -54,7 +55,7 @@ from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import parts_of
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.faces import face_findings
-from vernus.job.plan.fitted_stops import stops_fitted
+from vernus.job.plan.places import place_rests
 from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result, pillar_rests, stops_of
 from vernus.job.prove.calibrate.result import calibration_result
@@ -211,7 +212,7 @@ def rests_on(job: Job, axis: Axis) -> tuple[str, ...]:
     if not in_scope(axis):
         return ()
     known = [k.name for k in unmeasured(job, axis)]
-    return tuple(dict.fromkeys([*known, *_unmeasured_boxes(job, axis)]))
+    return tuple(dict.fromkeys([*known, *place_rests(job, axis), *_unmeasured_boxes(job, axis)]))
 
 
 def _unmeasured_boxes(job: Job, axis: Axis) -> list[str]:

@@ -302,6 +302,7 @@ def _lathe(kind, chance):
         "Headstock, width": s["head_wide"], "Headstock, height above the bed": s["head_high"],
         "Carriage to tailstock, carriage fully right": gap_tail, "Tailstock, length": s["tail"],
         "Tailstock, height above the bed": s["tail_high"], "Bed, length of the ways": s["bed"],
+        "Carriage to the end of the bed, carriage fully right": s["bed"] / 2 - right - tz,
         "Bed, width": s["width"],
         "Cross slide, along the bed": s["slide"], "Cross slide in front of the centre line, in mid travel": s["slide_front"],
         "Cross slide behind the centre line, in mid travel": s["slide_back"], "Cross slide, height": s["slide_high"],

@@ -8,6 +8,7 @@ it. Sizes that no family states are common practice, no source. Lengths in mm, w
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
@@ -192,6 +193,43 @@ def _held_off(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
 def is_part(box: Box, what: str) -> bool:
     """Whether a box is that part of a planned scale: ``body``, ``reader``, ``bracket``, ``stub`` or ``cover``."""
     return bool(box.group) and box.name == f"{box.group} {what}"
+
+
+MOST_OFF_MM = 80.0
+"""The farthest a body is ever held off its face; common practice, no source."""
+_MADE_TO_FIT = ("bracket", "stub", "block", "plate")
+
+
+def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> float | None:
+    """How far (mm) a body has to be held off its face so that neither it nor its reader stands in what they ride on.
+
+    Brackets, stubs and blocks are made to what they are screwed to, and don't count. None where nothing up to
+    ``MOST_OFF_MM`` clears; ``bulk.stand_off_mm`` plays no part.
+    """
+    c, sign = COORDINATES.index(place.out[1]), 1 if place.out[0] == "+" else -1
+    off = 0.0
+    while off <= MOST_OFF_MM:
+        parts = scale_parts(place, replace(bulk, stand_off_mm=off), "the scale")
+        parts = [p for p in parts if not any(p.name.endswith(f" {word}") for word in _MADE_TO_FIT)]
+        deep = [
+            (there.max_mm[c] - part.min_mm[c]) if sign > 0 else (part.max_mm[c] - there.min_mm[c])
+            for part in parts
+            for there in castings
+            if part.member == there.member and _stand_in_each_other(part, there)
+        ]
+        if not deep:
+            return round(off, 2)
+        off += max(deep) + _HAIR_MM
+    return None
+
+
+_HAIR_MM = 0.005
+
+
+def _stand_in_each_other(a: Box, b: Box) -> bool:
+    return all(
+        a.min_mm[c] < b.max_mm[c] - _HAIR_MM and b.min_mm[c] < a.max_mm[c] - _HAIR_MM for c in range(len(COORDINATES))
+    )
 
 
 def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:

@@ -28,9 +28,9 @@ from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_result
 from vernus.job.fields import mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
+from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.travel import travel_result
-from vernus.job.plan.fitted_stops import stops_fitted
 from vernus.job.refusals import limit_findings
 
 Ends = tuple[float, float]

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
-from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, body_start, scale_parts
+from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, body_start, clearing_off, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import BESIDE_MACHINE, Axis, Display, Face, MountPart, PowerFeed, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import (
+    Known,
     bracket_came,
     chosen_face,
     family_of,
@@ -40,22 +41,45 @@ _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape"
 
 
 def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
-    """What the planned scale takes of room on a face; where none is chosen yet, the smallest sealed one that serves."""
+    """What the planned scale takes of room on a face; where none is chosen yet, the smallest sealed one that serves.
+
+    Where nobody said how far its body is held off, it is by as much as clears the castings it rides on.
+    """
     travel = axis_travel(job, axis)
     if travel is None or not travel > 0:
         return None
     found = _scale_on(job, axis, face, travel)
     if found is None:
         return None
-    family, measuring = found
-    overall = family.overall_mm(measuring)
-    plan, mine = plan_of(job, axis), chosen_face(job, axis)
+    mine = chosen_face(job, axis)
     here = mine is not None and mine.id == face.id
+    known = stand_off(job, axis)
+    said = (here or mine is None) and (known.sure or known.value > 0)
+    bulk = _bulk(job, axis, face, found, off=known.value if said else 0.0, here=here)
+    if said or geometry_findings(job):
+        return bulk
+    place = face_place(face, length_of(job, axis, face))
+    castings = [b for b in machine_boxes(job) if b.pose in ("", UPRIGHT)]
+    clear = clearing_off(place, bulk, castings)
+    return bulk if not clear else _bulk(job, axis, face, found, off=clear, here=here)
+
+
+def held_off(job: Job, axis: Axis, face: Face) -> Known[float]:
+    """How far the body is held off its face: made, typed, or as clears the castings it rides on until then."""
+    known, bulk = stand_off(job, axis), bulk_of(job, axis, face)
+    if known.sure or bulk is None:
+        return known
+    return Known(bulk.stand_off_mm, "default", known.name)
+
+
+def _bulk(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, off: float, here: bool) -> ScaleBulk:
+    """The scale on a face, held off it by ``off`` mm; ``here`` on the face that is chosen."""
+    family, measuring = scale
+    overall, plan = family.overall_mm(measuring), plan_of(job, axis)
     shift = moved_by(plan) if plan is not None and here else 0.0
-    reader_at = _reader_at(job, axis, face, (family, measuring), here=here)
+    reader_at = _reader_at(job, axis, face, scale, here=here)
     carried, lies = reader_carrier_span(job, axis, face), plan.starts if plan is not None and here else None
     start = body_start(length_of(job, axis, face), overall, reader_at + shift, family.reader_mm, carried)
-    off = stand_off(job, axis).value if here or mine is None else 0.0
     return ScaleBulk(
         family=family,
         overall_mm=overall,
@@ -70,16 +94,20 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     )
 
 
+def reader_carrier(job: Job, face: Face) -> Box | None:
+    """The casting that carries the reader of a face: the largest of its member; None of no such casting."""
+    boxes = [] if geometry_findings(job) else machine_boxes(job)
+    castings = [b for b in boxes if b.member == face.reader_member and not b.turns and b.pose in ("", UPRIGHT)]
+    return max(castings, key=lambda b: b.volume_mm3, default=None)
+
+
 def reader_carrier_span(job: Job, axis: Axis, face: Face) -> tuple[float, float] | None:
     """Where the casting that carries the reader lies along a face (mm from its left end); None of no such casting."""
-    boxes = [] if geometry_findings(job) else machine_boxes(job)
-    castings = [b for b in boxes if b.member == face.reader_member and not b.turns]
-    castings = [b for b in castings if b.pose in ("", UPRIGHT)]
-    if not castings:
+    casting = reader_carrier(job, face)
+    if casting is None:
         return None
     place, c = face_place(face, length_of(job, axis, face)), COORDINATES.index(face.along[1])
-    largest = max(castings, key=lambda b: b.volume_mm3)
-    ends = [(v - place.at_mm[c]) * (1 if face.along[0] == "+" else -1) for v in (largest.min_mm[c], largest.max_mm[c])]
+    ends = [(v - place.at_mm[c]) * (1 if face.along[0] == "+" else -1) for v in (casting.min_mm[c], casting.max_mm[c])]
     return min(ends), max(ends)
 
 

@@ -23,15 +23,13 @@ from vernus.job.machine.geometry import boxes_of, faces_of, solid
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.stroke import metal_of, stroke_of
-from vernus.job.plan.stop_rests import sizes_larger
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, sizes_larger
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
-FAR_SHARE, FAR_MM = 0.4, 15.0
-"""How far a machine may be off what is usual on its kind, as a share and at least; common practice, no source."""
-FAR_IDLE_MM = 1.0
 LARGER = 1.25
 """By how much what is sold under one name differs, at most; common practice, no source."""
 _WHOLE_MM = 1000.0
@@ -175,6 +173,9 @@ def plan_answers(job: Job) -> dict[str, float]:
         if face is None:
             found |= _by_face(job, axis)
             continue
+        place = place_on_face(job, axis)
+        if place is not None:
+            found[f"the place of the {axis.name} body on its face"] = place.start_mm
         body = body_length(job, axis)
         if body is not None:
             short = body.value > length_of(job, axis, face)

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from vernus.core.machine.envelope import Box
-from vernus.core.plan.plan_parts import scale_parts
+from vernus.core.machine.envelope import COORDINATES, UPRIGHT
+from vernus.core.plan.plan_parts import beyond_carrier, body_start, clearing_off
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face, length_of, measuring_length
+from vernus.job.known import chosen_face, figures_given, length_of, measuring_length, moved_by, plan_of
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
-from vernus.job.machine.planned import bulk_of
-
-_MOST_MM = 80.0
-_STEP_MM = 0.5
-_NEAR_MM = 0.005
+from vernus.job.machine.planned import bulk_of, reader_carrier, reader_carrier_span
+from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, casting_rests, unmeasured_of
 
 
 @dataclass(frozen=True)
@@ -46,38 +43,51 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
     )
 
 
+def place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
+    """What nobody measured of where the casting that carries the reader lies along the face, by name.
+
+    A figure counts where, as far off as machines of a kind differ, it would move the body or leave its reader beside
+    nothing.
+    """
+    return job.derived_of_axis("place rests", axis.id, lambda: _place_rests(job, axis))
+
+
+def _place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
+    face = chosen_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
+    casting = None if face is None else reader_carrier(job, face)
+    span = None if face is None else reader_carrier_span(job, axis, face)
+    if face is None or bulk is None or casting is None or span is None:
+        return ()
+    c, sign = COORDINATES.index(face.along[1]), 1 if face.along[0] == "+" else -1
+    shares = casting_rests(job, face, casting, c)
+    low, high = shares if sign > 0 else shares[::-1]
+    given, length = figures_given(job), length_of(job, axis, face)
+    plan = plan_of(job, axis)
+    moved = 0.0 if plan is None else moved_by(plan)
+    found: list[str] = []
+    for name in dict.fromkeys((*low, *high)):
+        far = max(FAR_MM, FAR_SHARE * abs(given.get(name, 0.0)))
+        for by in (-far, far):
+            there = (span[0] + sign * by * low.get(name, 0.0), span[1] + sign * by * high.get(name, 0.0))
+            start = body_start(length, bulk.overall_mm, bulk.reader_at_mm + moved, bulk.family.reader_mm, there)
+            off = abs(start + moved - bulk.start_mm) if plan is None or plan.starts is None else 0.0
+            if off > FAR_IDLE_MM or beyond_carrier(bulk, there) > 0:
+                found += unmeasured_of(job, {name: 1.0})
+                break
+    return tuple(dict.fromkeys(found))
+
+
 def least_stand_off(job: Job, axis: Axis) -> float | None:
     """How far (mm) the chosen face's parts have to stand off at least to clear the metal and the places of its member.
 
-    None while no face is chosen, the machine can't be one or nothing is known of the scale, and where no stand-off up
-    to 80 mm clears them.
+    None while no face is chosen, the machine can't be one or nothing is known of the scale, and where no stand-off
+    there is clears them.
     """
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
     if face is None or bulk is None or geometry_findings(job):
         return None
     place = face_place(face, length_of(job, axis, face))
-    there = [b for b in (*machine_boxes(job), *map(solid, keep_reachable(job))) if b.pose in ("", "upright")]
-
-    def clears(off: float) -> bool:
-        parts = scale_parts(place, replace(bulk, stand_off_mm=off), f"{axis.name} scale")
-        return not any(_meets(p, b) for p in parts for b in there if p.member == b.member)
-
-    steps = (n * _STEP_MM for n in range(round(_MOST_MM / _STEP_MM) + 1))
-    high = next((off for off in steps if clears(off)), None)
-    if high is None or high == 0.0:
-        return high
-    low = high - _STEP_MM
-    while high - low > _NEAR_MM:
-        middle = (low + high) / 2
-        low, high = (low, middle) if clears(middle) else (middle, high)
-    return round(high, 2)
-
-
-def _meets(part: Box, there: Box) -> bool:
-    """Whether a scale's part stands in something; a bracket or cable stub is made to what it is screwed to."""
-    if any(part.name.endswith(f" {word}") for word in ("bracket", "stub")):
-        return False
-    return all(
-        part.min_mm[c] < there.max_mm[c] - _NEAR_MM and there.min_mm[c] < part.max_mm[c] - _NEAR_MM for c in range(3)
-    )
+    there = [b for b in (*machine_boxes(job), *map(solid, keep_reachable(job))) if b.pose in ("", UPRIGHT)]
+    return clearing_off(place, bulk, there)

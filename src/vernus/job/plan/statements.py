@@ -9,11 +9,12 @@ from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.fields import mm_of
-from vernus.job.known import chosen_face, family_of, measuring_length, stand_off, surveys_of
+from vernus.job.known import chosen_face, family_of, measuring_length, surveys_of
 from vernus.job.machine.directions import directions_of
+from vernus.job.machine.fitted_stops import is_fitted
+from vernus.job.machine.planned import held_off
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.plan.cut import Cut, cut_of
-from vernus.job.plan.fitted_stops import is_fitted
 from vernus.job.plan.places import least_stand_off, place_on_face
 from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
 from vernus.job.plan.travel_left import AxisStop, made_by, stops_of
@@ -174,7 +175,7 @@ def _face(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     face = chosen_face(job, axis)
     if face is None:
         return []
-    off, least = stand_off(job, axis).value, least_stand_off(job, axis)
+    off, least = held_off(job, axis, face).value, least_stand_off(job, axis)
     values: dict[str, object] = {"name": face.name, "off": Mm(off), "least": Mm(least or 0.0)}
     words = "The body goes on the face {name}, " + ("{off} off it" if off > 0 else "right on it")
     if least is not None and least > 0:

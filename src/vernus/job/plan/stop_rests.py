@@ -28,6 +28,10 @@ from vernus.job.sums import figure_name, sums_of
 Shares = dict[str, float]
 """Name of a given figure → how much of it there is in a length."""
 _NOTHING = 1e-9
+FAR_SHARE, FAR_MM = 0.4, 15.0
+"""How far a machine may be off what is usual on its kind, as a share and at least; common practice, no source."""
+FAR_IDLE_MM = 1.0
+"""Below this nothing so far off decides anything."""
 _SIDES = (("left", "right"), ("front", "back"), ("bottom", "top"))
 
 
@@ -36,14 +40,14 @@ def stop_rests(job: Job, axis: Axis, need: Need) -> tuple[str, ...]:
     pair = stroke_of(job, axis).blocks.get(need.end) if need.why == "metal" else None
     if pair is None:
         return ()
-    return _unmeasured(job, _less(_to_mark(axis, need.end), _apart(job, axis, need.end, pair.a, pair.b)))
+    return unmeasured_of(job, _less(_to_mark(axis, need.end), _apart(job, axis, need.end, pair.a, pair.b)))
 
 
 def bumper_rests(job: Job, axis: Axis, end: End, mine: Box, other: Box) -> tuple[str, ...]:
     """What nobody measured of what decides the length of the bumper at an end, between two boxes of the machine."""
     pair = stroke_of(job, axis).blocks.get(end)
     between = _apart(job, axis, end, mine, other)
-    return _unmeasured(job, between if pair is None else _less(between, _apart(job, axis, end, pair.a, pair.b)))
+    return unmeasured_of(job, between if pair is None else _less(between, _apart(job, axis, end, pair.a, pair.b)))
 
 
 def _to_mark(axis: Axis, end: End) -> Shares:
@@ -169,7 +173,18 @@ def _less(a: Shares, b: Shares) -> Shares:
     return {name: a.get(name, 0.0) - b.get(name, 0.0) for name in (*a, *(n for n in b if n not in a))}
 
 
-def _unmeasured(job: Job, shares: Shares) -> tuple[str, ...]:
+def casting_rests(job: Job, face: Face, casting: Box, c: int) -> tuple[Shares, Shares]:
+    """What there is in where a casting begins and ends along a face, from the face's own left end."""
+    sums = job.derived("sums", lambda: sums_of(job.entities()))
+    entity = next((e for e in job.all(SolidBox) if e.name == casting.name), None)
+    if entity is None:
+        return {}, {}
+    left = coefficients(sums, figure_name(face, "xyz"[c]))
+    low, high = (_less(coefficients(sums, figure_name(entity, side)), left) for side in _SIDES[c])
+    return low, high
+
+
+def unmeasured_of(job: Job, shares: Shares) -> tuple[str, ...]:
     """The names of what nobody measured among what has a share."""
     return tuple(dict.fromkeys(_names(job, [n for n, share in shares.items() if abs(share) > _NOTHING])))
 

@@ -16,13 +16,13 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face
 from vernus.job.machine.directions import directions_of, end_words, finding_directed
+from vernus.job.machine.fitted_stops import is_fitted
 from vernus.job.machine.geometry import (
     axis_key,
     envelope_of,
     low_end,
 )
 from vernus.job.machine.stroke import metal_of, stroke_of
-from vernus.job.plan.fitted_stops import is_fitted
 from vernus.job.plan.meets import meeting_findings, not_checked, room_findings
 from vernus.job.plan.stop_rests import bumper_rests, stop_rests
 from vernus.job.scope import gets_scale, in_scope
