@@ -101,6 +101,10 @@ def feed_of(job: Job, axis: Axis) -> PowerFeed | None:
 
 def chosen_face(job: Job, axis: Axis) -> Face | None:
     """The face an axis's scale goes on, if one is chosen."""
+    return job.derived(("chosen face", axis.id), lambda: _chosen_face(job, axis), (*TOLD_BY, ScalePlan))
+
+
+def _chosen_face(job: Job, axis: Axis) -> Face | None:
     plan = plan_of(job, axis)
     found = job.get(plan.face_id) if plan is not None and plan.face_id else None
     return told(found, figures(job)) if isinstance(found, Face) else None

@@ -207,29 +207,39 @@ def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> 
     ``MOST_OFF_MM`` clears; ``bulk.stand_off_mm`` plays no part.
     """
     c, sign = COORDINATES.index(place.out[1]), 1 if place.out[0] == "+" else -1
+    across = [n for n in range(len(COORDINATES)) if n != c]
+    pairs = [
+        _along(c, sign, part, there)
+        for part in solid_parts(place, bulk)
+        for there in castings
+        if part.member == there.member and _beside_each_other(part, there, across)
+    ]
     off = 0.0
     while off <= MOST_OFF_MM:
-        parts = scale_parts(place, replace(bulk, stand_off_mm=off), "the scale")
-        parts = [p for p in parts if not any(p.name.endswith(f" {word}") for word in _MADE_TO_FIT)]
-        deep = [
-            (there.max_mm[c] - part.min_mm[c]) if sign > 0 else (part.max_mm[c] - there.min_mm[c])
-            for part in parts
-            for there in castings
-            if part.member == there.member and _stand_in_each_other(part, there)
-        ]
+        deep = [top - low - off for low, high, base, top in pairs if low + off < top - _HAIR_MM and base < high + off]
         if not deep:
             return round(off, 2)
         off += max(deep) + _HAIR_MM
     return None
 
 
+def solid_parts(place: FacePlace, bulk: ScaleBulk) -> list[Box]:
+    """Body, reader and cover right on the face: what isn't made to what it is screwed to."""
+    parts = scale_parts(place, replace(bulk, stand_off_mm=0.0), "the scale")
+    return [p for p in parts if not any(p.name.endswith(f" {word}") for word in _MADE_TO_FIT)]
+
+
 _HAIR_MM = 0.005
 
 
-def _stand_in_each_other(a: Box, b: Box) -> bool:
-    return all(
-        a.min_mm[c] < b.max_mm[c] - _HAIR_MM and b.min_mm[c] < a.max_mm[c] - _HAIR_MM for c in range(len(COORDINATES))
-    )
+def _beside_each_other(a: Box, b: Box, across: Sequence[int]) -> bool:
+    return all(a.min_mm[n] < b.max_mm[n] - _HAIR_MM and b.min_mm[n] < a.max_mm[n] - _HAIR_MM for n in across)
+
+
+def _along(c: int, sign: int, part: Box, there: Box) -> tuple[float, float, float, float]:
+    """From where to where a part and a casting reach, counted outward from the face's plane."""
+    ends = (part.min_mm[c], part.max_mm[c], there.min_mm[c], there.max_mm[c])
+    return ends if sign > 0 else (-ends[1], -ends[0], -ends[3], -ends[2])
 
 
 def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:

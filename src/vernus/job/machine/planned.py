@@ -3,15 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
 from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, body_start, clearing_off, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.entities import BESIDE_MACHINE, Axis, Display, Face, MountPart, PowerFeed, carried_by
+from vernus.job.entities import (
+    BESIDE_MACHINE,
+    Axis,
+    Delivery,
+    Display,
+    Face,
+    FamilyEdit,
+    MountPart,
+    PowerFeed,
+    ReaderSetting,
+    ScalePlan,
+    carried_by,
+)
 from vernus.job.fields import mm_of
 from vernus.job.known import (
+    TOLD_BY,
     Known,
     bracket_came,
     chosen_face,
@@ -37,6 +51,8 @@ from vernus.job.scope import gets_scale, on_display
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
 ARM_MM = 40.0
 _BLOCK_MM = 40.0  # along the scale, while nobody typed it: common practice, no source
+_READS = (*TOLD_BY, ScalePlan, FamilyEdit, Delivery, MountPart, ReaderSetting)
+"""The kinds of entities that a planned scale follows from."""
 _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape")
 
 
@@ -45,6 +61,10 @@ def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
 
     Where nobody said how far its body is held off, it is by as much as clears the castings it rides on.
     """
+    return job.derived(("bulk", axis.id, face.id), lambda: _bulk_of(job, axis, face), _READS)
+
+
+def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     travel = axis_travel(job, axis)
     if travel is None or not travel > 0:
         return None
@@ -169,19 +189,21 @@ def _reader_at(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float
     return place.reader_mm(-low_end(job, axis))
 
 
-def planned_parts(job: Job, axis: Axis, face: Face) -> list[Box]:
-    """The boxes that a scale on ``face`` brings with it; empty while nothing can be known of it."""
+def planned_parts(job: Job, axis: Axis, face: Face, *, air: bool = True) -> list[Box]:
+    """The boxes that a scale on ``face`` brings with it, with the air wanted round them; none while it isn't known."""
     bulk = bulk_of(job, axis, face)
+    if bulk is not None and not air:
+        bulk = replace(bulk, clearance_mm=0.0)
     return [] if bulk is None else scale_parts(face_place(face, length_of(job, axis, face)), bulk, f"{axis.name} scale")
 
 
-def all_planned_parts(job: Job, without: str = "") -> list[Box]:
+def all_planned_parts(job: Job, without: str = "", *, air: bool = True) -> list[Box]:
     """The parts of every axis in scope whose face is chosen, one axis left away, and of every power feed."""
     parts: list[Box] = []
     for axis in job.axes():
         face = chosen_face(job, axis)
         if face is not None and axis.id != without and (gets_scale(axis) or axis.readout == "there"):
-            parts += planned_parts(job, axis, face)
+            parts += planned_parts(job, axis, face, air=air)
     return parts + feed_parts(job) + display_parts(job)
 
 

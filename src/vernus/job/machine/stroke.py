@@ -45,7 +45,7 @@ from vernus.job.machine.geometry import axis_key, envelope_of, geometry_findings
 from vernus.job.machine.planned import all_planned_parts
 from vernus.job.refusals import refusal
 
-_READS = (
+READS = (
     Machine, Axis, Measure, SolidBox, Face, ScalePlan, FamilyEdit, Delivery, MountPart, PowerFeed, ReaderSetting,
     TravelSurvey, Display,
 )  # fmt: skip
@@ -56,17 +56,19 @@ _HAIR_MM = 1e-6
 class Metal:
     """The machine with every planned part: what is kept by metal alone, and within what is given up as well.
 
-    ``within`` is None when nothing can be kept. Positions are the envelope's, 0 where the boxes are drawn.
+    ``within`` is None when nothing can be kept. Positions are the envelope's, 0 where the boxes are drawn. ``tight``
+    names the parts between which there is metal clear of metal at home, but not the air wanted: solved without air.
     """
 
     envelope: Envelope
     result: TravelKept
     within: dict[str, Range] | None
+    tight: tuple[tuple[str, str], ...] = ()
 
 
 def metal_of(job: Job) -> Metal:
     """The envelope of the job solved from mark to mark; raises BadInputError for a machine that can't be one."""
-    return job.derived("metal", lambda: _metal(job), _READS)
+    return job.derived("metal", lambda: _metal(job), READS)
 
 
 def _metal(job: Job) -> Metal:
@@ -74,8 +76,13 @@ def _metal(job: Job) -> Metal:
     if problems:
         raise BadInputError(problems[0].what.text())
     envelope = envelope_of(job, all_planned_parts(job))
-    result = keep_travel(envelope, tilt_by_hand=True)
-    return Metal(envelope, result, None if result.kept is None else _within(job, envelope, result.kept))
+    result, tight = keep_travel(envelope, tilt_by_hand=True), tuple[tuple[str, str], ...]()
+    if result.kept is None:
+        bare = envelope_of(job, all_planned_parts(job, air=False))
+        without = keep_travel(bare, tilt_by_hand=True)
+        if without.kept is not None:
+            envelope, result, tight = bare, without, result.blocked
+    return Metal(envelope, result, None if result.kept is None else _within(job, envelope, result.kept), tight)
 
 
 def _within(job: Job, envelope: Envelope, kept: Mapping[str, Range]) -> dict[str, Range]:
@@ -185,7 +192,7 @@ def _met(job: Job, axis: Axis) -> list[tuple[Meets, Meeting]]:
             found.append((Meets(_other(metal.envelope, pair, key).name, *span), pair))
         return found
 
-    return job.derived(("met", axis.id), make, _READS)
+    return job.derived(("met", axis.id), make, READS)
 
 
 def _beside(home: float, start: float, end: float) -> Pair:

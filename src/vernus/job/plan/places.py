@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
-from vernus.core.machine.envelope import COORDINATES, UPRIGHT
-from vernus.core.plan.plan_parts import beyond_carrier, body_start, clearing_off
+from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
+from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off
 from vernus.job.document import Job
-from vernus.job.entities import Axis
-from vernus.job.known import chosen_face, figures_given, length_of, measuring_length, moved_by, plan_of
+from vernus.job.entities import Axis, Face
+from vernus.job.known import chosen_face, figures_given, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, reader_carrier, reader_carrier_span
+from vernus.job.machine.stroke import READS
 from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, casting_rests, unmeasured_of
 
 
@@ -46,36 +48,78 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
 def place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
     """What nobody measured of where the casting that carries the reader lies along the face, by name.
 
-    A figure counts where, as far off as machines of a kind differ, it would move the body or leave its reader beside
-    nothing.
+    A figure counts where, as far off as machines of a kind differ, it would move the body, leave its reader beside
+    nothing, or let either stand in a casting.
     """
-    return job.derived_of_axis("place rests", axis.id, lambda: _place_rests(job, axis))
+    return job.derived(("place rests", axis.id), lambda: _place_rests(job, axis), READS)
 
 
 def _place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
-    casting = None if face is None else reader_carrier(job, face)
-    span = None if face is None else reader_carrier_span(job, axis, face)
-    if face is None or bulk is None or casting is None or span is None:
+    if face is None or bulk is None or geometry_findings(job):
         return ()
+    names = [*_along_rests(job, axis, face, bulk), *_out_rests(job, axis, face, bulk)]
+    return unmeasured_of(job, dict.fromkeys(names, 1.0))
+
+
+def _far(job: Job, name: str) -> float:
+    """How far (mm) a figure of the machine may be off."""
+    return max(FAR_MM, FAR_SHARE * abs(figures_given(job).get(name, 0.0)))
+
+
+def _along_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
+    """What would move the body along its face, or leave its reader beside nothing."""
+    casting, span, plan = reader_carrier(job, face), reader_carrier_span(job, axis, face), plan_of(job, axis)
+    if casting is None or span is None:
+        return
     c, sign = COORDINATES.index(face.along[1]), 1 if face.along[0] == "+" else -1
-    shares = casting_rests(job, face, casting, c)
-    low, high = shares if sign > 0 else shares[::-1]
-    given, length = figures_given(job), length_of(job, axis, face)
-    plan = plan_of(job, axis)
-    moved = 0.0 if plan is None else moved_by(plan)
-    found: list[str] = []
+    low, high = casting_rests(job, face, casting, c)[::sign]
+    length, moved = length_of(job, axis, face), 0.0 if plan is None else moved_by(plan)
     for name in dict.fromkeys((*low, *high)):
-        far = max(FAR_MM, FAR_SHARE * abs(given.get(name, 0.0)))
-        for by in (-far, far):
+        for by in (-_far(job, name), _far(job, name)):
             there = (span[0] + sign * by * low.get(name, 0.0), span[1] + sign * by * high.get(name, 0.0))
             start = body_start(length, bulk.overall_mm, bulk.reader_at_mm + moved, bulk.family.reader_mm, there)
             off = abs(start + moved - bulk.start_mm) if plan is None or plan.starts is None else 0.0
             if off > FAR_IDLE_MM or beyond_carrier(bulk, there) > 0:
-                found += unmeasured_of(job, {name: 1.0})
+                yield name
                 break
-    return tuple(dict.fromkeys(found))
+
+
+def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
+    """What would let the body or its reader stand in a casting that it rides on, or hold it off where nobody said."""
+    place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).sure
+    c, sign = COORDINATES.index(face.out[1]), 1 if face.out[0] == "+" else -1
+    for box in machine_boxes(job):
+        if box.member not in (face.member, face.reader_member) or box.pose not in ("", UPRIGHT):
+            continue
+        if clearing_off(place, bulk, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) == 0.0:
+            continue  # it lies beside the parts however far it stands out
+        side, here = casting_rests(job, face, box, c)[sign > 0], clearing_off(place, bulk, [box])
+        for name, share in side.items():
+            off = (clearing_off(place, bulk, [_grown(box, c, sign, by * share)]) for by in _both_ways(_far(job, name)))
+            if any(o != here and (o is None or here is None or _matters(o, here, bulk, said=said)) for o in off):
+                yield name
+
+
+def _both_ways(mm: float) -> tuple[float, float]:
+    return -mm, mm
+
+
+def _matters(clear_mm: float, here_mm: float, bulk: ScaleBulk, *, said: bool) -> bool:
+    """Whether another least stand-off than the one there is would change what is said."""
+    wanted = clear_mm > bulk.stand_off_mm + FAR_IDLE_MM
+    return wanted or (not said and abs(clear_mm - here_mm) > FAR_IDLE_MM)
+
+
+def _grown(box: Box, c: int, sign: int, by_mm: float) -> Box:
+    """A box whose side that looks the face's way stands farther out by so much."""
+    low, high = list(box.min_mm), list(box.max_mm)
+    if sign > 0:
+        high[c] = max(low[c], high[c] + by_mm)
+    else:
+        low[c] = min(high[c], low[c] - by_mm)
+    return replace(box, min_mm=(low[0], low[1], low[2]), max_mm=(high[0], high[1], high[2]))
 
 
 def least_stand_off(job: Job, axis: Axis) -> float | None:

@@ -129,7 +129,7 @@ def envelope_result(job: Job) -> EnvelopeResult:
 def _envelope_result(job: Job) -> EnvelopeResult:
     metal = metal_of(job)
     envelope, result = metal.envelope, metal.result
-    findings = list(result.findings)
+    findings = [*result.findings, *(_tight(*pair) for pair in metal.tight)]
     if result.kept is None:
         ask = findings[0].remedy if findings else Sentence("Nothing can be kept.")
         findings += room_findings(job, envelope)
@@ -151,6 +151,16 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     return EnvelopeResult(
         envelope, result.kept, left, envelope.full, result.pairs, stops, tuple(findings), in_order(words, findings),
         (*not_checked(envelope), *_no_scale_of(job)),
+    )  # fmt: skip
+
+
+def _tight(a: str, b: str) -> Finding:
+    return finding(
+        "too-little-air",
+        "caution",
+        "The {a} clears the {b} with every axis at home, but not by the air wanted round it.",
+        "Slim or move the {a}; or type less air on the Scale sheet, and try it by hand before it is screwed down.",
+        a=a, b=b,
     )  # fmt: skip
 
 
