@@ -409,9 +409,9 @@ def stand_off(job: Job, axis: Axis) -> Known[float]:
 
 
 def stand_off_wanted(job: Job, axis: Axis) -> float | None:
-    """The stand-off typed into the plan (mm)."""
+    """The stand-off typed into the plan (mm), 0 for a body that is to lie right on its face."""
     plan = plan_of(job, axis)
-    return plan.stand_off.mm if plan is not None and plan.stand_off is not None and plan.stand_off.mm > 0 else None
+    return plan.stand_off.mm if plan is not None and plan.stand_off is not None and plan.stand_off.mm >= 0 else None
 
 
 def holding_parts(job: Job, axis: Axis) -> list[MountPart]:

@@ -197,14 +197,16 @@ def is_part(box: Box, what: str) -> bool:
 
 MOST_OFF_MM = 80.0
 """The farthest a body is ever held off its face; common practice, no source."""
+PROPOSED_OFF_MM = 40.0
+"""How far off a body is put by itself, where nobody said it; farther is asked about."""
 _MADE_TO_FIT = ("bracket", "stub", "block", "plate")
 
 
 def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> float | None:
     """How far (mm) a body has to be held off its face so that neither it nor its reader stands in what they ride on.
 
-    Brackets, stubs and blocks are made to what they are screwed to, and don't count. None where nothing up to
-    ``MOST_OFF_MM`` clears; ``bulk.stand_off_mm`` plays no part.
+    Brackets, stubs and blocks are made to what they are screwed to, and don't count, nor does the air wanted. None
+    where nothing up to ``MOST_OFF_MM`` clears; ``bulk.stand_off_mm`` plays no part.
     """
     c, sign = COORDINATES.index(place.out[1]), 1 if place.out[0] == "+" else -1
     across = [n for n in range(len(COORDINATES)) if n != c]
@@ -225,7 +227,7 @@ def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> 
 
 def solid_parts(place: FacePlace, bulk: ScaleBulk) -> list[Box]:
     """Body, reader and cover right on the face: what isn't made to what it is screwed to."""
-    parts = scale_parts(place, replace(bulk, stand_off_mm=0.0), "the scale")
+    parts = scale_parts(place, replace(bulk, stand_off_mm=0.0, clearance_mm=0.0), "the scale")
     return [p for p in parts if not any(p.name.endswith(f" {word}") for word in _MADE_TO_FIT)]
 
 

@@ -172,13 +172,13 @@ class Axis(Entity):
         ),
     ] = None
     give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="given_up")] = None
-    give_up_low_how: Annotated[GivenUp, Quantity("… which", "choice", choices=_GIVEN_UP)] = "stop"
-    give_up_low_why: Annotated[Name, Quantity("… because", "text")] = ""
+    give_up_low_how: Annotated[GivenUp, Quantity("That at the {@low} end", "choice", choices=_GIVEN_UP)] = "stop"
+    give_up_low_why: Annotated[Name, Quantity("Why, at the {@low} end", "text")] = ""
     give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="given_up")] = (
         None
     )
-    give_up_high_how: Annotated[GivenUp, Quantity("… which", "choice", choices=_GIVEN_UP)] = "stop"
-    give_up_high_why: Annotated[Name, Quantity("… because", "text")] = ""
+    give_up_high_how: Annotated[GivenUp, Quantity("That at the {@high} end", "choice", choices=_GIVEN_UP)] = "stop"
+    give_up_high_why: Annotated[Name, Quantity("Why, at the {@high} end", "text")] = ""
 
 
 class Measure(Entity):

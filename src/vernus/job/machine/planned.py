@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
-from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, body_start, clearing_off, scale_parts
+from vernus.core.plan.plan_parts import BRACKET_MM, PROPOSED_OFF_MM, ScaleBulk, body_start, clearing_off, scale_parts
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
@@ -78,10 +78,17 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     bulk = _bulk(job, axis, face, found, off=known.value if said else 0.0, here=here)
     if said or geometry_findings(job):
         return bulk
-    place = face_place(face, length_of(job, axis, face))
-    castings = [b for b in machine_boxes(job) if b.pose in ("", UPRIGHT)]
-    clear = clearing_off(place, bulk, castings)
-    return bulk if not clear else _bulk(job, axis, face, found, off=clear, here=here)
+    clear = clearing_off(face_place(face, length_of(job, axis, face)), bulk, castings_of(job, face))
+    if not clear or clear > PROPOSED_OFF_MM:
+        return bulk
+    return _bulk(job, axis, face, found, off=clear, here=here)
+
+
+def castings_of(job: Job, face: Face) -> list[Box]:
+    """The machine's own castings on the two members that a scale on a face rides on."""
+    mine = (face.member, face.reader_member)
+    boxes = [] if geometry_findings(job) else machine_boxes(job)
+    return [b for b in boxes if b.own and not b.turns and b.member in mine and b.pose in ("", UPRIGHT)]
 
 
 def held_off(job: Job, axis: Axis, face: Face) -> Known[float]:
@@ -116,8 +123,7 @@ def _bulk(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *,
 
 def reader_carrier(job: Job, face: Face) -> Box | None:
     """The casting that carries the reader of a face: the largest of its member; None of no such casting."""
-    boxes = [] if geometry_findings(job) else machine_boxes(job)
-    castings = [b for b in boxes if b.member == face.reader_member and not b.turns and b.pose in ("", UPRIGHT)]
+    castings = [b for b in castings_of(job, face) if b.member == face.reader_member]
     return max(castings, key=lambda b: b.volume_mm3, default=None)
 
 

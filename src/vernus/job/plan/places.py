@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
 from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face
 from vernus.job.known import chosen_face, figures_given, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
-from vernus.job.machine.planned import bulk_of, reader_carrier, reader_carrier_span
+from vernus.job.machine.planned import bulk_of, castings_of, reader_carrier, reader_carrier_span
 from vernus.job.machine.stroke import READS
 from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, casting_rests, unmeasured_of
 
@@ -63,6 +64,31 @@ def _place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
     return unmeasured_of(job, dict.fromkeys(names, 1.0))
 
 
+def in_casting(job: Job, axis: Axis) -> list[Finding]:
+    """That the body or its reader, held off its face as it is, stands in a casting that it rides on."""
+    face = chosen_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
+    if face is None or bulk is None:
+        return []
+    place, castings = face_place(face, length_of(job, axis, face)), castings_of(job, face)
+    clear = clearing_off(place, bulk, castings)
+    if clear is not None and clear <= bulk.stand_off_mm + FAR_IDLE_MM:
+        return []
+    inside = max(castings, key=lambda b: clearing_off(place, bulk, [b]) or 0.0)
+    open_ = place_rests(job, axis)
+    remedy = "Hold it off its face by {clear} or more" if clear is not None else "Choose another face"
+    remedy += ", or move its line across the face (Machine, Faces) until it is clear of that."
+    return [
+        finding(
+            "stands-in-casting",
+            "caution" if open_ else "stop",
+            "As the {axis} scale lies on “{face}”, its body or reader stands inside the {casting}.",
+            ("Measure first: {open}. Then: " if open_ else "") + remedy,
+            axis=axis.name, face=face.name, casting=inside.name, clear=Mm(clear or 0.0), open=", ".join(open_),
+        )
+    ]  # fmt: skip
+
+
 def _far(job: Job, name: str) -> float:
     """How far (mm) a figure of the machine may be off."""
     return max(FAR_MM, FAR_SHARE * abs(figures_given(job).get(name, 0.0)))
@@ -90,9 +116,7 @@ def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[st
     """What would let the body or its reader stand in a casting that it rides on, or hold it off where nobody said."""
     place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).sure
     c, sign = COORDINATES.index(face.out[1]), 1 if face.out[0] == "+" else -1
-    for box in machine_boxes(job):
-        if box.member not in (face.member, face.reader_member) or box.pose not in ("", UPRIGHT):
-            continue
+    for box in castings_of(job, face):
         if clearing_off(place, bulk, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) == 0.0:
             continue  # it lies beside the parts however far it stands out
         side, here = casting_rests(job, face, box, c)[sign > 0], clearing_off(place, bulk, [box])

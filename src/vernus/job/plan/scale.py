@@ -37,6 +37,7 @@ from vernus.job.known import travel as known_travel
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.cut import cut_of, is_here
+from vernus.job.plan.places import in_casting
 from vernus.job.refusals import limit_findings
 
 Pair = tuple[float, float]
@@ -89,7 +90,7 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
         findings.append(no_size(family, family_length(family, travel, margin(job, axis).value, asked)))
     findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
     findings += [f for f in stroke_of(job, axis).findings if "scale" in f.concerns]
-    findings += _carrier_against_face(job, axis)
+    findings += [*_carrier_against_face(job, axis), *in_casting(job, axis)]
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
     return answer(choices, words, place, both)
