@@ -18,7 +18,7 @@ from vernus.job.review import axes_as_json, review_job
 OLD = Path(__file__).parents[1] / "data" / "version-1"
 NOBODY_SAID = {"scale": {"scale_on"}}
 """What old files hold of what nobody said: it follows the face from version 4 on."""
-GONE = {"job": {"purpose"}, "profile": {"resolution", "shows"}}
+GONE = {"job": {"purpose"}, "profile": {"resolution", "shows"}, "axis": {"give_up_how", "give_up_why"}}
 
 
 @pytest.mark.parametrize("name", ["mill", "lathe"])
@@ -102,7 +102,7 @@ def test_holes_nobody_typed_on_a_face_follow_the_scale():
     assert {e.get("follows") for e in upgrade(entries, 1)[0]} == {None}, "typed ones stay where they are"
 
 
-def test_every_kind_of_today_has_a_name_and_the_version_is_four():
+def test_every_kind_of_today_has_a_name_and_the_version_is_five():
     assert VERSION == 5
     assert {Axis, CalibrationRun, DrilledHole} <= set(ENTITY_TYPES.values())
 
@@ -111,8 +111,8 @@ OLD_2 = OLD.parent / "version-2"
 
 
 @pytest.mark.parametrize("name", ["mill", "lathe"])
-@pytest.mark.parametrize("version", [2, 3])
-def test_a_file_of_version_2_or_3_opens_whole_after_a_backup_and_is_of_today_afterwards(tmp_path, name, version):
+@pytest.mark.parametrize("version", range(2, VERSION))
+def test_an_older_file_opens_whole_after_a_backup_and_is_of_today_afterwards(tmp_path, name, version):
     old = OLD.parent / f"version-{version}"
     path = Path(shutil.copy(old / f"{name}.vernus", tmp_path))
     before = path.read_bytes()
@@ -144,6 +144,14 @@ def test_older_ticks_are_made_to_what_is_not_noted_and_a_feed_s_parts_keep_what_
     assert [(m["id"], m["words"]) for m in by_id["f"]["made_to"]] == [("part/X/feed-coupler", "54 long")]
     assert by_id["r"]["made_to"][0]["id"] == "part/X/feed-sleeve"
     assert (by_id["p"]["scale_on"], by_id["q"]["scale_on"]) == ("", "still")
+
+
+def test_what_was_given_up_of_a_travel_is_given_up_of_each_end_where_something_was():
+    mill = read_export(OLD.parent / "version-4" / "mill.json")
+    (y,) = (e for e in mill if isinstance(e, Axis) and e.name == "Y")
+    assert y.give_up_low is not None
+    assert (y.give_up_low_how, y.give_up_low_why) == ("driven", "the arbor support stays on")
+    assert (y.give_up_high, y.give_up_high_why) == (None, "")
 
 
 def test_an_altered_entry_of_version_2_is_refused_and_the_file_is_left_as_it_was(tmp_path):

@@ -323,7 +323,7 @@ def test_lips_that_look_up_count_against_a_face_and_are_told():
 
 def test_a_covered_oil_point_done_by_hand_becomes_a_recurring_task():
     job = Job(new_job_entities("x", "lathe-mid"))
-    choose(job, "tailstock side of the cross slide")
+    choose(job, "tailstock side of the cross slide", stand_off=mm("0"))
     axis = job.axes()[0]
     (found,) = [f for f in face_findings(job, axis) if f.code == "feature-blocked" and "oil" in f.what.text()]
     assert found.severity == "caution"

@@ -40,11 +40,17 @@ class _Layer:
         return np.array([p.point_mm for p in self.places])
 
 
+def whole_mm(point: Triple) -> Triple:
+    """The place as it is kept and printed; the way is looked for between such places, so that it is the way printed."""
+    return (float(round(point[0])), float(round(point[1])), float(round(point[2])))
+
+
 def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
     """Places for a clip on a member, and on a reader's bracket that it carries, with the side each is on.
 
     12 mm off the four upright faces, at the middle and 10 mm from the edges, both along and up, and on a tab 12 mm
-    above the top edge: from such places the cable goes round an edge without touching it.
+    above the top edge, to the whole millimetre they are printed to: from such places the cable goes round an edge
+    without touching it.
     """
     mine = [b for b in envelope.boxes if b.member == member]
     places = []
@@ -56,7 +62,7 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
             out = spans[across][end] + (_STAND_OFF_MM if end else -_STAND_OFF_MM)
             heights = [*_places(spans[2]), spans[2][1] + _STAND_OFF_MM]
             for along, up in itertools.product(_places(spans[1 - across]), heights):
-                point = (out, along, up) if across == 0 else (along, out, up)
+                point = whole_mm((out, along, up) if across == 0 else (along, out, up))
                 anchor = Anchor(box.name, member, point)
                 if not any(_in(point, other) for other in mine) and not over_the_ways(envelope, anchor):
                     name = f"clip on {box.name}, {side}{_where(box, 1 - across, along, up)}"

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from vernus.core.connect.cable_route import review_anchors, route_cable
+from vernus.core.connect.cable_route import review_anchors, route_cable, whole_mm
 from vernus.core.connect.cables import Anchor, CableNeed, Stretch, Tilt, plan_cable
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
@@ -125,7 +125,7 @@ def _display_anchor(job: Job, said: str, foot: str) -> Anchor:
     """Where the cable ends: at the display; ``foot`` is the member it hangs on where nobody said one."""
     hangs = foot if said in ("", *BESIDE_MACHINE) else said
     name = f"{DISPLAY_ANCHOR} on the {said}" if said else DISPLAY_ANCHOR
-    return Anchor(name, hangs, _display_place(job, machine_boxes(job), hangs))
+    return Anchor(name, hangs, whole_mm(_display_place(job, machine_boxes(job), hangs)))
 
 
 def earthed(job: Job) -> str:
@@ -263,7 +263,7 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     if stub is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
     chain = _members_between(job, stub.member)
-    start = Anchor(f"{axis.name} cable stub", stub.member, _middle(stub))
+    start = Anchor(f"{axis.name} cable stub", stub.member, whole_mm(_middle(stub)))
     display = display_of(job)
     said = "" if display is None else display.member
     end = _display_anchor(job, said, chain[-1])
@@ -271,14 +271,10 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
     return [
         CableAnchor(
             id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),
-            x=_entry(anchor.point_mm[0]), y=_entry(anchor.point_mm[1]), z=_entry(anchor.point_mm[2]),
+            **{c: LengthEntry(mm=at) for c, at in zip("xyz", anchor.point_mm, strict=True)},
         )
         for n, anchor in enumerate(route_cable(_envelope(job), start, chain, end), 1)
     ]  # fmt: skip
-
-
-def _entry(mm: float) -> LengthEntry:
-    return LengthEntry(mm=float(round(mm)))
 
 
 def _members_between(job: Job, member: str) -> list[str]:
