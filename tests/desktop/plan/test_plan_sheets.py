@@ -267,3 +267,24 @@ def test_a_sheet_of_the_whole_machine_names_what_nobody_measured_of_any_axis(win
     hands.press(KEYS["envelope"])
     assert "face length" in window.sheets["envelope"].headline.rests.text()
     assert "Table to column" in window.sheets["envelope"].headline.rests.text()
+
+
+@pytest.mark.parametrize(("units", "by"), [("mm", "9"), ("in", "3/8")])
+def test_what_a_move_of_the_body_changes_at_each_end_stands_there_before_it_is_entered(window, hands, demo, units, by):
+    if units == "in":
+        hands.press("Ctrl+U")
+    hands.press("Alt+Y")
+    hands.press(KEYS["scale"])
+    sheet = window.sheets["scale"]
+    before = sheet.words_of("spare")
+    sheet.list.hold("shift")
+    hands.type(by)
+    foreseen = sheet.hand_words.words.text()
+    assert foreseen.startswith("Then spare ")
+    assert " Now spare " in foreseen
+    assert sheet.words_of("spare") == before, "nothing is done yet"
+    hands.press("Return")
+    low, high = foreseen.removeprefix("Then spare ").split(";")[0].split(", ")
+    after = sheet.words_of("spare")
+    assert low.removesuffix(" front") in after
+    assert high.removesuffix(" back") in after

@@ -31,13 +31,13 @@ def lists(made):
 
 def test_an_uncut_scale_keeps_its_cut_and_is_not_ordered_again(made):
     before = measuring_length(made.job, made.axis()).value
-    spare = scale_result(made.job, made.axis()).spare_mm
+    spare = scale_result(made.job, made.axis()).placement.spare_mm
     assert any(k == "buy" and "buy 400 mm and cut it" in d for k, _, _, d in lists(made))
     came(made, measuring=520, overall=544)
     axis = made.axis()
     assert stock_to_cut(made.job, axis) == 520
     assert measuring_length(made.job, axis).value == before == 363
-    assert scale_result(made.job, axis).spare_mm == pytest.approx(spare)
+    assert scale_result(made.job, axis).placement.spare_mm == pytest.approx(spare)
     assert family_of(made.job, axis).end_piece_mm == pytest.approx(12), "the ends of what came, not of what is left"
     assert not [row for row in lists(made) if row[0] == "buy" and "thin housing" in row[2]]
     assert any(k == "make" and what == "Cut the scale" and "363 mm" in d for k, _, what, d in lists(made))

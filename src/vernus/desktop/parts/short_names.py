@@ -96,6 +96,8 @@ SHORT_NAMES: Final[dict[str, str]] = {
     "From the day on (2027-01-31; empty: today)": "From the day on",
     "Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05": "Days away",
     "Body moved {@to_right} on its face by": "Body {@to_right} by",
+    "Compare it with the body moved by": "Compare: moved by",
+    "Its body begins, from the face's {@left} end": "From the {@left} end",
     "Given up at the {@low} end": "Given up, {@low}",
     "Given up at the {@high} end": "Given up, {@high}",
     "Spare beyond the {@low} stop": "Spare, {@low} stop",

@@ -45,10 +45,7 @@ Pair = tuple[float, float]
 
 @dataclass(frozen=True)
 class ScaleResult:
-    """The sizes that serve, and the scale's own figures once a measuring length is known; lengths in mm.
-
-    ``spare_mm`` is at the axis's low and high end.
-    """
+    """The sizes that serve, and the scale's own figures once a measuring length is known; lengths in mm."""
 
     travel_mm: float | None
     choices: tuple[ScaleChoice, ...]
@@ -56,7 +53,6 @@ class ScaleResult:
     measuring_mm: float | None
     body_mm: float | None
     placement: Placement | None
-    spare_mm: Pair | None
     findings: tuple[Finding, ...]
     instruction: Sentence
 
@@ -68,10 +64,8 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     family, measuring, body = family_of(job, axis), measuring_length(job, axis), body_length(job, axis)
     measuring_mm, body_mm = (None if k is None else k.value for k in (measuring, body))
 
-    def answer(
-        choices: Sequence[ScaleChoice], ask: Sentence, place: Placement | None = None, ends: Pair | None = None
-    ) -> ScaleResult:
-        return ScaleResult(travel, tuple(choices), family, measuring_mm, body_mm, place, ends, tuple(findings), ask)
+    def answer(choices: Sequence[ScaleChoice], ask: Sentence, place: Placement | None = None) -> ScaleResult:
+        return ScaleResult(travel, tuple(choices), family, measuring_mm, body_mm, place, tuple(findings), ask)
 
     if travel is None:
         return answer((), Sentence("Measure the travel first: every length here follows from it."))
@@ -93,7 +87,7 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     findings += [*_carrier_against_face(job, axis), *in_casting(job, axis)]
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
-    return answer(choices, words, place, both)
+    return answer(choices, words, place)
 
 
 def _carrier_against_face(job: Job, axis: Axis) -> list[Finding]:

@@ -17,10 +17,11 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, family_of, measuring_length, plan_of
+from vernus.job.known import chosen_face, family_of, measuring_length, plan_of, spare
 from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.geometry import axis_key, faces_of, geometry_findings
 from vernus.job.machine.stroke import metal_of
+from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result, home_blocked
 
 _SLIM = ("glass-slim", "glass-micro", "thin-housing")
@@ -87,6 +88,30 @@ def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
         return []
     tried = [(words, [variant] if variant is not plan else []) for words, variant in _variants(job, axis, plan)]
     return [_tried(job, words, changed) for words, changed in tried]
+
+
+def foretell(job: Job, axis: Axis, said: ScalePlan, units: UnitSystem) -> str:
+    """What changes at each end of the travels if that is said of an axis's scale, before it is said.
+
+    The spare at both ends at the stops, and the travel lost at each end, so and as it is.
+    """
+    then = Job([said if e.id == said.id else e for e in job.entities()])
+    lost_now, lost_then = (_tried(j, plain(""), ()).in_words(units) for j in (job, then))
+    spare_now, spare_then = (_spare_words(j, axis, units) for j in (job, then))
+    words = f"Then {spare_then}; lost: {lost_then}." if spare_then else f"Then lost: {lost_then}."
+    now = [w for w, t in ((spare_now, spare_then), (f"lost: {lost_now}", f"lost: {lost_then}")) if w and w != t]
+    words += f" Now {'; '.join(now)}." if now else " As it is now."
+    known = spare(job, axis)
+    measured = known is not None and known.source == "measured"
+    return words + (" The spare was measured: measure it again once the body is moved." if measured else "")
+
+
+def _spare_words(job: Job, axis: Axis, units: UnitSystem) -> str:
+    place = scale_result(job, axis).placement
+    if place is None:
+        return ""
+    ends = [f"{format_plain(mm, units)} {end}" for mm, end in zip(place.spare_mm, end_words(job, axis), strict=True)]
+    return f"spare {ends[0]}, {ends[1]}"
 
 
 def _variants(job: Job, axis: Axis, plan: ScalePlan) -> list[tuple[Sentence, Entity]]:

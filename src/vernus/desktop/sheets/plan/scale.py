@@ -7,11 +7,13 @@ from dataclasses import replace
 
 from PySide6.QtCore import QSize
 
+from vernus.core.errors import VernusError
 from vernus.core.finding import Mm, Sentence, Sold, directed, in_units
 from vernus.core.plan.scales import ScaleChoice, judge_choice
 from vernus.core.units import UnitSystem, format_plain
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
+from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.stroke_view import StrokeView
@@ -26,10 +28,13 @@ from vernus.job.fields import LengthEntry
 from vernus.job.known import Known, Stored, face_length, measuring_length, store_of
 from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
+from vernus.job.plan.what_if import foretell
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _MOST_SIZES = 6
-_OPTIONS = ("spare_at", "spare", "shift", "stand_off", "cover", "clearance", "price")
+_OPTIONS = ("starts", "shift", "beside", "spare_at", "spare", "stand_off", "cover", "clearance", "price")
+_FORETOLD = ("starts", "shift", "spare")
+"""What moves the body or the reader: what then changes at each end is said while it is typed."""
 _FAMILY = (
     "sizes",
     "kits",
@@ -65,6 +70,9 @@ class ScaleSheet(Sheet):
         ]
         self.own_size = self._figure("measuring", "Measuring length", measuring_length)
         self.options = [FigureRow(session, ScalePlan, name, self._plan) for name in _OPTIONS]
+        for row in self.options:
+            if row.name in _FORETOLD and isinstance(row.editor, LengthField):
+                row.editor.line.textEdited.connect(lambda text, row=row: self._foretell(row, row.editor, text))
         self.family_fields = [FigureRow(session, FamilyEdit, name, self._family) for name in _FAMILY]
         self.table = Table("Sizes that serve")
         self.sizes = PartRow("sizes", self.table)
@@ -131,6 +139,17 @@ class ScaleSheet(Sheet):
             put = plan.with_(family=choice.family.id, measuring=LengthEntry(mm=choice.measuring_mm))
             self.session.apply(f"choose {choice.family.label}", [put])
 
+    def _foretell(self, row: FigureRow, field: LengthField, text: str) -> None:
+        """Say beside the drawing what the figure being typed would change at each end of the travels."""
+        plan, job, axis = self._plan(), self.session.job, self.session.axis
+        if plan is None or job is None or axis is None or job.get(plan.id) is None:
+            return
+        try:
+            said = plan.with_(**{row.name: field.parse(text) if text.strip() else None})
+        except VernusError:
+            return
+        self.hand_words.show_words(row.label, foretell(job, axis, said, self.session.units))
+
     def _move_reader(self, position_mm: float) -> None:
         far = self._travel()
         if far:
@@ -161,7 +180,7 @@ class ScaleSheet(Sheet):
         self._show_choices(plan)
         self._needs = f"{result.family.label} wants: {result.family.needs}." if result.family else ""
         self.advise(result.instruction)
-        if result.spare_mm is None or result.measuring_mm is None or result.family is None:
+        if result.placement is None or result.measuring_mm is None or result.family is None:
             far = result.travel_mm
             need = "" if far is None else in_units(self.session.units, "for a travel of {far}", far=Mm(far))
             self.headline.show_answer(self.session, "not chosen yet", need)

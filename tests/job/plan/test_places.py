@@ -1,0 +1,88 @@
+"""Where body and reader lie: one place, one loss, and what a change of it does said before it is made."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vernus.core.plan.plan_parts import body_start
+from vernus.desktop.demo import demo_source
+from vernus.job.document import Job
+from vernus.job.fields import LengthEntry
+from vernus.job.formats.exchange import read_export
+from vernus.job.known import chosen_face, plan_of
+from vernus.job.machine.planned import bulk_of
+from vernus.job.plan.travel_left import envelope_result
+from vernus.job.plan.what_if import foretell, what_ifs
+from vernus.job.said import of_axis
+
+DEMOS = [("mill", "Y", "mm"), ("lathe", "Z", "in"), ("mill", "Y", "in"), ("lathe", "Z", "mm")]
+
+
+def demo(name, axis_name):
+    job = Job(read_export(demo_source(name)))
+    return job, next(a for a in job.axes() if a.name == axis_name)
+
+
+def shifted(job, axis, by_mm):
+    plan = plan_of(job, axis)
+    job.apply("move the body", [plan.with_(shift=LengthEntry(mm=plan.shift.mm + by_mm))])
+
+
+@pytest.mark.parametrize("name", ["mill", "lathe"])
+def test_as_planned_loses_what_the_headline_loses_and_moved_what_it_would_lose(name):
+    job = Job(read_export(demo_source(name)))
+    for axis in job.axes():
+        for what_if in what_ifs(job, axis):
+            if what_if.words.text() == "as planned":
+                assert what_if.ends_mm == envelope_result(job).ends_lost_mm
+    y = next(a for a in job.axes() if a.name in "YZ")
+    job.apply("compare", [plan_of(job, y).with_(beside=LengthEntry(mm=23.0))])
+    foreseen = what_ifs(job, y)[1]
+    assert foreseen.words.text().startswith("23 mm")
+    shifted(job, y, 23.0)
+    assert what_ifs(job, y)[0].ends_mm == foreseen.ends_mm == envelope_result(job).ends_lost_mm
+
+
+@pytest.mark.parametrize(("name", "axis_name", "units"), DEMOS)
+@pytest.mark.parametrize("by_mm", [-12.7, 9.0, 31.0])
+def test_what_a_move_of_the_body_changes_is_said_before_and_so_it_comes(name, axis_name, units, by_mm):
+    job, axis = demo(name, axis_name)
+    plan = plan_of(job, axis)
+    before = bulk_of(job, axis, chosen_face(job, axis))
+    said = foretell(job, axis, plan.with_(shift=LengthEntry(mm=by_mm)), units)
+    shifted(job, axis, by_mm)
+    after = bulk_of(job, axis, chosen_face(job, axis))
+    assert after.start_mm - before.start_mm == pytest.approx(by_mm)
+    assert after.start_mm + after.reader_at_mm == pytest.approx(before.start_mm + before.reader_at_mm), "it is bolted"
+    as_it_is = foretell(job, axis, plan_of(job, axis), units)
+    assert as_it_is.endswith("As it is now.")
+    assert said.startswith(as_it_is.removesuffix(" As it is now."))
+
+
+@pytest.mark.parametrize(("units", "shown"), [("mm", ("27.6 mm", "26 mm")), ("in", ("1.087 in", "1.024 in"))])
+def test_one_rounding_of_the_spare_wherever_it_is_said(units, shown):
+    job, axis = demo("mill", "Y")
+    shifted(job, axis, -8.8)
+    spare = next(s for s in of_axis(job, axis) if s.id.startswith("spare/"))
+    assert all(figure in spare.words.text(units) for figure in shown)
+    assert foretell(job, axis, plan_of(job, axis), units).startswith(f"Then spare {shown[0]} front, {shown[1]} back")
+
+
+places = st.floats(-200, 1200)
+lengths = st.floats(20, 900)
+
+
+@given(face=lengths, overall=lengths, reader_at=places, reader=st.floats(15, 120), low=places, wide=lengths)
+def test_the_body_lies_as_near_the_middle_as_keeps_its_reader_beside_what_carries_it(
+    face, overall, reader_at, reader, low, wide
+):
+    carried = (low, low + wide)
+    start = body_start(face, overall, reader_at, reader, carried)
+    middle = (face - overall) / 2
+    inside = start + reader_at - reader / 2 >= low - 1e-6 and start + reader_at + reader / 2 <= low + wide + 1e-6
+    at_an_end = min(abs(start), abs(start + overall - face)) < 1e-6
+    if wide >= reader:
+        assert inside or at_an_end, "beside the casting wherever it has the length, and never off its face for it"
+        centred = middle + reader_at - reader / 2 >= low and middle + reader_at + reader / 2 <= low + wide
+        assert not centred or start == pytest.approx(middle)
+    assert body_start(face, overall, reader_at, reader, None) == pytest.approx(middle)
