@@ -263,9 +263,10 @@ def test_a_sheet_of_the_whole_machine_names_what_nobody_measured_of_any_axis(win
     for sheet in ("scale", "faces"):
         hands.press(KEYS[sheet])
         hands.press("Return")
-    assert "column" not in window.sheets["faces"].headline.rests.text()
+    hands.press("Alt+Y")
+    assert "Table, length" not in window.sheets["faces"].headline.rests.text()
     hands.press(KEYS["envelope"])
-    assert "face length" in window.sheets["envelope"].headline.rests.text()
+    assert "Table, length" in window.sheets["envelope"].headline.rests.text()
     assert "Table to column" in window.sheets["envelope"].headline.rests.text()
 
 

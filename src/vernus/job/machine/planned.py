@@ -46,6 +46,7 @@ from vernus.job.known import (
     worked_over,
 )
 from vernus.job.machine.geometry import axis_travel, face_place, geometry_findings, low_end, machine_boxes
+from vernus.job.machine.rests import open_across
 from vernus.job.scope import gets_scale, on_display
 
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
@@ -59,7 +60,8 @@ _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape"
 def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     """What the planned scale takes of room on a face; where none is chosen yet, the smallest sealed one that serves.
 
-    Where nobody said how far its body is held off, it is by as much as clears the castings it rides on.
+    Where nobody said how far its body is held off, it is by as much as clears the castings it rides on, as far as it
+    was measured that they stand in its way.
     """
     return job.derived(("bulk", axis.id, face.id), lambda: _bulk_of(job, axis, face), _READS)
 
@@ -78,7 +80,9 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     bulk = _bulk(job, axis, face, found, off=known.value if said else 0.0, here=here)
     if said or geometry_findings(job):
         return bulk
-    clear = clearing_off(face_place(face, length_of(job, axis, face)), bulk, castings_of(job, face))
+    place = face_place(face, length_of(job, axis, face))
+    met = [b for b in castings_of(job, face) if not open_across(job, face, place, bulk, b)]
+    clear = clearing_off(place, bulk, met)
     if not clear or clear > PROPOSED_OFF_MM:
         return bulk
     return _bulk(job, axis, face, found, off=clear, here=here)

@@ -22,9 +22,10 @@ from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import boxes_of, faces_of, solid
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
+from vernus.job.machine.rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.plan.places import place_on_face
-from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, sizes_larger
+from vernus.job.plan.stop_rests import sizes_larger
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
 from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face
-from vernus.job.known import chosen_face, figures_given, length_of, measuring_length, moved_by, plan_of, stand_off
+from vernus.job.known import chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, castings_of, reader_carrier, reader_carrier_span
+from vernus.job.machine.rests import FAR_IDLE_MM, casting_rests, far, put_across, unmeasured_of, with_span
 from vernus.job.machine.stroke import READS
-from vernus.job.plan.stop_rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE, casting_rests, unmeasured_of
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ def in_casting(job: Job, axis: Axis) -> list[Finding]:
     """That the body or its reader, held off its face as it is, stands in a casting that it rides on."""
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
-    if face is None or bulk is None:
+    if face is None or bulk is None or geometry_findings(job):
         return []
     place, castings = face_place(face, length_of(job, axis, face)), castings_of(job, face)
     clear = clearing_off(place, bulk, castings)
@@ -89,11 +89,6 @@ def in_casting(job: Job, axis: Axis) -> list[Finding]:
     ]  # fmt: skip
 
 
-def _far(job: Job, name: str) -> float:
-    """How far (mm) a figure of the machine may be off."""
-    return max(FAR_MM, FAR_SHARE * abs(figures_given(job).get(name, 0.0)))
-
-
 def _along_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
     """What would move the body along its face, or leave its reader beside nothing."""
     casting, span, plan = reader_carrier(job, face), reader_carrier_span(job, axis, face), plan_of(job, axis)
@@ -103,7 +98,7 @@ def _along_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[
     low, high = casting_rests(job, face, casting, c)[::sign]
     length, moved = length_of(job, axis, face), 0.0 if plan is None else moved_by(plan)
     for name in dict.fromkeys((*low, *high)):
-        for by in (-_far(job, name), _far(job, name)):
+        for by in (-far(job, name), far(job, name)):
             there = (span[0] + sign * by * low.get(name, 0.0), span[1] + sign * by * high.get(name, 0.0))
             start = body_start(length, bulk.overall_mm, bulk.reader_at_mm + moved, bulk.family.reader_mm, there)
             off = abs(start + moved - bulk.start_mm) if plan is None or plan.starts is None else 0.0
@@ -117,12 +112,15 @@ def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[st
     place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).sure
     c, sign = COORDINATES.index(face.out[1]), 1 if face.out[0] == "+" else -1
     for box in castings_of(job, face):
-        if clearing_off(place, bulk, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) == 0.0:
-            continue  # it lies beside the parts however far it stands out
-        side, here = casting_rests(job, face, box, c)[sign > 0], clearing_off(place, bulk, [box])
-        for name, share in side.items():
-            off = (clearing_off(place, bulk, [_grown(box, c, sign, by * share)]) for by in _both_ways(_far(job, name)))
-            if any(o != here and (o is None or here is None or _matters(o, here, bulk, said=said)) for o in off):
+        variants = list(put_across(job, face, box))
+        if clearing_off(place, bulk, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) != 0.0:  # else it lies beside the parts
+            side = casting_rests(job, face, box, c)[sign > 0]
+            ways = ((name, by * share) for name, share in side.items() for by in _both_ways(far(job, name)))
+            variants += [(name, _grown(box, c, sign, by)) for name, by in ways]
+        here = clearing_off(place, bulk, [box])
+        for name, there in variants:
+            off = clearing_off(place, bulk, [there])
+            if off != here and (off is None or here is None or _matters(off, here, bulk, said=said)):
                 yield name
 
 
@@ -138,12 +136,8 @@ def _matters(clear_mm: float, here_mm: float, bulk: ScaleBulk, *, said: bool) ->
 
 def _grown(box: Box, c: int, sign: int, by_mm: float) -> Box:
     """A box whose side that looks the face's way stands farther out by so much."""
-    low, high = list(box.min_mm), list(box.max_mm)
-    if sign > 0:
-        high[c] = max(low[c], high[c] + by_mm)
-    else:
-        low[c] = min(high[c], low[c] - by_mm)
-    return replace(box, min_mm=(low[0], low[1], low[2]), max_mm=(high[0], high[1], high[2]))
+    low, high = box.min_mm[c], box.max_mm[c]
+    return with_span(box, c, *((low, max(low, high + by_mm)) if sign > 0 else (min(high, low - by_mm), high)))
 
 
 def least_stand_off(job: Job, axis: Axis) -> float | None:

@@ -17,22 +17,15 @@ from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.known import bracket_came, chosen_face, length_of, travel
+from vernus.job.known import bracket_came, chosen_face, length_of
 from vernus.job.machine.geometry import axis_key, face_place
-from vernus.job.machine.measures import is_taken, measures_of
 from vernus.job.machine.planned import bulk_of
+from vernus.job.machine.rests import BOX_SIDES, PART, Shares, less, unmeasured_of
 from vernus.job.machine.stroke import metal_of, stroke_of
-from vernus.job.scope import has_scale, motion_name
+from vernus.job.scope import has_scale
 from vernus.job.sums import figure_name, sums_of
 
-Shares = dict[str, float]
-"""Name of a given figure → how much of it there is in a length."""
 _NOTHING = 1e-9
-FAR_SHARE, FAR_MM = 0.4, 15.0
-"""How far a machine may be off what is usual on its kind, as a share and at least; common practice, no source."""
-FAR_IDLE_MM = 1.0
-"""Below this nothing so far off decides anything."""
-_SIDES = (("left", "right"), ("front", "back"), ("bottom", "top"))
 
 
 def stop_rests(job: Job, axis: Axis, need: Need) -> tuple[str, ...]:
@@ -40,14 +33,14 @@ def stop_rests(job: Job, axis: Axis, need: Need) -> tuple[str, ...]:
     pair = stroke_of(job, axis).blocks.get(need.end) if need.why == "metal" else None
     if pair is None:
         return ()
-    return unmeasured_of(job, _less(_to_mark(axis, need.end), _apart(job, axis, need.end, pair.a, pair.b)))
+    return unmeasured_of(job, less(_to_mark(axis, need.end), _apart(job, axis, need.end, pair.a, pair.b)))
 
 
 def bumper_rests(job: Job, axis: Axis, end: End, mine: Box, other: Box) -> tuple[str, ...]:
     """What nobody measured of what decides the length of the bumper at an end, between two boxes of the machine."""
     pair = stroke_of(job, axis).blocks.get(end)
     between = _apart(job, axis, end, mine, other)
-    return unmeasured_of(job, between if pair is None else _less(between, _apart(job, axis, end, pair.a, pair.b)))
+    return unmeasured_of(job, between if pair is None else less(between, _apart(job, axis, end, pair.a, pair.b)))
 
 
 def _to_mark(axis: Axis, end: End) -> Shares:
@@ -63,7 +56,7 @@ def _apart(job: Job, axis: Axis, end: End, a: Box, b: Box) -> Shares:
     mine, other = (a, b) if _carried(envelope, a.member, carrier) else (b, a)
     sign, c = (1 if axis.direction[0] == "+" else -1), "xyz".index(axis.direction[1])
     toward = sign * (1 if end == "high" else -1) > 0
-    return _less(_figure(job, other, c, high=not toward), _figure(job, mine, c, high=toward))
+    return less(_figure(job, other, c, high=not toward), _figure(job, mine, c, high=toward))
 
 
 def _carried(envelope: Envelope, member: str | None, carrier: str) -> bool:
@@ -83,7 +76,7 @@ def _figure(job: Job, box: Box, c: int, *, high: bool) -> Shares:
             return {}
         return coefficients(sums, figure_name(face, "xyz"[c])) | _of_the_part(job, axis, face, box, c, high=high)
     entity = next((e for e in job.all(SolidBox) if e.name == box.name), None)
-    return {} if entity is None else coefficients(sums, figure_name(entity, _SIDES[c][high]))
+    return {} if entity is None else coefficients(sums, figure_name(entity, BOX_SIDES[c][high]))
 
 
 def _of_the_part(job: Job, axis: Axis, face: Face, box: Box, c: int, *, high: bool) -> Shares:
@@ -100,13 +93,12 @@ def _of_the_part(job: Job, axis: Axis, face: Face, box: Box, c: int, *, high: bo
 
     here = side(bulk)
     return {
-        f"{_PART}{axis.name} {label}": 1.0
+        f"{PART}{axis.name} {label}": 1.0
         for label, other in _varied(job, axis, bulk)
         if here is not None and (there := side(other)) is not None and abs(there - here) > _NOTHING
     }
 
 
-_PART = "part: "
 _BY_MM = 1.0
 _SIZES = (
     ("height", "scale, height of its section"), ("depth", "scale, depth of its section"),
@@ -167,43 +159,3 @@ def _typed(mm: float) -> LengthEntry:
 def _thicker(bulk: ScaleBulk) -> tuple[float, float, float]:
     """A bracket as it is assumed, but thicker."""
     return bulk.family.reader_mm, bulk.family.reader_section_mm[0], BRACKET_MM + _BY_MM
-
-
-def _less(a: Shares, b: Shares) -> Shares:
-    return {name: a.get(name, 0.0) - b.get(name, 0.0) for name in (*a, *(n for n in b if n not in a))}
-
-
-def casting_rests(job: Job, face: Face, casting: Box, c: int) -> tuple[Shares, Shares]:
-    """What there is in where a casting begins and ends along a face, from the face's own left end."""
-    sums = job.derived("sums", lambda: sums_of(job.entities()))
-    entity = next((e for e in job.all(SolidBox) if e.name == casting.name), None)
-    if entity is None:
-        return {}, {}
-    left = coefficients(sums, figure_name(face, "xyz"[c]))
-    low, high = (_less(coefficients(sums, figure_name(entity, side)), left) for side in _SIDES[c])
-    return low, high
-
-
-def unmeasured_of(job: Job, shares: Shares) -> tuple[str, ...]:
-    """The names of what nobody measured among what has a share."""
-    return tuple(dict.fromkeys(_names(job, [n for n, share in shares.items() if abs(share) > _NOTHING])))
-
-
-def _names(job: Job, given: Iterable[str]) -> Iterable[str]:
-    measures = {m.key: m for m in measures_of(job)}
-    travels = {f"{a.name}.travel": a for a in job.axes()}
-    sides = {figure_name(b, side): (b, side) for b in job.all(SolidBox) for pair in _SIDES for side in pair}
-    for name in given:
-        if name.startswith(_PART):
-            yield name.removeprefix(_PART)
-        elif name in measures:
-            if not is_taken(measures[name]):
-                yield measures[name].label
-        elif name in travels:
-            known = travel(job, travels[name])
-            if known is None or not known.sure:
-                yield f"travel of {motion_name(travels[name])}"
-        elif name in sides:
-            box, side = sides[name]
-            if not getattr(box, side).text:
-                yield f"size of the {box.name}"

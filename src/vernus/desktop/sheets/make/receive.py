@@ -20,8 +20,8 @@ from vernus.job.known import body_length, delivery_of, measuring_length, plan_of
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
-_BODY, _REST = ("measuring", "overall", "hole_from_end", "reader"), ("bracket", "reader_depth", "cable")
-_WORDS = ("hole_thread", "missing", "keep")
+_BODY = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread")
+_WORDS = ("missing", "keep", "bracket")
 _SECTIONS = ("height", "depth", "reader_height", "reader_depth")
 
 _MOST_COMPARED, _MOST_ITEMS = 6, 8
@@ -37,9 +37,8 @@ class ReceiveSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._draft: Draft[Delivery] = Draft()
-        self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in (*_BODY, *_REST, *_WORDS)]
+        self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in (*_BODY, *_WORDS)]
         self.sections = [FigureRow(session, FamilyEdit, name, self._family) for name in _SECTIONS]
-        measured = [*self.fields[: len(_BODY)], *self.sections, *self.fields[len(_BODY) :]]
         self.contents = Table("What is in the box")
         self.contents.wrap_words()
         self.contents.chosen.connect(self._tick)
@@ -49,7 +48,8 @@ class ReceiveSheet(Sheet):
         self.compared = PartRow("compared", self.table)
         self.list = self.figures(
             Group("In the box", [self.box]),
-            Group("Measured on it", measured),
+            Group("Measured on it", self.fields[:-1]),
+            Group("Sections and bracket", [*self.sections, self.fields[-1]]),
             Group("Planned and delivered", [self.compared]),
         )
         self.entry.addWidget(self.list, 1)
