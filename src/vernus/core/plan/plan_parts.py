@@ -202,17 +202,16 @@ PROPOSED_OFF_MM = 40.0
 _MADE_TO_FIT = ("bracket", "stub", "block", "plate")
 
 
-def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> float | None:
+def clearing_off(place: FacePlace, parts: Sequence[Box], castings: Sequence[Box]) -> float | None:
     """How far (mm) a body has to be held off its face so that neither it nor its reader stands in what they ride on.
 
-    Brackets, stubs and blocks are made to what they are screwed to, and don't count, nor does the air wanted. None
-    where nothing up to ``MOST_OFF_MM`` clears; ``bulk.stand_off_mm`` plays no part.
+    ``parts`` are its ``solid_parts``. None where nothing up to ``MOST_OFF_MM`` clears.
     """
     c, sign = COORDINATES.index(place.out[1]), 1 if place.out[0] == "+" else -1
     across = [n for n in range(len(COORDINATES)) if n != c]
     pairs = [
         _along(c, sign, part, there)
-        for part in solid_parts(place, bulk)
+        for part in parts
         for there in castings
         if part.member == there.member and _beside_each_other(part, there, across)
     ]
@@ -226,7 +225,10 @@ def clearing_off(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box]) -> 
 
 
 def solid_parts(place: FacePlace, bulk: ScaleBulk) -> list[Box]:
-    """Body, reader and cover right on the face: what isn't made to what it is screwed to."""
+    """Body, reader and cover right on the face, without the air wanted.
+
+    Brackets, stubs and blocks are made to what they are screwed to.
+    """
     parts = scale_parts(place, replace(bulk, stand_off_mm=0.0, clearance_mm=0.0), "the scale")
     return [p for p in parts if not any(p.name.endswith(f" {word}") for word in _MADE_TO_FIT)]
 

@@ -6,7 +6,15 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box, Triple
-from vernus.core.plan.plan_parts import BRACKET_MM, PROPOSED_OFF_MM, ScaleBulk, body_start, clearing_off, scale_parts
+from vernus.core.plan.plan_parts import (
+    BRACKET_MM,
+    PROPOSED_OFF_MM,
+    ScaleBulk,
+    body_start,
+    clearing_off,
+    scale_parts,
+    solid_parts,
+)
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_by_id, place_reader
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
@@ -81,8 +89,9 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     if said or geometry_findings(job):
         return bulk
     place = face_place(face, length_of(job, axis, face))
-    met = [b for b in castings_of(job, face) if not open_across(job, face, place, bulk, b)]
-    clear = clearing_off(place, bulk, met)
+    parts = solid_parts(place, bulk)
+    met = [b for b in castings_of(job, face) if clearing_off(place, parts, [b]) != 0.0]
+    clear = clearing_off(place, parts, [b for b in met if not open_across(job, face, place, parts, b)])
     if not clear or clear > PROPOSED_OFF_MM:
         return bulk
     return _bulk(job, axis, face, found, off=clear, here=here)

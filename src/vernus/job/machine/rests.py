@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from vernus.core.machine.envelope import COORDINATES, Box
 from vernus.core.machine.measures import coefficients
-from vernus.core.plan.plan_parts import FacePlace, ScaleBulk, clearing_off
+from vernus.core.plan.plan_parts import FacePlace, clearing_off
 from vernus.job.document import Job
 from vernus.job.entities import Face, SolidBox
 from vernus.job.known import figures_given, travel
@@ -65,11 +65,11 @@ def with_span(box: Box, c: int, low_mm: float, high_mm: float) -> Box:
     return replace(box, min_mm=(low[0], low[1], low[2]), max_mm=(high[0], high[1], high[2]))
 
 
-def open_across(job: Job, face: Face, place: FacePlace, bulk: ScaleBulk, casting: Box) -> bool:
+def open_across(job: Job, face: Face, place: FacePlace, parts: Sequence[Box], casting: Box) -> bool:
     """Whether a figure nobody measured decides that a body or its reader meets a casting at all."""
-    here = clearing_off(place, bulk, [casting])
+    here = clearing_off(place, parts, [casting])
     return any(
-        clearing_off(place, bulk, [there]) != here and unmeasured_of(job, {name: 1.0})
+        clearing_off(place, parts, [there]) != here and unmeasured_of(job, {name: 1.0})
         for name, there in put_across(job, face, casting)
     )
 

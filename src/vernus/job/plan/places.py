@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
-from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off
+from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off, solid_parts
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face
 from vernus.job.known import chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
@@ -71,10 +71,11 @@ def in_casting(job: Job, axis: Axis) -> list[Finding]:
     if face is None or bulk is None or geometry_findings(job):
         return []
     place, castings = face_place(face, length_of(job, axis, face)), castings_of(job, face)
-    clear = clearing_off(place, bulk, castings)
+    parts = solid_parts(place, bulk)
+    clear = clearing_off(place, parts, castings)
     if clear is not None and clear <= bulk.stand_off_mm + FAR_IDLE_MM:
         return []
-    inside = max(castings, key=lambda b: clearing_off(place, bulk, [b]) or 0.0)
+    inside = max(castings, key=lambda b: clearing_off(place, parts, [b]) or 0.0)
     open_ = place_rests(job, axis)
     remedy = "Hold it off its face by {clear} or more" if clear is not None else "Choose another face"
     remedy += ", or move its line across the face (Machine, Faces) until it is clear of that."
@@ -111,15 +112,16 @@ def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[st
     """What would let the body or its reader stand in a casting that it rides on, or hold it off where nobody said."""
     place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).sure
     c, sign = COORDINATES.index(face.out[1]), 1 if face.out[0] == "+" else -1
+    parts = solid_parts(place, bulk)
     for box in castings_of(job, face):
         variants = list(put_across(job, face, box))
-        if clearing_off(place, bulk, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) != 0.0:  # else it lies beside the parts
+        if clearing_off(place, parts, [_grown(box, c, sign, 2 * MOST_OFF_MM)]) != 0.0:  # else it lies beside the parts
             side = casting_rests(job, face, box, c)[sign > 0]
             ways = ((name, by * share) for name, share in side.items() for by in _both_ways(far(job, name)))
             variants += [(name, _grown(box, c, sign, by)) for name, by in ways]
-        here = clearing_off(place, bulk, [box])
+        here = clearing_off(place, parts, [box])
         for name, there in variants:
-            off = clearing_off(place, bulk, [there])
+            off = clearing_off(place, parts, [there])
             if off != here and (off is None or here is None or _matters(off, here, bulk, said=said)):
                 yield name
 
@@ -152,4 +154,4 @@ def least_stand_off(job: Job, axis: Axis) -> float | None:
         return None
     place = face_place(face, length_of(job, axis, face))
     there = [b for b in (*machine_boxes(job), *map(solid, keep_reachable(job))) if b.pose in ("", UPRIGHT)]
-    return clearing_off(place, bulk, there)
+    return clearing_off(place, solid_parts(place, bulk), there)
