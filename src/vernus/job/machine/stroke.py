@@ -202,15 +202,28 @@ def _beside(home: float, start: float, end: float) -> Pair:
     return start, end
 
 
+def metal_unknown(job: Job) -> str:
+    """Why nobody can say what meets; empty where it is known, or where there is no machine to meet."""
+    if not job.machine.members:
+        return ""
+    try:
+        return "two boxes meet with every axis at home" if metal_of(job).within is None else ""
+    except BadInputError as error:
+        return str(error).rstrip(".")
+
+
+def blocked_at_home(job: Job, axis: Axis) -> bool:
+    """Whether a part of the axis's own scale meets another where the machine is drawn: then it can't be there."""
+    try:
+        blocked = metal_of(job).result.blocked if metal_of(job).within is None else ()
+    except BadInputError:
+        return False
+    return any(name.startswith(f"{axis.name} scale ") for pair in blocked for name in pair)
+
+
 def _metal_unknown(job: Job) -> list[Finding]:
     """A finding where nobody can say what meets: then no stop on the line is the last word."""
-    if not job.machine.members:
-        return []
-    try:
-        blocked = metal_of(job).within is None
-        why = "two boxes meet with every axis at home" if blocked else ""
-    except BadInputError as error:
-        why = str(error).rstrip(".")
+    why = metal_unknown(job)
     if not why:
         return []
     return [

@@ -13,7 +13,7 @@ from vernus.job.known import chosen_face, family_of, measuring_length, surveys_o
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.fitted_stops import is_fitted
 from vernus.job.machine.planned import held_off
-from vernus.job.machine.stroke import stroke_of
+from vernus.job.machine.stroke import blocked_at_home, metal_unknown, stroke_of
 from vernus.job.plan.cut import Cut, cut_of
 from vernus.job.plan.places import least_stand_off, place_on_face
 from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
@@ -48,7 +48,7 @@ def _travel(job: Job, axis: Axis) -> list[Statement]:
         words = Sentence("The travel is {mm} ± {u}.", {"mm": Mm(best.travel_mm), "u": Mm(best.expanded_mm)})
         figures = {"travel_mm": best.travel_mm, "u_mm": best.expanded_mm}
         found.append(Statement("travel", axis.name, "", "travel", words, figures))
-    if line is not None and line.kept_mm is not None and surveys:
+    if line is not None and line.kept_mm is not None and surveys and not metal_unknown(job):
         low, high = line.kept_mm
         words = Sentence("Kept from {low} to {high}, from the {@low} mark.", {"low": Mm(low), "high": Mm(high)})
         found.append(Statement("kept", axis.name, "", "travel", words, {"from_mm": low, "to_mm": high}))
@@ -109,7 +109,7 @@ def _bumper(job: Job, stop: AxisStop) -> list[Statement]:
 def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     """The scale an axis has or gets, its cut and face, the reader's place and what is spare.
 
-    No place is said where it can't be held.
+    No place is said where it can't be held, nor where its own parts meet something as the machine is drawn.
     """
     result, measuring = scale_result(job, axis), measuring_length(job, axis)
     place = result.placement
@@ -124,7 +124,10 @@ def _scale(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
         "source": scale_source(job, axis),
     }  # fmt: skip
     found = [Statement("scale", name, "", "scale", scale_words(job, axis), figures, rests)]
-    found += [*_cut(axis, result, cut), *_face(job, axis, rests), *_body(job, axis, rests)]
+    found += [*_cut(axis, result, cut), *_face(job, axis, rests)]
+    if blocked_at_home(job, axis):
+        return found
+    found += _body(job, axis, rests)
     if any(f.severity == "stop" for f in result.findings):
         return found
     at = place.reader_at_mm if place.follows else result.body_mm - place.reader_at_mm
