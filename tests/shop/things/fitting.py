@@ -71,6 +71,7 @@ def hang(truth, axis, said, covered):
     for name, (member, a, u, o) in spans.items():
         if name == "cover" and face.reader_hangs == "up":
             continue  # what carries the reader goes up past the body: a cover with a lip below is not in its way
+        u = tuple(v + _line(machine, face, up, said["body"]) - face.left[up] for v in u)
         solids.append(box(f"{axis}: {name}", member, _placed(face, along, out, up, a, u, o)))
     starts = 0.0 if kit.tape else (long - measuring(kit, said)) / 2
     return Hung(solids, reader, starts, starts + measuring(kit, said), (start, start + long))
@@ -81,6 +82,14 @@ def _placed(face, along, out, up, a, u, o):
     for (c, sign), span in ((along, a), ((up, 1), u), (out, o)):
         spans[c] = tuple(face.left[c] + sign * v for v in span)
     return spans
+
+
+def _line(machine, face, up, body):
+    """Where the body's middle line lies across its face: at so much from a side of a casting, as said."""
+    if body.get("across_mm") is None:
+        return face.left[up]
+    casting = next(s for s in machine.solids if s.name == body["across_on"])
+    return casting.high[up] - body["across_mm"] if body["across_from"] == "top" else casting.low[up] + body["across_mm"]
 
 
 def measuring(kit, said):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -134,15 +135,22 @@ def _bulk(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *,
     )
 
 
-def reader_carrier(job: Job, face: Face) -> Box | None:
-    """The casting that carries the reader of a face: the largest of its member; None of no such casting."""
-    castings = [b for b in castings_of(job, face) if b.member == face.reader_member]
-    return max(castings, key=lambda b: b.volume_mm3, default=None)
+def casting_at(job: Job, axis: Axis, face: Face, member: str) -> Box | None:
+    """The casting of a member that is at a face: the nearest to the face's middle; None of a member without any."""
+    castings = [b for b in castings_of(job, face) if b.member == member]
+    place, along = face_place(face, length_of(job, axis, face)), COORDINATES.index(face.along[1])
+    middle = list(place.at_mm)
+    middle[along] += (place.length_mm / 2) * (1 if face.along[0] == "+" else -1)
+    return min(castings, key=lambda b: (round(_distance(b, middle), 3), -b.volume_mm3), default=None)
+
+
+def _distance(box: Box, point: Sequence[float]) -> float:
+    return math.dist([min(max(p, a), b) for p, a, b in zip(point, box.min_mm, box.max_mm, strict=True)], point)
 
 
 def reader_carrier_span(job: Job, axis: Axis, face: Face) -> tuple[float, float] | None:
     """Where the casting that carries the reader lies along a face (mm from its left end); None of no such casting."""
-    casting = reader_carrier(job, face)
+    casting = casting_at(job, axis, face, face.reader_member)
     if casting is None:
         return None
     place, c = face_place(face, length_of(job, axis, face)), COORDINATES.index(face.along[1])

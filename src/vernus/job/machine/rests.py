@@ -48,9 +48,15 @@ def casting_rests(job: Job, face: Face, casting: Box, c: int) -> tuple[Shares, S
     return low, high
 
 
+def across_of(face: Face) -> int:
+    """The coordinate across a face: neither along it nor out of it."""
+    (u,) = {0, 1, 2} - {COORDINATES.index(face.along[1]), COORDINATES.index(face.out[1])}
+    return u
+
+
 def put_across(job: Job, face: Face, casting: Box) -> Iterator[tuple[str, Box]]:
     """The casting across a face as it may be if a figure is as far off as it can be, with that figure's name."""
-    (u,) = {0, 1, 2} - {COORDINATES.index(face.along[1]), COORDINATES.index(face.out[1])}
+    u = across_of(face)
     low, high = casting_rests(job, face, casting, u)
     for name in dict.fromkeys((*low, *high)):
         for by in (-far(job, name), far(job, name)):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Literal
 
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
@@ -12,9 +13,21 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, Face
 from vernus.job.known import chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
-from vernus.job.machine.planned import bulk_of, castings_of, reader_carrier, reader_carrier_span
-from vernus.job.machine.rests import FAR_IDLE_MM, casting_rests, far, put_across, unmeasured_of, with_span
+from vernus.job.machine.planned import bulk_of, casting_at, castings_of, reader_carrier_span
+from vernus.job.machine.rests import FAR_IDLE_MM, across_of, casting_rests, far, put_across, unmeasured_of, with_span
 from vernus.job.machine.stroke import READS
+
+_FROM: tuple[Literal["left"], Literal["front"], Literal["top"]] = ("left", "front", "top")
+"""The side of a casting that a place across a face is counted from, by the coordinate across it."""
+
+
+@dataclass(frozen=True)
+class PlaceAcross:
+    """How far (mm) the body's middle line lies from a side of the casting that it is on: below its top."""
+
+    mm: float
+    casting: str
+    side: Literal["left", "front", "top"]
 
 
 @dataclass(frozen=True)
@@ -26,6 +39,7 @@ class PlaceOnFace:
     first_hole_mm: float
     last_hole_mm: float
     overhang_mm: float
+    across: PlaceAcross | None = None
 
 
 def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
@@ -43,7 +57,19 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
         first_hole_mm=bulk.start_mm + hole,
         last_hole_mm=end - hole,
         overhang_mm=max(0.0, -bulk.start_mm, end - length_of(job, axis, face)),
+        across=_across(job, axis, face),
     )
+
+
+def _across(job: Job, axis: Axis, face: Face) -> PlaceAcross | None:
+    """Across the face the body lies on the face's line: counted from the casting, where a rule finds it."""
+    casting = casting_at(job, axis, face, face.member)
+    if casting is None:
+        return None
+    place, u = face_place(face, length_of(job, axis, face)), across_of(face)
+    up = COORDINATES[u] == "z"
+    mm = casting.max_mm[u] - place.at_mm[u] if up else place.at_mm[u] - casting.min_mm[u]
+    return PlaceAcross(mm, casting.name, _FROM[u])
 
 
 def place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
@@ -92,7 +118,11 @@ def in_casting(job: Job, axis: Axis) -> list[Finding]:
 
 def _along_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
     """What would move the body along its face, or leave its reader beside nothing."""
-    casting, span, plan = reader_carrier(job, face), reader_carrier_span(job, axis, face), plan_of(job, axis)
+    casting, span, plan = (
+        casting_at(job, axis, face, face.reader_member),
+        reader_carrier_span(job, axis, face),
+        plan_of(job, axis),
+    )
     if casting is None or span is None:
         return
     c, sign = COORDINATES.index(face.along[1]), 1 if face.along[0] == "+" else -1

@@ -203,8 +203,15 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     if place.overhang_mm > 0:
         carry = "carry it on a plate" if stuck else "carry its end holes on standoffs or a plate"
         said += " It stands over the end by {over}: " + carry + "."
+    figures: dict[str, object] = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
+    if place.across is not None:
+        across = place.across
+        beyond = across.mm < 0
+        way = ("above" if beyond else "below") if across.side == "top" else "before" if beyond else "from"
+        said += " Its middle line is {across} " + way + f" the {across.side} of the {{casting}}."
+        values |= {"across": Mm(abs(across.mm)), "casting": across.casting}
+        figures |= {"across_mm": across.mm, "across_from": across.side, "across_on": across.casting}
     words = Sentence(said, values)
-    figures = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
     return [Statement("body", axis.name, "", "faces", words, figures, rests)]
 
 
