@@ -87,6 +87,8 @@ class ScaleBulk:
     """The reader's bracket as made: along the scale, across it, and its thickness; None while it is only assumed."""
     bracket_thick_mm: float = BRACKET_MM
     """How thick the reader's bracket is while none is made: as it came, or as such brackets usually are."""
+    across_mm: float = 0.0
+    """How far the body lies from the face's line, upward where there is a choice, away from the operator elsewhere."""
 
     @property
     def depth_mm(self) -> float:
@@ -129,6 +131,7 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
 
     ``bulk.reader_at_mm`` is the reader's middle from the body's left end with the axis at 0.
     """
+    place = replace(place, at_mm=place.point(0.0, bulk.across_mm, 0.0))
     family, c = bulk.family, bulk.clearance_mm
     high, deep = family.section_mm[0] / 2, family.section_mm[1]
     tall, reader_deep = family.reader_section_mm
@@ -199,6 +202,10 @@ MOST_OFF_MM = 80.0
 """The farthest a body is ever held off its face; common practice, no source."""
 PROPOSED_OFF_MM = 40.0
 """How far off a body is put by itself, where nobody said it; farther is asked about."""
+MOST_ACROSS_MM = 60.0
+"""How far across its face a body is moved by itself; farther it is another face."""
+AIR_MM = 1.0
+"""What is left between a part moved clear and what it was moved clear of."""
 _MADE_TO_FIT = ("bracket", "stub", "block", "plate")
 
 
@@ -221,6 +228,24 @@ def clearing_off(place: FacePlace, parts: Sequence[Box], castings: Sequence[Box]
         if not deep:
             return round(off, 2)
         off += max(deep) + _HAIR_MM
+    return None
+
+
+def clearing_across(place: FacePlace, bulk: ScaleBulk, castings: Sequence[Box], on: Box) -> float | None:
+    """How far (mm) across its face a body lying right on it is moved at least to clear the castings it rides with.
+
+    None where nothing clears as long as body and cover stay beside ``on``, the casting that they lie on.
+    """
+    u, parts = COORDINATES.index(place.up[1]), solid_parts(place, bulk)
+    mine = [p for p in parts if p.member == on.member]
+    least = max(on.min_mm[u] - min(p.min_mm[u] for p in mine), -MOST_ACROSS_MM)
+    most = min(on.max_mm[u] - max(p.max_mm[u] for p in mine), MOST_ACROSS_MM)
+    pairs = [(p, b) for p in parts for b in castings if p.member == b.member]
+    ways = [w for p, b in pairs for w in (b.max_mm[u] - p.min_mm[u] + AIR_MM, b.min_mm[u] - p.max_mm[u] - AIR_MM)]
+    for way in sorted((w for w in ways if least <= w <= most), key=abs):
+        moved = replace(bulk, across_mm=bulk.across_mm + way)
+        if clearing_off(place, solid_parts(place, moved), castings) == 0.0:
+            return round(way, 2)
     return None
 
 

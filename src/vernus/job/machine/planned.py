@@ -12,6 +12,7 @@ from vernus.core.plan.plan_parts import (
     PROPOSED_OFF_MM,
     ScaleBulk,
     body_start,
+    clearing_across,
     clearing_off,
     scale_parts,
     solid_parts,
@@ -55,7 +56,7 @@ from vernus.job.known import (
     worked_over,
 )
 from vernus.job.machine.geometry import axis_travel, face_place, geometry_findings, low_end, machine_boxes
-from vernus.job.machine.rests import open_across
+from vernus.job.machine.rests import across_of, open_across
 from vernus.job.scope import gets_scale, on_display
 
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
@@ -69,8 +70,8 @@ _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape"
 def bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     """What the planned scale takes of room on a face; where none is chosen yet, the smallest sealed one that serves.
 
-    Where nobody said how far its body is held off, it is by as much as clears the castings it rides on, as far as it
-    was measured that they stand in its way.
+    Where nobody said how far its body is held off, and it was measured that a casting it rides on stands in its way,
+    it lies as far across its face, or else off it, as clears that.
     """
     return job.derived(("bulk", axis.id, face.id), lambda: _bulk_of(job, axis, face), _READS)
 
@@ -92,8 +93,15 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     place = face_place(face, length_of(job, axis, face))
     parts = solid_parts(place, bulk)
     met = [b for b in castings_of(job, face) if clearing_off(place, parts, [b]) != 0.0]
-    clear = clearing_off(place, parts, [b for b in met if not open_across(job, face, place, parts, b)])
-    if not clear or clear > PROPOSED_OFF_MM:
+    met = [b for b in met if not open_across(job, face, place, parts, b)]
+    clear = clearing_off(place, parts, met)
+    if clear == 0.0:
+        return bulk
+    on, typed = casting_at(job, axis, face, face.member), (face.x, face.y, face.z)[across_of(face)].text
+    across = None if on is None or typed else clearing_across(place, bulk, castings_of(job, face), on)
+    if across is not None:
+        return replace(bulk, across_mm=across)
+    if clear is None or clear > PROPOSED_OFF_MM:
         return bulk
     return _bulk(job, axis, face, found, off=clear, here=here)
 

@@ -23,7 +23,7 @@ from vernus.job.machine.geometry import boxes_of, faces_of, solid
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE
-from vernus.job.machine.stroke import metal_of, stroke_of
+from vernus.job.machine.stroke import metal_of, metal_unknown, stroke_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.stop_rests import sizes_larger
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
@@ -165,8 +165,10 @@ def _with(job: Job, measure: Measure, mm: float) -> Mapping[str, float]:
 def plan_answers(job: Job) -> dict[str, float]:
     """What the plan comes to, by name (mm): stops, fit, and what each face still to be chosen from takes of travel."""
     found: dict[str, float] = {}
-    for axis in job.axes() if any(chosen_face(job, a) is not None or has_feed(a) for a in axes_in_scope(job)) else ():
-        found |= _stops(job, axis)
+    if any(chosen_face(job, a) is not None or has_feed(a) for a in axes_in_scope(job)):
+        found["whether what is planned can be where it is drawn"] = _WHOLE_MM if metal_unknown(job) else 0.0
+        for axis in job.axes():
+            found |= _stops(job, axis)
     for axis in axes_in_scope(job):
         if not gets_scale(axis):
             continue

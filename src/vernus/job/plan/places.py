@@ -57,19 +57,19 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
         first_hole_mm=bulk.start_mm + hole,
         last_hole_mm=end - hole,
         overhang_mm=max(0.0, -bulk.start_mm, end - length_of(job, axis, face)),
-        across=_across(job, axis, face),
+        across=_across(job, axis, face, bulk.across_mm),
     )
 
 
-def _across(job: Job, axis: Axis, face: Face) -> PlaceAcross | None:
-    """Across the face the body lies on the face's line: counted from the casting, where a rule finds it."""
+def _across(job: Job, axis: Axis, face: Face, across_mm: float) -> PlaceAcross | None:
+    """Across the face the body lies so far from the face's line: counted from the casting, where a rule finds it."""
     casting = casting_at(job, axis, face, face.member)
     if casting is None:
         return None
     place, u = face_place(face, length_of(job, axis, face)), across_of(face)
     up = COORDINATES[u] == "z"
     mm = casting.max_mm[u] - place.at_mm[u] if up else place.at_mm[u] - casting.min_mm[u]
-    return PlaceAcross(mm, casting.name, _FROM[u])
+    return PlaceAcross(mm - across_mm if up else mm + across_mm, casting.name, _FROM[u])
 
 
 def place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
