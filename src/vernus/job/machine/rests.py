@@ -34,7 +34,8 @@ def far(job: Job, name: str) -> float:
 
 def less(a: Shares, b: Shares) -> Shares:
     """The shares of a difference of two lengths."""
-    return {name: a.get(name, 0.0) - b.get(name, 0.0) for name in (*a, *(n for n in b if n not in a))}
+    both = {name: a.get(name, 0.0) - b.get(name, 0.0) for name in (*a, *(n for n in b if n not in a))}
+    return {name: share for name, share in both.items() if abs(share) > _NOTHING}
 
 
 def casting_rests(job: Job, face: Face, casting: Box, c: int) -> tuple[Shares, Shares]:

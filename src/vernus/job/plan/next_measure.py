@@ -25,14 +25,12 @@ from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE
 from vernus.job.machine.stroke import metal_of, metal_unknown, stroke_of
 from vernus.job.plan.places import place_on_face
-from vernus.job.plan.stop_rests import sizes_larger
+from vernus.job.plan.stop_rests import LARGER, sizes_larger
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
-LARGER = 1.25
-"""By how much what is sold under one name differs, at most; common practice, no source."""
 _WHOLE_MM = 1000.0
 """What a yes that turns into a no counts for in the ranking."""
 

@@ -14,8 +14,18 @@ from vernus.job.entities import Axis, Face
 from vernus.job.known import chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, casting_at, castings_of, reader_carrier_span
-from vernus.job.machine.rests import FAR_IDLE_MM, across_of, casting_rests, far, put_across, unmeasured_of, with_span
+from vernus.job.machine.rests import (
+    FAR_IDLE_MM,
+    PART,
+    across_of,
+    casting_rests,
+    far,
+    put_across,
+    unmeasured_of,
+    with_span,
+)
 from vernus.job.machine.stroke import READS
+from vernus.job.plan.stop_rests import LARGER, varied
 
 _FROM: tuple[Literal["left"], Literal["front"], Literal["top"]] = ("left", "front", "top")
 """The side of a casting that a place across a face is counted from, by the coordinate across it."""
@@ -86,7 +96,7 @@ def _place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
     bulk = None if face is None else bulk_of(job, axis, face)
     if face is None or bulk is None or geometry_findings(job):
         return ()
-    names = [*_along_rests(job, axis, face, bulk), *_out_rests(job, axis, face, bulk)]
+    names = [*_along_rests(job, axis, face, bulk), *_out_rests(job, axis, face, bulk), *_sizes(job, axis, face, bulk)]
     return unmeasured_of(job, dict.fromkeys(names, 1.0))
 
 
@@ -154,6 +164,15 @@ def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[st
             off = clearing_off(place, parts, [there])
             if off != here and (off is None or here is None or _matters(off, here, bulk, said=said)):
                 yield name
+
+
+def _sizes(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
+    """The sizes of the scale that nobody measured and that, a quarter larger, would let it stand in a casting."""
+    place, castings = face_place(face, length_of(job, axis, face)), castings_of(job, face)
+    for label, other in varied(job, axis, bulk, LARGER):
+        off = clearing_off(place, solid_parts(place, other), castings)
+        if off is None or off > bulk.stand_off_mm + FAR_IDLE_MM:
+            yield f"{PART}{axis.name} {label}"
 
 
 def _both_ways(mm: float) -> tuple[float, float]:

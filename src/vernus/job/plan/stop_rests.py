@@ -94,12 +94,14 @@ def _of_the_part(job: Job, axis: Axis, face: Face, box: Box, c: int, *, high: bo
     here = side(bulk)
     return {
         f"{PART}{axis.name} {label}": 1.0
-        for label, other in _varied(job, axis, bulk)
+        for label, other in varied(job, axis, bulk)
         if here is not None and (there := side(other)) is not None and abs(there - here) > _NOTHING
     }
 
 
 _BY_MM = 1.0
+LARGER = 1.25
+"""By how much what is sold under one name differs, at most; common practice, no source."""
 _SIZES = (
     ("height", "scale, height of its section"), ("depth", "scale, depth of its section"),
     ("reader_height", "reader, its height"), ("reader_depth", "reader, its depth"),
@@ -107,16 +109,16 @@ _SIZES = (
 _BRACKET = "reader's bracket, its thickness"
 
 
-def _varied(job: Job, axis: Axis, bulk: ScaleBulk) -> Iterable[tuple[str, ScaleBulk]]:
-    """The scale with each of its sizes that nobody measured another one, by what that size is called."""
+def varied(job: Job, axis: Axis, bulk: ScaleBulk, times: float = 1.0) -> Iterable[tuple[str, ScaleBulk]]:
+    """The scale with each of its sizes that nobody measured so many times larger and a little, by that size's name."""
     edit = next((e for e in job.all(FamilyEdit) if e.family == bulk.family.id), None)
     (high, deep), (tall, reader_deep) = bulk.family.section_mm, bulk.family.reader_section_mm
     family = bulk.family
     others = (
-        replace(family, section_mm=(high + _BY_MM, deep)),
-        replace(family, section_mm=(high, deep + _BY_MM)),
-        replace(family, reader_section_mm=(tall + _BY_MM, reader_deep)),
-        replace(family, reader_section_mm=(tall, reader_deep + _BY_MM)),
+        replace(family, section_mm=(times * high + _BY_MM, deep)),
+        replace(family, section_mm=(high, times * deep + _BY_MM)),
+        replace(family, reader_section_mm=(times * tall + _BY_MM, reader_deep)),
+        replace(family, reader_section_mm=(tall, times * reader_deep + _BY_MM)),
     )
     for (field, label), other in zip(_SIZES, others, strict=True):
         if edit is None or getattr(edit, field) is None:
