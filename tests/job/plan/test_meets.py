@@ -5,6 +5,7 @@ import itertools
 import pytest
 
 from vernus.core.machine.envelope import aside_meetings, meetings, minded_meetings, overlaps
+from vernus.core.units import format_plain
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.document import Job, new_id
@@ -160,7 +161,7 @@ def test_a_feed_unit_inside_the_scale_body_is_told_and_a_wheel_taken_off_goes():
 def test_a_body_above_the_table_is_a_finding(units, by):
     job = Job(new_job_entities("x", "bench-mill", units))
     choose(job, "behind the table", cover="no")
-    body = next(b for b in all_planned_parts(job) if b.name == "X scale body")
+    body = next(b for b in all_planned_parts(job, air=False) if b.name == "X scale body")
     face = next(f for f in faces_of(job, job.axes()[0]) if f.name == "behind the table")
     raised = face.with_(built=(), z=LengthEntry(mm=face.z.mm + 6 - body.max_mm[2], text="up"))
     job.apply("up", [raised])
@@ -182,6 +183,25 @@ def test_what_hangs_below_the_quill_is_a_finding():
     arm = next(b for b in all_planned_parts(job) if b.name == "Z scale bracket")
     assert arm.min_mm[2] < nose.bottom.mm
     assert any("Z scale bracket" in t for t in told(job, "below-the-nose"))
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("long", [90, 160, 300])
+def test_a_reader_on_the_head_is_judged_against_the_spindle_s_nose(units, long):
+    """A bracket that reaches below the head, but not below the nose, is in nothing's way."""
+    job = Job(new_job_entities("x", "bench-mill", units))
+    axis = choose(job, "left side of the column")
+    bracket = MountPart(
+        id=new_id(), axis_id=axis.id, part_kind="angle", carries="reader", length=mm(long), width=mm(40),
+        thickness=mm(8),
+    )  # fmt: skip
+    job.apply("bracket", [bracket])
+    (made,) = (b for b in all_planned_parts(job, air=False) if b.name == "Z scale bracket")
+    nose = job.machine.tool_z.mm
+    said = [f.what.text(units) for f in envelope_result(job).findings if f.code == "below-the-nose"]
+    reaches = [t for t in said if t.startswith("The Z scale bracket")]
+    assert len(reaches) == (made.min_mm[2] < nose)
+    assert all(f"{format_plain(nose - made.min_mm[2], units)} below the spindle's nose" in t for t in reaches)
 
 
 @pytest.mark.parametrize("tilt", [30, 45])

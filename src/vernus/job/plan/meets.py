@@ -19,7 +19,9 @@ from vernus.core.machine.envelope import (
     unchecked,
 )
 from vernus.job.document import Job
-from vernus.job.machine.geometry import boxes_of
+from vernus.job.fields import mm_of
+from vernus.job.machine.geometry import boxes_of, machine_told
+from vernus.job.machine.planned import all_planned_parts
 
 _HAIR_MM = 1e-6
 _FOLLOW_THEIR_CARRIER = ("bracket", "stub")  # their shape is made to what they are screwed to
@@ -115,25 +117,37 @@ def _below(on: dict[str, str | None], member: str | None) -> Iterable[str]:
 
 
 def _at_work(job: Job, envelope: Envelope) -> list[Finding]:
-    """Planned parts that stand above the table's top or below the spindle's nose, where work and tools are."""
+    """Planned parts that stand above the table's top or below the spindle's nose, where work and tools are.
+
+    Judged without the air wanted round them; the nose is the lowest of the member and of what rides on it.
+    """
     found: list[Finding] = []
+    bare = {b.name: b for b in all_planned_parts(job, air=False)}
+    boxes = [bare.get(b.name, b) for b in envelope.boxes]
     table = next((b for b in boxes_of(job) if b.shape == "slotted-x" or b.name == "table"), None)
     on = {m.id: m.on for m in envelope.members}
     met = [{m.a.name, m.b.name} for m in minded_meetings(envelope)]
     if table is not None:
         above = [
-            b for b in envelope.boxes
+            b for b in boxes
             if b.group and b.member in _below(on, table.member) and b.max_mm[2] > table.top.mm + _HAIR_MM
             and on.get(b.member) is not None and b.pose in ("", "upright")
         ]  # fmt: skip
         found += [_above(b, b.max_mm[2] - table.top.mm, any(b.name in names for names in met)) for b in _highest(above)]
     tools = {m for pair in envelope.minded for m in pair} - (set() if table is None else set(_below(on, table.member)))
     for member in sorted(tools):
-        own = [b.min_mm[2] for b in envelope.boxes if b.own and b.member == member and b.pose in ("", "upright")]
-        for box in envelope.boxes if own else ():
-            low = min(own) - box.min_mm[2]
-            if box.member == member and not box.own and low > _HAIR_MM and box.pose in ("", "upright"):
-                found.append(_below_the_nose(box, low, member))
+        own = [b for b in boxes if b.own and member in _below(on, b.member) and b.pose in ("", "upright")]
+        if not own:
+            continue
+        low = min(own, key=lambda b: b.min_mm[2])
+        lowest, what = low.min_mm[2], low.name
+        nose = mm_of(machine_told(job).tool_z)
+        if nose is not None and nose < lowest:
+            lowest, what = nose, "spindle's nose"
+        for box in boxes:
+            by = lowest - box.min_mm[2]
+            if box.member == member and not box.own and by > _HAIR_MM and box.pose in ("", "upright"):
+                found.append(_below_the_nose(box, by, what))
     return found
 
 
@@ -158,13 +172,13 @@ def _above(box: Box, by_mm: float, met: bool) -> Finding:
     )  # fmt: skip
 
 
-def _below_the_nose(box: Box, by_mm: float, member: str) -> Finding:
+def _below_the_nose(box: Box, by_mm: float, lowest: str) -> Finding:
     return finding(
         "below-the-nose",
         "caution",
-        "The {part} hangs {by} below the {member}: it meets the work before the tool does.",
-        "Shorten or raise it so that nothing stands proud below the {member}.",
-        part=box.name, by=Mm(by_mm), member=member,
+        "The {part} reaches {by} below the {lowest}: it meets the work before a short tool does.",
+        "Shorten or raise it, or mind it with every tool that reaches less far out.",
+        part=box.name, by=Mm(by_mm), lowest=lowest,
     )  # fmt: skip
 
 
