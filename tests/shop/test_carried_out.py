@@ -15,9 +15,7 @@ SEEDS = (26, 65, 77, 81, 10, 25, 13, 30, 90, 24, 96, 29)
 MANY = int(os.environ.get("VERNUS_SHOP", "0"))
 OPEN = {
     "no drive": "what carries the torque of a feed isn't said yet",
-    "reader's member": "a body lies in the middle of its face, wherever the member is that carries the reader",
-    "inside": "a reader's place is said though the reader stands inside its own member",
-    "metal": "a plan blocked where it is drawn says no stop; a reader away from its member meets what nobody looks at",
+    "silent": "where parts meet as they are drawn no place is said, and no other face is proposed",
     "not keyed": "a display set to another standard count is told so, but not what to key in",
     "bottoms": "the depth of a hole is asked for, not that of its thread",
     "holds too little": "a T-nut's screw is reckoned to the nut's height, not to what stands below the lips",
