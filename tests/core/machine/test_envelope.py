@@ -22,7 +22,7 @@ from vernus.core.machine.envelope import (
     tilted_box,
     unchecked,
 )
-from vernus.core.machine.travel_kept import keep_travel
+from vernus.core.machine.travel_kept import keep_travel, most_kept, with_reachable_least
 
 FAR = 1000.0
 
@@ -97,6 +97,25 @@ def test_least_travels_that_cannot_be_had_are_told():
     result = keep_travel(envelope)
     assert result.kept is None
     assert result.findings[0].code == "minimum-unreachable"
+    (most,) = (a.id for a in envelope.axes if a.minimum_mm)
+    assert result.findings[0].what.values["most"].mm == pytest.approx(most_kept(envelope, most))
+    reachable = with_reachable_least(envelope)
+    low, high = keep_travel(reachable).kept[most]
+    assert high - low == pytest.approx(most_kept(envelope, most), abs=1e-5)
+
+
+@given(wanted=st.tuples(st.floats(0, 160), st.floats(0, 200)))
+def test_what_is_told_to_be_the_most_can_be_kept_and_no_more(wanted):
+    y, w = wanted
+    mill = knee_mill()
+    mill = replace(mill, axes=tuple(replace(a, minimum_mm={"Y": y, "W": w}[a.id]) for a in mill.axes))
+    result = keep_travel(mill)
+    for found in result.findings if result.kept is None else ():
+        axis, most = found.what.values["axis"], found.what.values["most"].mm
+        for least, there in ((most - 0.01, True), (most + 0.01, False)):
+            other = tuple(replace(a, minimum_mm=least) if a.id == axis else a for a in mill.axes)
+            assert (keep_travel(replace(mill, axes=other)).kept is not None) == there
+    assert keep_travel(with_reachable_least(mill)).kept is not None
 
 
 def knee_and_quill(reach):

@@ -12,19 +12,21 @@ from __future__ import annotations
 import heapq
 import itertools
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, finding
+from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import UPRIGHT, Envelope, Meeting, Range, meetings, pair_bounds
 
 _SAME = 1e-12
 _TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only touches
 _MOST_NODES = 200_000
+_HAIR_MM = 1e-6
+_NEXT_TO_NOTHING = 1e-6
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,7 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     problem = _Problem(ends, _ways_out(envelope, pairs))
     best = problem.solve()
     if best is None:
-        return TravelKept(None, None, pairs, (_minimum_unreachable(envelope),))
+        return TravelKept(None, None, pairs, tuple(_minimum_unreachable(envelope)))
     kept = {
         a.id: (a.home_mm - best[2 * k] + 0.0, a.home_mm + best[2 * k + 1] + 0.0) for k, a in enumerate(envelope.axes)
     }
@@ -338,15 +340,45 @@ def _tilt_blocked(pair: Meeting) -> Finding:
     )
 
 
-def _minimum_unreachable(envelope: Envelope) -> Finding:
-    wanted = ", ".join(f"{a.id}" for a in envelope.axes if a.minimum_mm > 0)
-    return finding(
-        "minimum-unreachable",
-        "stop",
-        "No travels keep the boxes apart and the least travel wanted of {axes}.",
-        "Ask for less, or move a part to another face.",
-        axes=wanted,
-    )
+def _minimum_unreachable(envelope: Envelope) -> Iterator[Finding]:
+    """What each axis of which more is wanted than can be can keep at most."""
+    for axis in envelope.axes:
+        most = most_kept(envelope, axis.id) if axis.minimum_mm > 0 else axis.minimum_mm
+        if most < axis.minimum_mm - _SAME:
+            yield finding(
+                "minimum-unreachable",
+                "stop",
+                "{axis} can keep at most {most}; at least {least} is wanted.",
+                "Ask for less, or move a part to another face.",
+                axis=axis.id,
+                most=Mm(most),
+                least=Mm(axis.minimum_mm),
+            )
+
+
+def most_kept(envelope: Envelope, axis_id: str) -> float:
+    """The most (mm) that an axis can keep while every other one keeps its least, where that can be."""
+    mine = [
+        replace(a, weight=1.0, minimum_mm=0.0) if a.id == axis_id else replace(a, weight=_NEXT_TO_NOTHING)
+        for a in envelope.axes
+    ]
+    freed = [a if a.id == axis_id else replace(a, minimum_mm=0.0) for a in mine]
+    for axes in (mine, freed):
+        kept = keep_travel(replace(envelope, axes=tuple(axes))).kept
+        if kept is not None:
+            return kept[axis_id][1] - kept[axis_id][0]
+    return 0.0
+
+
+def with_reachable_least(envelope: Envelope) -> Envelope:
+    """The envelope with so much less wanted as can be kept: of the axis worth least first."""
+    for axis in sorted((a for a in envelope.axes if a.minimum_mm > 0), key=lambda a: a.weight):
+        least = min(axis.minimum_mm, most_kept(envelope, axis.id))
+        axes = tuple(replace(a, minimum_mm=max(0.0, least - _HAIR_MM)) if a is axis else a for a in envelope.axes)
+        envelope = replace(envelope, axes=axes)
+        if keep_travel(envelope).kept is not None:
+            return envelope
+    return replace(envelope, axes=tuple(replace(a, minimum_mm=0.0) for a in envelope.axes))
 
 
 def _axis_lost(axis: str) -> Finding:

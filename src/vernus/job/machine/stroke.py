@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, finding
 from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
 from vernus.core.machine.stroke import End, FeedRun, Meets, Pair, Stroke, review_trips, solve_stroke
-from vernus.core.machine.travel_kept import TravelKept, blocked_along, keep_travel
+from vernus.core.machine.travel_kept import TravelKept, blocked_along, keep_travel, with_reachable_least
 from vernus.core.plan.scales import ScaleFamily
 from vernus.job.document import Job
 from vernus.job.entities import (
@@ -77,7 +77,11 @@ def _metal(job: Job) -> Metal:
         raise BadInputError(problems[0].what.text())
     envelope = envelope_of(job, all_planned_parts(job))
     result, tight = keep_travel(envelope, tilt_by_hand=True), tuple[tuple[str, str], ...]()
-    if result.kept is None:
+    if result.kept is None and not result.blocked:
+        envelope = with_reachable_least(envelope)
+        less = keep_travel(envelope, tilt_by_hand=True)
+        result = replace(less, findings=(*result.findings, *less.findings))
+    elif result.kept is None:
         bare = envelope_of(job, all_planned_parts(job, air=False))
         without = keep_travel(bare, tilt_by_hand=True)
         if without.kept is not None:
