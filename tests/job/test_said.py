@@ -35,7 +35,8 @@ KEYS = {
     "shim": "under thickness_mm", "dial": "target plane hold move park_mm from_mm to_mm turn_deg",
     "gap": "least_mm most_mm limits_mm verdict", "cable": "need_mm have_mm anchors",
     "key_in": "keyed way value u_mm over_mm", "verdict": "of value_mm u_mm limit_mm verdict",
-    "buy": "what size size_mm count", "body": "on from_mm to_mm", "step": "key day hours done after",
+    "buy": "what size size_mm count", "body": "on from_mm to_mm across_mm across_from across_on",
+    "step": "key day hours done after",
     "finished": "of is",
 }  # fmt: skip
 """What a statement of each kind carries, as scripts read it."""

@@ -55,7 +55,7 @@ def test_the_overall_length_not_the_measuring_length_must_fit_the_face():
     assert findings[0].code == "longer-than-face"
     text = findings[0].what.text("in")
     assert "16.693 in overall" in text
-    assert "although its measuring length of 11.811 in would" in text
+    assert "although its measuring length of 11.811 in is not" in text
 
 
 def test_families_too_short_are_told_instead_of_left_out_silently():

@@ -6,13 +6,20 @@ from hypothesis import strategies as st
 
 from vernus.core.plan.plan_parts import body_start
 from vernus.desktop.demo import demo_source
-from vernus.job.document import Job
+from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.document import Job, new_id
+from vernus.job.entities import MountPart, ScalePlan, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
+from vernus.job.keep.lists import buying_list
 from vernus.job.known import chosen_face, plan_of
+from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
+from vernus.job.plan.places import place_on_face
+from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.plan.what_if import foretell, what_ifs
+from vernus.job.review import review_axis
 from vernus.job.said import of_axis
 
 DEMOS = [("mill", "Y", "mm"), ("lathe", "Z", "in"), ("mill", "Y", "in"), ("lathe", "Z", "mm")]
@@ -86,3 +93,56 @@ def test_the_body_lies_as_near_the_middle_as_keeps_its_reader_beside_what_carrie
         centred = middle + reader_at - reader / 2 >= low and middle + reader_at + reader / 2 <= low + wide
         assert not centred or start == pytest.approx(middle)
     assert body_start(face, overall, reader_at, reader, None) == pytest.approx(middle)
+
+
+def there(kind, units):
+    """A job whose first two axes have a scale already, 20 short of the travel and on a face shorter than it."""
+    job = Job(new_job_entities("x", kind, units))
+    for axis in job.axes()[:2]:
+        face, travel = faces_of(job, axis)[0], axis.usual
+        job.apply("there", [
+            axis.with_(readout="there"), face.with_(length=LengthEntry(mm=0.7 * travel.mm, text="measured")),
+            TravelSurvey(id=new_id(), axis_id=axis.id, division=LengthEntry(mm=0.05), readings=(travel, travel)),
+            ScalePlan(id=new_id(), axis_id=axis.id, family="glass-slim", face_id=face.id,
+                      measuring=LengthEntry(mm=travel.mm - 20, text="as it is")),
+        ])  # fmt: skip
+    return job
+
+
+ADVICE_FOR_NEW = ("order", "buy", "standoff", "carry", "family", "goes on the face", "display")
+
+
+@pytest.mark.parametrize("kind", ["knee-mill-turret", "lathe-mid", "bench-mill"])
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_advice_for_what_is_there_is_about_stops_and_the_reader(kind, units):
+    job = there(kind, units)
+    for axis in job.axes()[:2]:
+        told = [f.finding.remedy.text(units) for f in review_axis(job, axis).findings if f.finding.severity != "info"]
+        said = [s.words.text(units) for s in of_axis(job, axis) if s.kind in ("scale", "face", "body", "place")]
+        assert any("Fit stops before it ends" in t for t in told)
+        assert any("Its reader's middle stands" in t for t in said)
+        assert not [t for t in (*told, *said) for word in ADVICE_FOR_NEW if word in t.lower()]
+    bought = [i for i in buying_list(job) if i.axis in {a.name for a in job.axes()[:2]}]
+    assert {i.kind for i in bought} <= {"make"}
+    assert all(i.what.text().startswith("Stop") for i in bought)
+
+
+@pytest.mark.parametrize(("units", "long"), [("mm", "700"), ("in", "28 in")])
+def test_what_is_carried_by_a_made_part_is_as_long_as_that_part(units, long):
+    job = Job(new_job_entities("x", "bench-mill", units))
+    axis, face = job.axes()[0], faces_of(job, job.axes()[0])[0]
+    job.apply("plan", [
+        TravelSurvey(id=new_id(), axis_id=axis.id, division=LengthEntry(mm=0.05), readings=(axis.usual, axis.usual)),
+        ScalePlan(id=new_id(), axis_id=axis.id, family="glass-slim", face_id=face.id, measuring=LengthEntry(mm=450)),
+        face.with_(length=LengthEntry(mm=400, text="400")),
+    ])  # fmt: skip
+    assert "longer-than-face" in {f.code for f in scale_result(job, axis).findings}
+    assert any("carry it" in i.what.text() for i in buying_list(job))
+    plate = MountPart(id=new_id(), axis_id=axis.id, part_kind="plate", carries="body", length=LengthEntry.read(long))
+    job.apply("plate", [plate])
+    assert "longer-than-face" not in {f.code for f in scale_result(job, axis).findings}
+    assert place_on_face(job, axis).overhang_mm == 0
+    assert not any("carry it" in i.what.text() for i in buying_list(job))
+    job.apply("shorter", [plate.with_(length=LengthEntry(mm=500, text="500"))])
+    found = next(f for f in scale_result(job, axis).findings if f.code == "longer-than-face")
+    assert found.what.values["face"].mm == 500

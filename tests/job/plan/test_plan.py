@@ -264,7 +264,7 @@ def test_the_place_on_the_face_and_a_body_longer_than_it():
     assert (place.start_mm, place.first_hole_mm, place.overhang_mm) == (7, 15, 0)
     job.apply("shift", [scale_plan(job, axis).with_(shift=mm("20"))])
     assert place_on_face(job, axis).overhang_mm == 13
-    assert any(i.what.text() == "Extension plate or end standoffs" for i in buying_list(job))
+    assert any(i.what.text() == "Plate or end standoffs that carry it" for i in buying_list(job))
 
 
 def test_the_order_list_has_scale_cover_bracket_bumper_stop_and_display():

@@ -246,12 +246,12 @@ def no_size(family: ScaleFamily, need_mm: float) -> Finding:
 
 def face_finding(measuring_mm: float, overall_mm: float, face_mm: float, label: str) -> Finding:
     """The finding for a body longer than the face it is screwed to."""
-    why = "although its measuring length of {measuring} would" if measuring_mm <= face_mm else "by {over}"
+    why = "although its measuring length of {measuring} is not" if measuring_mm <= face_mm else "by {over}"
     return finding(
         "longer-than-face",
         "caution",
-        "{family}: the body, {overall} overall, does not fit the face of {face}, " + why + ".",
-        "Carry its ends on standoffs or an extension plate, choose a family that can be cut, or give up travel.",
+        "{family}: the body, {overall} overall, is longer than the face of {face}, " + why + ".",
+        "Carry its ends on standoffs or a plate, choose a family that can be cut, or give up travel.",
         family=label,
         measuring=Mm(measuring_mm),
         overall=Mm(overall_mm),
@@ -305,10 +305,13 @@ def judge_plan(
     margins_mm: Pair,
     spare_mm: Pair | None = None,
     face_mm: float | None = None,
+    *,
+    there: bool = False,
 ) -> list[Finding]:
-    """Findings on a planned measuring length: too short, margin thin, or longer than its face.
+    """Findings on a measuring length: too short, margin thin, or longer than what it lies on.
 
-    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even.
+    ``margins_mm`` and ``spare_mm`` are at the axis's low and high end; without a spare it is even. Of a scale that is
+    ``there`` already nothing is ordered: its reader is shifted, or stops keep it off its ends.
     """
     rest = measuring_mm - family.head_mm - travel_mm
     spare = (rest / 2, rest / 2) if spare_mm is None else spare_mm
@@ -326,23 +329,25 @@ def judge_plan(
         "driven": "the head would run off its" if family.open_ended else "the reader would be driven into its",
         "runs": "the head runs off its" if family.open_ended else "the reader is driven off its",
     }
-    findings = _ends_of(spare, margins_mm, worst, values)
+    findings = _ends_of(spare, margins_mm, worst, values, there=there)
     if face_mm is not None and overall > face_mm + _EDGE:
         findings.append(face_finding(measuring_mm, overall, face_mm, family.label))
     return findings
 
 
-def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> list[Finding]:
+def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any], *, there: bool) -> list[Finding]:
     """What is wrong with the spare at both ends; ``worst`` is the end that is shortest of its margin."""
     even = abs(spare[0] - spare[1]) <= _EDGE
     if sum(spare) < -_EDGE:
         return [
             finding(
                 "scale-too-short",
-                "stop",
+                "caution" if there else "stop",
                 "The scale measures {measuring} and the travel needs {least} before any margin: "
                 "{driven} " + ("" if even else "{off} ") + "end by {over}.",
-                "Order a measuring length of {need} or more, or give up travel with a stop.",
+                "Fit stops before it ends, and drive to them."
+                if there
+                else "Order a measuring length of {need} or more, or give up travel with a stop.",
                 **values,
             )
         ]
@@ -352,7 +357,9 @@ def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> 
                 "scale-off-place",
                 "stop",
                 "The scale is long enough, but as it lies {runs} {off} end by {over}.",
-                "Move the body or the reader until both ends have their margin.",
+                "Shift the reader until both ends have their margin, or fit a stop there."
+                if there
+                else "Move the body or the reader until both ends have their margin.",
                 **values,
             )
         ]
@@ -360,6 +367,8 @@ def _ends_of(spare: Pair, margins: Pair, worst: int, values: dict[str, Any]) -> 
         return []
     longer = even or sum(spare) < sum(margins) - _EDGE
     first = "Order a measuring length of {need} or more" if longer else "Move body or reader toward the middle"
+    if there:
+        first = "Leave it" if longer else "Shift the reader toward the middle"
     return [
         finding(
             "margin-thin",

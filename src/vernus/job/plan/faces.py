@@ -163,8 +163,15 @@ def _overlap(a: Box, b: Box) -> bool:
 
 
 def face_findings(job: Job, axis: Axis) -> list[Finding]:
-    """What the chosen face of an axis costs: features covered, and the Abbe error it makes."""
-    return list(job.derived(("face findings", axis.id), lambda: _face_findings(job, axis)))
+    """What the chosen face of an axis costs: features covered, and the Abbe error it makes.
+
+    Nothing of a scale that hangs there already: its face is not to choose any more.
+    """
+    return (
+        []
+        if axis.readout == "there"
+        else list(job.derived(("face findings", axis.id), lambda: _face_findings(job, axis)))
+    )
 
 
 def _face_findings(job: Job, axis: Axis) -> list[Finding]:

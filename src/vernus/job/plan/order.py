@@ -64,9 +64,9 @@ def scale_items(job: Job, axis: Axis) -> list[Item]:
             )
         )
     place = place_on_face(job, axis)
-    if place is not None and place.overhang_mm > 0:
+    if place is not None and place.overhang_mm > 0 and axis.readout != "there":
         over = Sentence("the body stands over the face by {o}", {"o": Mm(place.overhang_mm)})
-        items.append(Item("make", axis.name, Sentence("Extension plate or end standoffs"), over))
+        items.append(Item("make", axis.name, Sentence("Plate or end standoffs that carry it"), over))
     return items
 
 

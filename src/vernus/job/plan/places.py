@@ -11,7 +11,7 @@ from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
 from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off, solid_parts
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face
-from vernus.job.known import chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
+from vernus.job.known import bearing_length, chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, casting_at, castings_of, reader_carrier_span
 from vernus.job.machine.rests import (
@@ -66,9 +66,16 @@ def place_on_face(job: Job, axis: Axis) -> PlaceOnFace | None:
         end_mm=end,
         first_hole_mm=bulk.start_mm + hole,
         last_hole_mm=end - hole,
-        overhang_mm=max(0.0, -bulk.start_mm, end - length_of(job, axis, face)),
+        overhang_mm=_over(job, axis, face, bulk.start_mm, end),
         across=_across(job, axis, face, bulk.across_mm),
     )
+
+
+def _over(job: Job, axis: Axis, face: Face, start_mm: float, end_mm: float) -> float:
+    """How far the body stands over an end of what it lies on; a made part is about the face's middle."""
+    face_mm, bears = length_of(job, axis, face), bearing_length(job, axis)
+    beyond = 0.0 if bears is None else max(0.0, bears.value - face_mm) / 2
+    return max(0.0, -start_mm - beyond, end_mm - face_mm - beyond)
 
 
 def _across(job: Job, axis: Axis, face: Face, across_mm: float) -> PlaceAcross | None:
@@ -115,10 +122,13 @@ def in_casting(job: Job, axis: Axis) -> list[Finding]:
     open_ = place_rests(job, axis)
     remedy = "Hold it off its face by {clear} or more" if clear is not None else "Choose another face"
     remedy += ", or move its line across the face (Machine, Faces) until it is clear of that."
+    there = axis.readout == "there"
+    if there:
+        remedy = "It is there, so it doesn't: say how far it is held off its face (Scale), and at what height it lies."
     return [
         finding(
             "stands-in-casting",
-            "caution" if open_ else "stop",
+            "caution" if open_ or there else "stop",
             "As the {axis} scale lies on “{face}”, its body or reader stands inside the {casting}.",
             ("Measure first: {open}. Then: " if open_ else "") + remedy,
             axis=axis.name, face=face.name, casting=inside.name, clear=Mm(clear or 0.0), open=", ".join(open_),

@@ -21,6 +21,7 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, ScalePlan
 from vernus.job.known import (
+    bearing_length,
     body_length,
     chosen_face,
     face_length,
@@ -80,9 +81,11 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     ends = spare(job, axis)
     both = None if ends is None else ends.value
     margins = margins_of(job, axis)
-    if all(c.family.id != family.id for c in choices):
+    if axis.readout != "there" and all(c.family.id != family.id for c in choices):
         findings.append(no_size(family, family_length(family, travel, margin(job, axis).value, asked)))
-    findings += judge_plan(family, measuring_mm, travel, margins, both, face_mm)
+    bears, there = bearing_length(job, axis), axis.readout == "there"
+    lies_on = None if bears is None or there else bears.value
+    findings += judge_plan(family, measuring_mm, travel, margins, both, lies_on, there=there)
     findings += [f for f in stroke_of(job, axis).findings if "scale" in f.concerns]
     findings += [*_carrier_against_face(job, axis), *in_casting(job, axis)]
     place = _place(job, axis, family, measuring_mm, both)

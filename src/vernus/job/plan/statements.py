@@ -180,8 +180,10 @@ def _face(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
         return []
     off, least = held_off(job, axis, face).value, least_stand_off(job, axis)
     values: dict[str, object] = {"name": face.name, "off": Mm(off), "least": Mm(least or 0.0)}
-    words = "The body goes on the face {name}, " + ("{off} off it" if off > 0 else "right on it")
-    if least is not None and least > 0:
+    there = axis.readout == "there"
+    words = ("The body hangs" if there else "The body goes") + " on the face {name}, "
+    words += "{off} off it" if off > 0 else "right on it"
+    if least is not None and least > 0 and not there:
         words += "; at least {least} clears what stands out there"
     figures = {"name": face.name, "stand_off_mm": off, "least_stand_off_mm": least}
     return [Statement("face", axis.name, "", "faces", Sentence(words + ".", values), figures, rests)]
@@ -200,10 +202,13 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     stuck = family is not None and family.held == "adhesive"  # what is stuck on has no end holes
     said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}"
     said += "." if stuck else "; its first hole is at {hole}."
-    if place.overhang_mm > 0:
+    if place.overhang_mm > 0 and axis.readout != "there":
         carry = "carry it on a plate" if stuck else "carry its end holes on standoffs or a plate"
         said += " It stands over the end by {over}: " + carry + "."
-    figures: dict[str, object] = {"on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm}
+    figures: dict[str, object] = {
+        "on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm, "across_mm": None, "across_from": "",
+        "across_on": "",
+    }  # fmt: skip
     if place.across is not None:
         across = place.across
         beyond = across.mm < 0
