@@ -40,7 +40,10 @@ MATTERS: dict[str, tuple[Matter, ...]] = {
     "face": (
         Matter("name", "the face of {axis}", None), Matter("stand_off_mm", "its distance off that face", _SEEN_MM),
     ),
-    "body": (Matter("from_mm", "the body's place on its face, {axis}", _SEEN_MM),),
+    "body": (
+        Matter("from_mm", "the body's place on its face, {axis}", _SEEN_MM),
+        Matter("across_mm", "the body's place across its face, {axis}", _SEEN_MM),
+    ),
     "cable": (Matter("need_mm", "the cable of {axis}, its length", 10.0), Matter("anchors", "what holds it", None)),
     "part": (
         Matter("stock_mm 1", "its length", _SEEN_MM), Matter("stock_mm 2", "its width", _SEEN_MM),

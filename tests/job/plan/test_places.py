@@ -8,7 +8,7 @@ from vernus.core.plan.plan_parts import body_start
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
-from vernus.job.entities import MountPart, ScalePlan, TravelSurvey
+from vernus.job.entities import Delivery, MountPart, ReaderSetting, ScalePlan, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
@@ -146,3 +146,22 @@ def test_what_is_carried_by_a_made_part_is_as_long_as_that_part(units, long):
     job.apply("shorter", [plate.with_(length=LengthEntry(mm=500, text="500"))])
     found = next(f for f in scale_result(job, axis).findings if f.code == "longer-than-face")
     assert found.what.values["face"].mm == 500
+
+
+@pytest.mark.parametrize(
+    ("units", "said"), [("mm", "0.02 mm too much over 300 mm: 67 ppm"), ("in", "too much over 11.811 in: 67 ppm")]
+)
+def test_what_is_there_is_told_with_its_sizes_and_its_last_check(units, said):
+    job = there("knee-mill-turret", units)
+    axis = job.axes()[0]
+    plan = plan_of(job, axis)
+    job.apply("last check", [
+        plan.with_(checked_on="2024-05-31", checked_off=LengthEntry(mm=0.02), checked_over=LengthEntry(mm=300)),
+        Delivery(id=new_id(), axis_id=axis.id, overall=LengthEntry(mm=750, text="750")),
+        ReaderSetting(id=new_id(), axis_id=axis.id, spare_low=LengthEntry(mm=5, text="5")),
+    ])  # fmt: skip
+    result = scale_result(job, axis)
+    found = next(f for f in result.findings if f.code == "old-check")
+    assert said in found.what.text(units)
+    assert "2024-05-31" in found.what.text(units)
+    assert (result.body_mm, result.placement.spare_mm[0]) == (750, pytest.approx(5 + result.placement.stops_mm[0]))

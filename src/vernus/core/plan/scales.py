@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import AxisEnd, Finding, Mm, Sentence, Sold, finding
+from vernus.core.finding import AxisEnd, Finding, Fine, Mm, Sentence, Sold, finding
 
 Pair = tuple[float, float]
 Sizing = Literal["measuring", "head-on", "stroke"]
@@ -296,6 +296,19 @@ def place_reader(
         measuring_to_mm=family.beyond_mm + measuring_mm,
         follows=reader_follows,
     )
+
+
+def old_check(day: str, off_mm: float, over_mm: float) -> Finding:
+    """What the last check of a scale that is there already found: by how much it showed too much over a move (mm)."""
+    rate = round(off_mm / over_mm * 1e6)
+    return finding(
+        "old-check",
+        "info",
+        "When it was last checked" + (", on {day}," if day else "") + " it showed {off} too "
+        + ("much" if off_mm >= 0 else "little") + " over {over}: {rate} ppm.",
+        "Check it again (Calibrate) before it is trusted; what it shows now decides.",
+        day=day, off=Fine(abs(off_mm)), over=Mm(over_mm), rate=abs(rate),
+    )  # fmt: skip
 
 
 def judge_plan(

@@ -85,6 +85,13 @@ class ScalePlan(Entity):
             choices=(("", "as its face says"), ("moving", "moving member"), ("still", "still member")),
         ),
     ] = ""
+    checked_on: Annotated[Name, Quantity("Last checked, the day (2024-05-31)", "text")] = ""
+    checked_off: Annotated[
+        LengthEntry | None, Quantity("It showed too much by (too little: −)", "fine", against="accuracy")
+    ] = None
+    checked_over: Annotated[LengthEntry | None, Quantity("Over a move of", low=0, low_open=True, against="scale")] = (
+        None
+    )
 
 
 class FamilyEdit(Entity):

@@ -15,11 +15,13 @@ from vernus.core.plan.scales import (
     family_length,
     judge_plan,
     no_size,
+    old_check,
     place_reader,
 )
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, ScalePlan
+from vernus.job.fields import mm_of
 from vernus.job.known import (
     bearing_length,
     body_length,
@@ -86,11 +88,21 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
     bears, there = bearing_length(job, axis), axis.readout == "there"
     lies_on = None if bears is None or there else bears.value
     findings += judge_plan(family, measuring_mm, travel, margins, both, lies_on, there=there)
+    findings += _old_check(job, axis) if there else []
     findings += [f for f in stroke_of(job, axis).findings if "scale" in f.concerns]
     findings += [*_carrier_against_face(job, axis), *in_casting(job, axis)]
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
     return answer(choices, words, place)
+
+
+def _old_check(job: Job, axis: Axis) -> list[Finding]:
+    """What the last check of a scale there already found, once a figure and the move are told."""
+    plan = plan_of(job, axis)
+    off, over = (None, None) if plan is None else (mm_of(plan.checked_off), mm_of(plan.checked_over))
+    if plan is None or off is None or over is None or not over > 0:
+        return []
+    return [old_check(plan.checked_on, off, over)]
 
 
 def _carrier_against_face(job: Job, axis: Axis) -> list[Finding]:

@@ -20,12 +20,13 @@ from vernus.desktop.parts.stroke_view import StrokeView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Label
 from vernus.desktop.session import Session
+from vernus.job.align.reader import setting_of
 from vernus.job.catalog.families import family_edit
 from vernus.job.catalog.shipped import margin_schools
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Axis, Entity, FamilyEdit, ScalePlan
+from vernus.job.entities import Axis, Delivery, Entity, FamilyEdit, ReaderSetting, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known import Known, Stored, face_length, measuring_length, store_of
+from vernus.job.known import Known, Stored, delivery_of, face_length, measuring_length, store_of
 from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
 from vernus.job.plan.what_if import foretell
@@ -33,6 +34,12 @@ from vernus.paper.pages.machine.stroke import stroke_picture
 
 _MOST_SIZES = 6
 _OPTIONS = ("starts", "shift", "beside", "spare_at", "spare", "stand_off", "cover", "clearance", "price")
+_THERE = (
+    ("overall", "hole_from_end", "reader"),
+    ("spare_low", "spare_high"),
+    ("checked_on", "checked_off", "checked_over"),
+)
+"""What is told of a scale that is there already: sizes, spare at the stops, and its last check."""
 _FORETOLD = ("starts", "shift", "spare")
 """What moves the body or the reader: what then changes at each end is said while it is typed."""
 _FAMILY = (
@@ -74,11 +81,18 @@ class ScaleSheet(Sheet):
             if row.name in _FORETOLD and isinstance(row.editor, LengthField):
                 row.editor.line.textEdited.connect(lambda text, row=row: self._foretell(row, row.editor, text))
         self.family_fields = [FigureRow(session, FamilyEdit, name, self._family) for name in _FAMILY]
+        sizes, spare, check = _THERE
+        self.there = [
+            *(FigureRow(session, Delivery, name, self._came) for name in sizes),
+            *(FigureRow(session, ReaderSetting, name, self._set) for name in spare),
+            *(FigureRow(session, ScalePlan, name, self._plan) for name in check),
+        ]
         self.table = Table("Sizes that serve")
         self.sizes = PartRow("sizes", self.table)
         self.list = self.figures(
             Group("Sizes that serve", [self.sizes]),
             Group("What is wanted", [self.own_size, school, *self.fields]),
+            Group("As it is there", self.there),
             Group("Where it lies", self.options, aside=True),
             Group("This family, as you know it", self.family_fields, aside=True),
         )
@@ -120,6 +134,17 @@ class ScaleSheet(Sheet):
         if axis is None or job is None:
             return None
         return scale_plan(job, axis)
+
+    def _came(self) -> Delivery | None:
+        """The sizes of a scale that is there, kept as those of one that came."""
+        axis, job = self.session.axis, self.session.job
+        if axis is None or job is None:
+            return None
+        return delivery_of(job, axis) or Delivery(id=new_id(), axis_id=axis.id)
+
+    def _set(self) -> ReaderSetting | None:
+        axis, job = self.session.axis, self.session.job
+        return setting_of(job, axis, new_id()) if axis is not None and job is not None else None
 
     def _family(self) -> FamilyEdit | None:
         """The user's own figures for the family under the cursor, or the chosen one."""
@@ -170,8 +195,10 @@ class ScaleSheet(Sheet):
         if plan is None or result is None:
             return
         self.heading.setText(f"Scale for {self.about_axis()}")
-        self.list.refresh()
         axis = self.session.axis
+        for row in self.there:
+            row.leave_out(axis is None or axis.readout != "there")
+        self.list.refresh()
         if axis is not None:
             self.fields[2].offer([("", "as its face says"), ("moving", axis.moving), ("still", axis.still)])
             self.fields[2].refresh()
