@@ -146,10 +146,12 @@ def _bulk(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *,
 def casting_at(job: Job, axis: Axis, face: Face, member: str) -> Box | None:
     """The casting of a member that is at a face: the nearest to the face's middle; None of a member without any."""
     castings = [b for b in castings_of(job, face) if b.member == member]
+    if not castings:
+        return None
     place, along = face_place(face, length_of(job, axis, face)), COORDINATES.index(face.along[1])
     middle = list(place.at_mm)
     middle[along] += (place.length_mm / 2) * (1 if face.along[0] == "+" else -1)
-    return min(castings, key=lambda b: (round(_distance(b, middle), 3), -b.volume_mm3), default=None)
+    return min(castings, key=lambda b: (round(_distance(b, middle), 3), -b.volume_mm3))
 
 
 def _distance(box: Box, point: Sequence[float]) -> float:

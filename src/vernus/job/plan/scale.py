@@ -76,7 +76,8 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
         return answer((), findings[0].remedy)
     face, wanted = face_length(job, axis), spare_wanted(job, axis)
     face_mm, asked = None if face is None else face.value, None if wanted is None else wanted[1]
-    choices, _ = choose_sizes(families_of(job), travel, margin(job, axis).value, face_mm, asked)
+    as_it_came = [family if family is not None and f.id == family.id else f for f in families_of(job)]
+    choices, _ = choose_sizes(as_it_came, travel, margin(job, axis).value, face_mm, asked)
     if family is None or measuring_mm is None:
         ask = "Choose a family and a size from the list (arrow keys, Enter); see what it leaves at both ends."
         return answer(choices, Sentence(ask))
