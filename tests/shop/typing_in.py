@@ -10,6 +10,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import ENTITY_TYPES, Check, Reading, Step
 from vernus.job.fields import LengthEntry, quantities
 from vernus.job.keep.made import made_now
+from vernus.job.machine.survey import threads_that_fit
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 from vernus.job.plan.next_measure import next_measure
 from vernus.job.prove.calibrate.edits import current_run, key_in
@@ -140,6 +141,15 @@ class Desk:
         """Threaded holes that the machine has, on a face."""
         said = {"face_id": self.faces[axis, face], "member": member, "what": "threaded"}
         return self._put("hole", said, {"at_x": x, "at_y": y, **thread, **more})
+
+    def threads(self, hole):
+        """The threads that are offered for a hole."""
+        return [t.name for t in threads_that_fit(self.job.get(hole))]
+
+    def tried(self, hole, names):
+        """Choose the thread of the screw that went in, where it is offered."""
+        if names:
+            self.job.apply("tried with a screw", [self.job.get(hole).with_(thread=names[0])])
 
     def plate_proposed(self, axis, thread):
         """Press "Plate over holes"; whether it was done."""

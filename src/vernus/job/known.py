@@ -331,11 +331,12 @@ def length_of(job: Job, axis: Axis, face: Face) -> float:
 def bearing_length(job: Job, axis: Axis) -> Known[float] | None:
     """What the body lies on from end to end: the face, or a made part that carries it and is longer than the face.
 
-    A body whose ends blocks carry is borne over the whole of its length.
+    A body with a block at each end is borne over the whole of its length.
     """
     face, body = face_length(job, axis), body_length(job, axis)
     made = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
-    if body is not None and any(p.part_kind == "standoff" and _thick(p).text for p in made):
+    blocks = [p for p in made if p.part_kind == "standoff" and _thick(p).text]
+    if body is not None and len(blocks) > 1:
         return Known(max(body.value, 0.0 if face is None else face.value), "typed", "the blocks that carry it")
     plates = [p.length.mm for p in made if p.part_kind != "standoff" and p.length.text]
     if face is None or max(plates, default=0.0) <= face.value:

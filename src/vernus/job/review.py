@@ -48,7 +48,7 @@ from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.geometry import contradiction_finding, contradictions, faces_of, geometry_findings
 from vernus.job.machine.stroke import stroke_of
-from vernus.job.machine.survey import told_so_far
+from vernus.job.machine.survey import hole_findings, told_so_far
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.make.mounts import mount_result
@@ -267,6 +267,7 @@ def review_machine(job: Job) -> list[Located]:
     wrong = geometry_findings(job)
     found = [Located(f, "", "machine", "machine") for f in wrong]
     found += [Located(contradiction_finding(c), "", "machine", "machine") for c in contradictions(job)]
+    found += [Located(f, "", "machine", "machine") for f in hole_findings(job)]
     found += [Located(f, "", "machine", "machine") for sheet, f in _doubts(job).get("", ()) if sheet == "machine"]
     found += [Located(f, "", "machine", "part") for sheet, f in _doubts(job).get("", ()) if sheet == "part"]
     if not wrong and job.machine.members and axes_in_scope(job):

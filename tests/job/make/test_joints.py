@@ -4,8 +4,10 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.job.document import new_id
-from vernus.job.entities import Delivery, DrilledHole, Hole, MountPart, PartCut
+from vernus.job.entities import Delivery, DrilledHole, Face, Hole, MountPart, PartCut
 from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
+from vernus.job.make.holes_there import thread_there
 from vernus.job.make.mounts import draft_words, mount_result
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 
@@ -22,8 +24,9 @@ def made(request, bench):
 def old_hole(made, **fields):
     face = faces_of(made.job, made.axis())[0]
     usual = {"diameter": "5.9 mm", "pitch": "1 mm", "at_x": "60 mm", "at_y": "0 mm", "apart": "150 mm"}
-    lengths = {k: made.length(v) for k, v in ({**usual, **fields}).items() if k not in ("member", "through")}
-    rest = {k: v for k, v in fields.items() if k in ("member", "through")}
+    words = ("member", "through", "thread")
+    lengths = {k: made.length(v) for k, v in ({**usual, **fields}).items() if k not in words}
+    rest = {"thread": "M6x1"} | {k: v for k, v in fields.items() if k in words}
     hole = Hole(id=new_id(), face_id=face.id, place="strip", count=2, **{"member": face.member, **rest, **lengths})
     made.job.apply("hole", [hole])
 
@@ -43,7 +46,7 @@ def plate_screws(made):
      ("5 mm", None, "screw-bottoms")],
 )  # fmt: skip
 def test_the_depth_of_an_old_hole_decides_the_screw(made, depth, length, code):
-    old_hole(made, depth=depth)
+    old_hole(made, thread_deep=depth)
     screws, codes, result = plate_screws(made)
     assert [s and s.length_mm for s in screws] == [length, length]
     assert codes & {"screw-bottoms", "short-engagement", "thread-depth-unknown"} == ({code} if code else set())
@@ -57,7 +60,7 @@ def test_the_depth_of_an_old_hole_decides_the_screw(made, depth, length, code):
      ("5 mm", "deeper by 2.5 mm")],
 )  # fmt: skip
 def test_what_would_serve_is_said(made, depth, words):
-    old_hole(made, depth=depth)
+    old_hole(made, thread_deep=depth)
     *_, result = plate_screws(made)
     assert words in next(f.remedy for f in result.findings if f.code == "screw-bottoms").text("mm")
 
@@ -167,3 +170,45 @@ def test_a_tongue_is_part_of_the_stock(made):
     found = next(f for f in mount_result(made.job, part).findings if f.code.startswith("stock"))
     assert found.code == "stock-too-small"
     assert "37 mm" in found.what.text("mm")
+
+
+@pytest.mark.parametrize(("figures", "can_be", "chosen"), [
+    ({"diameter": "0.188 in", "pitch": "1/32 in"}, ("#10-32", "M5x0.8"), "#10-32 UNF"),
+    ({"diameter": "5.9 mm", "pitch": "1 mm"}, ("M6x1", "0 BA"), "0 BA"),
+])  # fmt: skip
+def test_a_thread_that_two_figures_can_t_tell_apart_is_chosen_before_a_screw_is_named(made, figures, can_be, chosen):
+    old_hole(made, thread="", thread_deep="14 mm", **figures)
+    hole = made.job.all(Hole)[-1]
+    told = " ".join(f.what.text() for f in hole_findings(made.job))
+    assert all(name in told for name in can_be)
+    with pytest.raises(BadInputError, match="turn a known screw in"):
+        plate_over_holes(made.job, made.axis(), "M5", new_id)
+    name = next(t.name for t in threads_that_fit(hole) if t.name.split()[0] == chosen.split()[0])
+    made.job.apply("tried", [hole.with_(thread=name)])
+    assert hole_findings(made.job) == []
+    screws, _, _ = plate_screws(made)
+    assert {s.thread.name for s in screws if s is not None} <= {name}
+    assert hole_in_short(made.job.get(hole.id)).text() == name
+
+
+@pytest.mark.parametrize(("depth", "gauged", "engages"), [("16 mm", None, 13.0), ("16 mm", "9 mm", 9.0)])
+def test_a_thread_ends_before_its_hole_unless_a_screw_gauged_it(made, depth, gauged, engages):
+    """A plug tap leaves about three pitches uncut: common practice, no source."""
+    old_hole(made, depth=depth, **({} if gauged is None else {"thread_deep": gauged}))
+    assert thread_there(made.job.all(Hole)[-1]).depth_mm == pytest.approx(engages)
+
+
+def test_member_and_face_agree_and_a_t_slot_s_head_is_the_wider_part(made):
+    face = faces_of(made.job, made.axis())[0]
+    hole = Hole(id=new_id(), member=face.member, face_id=face.id)
+    made.job.apply("hole", [hole])
+    assert agreed(made.job, hole.with_(member=face.reader_member)).face_id == face.id, "its reader's side is there too"
+    assert agreed(made.job, hole.with_(member="column")).face_id == ""
+    other = next(f for f in made.job.all(Face) if f.member not in (face.member, face.reader_member))
+    assert agreed(made.job, hole.with_(face_id=other.id)).member == other.member
+    slot = Hole(id=new_id(), what="slot", member="table", place="slot", mouth=made.length("19 mm"),
+                head=made.length("11 mm"))  # fmt: skip
+    made.job.apply("slot", [slot])
+    assert [f.code for f in hole_findings(made.job)] == ["slot-head"]
+    made.job.apply("right", [slot.with_(mouth=slot.head, head=slot.mouth)])
+    assert hole_findings(made.job) == []

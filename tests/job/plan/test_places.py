@@ -149,7 +149,7 @@ def test_what_is_carried_by_a_made_part_is_as_long_as_that_part(units, long):
 
 
 @pytest.mark.parametrize(
-    ("units", "said"), [("mm", "0.02 mm too much over 300 mm: 67 ppm"), ("in", "too much over 11.811 in: 67 ppm")]
+    ("units", "said"), [("mm", "0.020 mm too much over 300 mm: 67 ppm"), ("in", "too much over 11.811 in: 67 ppm")]
 )
 def test_what_is_there_is_told_with_its_sizes_and_its_last_check(units, said):
     job = there("knee-mill-turret", units)

@@ -87,18 +87,20 @@ def make_joint(hand, joint):
     """Note what is there, as it is asked for, and have the part proposed or type it."""
     desk, chance, kit = hand.desk, hand.truth.chance(f"make {joint.axis}"), hand.truth.kits[joint.axis]
     d, pitch = THREADS[joint.thread]
-    told_mm = joint.thread_mm if "thread" in desk.label("hole", "depth").lower() else joint.drill_mm
     if joint.way == "plate":
         face = next(f for f in hand.truth.machine.faces if f.axis == joint.axis and f.name == kit.face)
         first, apart = face.length * chance.uniform(0.15, 0.3), face.length * chance.uniform(0.3, 0.5)
         threaded = {
             "diameter": hand.caliper(d * chance.uniform(0.975, 1.0)),
             "pitch": pitch,
-            "depth": max(1.0, told_mm),
+            "depth": max(1.0, joint.drill_mm),
         }
-        desk.hole(
+        if chance.random() < 0.6:  # a screw is turned in until it stops; or the hole is only gauged with a pin
+            threaded["thread_deep"] = max(0.5, joint.thread_mm)
+        hole = desk.hole(
             joint.axis, kit.face, joint.members[0], threaded, first, chance.uniform(-3, 3), count=2.0, apart=apart
         )
+        desk.tried(hole, [name for name in desk.threads(hole) if _plain(name) == joint.thread])
         joint.made = desk.plate_proposed(joint.axis, "M5" if hand.truth.units == "mm" else "10-24")
     elif joint.way == "reader":
         desk.came(joint.axis, reader_depth=joint.thread_mm)

@@ -363,7 +363,21 @@ class Hole(Entity):
         LengthEntry | None,
         Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, against="pitch", when=_THREADED),
     ] = None
-    depth: Annotated[LengthEntry | None, Quantity("Depth", low=0, low_open=True, against="part")] = None
+    thread: Annotated[
+        Name,
+        Quantity(
+            "Its thread, tried with a screw", "choice", when=_THREADED,
+            help="Where two figures fit several threads, turn in a screw that is known.",
+        ),
+    ] = ""  # fmt: skip
+    depth: Annotated[LengthEntry | None, Quantity("Depth of the hole", low=0, low_open=True, against="part")] = None
+    thread_deep: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "Depth of its thread", low=0, low_open=True, against="part", when=_THREADED,
+            help="Turn a screw in until it stops: so far it goes, less than the drill went.",
+        ),
+    ] = None  # fmt: skip
     through: Annotated[
         Literal["blind", "through"],
         Quantity("Ends", "choice", choices=(("blind", "blind"), ("through", "through")), when=_ROUND),

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from vernus.core.finding import Mm, Sentence, conclusion
-from vernus.core.make.threads import identify_thread, name_thread, short_names
+from collections.abc import Sequence
+
+from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding
+from vernus.core.make.hardware import ALL_THREADS, Thread
+from vernus.core.make.threads import identify_thread, name_thread, short_names, tell_apart
 from vernus.job.document import Job
-from vernus.job.entities import Hole, SolidBox
+from vernus.job.entities import Face, Hole, SolidBox
+from vernus.job.fields import mm_of
 from vernus.job.machine.geometry import geometry_findings
 from vernus.job.machine.measures import measures_of, taken
 
@@ -18,6 +22,8 @@ def hole_thread(hole: Hole) -> Sentence:
         return Sentence("measure") if hole.mouth is None else Sentence("T-slot {mm}", {"mm": Mm(hole.mouth.mm)})
     if hole.what == "plain":
         return Sentence("measure") if hole.diameter is None else Sentence("plain {mm}", {"mm": Mm(hole.diameter.mm)})
+    if hole.thread:
+        return Sentence(f"{hole.thread}, tried with a screw.")
     if hole.diameter is None or hole.pitch is None:
         return Sentence("measure")
     if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
@@ -25,8 +31,85 @@ def hole_thread(hole: Hole) -> Sentence:
     return name_thread(identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on))
 
 
+def threads_that_fit(hole: Hole) -> list[Thread]:
+    """The threads a hole can have: those its two figures fit, best first; without both every one there is."""
+    if hole.diameter is None or hole.pitch is None or not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
+        return list(ALL_THREADS)
+    return identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
+
+
+def thread_of(hole: Hole) -> Thread | None:
+    """The thread of a hole: the one it was tried with, or the only one its figures fit; None until it is certain."""
+    if hole.what != "threaded":
+        return None
+    if hole.thread:
+        return next((t for t in ALL_THREADS if t.name == hole.thread), None)
+    if hole.diameter is None or hole.pitch is None:
+        return None
+    found = threads_that_fit(hole)
+    return found[0] if len(found) == 1 else None
+
+
+def is_at(face: Face, member: str) -> bool:
+    """Whether a member is at a face: it carries the body there, or the reader beside it."""
+    return not member or member in (face.member, face.reader_member)
+
+
+def where_at(face: Face, hole: Hole | None) -> str:
+    """A face as the place of a hole: its own, or the side of the member beside it that carries the reader."""
+    if hole is not None and hole.member == face.reader_member and face.reader_member != face.member:
+        return f"of the {face.reader_member}, at {face.name}"
+    return f"{face.name} ({face.member})"
+
+
+def agreed(job: Job, hole: Hole) -> Hole:
+    """A hole whose member and face agree, after either was chosen."""
+    was = job.get(hole.id)
+    face = job.get(hole.face_id) if hole.face_id else None
+    if not isinstance(face, Face) or (is_at(face, hole.member) and hole.member):
+        return hole
+    new_face = not isinstance(was, Hole) or was.face_id != hole.face_id
+    put: dict[str, str] = {"member": face.member} if new_face else {"face_id": ""}
+    return hole.model_copy(update=put)
+
+
+def hole_findings(job: Job) -> list[Finding]:
+    """What can't be so of the holes there are, and threads that two figures can't tell apart."""
+    found: list[Finding] = []
+    for hole in job.all(Hole):
+        where = hole.place or hole.member
+        if hole.what == "threaded" and thread_of(hole) is None and hole.diameter is not None and hole.pitch is not None:
+            found.append(_not_told(where, threads_that_fit(hole)))
+        head, mouth = mm_of(hole.head), mm_of(hole.mouth)
+        if hole.what == "slot" and head is not None and mouth is not None and head <= mouth:
+            found.append(
+                finding(
+                    "slot-head", "stop",
+                    "{where}: the T-slot's head of {head} is no wider than its mouth of {mouth}.",
+                    "Measure both again: the head lies below the lips and is the wider one (Machine, Holes).",
+                    where=where, head=Mm(head), mouth=Mm(mouth),
+                )
+            )  # fmt: skip
+    return found
+
+
+def _not_told(where: str, fits: Sequence[Thread]) -> Finding:
+    names = " or ".join(t.name for t in fits[:4])
+    what = "{where}: the thread can be {names}." if fits else "{where}: no thread of the table fits its two figures."
+    how = tell_apart(fits[:4]) if fits else "measure the screw with a caliper and the pitch with a gauge"
+    return finding(
+        "thread-not-told",
+        "caution",
+        what,
+        "Choose its thread (Machine, Holes) before a screw is bought: {how}.",
+        where=where, names=names, how=how,
+    )  # fmt: skip
+
+
 def hole_in_short(hole: Hole) -> Sentence:
     """What a hole is, short enough for a list."""
+    if hole.thread and hole.what == "threaded":
+        return Sentence(hole.thread)
     if hole.what != "threaded" or hole.diameter is None or hole.pitch is None:
         return hole_thread(hole)
     if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):

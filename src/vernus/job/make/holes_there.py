@@ -3,24 +3,16 @@
 from __future__ import annotations
 
 from vernus.core.errors import BadInputError
-from vernus.core.make.hardware import Thread
 from vernus.core.make.reuse import HoleThere
 from vernus.core.make.screws import ThreadThere, TSlot
-from vernus.core.make.threads import identify_thread
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Hole
 from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face
+from vernus.job.machine.survey import thread_of
 
-
-def thread_of(hole: Hole) -> Thread | None:
-    """The likeliest thread of a hole; None for a plain one or one that wasn't measured."""
-    if hole.what != "threaded" or hole.diameter is None or hole.pitch is None:
-        return None
-    if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
-        return None
-    found = identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on)
-    return found[0] if found else None
+TAP_LEAD = 3.0
+"""How many pitches a tap leaves uncut above the bottom of a drilled hole; common practice, no source."""
 
 
 def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
@@ -58,8 +50,13 @@ def elsewhere(hole: Hole, face: Face) -> bool:
 
 
 def thread_there(hole: Hole) -> ThreadThere:
-    """The thread of a hole as a screw finds it."""
-    return ThreadThere(mm_of(hole.depth), through=hole.through == "through")
+    """The thread of a hole as a screw finds it: gauged by one, or less than the drill went by a tap's lead."""
+    through, thread = hole.through == "through", thread_of(hole)
+    deep, hole_deep = mm_of(hole.thread_deep), mm_of(hole.depth)
+    if deep is None and hole_deep is not None:
+        lead = 0.0 if through or thread is None else TAP_LEAD * thread.pitch_mm
+        deep = max(0.0, hole_deep - lead)
+    return ThreadThere(deep, through=through)
 
 
 def _named(where: str, n: int, hole: Hole) -> str:

@@ -16,6 +16,7 @@ from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, Part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, stand_off_wanted
 from vernus.job.machine.planned import bulk_of
+from vernus.job.machine.survey import thread_of, threads_that_fit
 from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
 from vernus.job.make.parts import part_of
 from vernus.job.plan.places import place_on_face
@@ -117,6 +118,14 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
             "are, or use them for the reader's bracket."
         )
     there = [h for h in holes_on_face(job, axis) if h.place_mm is not None and h.thread is not None]
+    unsure = [h for h in job.all(Hole) if face is not None and h.face_id == face.id and len(threads_that_fit(h)) > 1]
+    unsure = [h for h in unsure if h.what == "threaded" and thread_of(h) is None and h.diameter is not None]
+    if unsure and not there:
+        names = " or ".join(t.name for t in threads_that_fit(unsure[0])[:4])
+        raise BadInputError(
+            f"The thread of {unsure[0].place or 'the holes there are'} can be {names}: turn a known screw in, choose "
+            "it on the Machine sheet (Holes); then a plate is made for it."
+        )
     if place is None or not there:
         raise BadInputError(
             "Note the holes of the chosen face with their places on the Machine sheet first (from its left end)."

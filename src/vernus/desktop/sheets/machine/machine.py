@@ -24,13 +24,21 @@ from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.machine.measure_rows import MeasureRows
-from vernus.job.document import new_id
+from vernus.job.document import Job, new_id
 from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
-from vernus.job.machine.survey import hole_in_short, hole_thread, machine_summary
+from vernus.job.machine.survey import (
+    agreed,
+    hole_in_short,
+    hole_thread,
+    is_at,
+    machine_summary,
+    threads_that_fit,
+    where_at,
+)
 from vernus.paper.drawing.machine.solid import Dimension
 from vernus.paper.drawing.machine.views import Scene
 
@@ -40,8 +48,8 @@ _BOX = {
     "By its sides": ("left", "right", "front", "back", "bottom", "top"),
 }  # fmt: skip
 _HOLE = {
-    "": ("place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "depth",
-         "through", "used_by"),
+    "": ("place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "thread",
+         "depth", "thread_deep", "through", "used_by"),
     "Where it is": ("face_id", "at_x", "at_y", "count", "apart", "room"),
 }  # fmt: skip
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
@@ -69,7 +77,7 @@ class MachineSheet(Sheet):
         self.holes = EntityList(
             session, "Holes there are", Hole, _HOLE, self._all_holes,
             [Column("where", False), Column("thread", False)],
-            lambda h: [h.place, hole_in_short(h).text(session.units)], self._new_hole,
+            lambda h: [h.place, hole_in_short(h).text(session.units)], self._new_hole, settle=self._agreed,
         )  # fmt: skip
         self.measures = MeasureRows(session)
         self.measures.turned.connect(self._pose)
@@ -143,8 +151,23 @@ class MachineSheet(Sheet):
         face.setFocusProxy(self.holes)
         return face
 
+    def _agreed(self, hole: Hole) -> Hole:
+        """Member and face agree: a face takes its member along, a member drops a face that it isn't at."""
+        job = self.session.job
+        return hole if job is None else agreed(job, hole)
+
+    def _offer_of_hole(self, job: Job) -> None:
+        """What can be chosen of the hole in hand: the faces of its member, and the threads that its figures fit."""
+        hole = self.holes.current()
+        faces = [(f.id, where_at(f, hole)) for f in job.all(Face) if hole is None or is_at(f, hole.member)]
+        self.holes.offer("face_id", [("", "not named"), *faces])
+        fits = [] if hole is None else threads_that_fit(hole)
+        self.holes.offer("thread", [("", "not said"), *((t.name, t.name) for t in fits)])
+
     def _show_thread(self) -> None:
         hole = self.holes.current()
+        if self.session.job is not None:
+            self._offer_of_hole(self.session.job)
         self.thread_words.setText("" if hole is None else hole_thread(hole).text(self.session.units))
 
     def _new_hole(self) -> Hole:
@@ -161,8 +184,7 @@ class MachineSheet(Sheet):
         members = [(m.id, m.id) for m in machine.members]
         for entities in (self.boxes, self.holes):
             entities.offer("member", members)
-        faces = [(f.id, f"{f.name} ({f.member})") for f in job.all(Face)]
-        self.holes.offer("face_id", [("", "not named"), *faces])
+        self._offer_of_hole(job)
         self.boxes.offer("near", [("", "–"), *((b.id, b.name) for b in self._all_boxes() if b.key)])
         for entities in (self.boxes, self.holes):
             entities.refresh()
