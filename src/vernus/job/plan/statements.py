@@ -202,9 +202,9 @@ def _body(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     stuck = family is not None and family.held == "adhesive"  # what is stuck on has no end holes
     said = "On “{face}” the body lies from {a} to {b}, from the face's {@left} end{@seen}"
     said += "." if stuck else "; its first hole is at {hole}."
-    if place.overhang_mm > 0 and axis.readout != "there":
-        carry = "carry it on a plate" if stuck else "carry its end holes on standoffs or a plate"
-        said += " It stands over the end by {over}: " + carry + "."
+    if place.overhang_mm > 0:
+        carry = ": carry it on a plate" if stuck else ": carry its end holes on standoffs or a plate"
+        said += " It stands over the end by {over}" + ("" if axis.readout == "there" else carry) + "."
     figures: dict[str, object] = {
         "on": face.name, "from_mm": place.start_mm, "to_mm": place.end_mm, "across_mm": None, "across_from": "",
         "across_on": "",

@@ -48,8 +48,8 @@ _BOX = {
     "By its sides": ("left", "right", "front", "back", "bottom", "top"),
 }  # fmt: skip
 _HOLE = {
-    "": ("place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "thread",
-         "depth", "thread_deep", "through", "used_by"),
+    "": ("place", "what", "member", "mouth", "head", "head_high", "measured_on", "diameter", "pitch", "thread"),
+    "How deep": ("depth", "thread_deep", "through", "used_by"),
     "Where it is": ("face_id", "at_x", "at_y", "count", "apart", "room"),
 }  # fmt: skip
 _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
