@@ -18,10 +18,11 @@ from vernus.core.finding import Finding, Sentence, finding
 from vernus.core.keep.evenings import Plan, TimedStep, plan_evenings, spread_of_left
 from vernus.core.keep.schedule import still_needed
 from vernus.job.document import Job
-from vernus.job.entities import EveningPlan, OwnStep, Step
+from vernus.job.entities import EveningPlan, MountPart, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.own import Took, took_elsewhere
+from vernus.job.known import family_of
 
 HOURS: dict[str, float] = {
     "isolate": 0.1, "survey": 0.25, "plan": 0.5, "order": 0.25, "receive": 0.25, "missing": 0.1, "stops": 1.0,
@@ -32,6 +33,10 @@ HOURS: dict[str, float] = {
     "takeoff": 0.5, "putback": 1.0, "paint": 1.0, "clean": 0.5, "stick": 0.5,
     "roll": 0.25,
 }  # fmt: skip
+BEAM_HOURS: dict[str, float] = {
+    "plan": 0.25, "run": 0.1, "mark": 0.1, "drill": 0.5, "align": 0.25, "cover": 0.1, "prove": 0.25, "make": 0.5,
+}  # fmt: skip
+"""A beam with a readout of its own is hung in an evening: short, light, no gap to set and no cable to lead."""
 OTHER_HOURS = 0.5
 MOST_DAYS = 365
 """As long as a delivery or a wait is reckoned with; a longer one is a slip, and told as one."""
@@ -79,7 +84,20 @@ def hours_of(job: Job, key: str) -> float:
     if own is not None:
         return own.hours
     took = took_of(job, key)
-    return HOURS.get(kind_of(key), OTHER_HOURS) if took is None else took
+    return usual_hours(job, key) if took is None else took
+
+
+def usual_hours(job: Job, key: str) -> float:
+    """The hours the trade gives a step, by the family of its axis's scale."""
+    kind = kind_of(key)
+    usual = HOURS.get(kind, OTHER_HOURS)
+    part = job.get(key.removeprefix("make-")) if kind == "make" else None
+    for axis in job.axes():
+        mine = part.axis_id == axis.id if isinstance(part, MountPart) else key == f"{kind}-{axis.name}"
+        family = family_of(job, axis) if mine and axis.readout == "own" else None
+        if family is not None and family.body_type == "beam":
+            return BEAM_HOURS.get(kind, usual)
+    return usual
 
 
 def took_of(job: Job, key: str) -> float | None:
@@ -106,7 +124,7 @@ def took_here(job: Job) -> Took:
     """What the steps timed in this job took: kind, hours, and the estimate, the trade's or the one typed."""
     found = []
     for step in job.all(Step):
-        guess = step.hours if step.hours is not None else HOURS.get(kind_of(step.key), OTHER_HOURS)
+        guess = step.hours if step.hours is not None else usual_hours(job, step.key)
         if step.minutes and guess > 0:
             found.append((kind_of(step.key), step.minutes / 60, guess))
     return tuple(found)

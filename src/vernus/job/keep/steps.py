@@ -12,6 +12,7 @@ from vernus.job.keep.steps_made import comes_off, makes_parts, put_back_on, take
 from vernus.job.known import chosen_face, family_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
+from vernus.job.make.machine_holes import drills_anything
 from vernus.job.plan.faces import covered_features
 from vernus.job.scope import axes_in_scope, gets_scale, is_lathe, on_display
 
@@ -234,7 +235,7 @@ def _fitting(job: Job, axis: Axis) -> list[JobStep]:
         steps = tuple(chain for step in steps for chain in (_rod_steps() if step[0] == "align" else (step,)))
     if family is not None and family.held == "adhesive":
         steps = tuple(chain for step in steps for chain in (_tape_steps(step) if step[0] == "align" else (step,)))
-    if not _drills(job, axis):  # what comes after the drilling then comes after what it came after
+    if not drills_anything(job, axis):  # what comes after the drilling then comes after what it came after
         steps = tuple((k, "reach" if n == "drill" else n, w, t, c) for k, n, w, t, c in steps if k != "drill")
     made = [
         JobStep(f"{key}-{name}", name, words, (need if need == "stops" else f"{need}-{name}",), tools, care)
@@ -272,13 +273,6 @@ def _tape_steps(align: tuple[str, str, str, str, str]) -> tuple[tuple[str, str, 
         ("align", "roll", "Sweep the tape along its line in both planes: the head allows little sideways and in yaw.",
          align[3], "Where it wanders too far it is lifted and a new one stuck; it never holds twice."),
     )  # fmt: skip
-
-
-def _drills(job: Job, axis: Axis) -> bool:
-    """Whether the machine is drilled for an axis: not where no new holes are wanted, nor for what is stuck on."""
-    family = family_of(job, axis)
-    stuck = family is not None and family.held == "adhesive"
-    return job.info.hole_school not in ("none", "stick") and not stuck
 
 
 _SET_BY = {

@@ -8,6 +8,7 @@ from dataclasses import replace
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
 from vernus.job.entities import Axis, HolePattern, MountPart, Step
+from vernus.job.make.machine_holes import MachineHoles, machine_holes
 from vernus.job.make.mounts import mount_result
 from vernus.job.make.parts import holes_of, parts_of, patterns_of
 from vernus.job.scope import gets_scale
@@ -34,17 +35,23 @@ def makes_parts(job: Job, axis: Axis) -> bool:
 def with_parts(job: Job, axis: Axis, steps: Sequence[JobStep]) -> list[JobStep]:
     """The fitting of an axis with a step per part and per pattern of holes, each before what needs it.
 
-    A part that fills a gap is made once that was measured; covers and deflectors are wanted by the cover's step, every
-    other part by the first step after the drilling.
+    A part that fills a gap is made once that was measured. One that is bolted to the machine is made before the
+    drilling, so that its holes are spotted through; covers and deflectors are wanted by the cover's step, every other
+    part by the first step that puts something on it: what carries a tape stands before the tape is stuck on.
     """
     drilled = _drilling(job, axis, next((s for s in steps if s.key == f"drill-{axis.name}"), None))
     found: list[JobStep] = []
     parts = made_of(job, axis)
     held = tuple(f"make-{p.id}" for p in parts if p.part_kind not in _COVERS)
     covers = tuple(f"make-{p.id}" for p in parts if p.part_kind in _COVERS)
-    hung = next((s.key for s in steps if s.key.split("-")[0] in ("rodguard", "align")), "")
+    spotted = tuple(f"make-{p.id}" for p in parts if p.bolts_to == "machine" and f"make-{p.id}" in held)
+    spotted = spotted if drilled else ()
+    held = tuple(k for k in held if k not in spotted)
+    hung = next((s.key for s in steps if s.key.split("-")[0] in ("rodguard", "clean", "align")), "")
     for step in steps:
         if step.key == f"drill-{axis.name}":
+            found += [_make(job, axis, p) for p in parts if f"make-{p.id}" in spotted]
+            drilled = [replace(drilled[0], needs=(*drilled[0].needs, *spotted)), *drilled[1:]] if drilled else []
             found += drilled
             continue
         if drilled and f"drill-{axis.name}" in step.needs:
@@ -78,7 +85,11 @@ def _drilling(job: Job, axis: Axis, step: JobStep | None) -> list[JobStep]:
     tools = list(dict.fromkeys(t for f in faces for t in mount_result(job, f).tools))
     if tools:
         step = replace(step, tools=", ".join((*tools, "eye protection")))
-    single = any(holes_of(job, f) for f in faces)
+    new = machine_holes(job, axis) if not patterns else []
+    if new:
+        step = replace(step, words=f"{step.words.rstrip('.')}: {_holes_words(job, new)}.")
+    bolted = any(p.part_kind != "face" and p.bolts_to == "machine" for p in parts_of(job, axis))
+    single = bolted or any(holes_of(job, f) for f in faces)
     found = [step] if single or not patterns else []
     for face, pattern in patterns:
         need = (found[-1].key,) if found else step.needs
@@ -87,6 +98,12 @@ def _drilling(job: Job, axis: Axis, step: JobStep | None) -> list[JobStep]:
             words = words.replace("Drill and tap", "Drill", 1)
         found.append(replace(step, key=f"drill-{axis.name}-{pattern.id}", words=words, needs=need))
     return found
+
+
+def _holes_words(job: Job, new: Sequence[MachineHoles]) -> str:
+    """The drill, the depth and the tap of each kind of hole, and where it is."""
+    units = job.info.units
+    return "; ".join(h.in_words().text(units) + f" ({h.where})" for h in new)
 
 
 def _pattern_words(pattern: HolePattern) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vernus.core.errors import BadInputError
+from vernus.core.make.hardware import LEAD_PITCHES
 from vernus.core.make.reuse import HoleThere
 from vernus.core.make.screws import ThreadThere, TSlot
 from vernus.job.document import Job
@@ -10,9 +11,6 @@ from vernus.job.entities import Axis, Face, Hole
 from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face
 from vernus.job.machine.survey import thread_of
-
-TAP_LEAD = 3.0
-"""How many pitches a tap leaves uncut above the bottom of a drilled hole; common practice, no source."""
 
 
 def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
@@ -54,7 +52,7 @@ def thread_there(hole: Hole) -> ThreadThere:
     through, thread = hole.through == "through", thread_of(hole)
     deep, hole_deep = mm_of(hole.thread_deep), mm_of(hole.depth)
     if deep is None and hole_deep is not None:
-        lead = 0.0 if through or thread is None else TAP_LEAD * thread.pitch_mm
+        lead = 0.0 if through or thread is None else LEAD_PITCHES["plug"] * thread.pitch_mm
         deep = max(0.0, hole_deep - lead)
     return ThreadThere(deep, through=through)
 

@@ -6,10 +6,23 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
+from vernus.job.make.machine_holes import machine_holes
 from vernus.job.make.mounts import mount_result, screw_groups
 from vernus.job.make.parts import part_of, parts_of, solved_size
 from vernus.job.plan.order import Item
-from vernus.job.scope import gets_scale
+from vernus.job.scope import axes_in_scope, gets_scale
+
+
+def tool_items(job: Job) -> list[Item]:
+    """The drills and taps that the holes made in the machine want, each once."""
+    found: list[Item] = []
+    new = [h for a in axes_in_scope(job) if gets_scale(a) or a.drive == "new" for h in machine_holes(job, a)]
+    for tap, drill in dict.fromkeys((h.tap, h.drill) for h in new):
+        count = sum(h.count for h in new if (h.tap, h.drill) == (tap, drill))
+        what = f"Drill {drill}" + (f" and tap {tap}" if tap else "")
+        detail = f"{count} hole{'s' if count > 1 else ''} in the machine"
+        found.append(Item("have", "", Sentence(what), Sentence(detail), None, f"drill-{drill}-{tap}"))
+    return found
 
 
 def made_items(job: Job, axis: Axis) -> list[Item]:

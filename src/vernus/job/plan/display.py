@@ -9,13 +9,20 @@ from vernus.job.document import Job
 from vernus.job.entities import Display
 from vernus.job.known import family_of
 from vernus.job.machine.geometry import axis_travel
-from vernus.job.scope import axes_in_scope, on_display
+from vernus.job.scope import axes_in_scope, is_lathe, on_display
 
 
 def display_of(job: Job) -> Display | None:
     """The readout wanted, if it was said."""
     found = job.all(Display)
     return found[-1] if found else None
+
+
+def usual_display(job: Job, new_id: str) -> Display:
+    """The readout to begin with: for the axes read on it, with the functions of its kind of machine."""
+    axes = max(1, sum(on_display(a) for a in job.axes()))
+    functions = "diameter and radius, mm/inch" if is_lathe(job) else "halving, hole circle, mm/inch"
+    return Display(id=new_id, axes=float(axes), functions=functions)
 
 
 def display_findings(job: Job) -> list[Finding]:

@@ -12,20 +12,21 @@ from vernus.job.known import body_length, chosen_face, family_of, measuring_leng
 from vernus.job.machine.directions import directions_of
 from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.cut import cut_of, is_here
-from vernus.job.plan.display import display_of
+from vernus.job.plan.display import display_of, usual_display
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.travel_left import made_by, stops_of
-from vernus.job.scope import gets_scale, in_scope, on_display
+from vernus.job.scope import gets_scale, in_scope
 
 
 @dataclass(frozen=True)
 class Item:
-    """One line of the buying, making or keeping list; ``price`` is in the user's own money, None where unknown.
+    """One line of what to buy, to make, to keep or to have at hand.
 
-    ``key`` tells the lines of an axis apart; ``size`` is what is asked for over the counter.
+    ``price`` is in the user's own money, None where unknown; ``key`` tells the lines of an axis apart; ``size`` is what
+    is asked for over the counter.
     """
 
-    kind: Literal["buy", "make", "keep"]
+    kind: Literal["buy", "make", "keep", "have"]
     axis: str
     what: Sentence
     detail: Sentence
@@ -95,13 +96,16 @@ def bracket_item(job: Job, axis: Axis) -> list[Item]:
 
 
 def display_items(job: Job) -> list[Item]:
-    """The display wanted; nothing while no axis is read on one."""
-    display = display_of(job)
-    if display is None or not any(on_display(a) for a in job.axes()):
+    """The display wanted, from the start; nothing while no new axis is read on one."""
+    said = display_of(job)
+    if not any(a.readout == "new" for a in job.axes()):
         return []
+    display = said or usual_display(job, "usual")
     axes, digits = round(display.axes), round(display.digits)
-    text = f"Display for {axes} {'axis' if axes == 1 else 'axes'}, {digits} digits"
-    return [Item("buy", "", Sentence(text), Sentence("{t}", {"t": display.functions}), display.price, "display")]
+    text = f"Display for {axes} {'axis' if axes == 1 else 'axes'}" + ("" if said is None else f", {digits} digits")
+    open_ = "; say on Order which one" if said is None else ""
+    detail = Sentence("{t}" + open_, {"t": display.functions})
+    return [Item("buy", "", Sentence(text), detail, display.price, "display")]
 
 
 def stop_items(job: Job) -> list[Item]:

@@ -12,7 +12,7 @@ from vernus.job.document import new_id
 from vernus.job.entities import BESIDE_MACHINE, Display
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.plan.compare import compare_families
-from vernus.job.plan.display import display_findings, display_of
+from vernus.job.plan.display import display_findings, display_of, usual_display
 from vernus.job.plan.order import Item
 from vernus.job.scope import axes_in_scope, on_display
 
@@ -31,7 +31,7 @@ class OrderSheet(Sheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._draft = Display(id=new_id())
+        self._draft_id = new_id()
         self.fields = [FigureRow(session, Display, name, self._display) for names in _GROUPS.values() for name in names]
         named = {row.name: row for row in self.fields}
         self.list = self.figures(*(Group(words, [named[n] for n in names]) for words, names in _GROUPS.items()))
@@ -55,7 +55,7 @@ class OrderSheet(Sheet):
 
     def _display(self) -> Display | None:
         job = self.session.job
-        return (display_of(job) or self._draft) if job is not None else None
+        return (display_of(job) or usual_display(job, self._draft_id)) if job is not None else None
 
     def refresh(self) -> None:
         job = self.session.job
@@ -83,8 +83,8 @@ class OrderSheet(Sheet):
         buy = sum(i.kind == "buy" for i in items)
         total, unknown = total_price(items)
         under = f"{total:g} known" + (f", {unknown} without a price" if unknown else "") if items else ""
-        make, keep = (sum(i.kind == kind for i in items) for kind in ("make", "keep"))
-        kept = f", {keep} to keep" if keep else ""
+        make, keep, have = (sum(i.kind == kind for i in items) for kind in ("make", "keep", "have"))
+        kept = (f", {keep} to keep" if keep else "") + (f", {have} to have" if have else "")
         self.headline.show_answer(self.session, f"{buy} to buy, {make} to make{kept}", under)
         self.say(
             _next(

@@ -93,17 +93,38 @@ def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
     rows = [
         (
             h.member, h.place, hole_thread(h).text(),
-            "through" if h.through == "through" else "" if h.depth is None else format_length(h.depth.mm, units),
-            h.used_by,
+            _where(h, units), _deep(h, units), h.used_by,
         )
         for h in holes
     ]  # fmt: skip
-    yield from table(("In the", "Where", "Thread", "Depth", "Used by"), rows, (0.12, 0.3, 0.2, 0.15, 0.23))
+    columns = ("In the", "Where", "Thread", "From the left, above the middle", "Depth", "Used by")
+    yield from table(columns, rows, (0.1, 0.2, 0.22, 0.2, 0.16, 0.12))
+
+
+def _where(hole: Hole, units: UnitSystem) -> str:
+    """The place of a hole or of the first of its row, how many there are and how far apart."""
+    words = "" if hole.at_x is None else format_length(hole.at_x.mm, units)
+    words += "" if hole.at_y is None else f", {format_length(hole.at_y.mm, units)}"
+    if round(hole.count) > 1:
+        words += f"; {round(hole.count)}"
+        words += "" if hole.apart is None else f", {format_length(hole.apart.mm, units)} apart"
+    return words.removeprefix("; ")
+
+
+def _deep(hole: Hole, units: UnitSystem) -> str:
+    """How deep a hole and its thread are; of a T-slot its head, the height of that and the whole depth."""
+    if hole.what == "slot":
+        sizes = (("head", hole.head), ("head high", hole.head_high), ("deep", hole.depth))
+        return ", ".join(f"{name} {format_length(mm.mm, units)}" for name, mm in sizes if mm is not None)
+    if hole.through == "through":
+        return "through"
+    sizes = (("hole", hole.depth), ("thread", hole.thread_deep), ("pitch", hole.pitch))
+    return ", ".join(f"{name} {format_length(mm.mm, units)}" for name, mm in sizes if mm is not None)
 
 
 def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
     items = buying_list(job)
-    for kind, title in (("buy", "To buy"), ("make", "To make")):
+    for kind, title in (("buy", "To buy"), ("make", "To make"), ("keep", "To keep"), ("have", "To have at hand")):
         rows = [
             (i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}")
             for i in items
