@@ -8,8 +8,9 @@ from functools import partial
 from typing import Any
 
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Mm, in_units
 from vernus.core.plan.plan_parts import abbe_error
-from vernus.core.units import UnitSystem, format_in, format_length
+from vernus.core.units import UnitSystem, format_in
 from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Hole
@@ -103,23 +104,20 @@ def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 def _where(hole: Hole, units: UnitSystem) -> str:
     """The place of a hole or of the first of its row, how many there are and how far apart."""
-    words = "" if hole.at_x is None else format_length(hole.at_x.mm, units)
-    words += "" if hole.at_y is None else f", {format_length(hole.at_y.mm, units)}"
-    if round(hole.count) > 1:
-        words += f"; {round(hole.count)}"
-        words += "" if hole.apart is None else f", {format_length(hole.apart.mm, units)} apart"
-    return words.removeprefix("; ")
+    row = (f"; {round(hole.count)} in a row", None), (", {mm} apart", hole.apart)
+    told = [("{mm}", hole.at_x), (", {mm}", hole.at_y), *(row if round(hole.count) > 1 else ())]
+    parts = [in_units(units, words, mm=Mm(0.0 if mm is None else mm.mm)) for words, mm in told if mm or "row" in words]
+    return "".join(parts).lstrip(",; ")
 
 
 def _deep(hole: Hole, units: UnitSystem) -> str:
     """How deep a hole and its thread are; of a T-slot its head, the height of that and the whole depth."""
+    sizes = (("hole {mm}", hole.depth), ("thread {mm}", hole.thread_deep), ("pitch {mm}", hole.pitch))
     if hole.what == "slot":
-        sizes = (("head", hole.head), ("head high", hole.head_high), ("deep", hole.depth))
-        return ", ".join(f"{name} {format_length(mm.mm, units)}" for name, mm in sizes if mm is not None)
-    if hole.through == "through":
+        sizes = (("head {mm}", hole.head), ("{mm} high", hole.head_high), ("{mm} deep", hole.depth))
+    elif hole.through == "through":
         return "through"
-    sizes = (("hole", hole.depth), ("thread", hole.thread_deep), ("pitch", hole.pitch))
-    return ", ".join(f"{name} {format_length(mm.mm, units)}" for name, mm in sizes if mm is not None)
+    return ", ".join(in_units(units, words, mm=Mm(mm.mm)) for words, mm in sizes if mm is not None)
 
 
 def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
