@@ -408,3 +408,34 @@ def test_nothing_is_switched_on_that_is_not_earthed():
     assert review_axis(job, axis).states["powerup"] == "stop"
     job.apply("cable", [job.get("c").with_(earth="yes")])
     assert powerup_result(job, axis).instruction.text() == before
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("moved", ["face", "body"])
+def test_a_reader_that_moves_opens_its_cable_again(units, moved):
+    job = Job(new_job_entities("x", "bench-mill", units))
+    axis = job.axes()[0]
+    first, other = faces_of(job, axis)[:2]
+    job.apply("plan", [scale_plan(job, axis).with_(face_id=first.id)])
+    job.apply("anchors", propose_anchors(job, axis, new_id))
+    assert "reader-moved" not in {f.code for f in cable_result(job, axis).findings}
+    plan = scale_plan(job, axis)
+    job.apply("moved", [
+        plan.with_(face_id=other.id) if moved == "face" else plan.with_(stand_off=mm("40")),
+    ])  # fmt: skip
+    assert "reader-moved" in {f.code for f in cable_result(job, axis).findings}
+    job.apply("again", propose_anchors(job, axis, new_id), [a.id for a in job.of_axis(CableAnchor, axis.id)])
+    assert "reader-moved" not in {f.code for f in cable_result(job, axis).findings}
+
+
+@pytest.mark.parametrize("kind", ["lathe-small", "lathe-mid"])
+def test_no_cable_is_held_on_a_guard_nor_on_what_comes_off(kind):
+    job = Job(new_job_entities("x", kind))
+    axis = job.axes()[0]
+    job.apply("plan", [scale_plan(job, axis).with_(face_id=faces_of(job, axis)[0].id)])
+    assert not [a.name for a in propose_anchors(job, axis, new_id) if "guard" in a.name or "door" in a.name]
+    bench = Job(new_job_entities("x", "knee-mill-turret"))
+    x = bench.axes()[0]
+    bench.apply("plan", [scale_plan(bench, x).with_(face_id=faces_of(bench, x)[0].id)])
+    bench.apply("off", [bench.info.with_(comes_off="knee", off_for=x.id)])
+    assert "knee" not in [a.member for a in propose_anchors(bench, x, new_id)[1:-1]]

@@ -4,9 +4,9 @@ import pytest
 
 from tests.job.conftest import Bench
 from vernus.job.document import new_id
-from vernus.job.entities import Delivery, FamilyEdit
+from vernus.job.entities import Delivery, FamilyEdit, TravelSurvey
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import family_of, measuring_length, stock_to_cut
+from vernus.job.known import family_of, measuring_length, plan_of, stock_to_cut
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.plan.scale import scale_result
 
@@ -97,3 +97,13 @@ def test_a_kit_is_not_ordered_twice():
     put = Delivery(id=new_id(), axis_id=made.axis("Y").id, measuring=made.length("260 mm"))
     made.job.apply("came", [put])
     assert not [row for row in lists(made) if row[2].startswith("Kit of")]
+
+
+@pytest.mark.parametrize(("reader", "size"), [(45, 171), (40, 166)])
+def test_the_list_of_sizes_follows_the_reader_that_came(made, reader, size):
+    """A tape bears the stroke, its head and both margins: 105.25 + 45 + 20, cut to the whole millimetre above."""
+    made.job.apply("tape", [plan_of(made.job, made.axis()).with_(family="tape", measuring=None)])
+    made.job.apply("travel", [s.with_(readings=(made.length("105.25 mm"),) * 2) for s in made.job.all(TravelSurvey)])
+    came(made, reader=reader)
+    (tape,) = (c for c in scale_result(made.job, made.axis()).choices if c.family.id == "tape")
+    assert tape.measuring_mm == size

@@ -70,11 +70,11 @@ def clip_places(envelope: Envelope, member: str) -> list[tuple[Anchor, str]]:
     return places
 
 
-_TOOLS = ("chuck", "toolpost", "tool post", "compound", "spindle", "quill nose")
+_TOOLS = ("chuck", "toolpost", "tool post", "compound", "spindle", "quill nose", "guard", "door")
 
 
 def bears_no_clip(box: Box) -> bool:
-    """Whether a box turns or carries tool or work, so that no cable is ever held on it."""
+    """Whether a box turns, opens, or carries tool or work, so that no cable is ever held on it."""
     return box.turns or any(word in box.name.lower() for word in _TOOLS)
 
 
@@ -94,7 +94,7 @@ def over_the_ways(envelope: Envelope, anchor: Anchor) -> bool:
 
 
 def review_anchors(envelope: Envelope, anchors: Sequence[Anchor]) -> list[Finding]:
-    """Anchors where none may be: on what turns or carries tool or work, or above the ways."""
+    """Anchors where none may be: on what turns, opens or carries tool or work, or above the ways."""
     found = []
     for anchor in anchors:
         near = next(
@@ -139,10 +139,17 @@ def _where(box: Box, along: int, at: float, up: float) -> str:
     return words
 
 
-def route_cable(envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor) -> list[Anchor]:
-    """The anchors from ``start`` to ``end`` with one to three clips on each of ``members`` that has boxes."""
+def route_cable(
+    envelope: Envelope, start: Anchor, members: Sequence[str], end: Anchor, *, comes_off: str = ""
+) -> list[Anchor]:
+    """The anchors from ``start`` to ``end`` with one to three clips on each of ``members`` that has boxes.
+
+    None on the member that ``comes_off`` the machine for the work, where the reader isn't on it itself.
+    """
     layers = [_Layer((start,), np.zeros(1))]
     for member in members:
+        if member == comes_off and member not in (start.member, end.member):
+            continue
         places = clip_places(envelope, member)
         if places:
             anchors = tuple(anchor for anchor, _ in places)

@@ -31,8 +31,10 @@ from vernus.job.plan.display import display_of
 from vernus.job.refusals import limit_findings, refusal
 
 DISPLAY_ANCHOR = "display"
+STUB_ANCHOR = "cable stub"
 """How the name of the anchor at the display begins."""
 _SAME_PLACE_MM = 50.0
+_SAME_READER_MM = 20.0
 _STANDARD_WIRES = ("0 V", "+5 V", "A", "A inverted", "B", "B inverted", "reference", "screen")
 
 
@@ -89,13 +91,14 @@ def _cable_result(job: Job, axis: Axis) -> CableResult:
         *need.findings,
         *review_anchors(_envelope(job), anchors[1:-1]),
         *_display_moved(job, anchors_of(job, axis)[-1]),
+        *_reader_moved(job, axis, anchors_of(job, axis)[0]),
     ]
     findings += _to_do(cable, earthed(job))
     enough = need.over_mm is not None and need.over_mm >= 0
     done = enough and earthed(job) == "yes" and cable.tied == "yes"
     words = _next(need, cable, earthed(job))
     words = words if words is need.instruction else in_order(words, findings)
-    done = done and not any(f.severity == "stop" or f.code == "display-moved" for f in findings)
+    done = done and not any(f.severity == "stop" or f.code in ("display-moved", "reader-moved") for f in findings)
     return CableResult(need, tuple(findings), words, done)
 
 
@@ -119,6 +122,33 @@ def _display_moved(job: Job, last: CableAnchor) -> list[Finding]:
             was=f"{last.name}, on the {last.member}",
         )
     ]
+
+
+def _reader_moved(job: Job, axis: Axis, first: CableAnchor) -> list[Finding]:
+    """Whether a cable that was proposed still begins at the reader: its face or its place on it may be another now."""
+    stub = _stub(job, axis)
+    typed = any(e.text for e in (first.x, first.y, first.z))
+    if stub is None or typed or not first.name.startswith(f"{axis.name} {STUB_ANCHOR}"):
+        return []
+    apart = math.dist(whole_mm(_middle(stub)), (first.x.mm, first.y.mm, first.z.mm))
+    if stub.member == first.member and apart <= _SAME_READER_MM:
+        return []
+    return [
+        finding(
+            "reader-moved",
+            "caution",
+            "The {axis} reader sits elsewhere now than its cable begins: its way and its length are for the old place.",
+            "Propose the anchors again, or correct the first one.",
+            axis=axis.name,
+        )
+    ]
+
+
+def _stub(job: Job, axis: Axis) -> Box | None:
+    """Where the cable of an axis begins; None while no face is chosen."""
+    face = chosen_face(job, axis)
+    parts = planned_parts(job, axis, face) if face is not None else []
+    return next((b for b in parts if is_part(b, "stub")), None)
 
 
 def _display_anchor(job: Job, said: str, foot: str) -> Anchor:
@@ -257,13 +287,11 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
 
     Raises BadInputError while no face is chosen: then nobody knows where the reader is.
     """
-    face = chosen_face(job, axis)
-    parts = planned_parts(job, axis, face) if face is not None else []
-    stub = next((b for b in parts if is_part(b, "stub")), None)
+    stub = _stub(job, axis)
     if stub is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
     chain = _members_between(job, stub.member)
-    start = Anchor(f"{axis.name} cable stub", stub.member, whole_mm(_middle(stub)))
+    start = Anchor(f"{axis.name} {STUB_ANCHOR}", stub.member, whole_mm(_middle(stub)))
     display = display_of(job)
     said = "" if display is None else display.member
     end = _display_anchor(job, said, chain[-1])
@@ -273,7 +301,7 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
             id=new_id(), axis_id=axis.id, name=anchor.name, member=anchor.member, place=float(n),
             **{c: LengthEntry(mm=at) for c, at in zip("xyz", anchor.point_mm, strict=True)},
         )
-        for n, anchor in enumerate(route_cable(_envelope(job), start, chain, end), 1)
+        for n, anchor in enumerate(route_cable(_envelope(job), start, chain, end, comes_off=job.info.comes_off), 1)
     ]  # fmt: skip
 
 
