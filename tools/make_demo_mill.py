@@ -126,16 +126,17 @@ add(
         place="on an arm from the column, head upright or tilted", side="right", reach=mm("420"), price=165,
     )
 )  # fmt: skip
-for n, (place, member, size, pitch, depth, used) in enumerate(
+for n, (place, member, size, pitch, thread, depth, used) in enumerate(
     (
-        ("left of the drain, 40 from the end", "table", "5.92", "1", "14", "an old coolant pipe clip"),
-        ("knee, right flank, middle", "knee", "7.9", "1.41", "18", "nothing any more"),
+        ("left of the drain, 40 from the end", "table", "5.92", "1", "M6x1", "14", "an old coolant pipe clip"),
+        ("knee, right flank, middle", "knee", "7.9", "1.41", "5/16-18", "18", "nothing any more"),
     ),
     1,
 ):
     add(
         Hole(
-            id=f"hole-{n}", place=place, member=member, diameter=mm(size), pitch=mm(pitch), depth=mm(depth),
+            id=f"hole-{n}", place=place, member=member, diameter=mm(size), pitch=mm(pitch), thread=thread,
+            depth=mm(depth),
             used_by=used,
         )
     )  # fmt: skip

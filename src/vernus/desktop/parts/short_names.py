@@ -97,6 +97,8 @@ SHORT_NAMES: Final[dict[str, str]] = {
     "Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05": "Days away",
     "Body moved {@to_right} on its face by": "Body {@to_right} by",
     "Compare it with the body moved by": "Compare: moved by",
+    "Its thread, tried with a screw": "Its thread",
+    "Reader's bracket, thickness": "Bracket's thickness",
     "Last checked, the day (2024-05-31)": "Last checked, day",
     "It showed too much by (too little: −)": "Showed too much",
     "Its body begins, from the face's {@left} end": "From the {@left} end",
