@@ -197,3 +197,16 @@ def test_without_a_scale_the_stop_is_hit_instead():
 def test_what_cannot_be_is_refused_in_a_sentence(more, words):
     with pytest.raises(BadInputError, match=words):
         solve_stroke(**{"travel_mm": 300, **more})
+
+
+@pytest.mark.parametrize(("breach", "margin", "u", "asked"), [
+    (0.3, 10, 0.8, False), (1.2, 10, 0.8, True), (0.3, 0, 0.8, True), (0.3, 10, 0.0, True), (0.6, 0.4, 0.8, True),
+])  # fmt: skip
+def test_a_margin_broken_by_less_than_the_travel_is_known_asks_for_no_stop_and_metal_always_does(
+    breach, margin, u, asked
+):
+    scale = (breach - margin, 300 + margin)
+    stroke = solve_stroke(300, scale_mm=scale, margin_mm=(margin, margin), u_mm=u)
+    assert [n.before_mark_mm for n in stroke.stops] == ([pytest.approx(breach)] if asked else [])
+    metal = solve_stroke(300, meets=[Meets("column", 300 - breach, 400)], u_mm=u)
+    assert [n.why for n in metal.stops] == ["metal"]

@@ -4,13 +4,14 @@ import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.travel_kept import keep_travel
-from vernus.job.catalog.families import families_of
+from vernus.job.catalog.families import families_of, family_edit
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds
 from vernus.job.catalog.templates import own_templates, read_template, template_of, write_template
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
     Axis,
+    Delivery,
     Display,
     Face,
     FamilyEdit,
@@ -483,3 +484,32 @@ def test_a_size_is_proposed_of_the_family_that_was_said():
     job.apply("f", [ScalePlan(id="p", axis_id=axis.id, family="tape")])
     (said,) = of_axis(job, axis, "scale")
     assert (said.figures["family"], said.figures["source"]) == ("tape", "proposed")
+
+
+@pytest.mark.parametrize(("units", "travel"), [("mm", "700"), ("in", "27.6 in")])
+def test_a_travel_longer_than_the_template_allows_asks_for_the_measure(units, travel):
+    job = Job(new_job_entities("x", "bench-mill", units))
+    axis = axis_of(job, "X")
+    far = mm(travel)
+    job.apply("travel", [TravelSurvey(id=new_id(), axis_id=axis.id, division=mm("0.5"), readings=(far, far))])
+    told = [f.finding for f in review_job(job) if f.finding.code == "machine-wrong"]
+    assert told
+    assert all("has no room left" in f.what.text(units) and "Table, length" in f.remedy.text(units) for f in told)
+    assert "swapped" not in " ".join(f.what.text(units) for f in told)
+
+
+def test_a_stop_that_nobody_measured_is_not_on_the_list_of_what_is_made():
+    job = job_on("bench-mill")
+    plan(job, "X", "behind the table")
+    kinds = {i.kind for i in buying_list(job) if "Stop at the back end" in i.what.text()}
+    assert kinds == {"measure"}
+    for measure in job.all(Measure):
+        job.apply("measured", [measure.with_(value=LengthEntry(mm=measure.value.mm, text="measured"))])
+    family = family_edit(job, "glass-slim", new_id())
+    sizes = {"height": 33, "depth": 23, "reader_height": 26, "reader_depth": 26}
+    job.apply("sizes", [family.with_(**{k: mm(str(v)) for k, v in sizes.items()})])
+    job.apply("bracket", [Delivery(id=new_id(), axis_id=axis_of(job, "X").id, bracket=mm("8"))])
+    job.apply("travel", [
+        TravelSurvey(id=new_id(), axis_id=a.id, division=mm("0.5"), readings=(a.usual, a.usual)) for a in job.axes()
+    ])  # fmt: skip
+    assert {i.kind for i in buying_list(job) if "Stop at the back end" in i.what.text()} == {"make"}

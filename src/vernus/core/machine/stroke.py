@@ -111,8 +111,9 @@ def solve_stroke(
 ) -> Stroke:
     """The stroke of an axis; positions count from the low mark, ``home_mm`` is the middle where it isn't given.
 
-    ``u_mm`` is the expanded uncertainty of the travel: it moves no stop, but a smaller spare is told. ``unread_mm`` is
-    what is not read at either end though the axis is driven through it: no stop there, and the scale bears the whole.
+    ``u_mm`` is the expanded uncertainty of the travel: it moves no stop, but a smaller spare is told, and a margin
+    broken by less asks for none. ``unread_mm`` is what is not read at either end though the axis is driven through it:
+    no stop there, and the scale bears the whole.
     Raises BadInputError for a length that can't be.
     """
     home = travel_mm / 2 if home_mm is None else home_mm
@@ -123,7 +124,7 @@ def solve_stroke(
         )
     free = _around_home(travel_mm, home, meets)
     needs = [*_metal(travel_mm, home, free, meets), *_given_up(give_up_mm)]
-    needs += [n for n in _scale_needs(travel_mm, scale_mm, margin_mm) if not unread_mm[ENDS.index(n.end)]]
+    needs += [n for n in _scale_needs(travel_mm, scale_mm, margin_mm, u_mm) if not unread_mm[ENDS.index(n.end)]]
     stops = [max(mine, key=lambda n: n.before_mark_mm) for e in ENDS if (mine := [n for n in needs if n.end == e])]
     kept = _kept(travel_mm, stops) if free is not None else None
     trips, by = _trips(travel_mm, stops, scale_mm, margin_mm, feed)
@@ -191,11 +192,15 @@ def _given_up(give_up: Pair) -> list[Need]:
     return [Need(end, mm, "given up") for end, mm in zip(ENDS, give_up, strict=True) if mm > 0]
 
 
-def _scale_needs(travel: float, scale: Pair | None, margin: Pair) -> list[Need]:
+def _scale_needs(travel: float, scale: Pair | None, margin: Pair, u_mm: float) -> list[Need]:
+    """The stops that keep a margin; none for a breach that the travel's uncertainty and the margin itself cover."""
     if scale is None:
         return []
     before = (scale[0] + margin[0], travel - (scale[1] - margin[1]))
-    return [Need(end, mm, "scale") for end, mm in zip(ENDS, before, strict=True) if mm > _SAME]
+    covered = [min(u_mm, m) for m in margin]
+    return [
+        Need(end, mm, "scale") for end, mm, room in zip(ENDS, before, covered, strict=True) if mm > max(_SAME, room)
+    ]
 
 
 def _kept(travel: float, stops: Sequence[Need]) -> Pair | None:

@@ -18,17 +18,18 @@ from vernus.core.machine.envelope import (
     Range,
     tilted_box,
 )
+from vernus.core.machine.measures import rests_on
 from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import BoxTemplate
 from vernus.job.catalog.told import told
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, Machine, MemberPart, SolidBox
+from vernus.job.entities import Axis, Face, Machine, Measure, MemberPart, SolidBox
 from vernus.job.fields import mm_of
 from vernus.job.known import TOLD_BY, figures, travel
 from vernus.job.scope import in_scope, motion_name
-from vernus.job.sums import SIDES
+from vernus.job.sums import SIDES, figure_name, sums_of
 
 OWN_BOX = "own_"
 """How the key of a box begins that a user put there."""
@@ -365,7 +366,7 @@ def _geometry_findings(job: Job) -> list[Finding]:
         try:
             solid(entity)
         except BadInputError as error:
-            found.append(_wrong(str(error)))
+            found.append(_no_room(job, entity) or _wrong(str(error)))
         if entity.member not in members:
             found.append(_wrong(f"Box {entity.name} is on “{entity.member}”, which is not a member."))
     scoped = {a.id for a in job.axes() if in_scope(a)}
@@ -377,6 +378,26 @@ def _geometry_findings(job: Job) -> list[Finding]:
         except BadInputError as error:
             found.append(_wrong(f"Face {face.name}: {error}"))
     return found
+
+
+def _no_room(job: Job, box: SolidBox) -> Finding | None:
+    """A box that is nobody's mistake: what was measured leaves it no room, and a size of it is only the template's."""
+    if box.side or any(getattr(box, side).text for side in SIDES):
+        return None
+    sums = sums_of(job.entities())
+    pairs = ((s, t) for s, t in zip(SIDES[::2], SIDES[1::2], strict=True) if getattr(box, s).mm >= getattr(box, t).mm)
+    under = {key for pair in pairs for side in pair for key in rests_on(sums, figure_name(box, side))}
+    labels = [m.label for m in job.all(Measure) if m.key in under and not m.value.text]
+    if not labels:
+        return None
+    return finding(
+        "machine-wrong",
+        "stop",
+        "By what was measured and what is usual on such machines the {box} has no room left.",
+        "Measure first: {labels} (Machine).",
+        box=box.name,
+        labels=", ".join(labels),
+    )
 
 
 def _wrong(text: str) -> Finding:

@@ -20,13 +20,13 @@ from vernus.job.scope import gets_scale, in_scope
 
 @dataclass(frozen=True)
 class Item:
-    """One line of what to buy, to make, to keep or to have at hand.
+    """One line of what to buy, to make, to measure before it is made, to keep or to have at hand.
 
     ``price`` is in the user's own money, None where unknown; ``key`` tells the lines of an axis apart; ``size`` is what
     is asked for over the counter.
     """
 
-    kind: Literal["buy", "make", "keep", "have"]
+    kind: Literal["buy", "make", "measure", "keep", "have"]
     axis: str
     what: Sentence
     detail: Sentence
@@ -109,7 +109,10 @@ def display_items(job: Job) -> list[Item]:
 
 
 def stop_items(job: Job) -> list[Item]:
-    """Every stop once: as the pillar that makes it where there is one, otherwise as a stop."""
+    """Every stop once: as the pillar that makes it where there is one, otherwise as a stop.
+
+    One that rests on what nobody measured isn't made yet: it is told with what to measure first.
+    """
     scoped = {a.name for a in job.axes() if in_scope(a)}
     items: list[Item] = []
     for stop in stops_of(job):
@@ -127,6 +130,7 @@ def stop_items(job: Job) -> list[Item]:
             detail += "; measure first, and make nothing before: {unmeasured}"
             values["unmeasured"] = ", ".join(first)
         what = Sentence(text, {"end": AxisEnd(stop.need.end)}, directions_of(job, stop.axis))
-        items.append(Item("make", stop.motion if own and stop.motion in scoped else "",
+        kind: Literal["make", "measure"] = "measure" if first else "make"
+        items.append(Item(kind, stop.motion if own and stop.motion in scoped else "",
                           what, Sentence(detail, values)))  # fmt: skip
     return items

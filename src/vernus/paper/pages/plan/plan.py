@@ -120,9 +120,15 @@ def _deep(hole: Hole, units: UnitSystem) -> str:
     return ", ".join(in_units(units, words, mm=Mm(mm.mm)) for words, mm in sizes if mm is not None)
 
 
+_LISTS = (
+    ("buy", "To buy"), ("make", "To make"), ("measure", "To measure before it is made"), ("keep", "To keep"),
+    ("have", "To have at hand"),
+)  # fmt: skip
+
+
 def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
     items = buying_list(job)
-    for kind, title in (("buy", "To buy"), ("make", "To make"), ("keep", "To keep"), ("have", "To have at hand")):
+    for kind, title in _LISTS:
         rows = [
             (i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}")
             for i in items
