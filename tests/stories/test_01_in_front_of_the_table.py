@@ -48,3 +48,12 @@ def test_stand_off_is_a_figure_of_the_plan_and_the_blocks_can_be_made(teller):
         assert words not in beam, words
     assert "W axis" not in paper
     assert "The knee must" not in paper
+
+    # A second thought: behind the table after all. What was in front is nowhere any more, and the column is met.
+    teller.face("X", "behind the table")
+    paper = teller.paper()
+    assert "● behind the table, chosen" in paper
+    assert "● in front of the table, chosen" not in paper
+    assert "On “behind the table” the body lies" in paper
+    assert "below the top of the table" in paper
+    assert "there the column is met" in paper

@@ -37,6 +37,18 @@ def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
     teller.nothing_missing_on_paper()
     teller.go("scope")
     teller.pick(teller.sheet.fitted["Y", "readout"].box, "nothing")
+    # Travel is given up later, at the top and with its reason; a second place stands beside the planned one.
+    teller.go("travel", "Z")
+    teller.fill(give_up_high="30", give_up_high_why="the belt cover hits the ceiling lamp")
+    teller.face("Z", "right side of the column")
+    teller.go("scale", "Z")
+    teller.fill(beside="35")
+    teller.go("envelope", "Z")
+    said = teller.said()
+    assert "35 mm up" in said
+    assert "as planned" in said
     paper = teller.paper()
     assert "Magnetic, thin housing" in paper
     assert "Y axis:" not in paper
+    assert "30 mm at the top end is not driven to: the belt cover hits the ceiling lamp" in paper
+    assert "35 mm up" in paper

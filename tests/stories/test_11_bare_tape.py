@@ -41,3 +41,13 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     for words in ("562", "the tape's line scribed on the bed", "paint scraped off to bare iron", "0.6 h"):
         assert words in paper, words
     teller.nothing_missing_on_paper()
+
+    # A longer tape arrives, with a longer head: the cut stays, the list of sizes follows the head that came.
+    teller.go("receive", "Z")
+    teller.fill(measuring="620", reader="55")
+    teller.go("scale", "Z")
+    assert "587" in teller.said(), "512 + 20 + the head's 55"
+    teller.go("order")
+    rows = [" ".join(r) for r in teller.sheet.table.rows.rows]
+    assert not [r for r in rows if r.startswith("buy Z") and "Magnetic tape" in r], "what has come is not ordered again"
+    assert "562 mm" in teller.paper()

@@ -17,12 +17,12 @@ from vernus.job.entities import Hole
 from vernus.job.keep.evenings import plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
-from vernus.job.known import chosen_face
+from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.plan.faces import faces_result
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
-from vernus.job.plan.what_if import end_names, show_ends, show_lost
+from vernus.job.plan.what_if import end_names, show_ends, show_lost, what_ifs
 from vernus.job.review import card_lines, review_machine
 from vernus.job.scope import axes_in_scope, gets_scale
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
@@ -54,6 +54,11 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
     yield Words(f"Lost with all planned parts and stops in place: {lost}. {result.instruction.text(units)}")
     said = "; ".join(w.text(units) for w in result.unchecked)
     yield Words(f"Not checked: {said}." if said else "Every pair is checked.")
+    for axis in job.axes():
+        plan = plan_of(job, axis)
+        if plan is not None and plan.beside is not None:
+            both = [f"{w.words.text(units)}: {w.in_words(units)}" for w in what_ifs(job, axis)[:2]]
+            yield Words(f"The {axis.name} scale in two places, and what each takes: " + "; ".join(both) + ".")
     keep = [solid(b) for b in keep_reachable(job)]
     scene = Scene(result.envelope, result.envelope.home, keep)
     spans = scene_spans(result.envelope, keep)
