@@ -25,7 +25,7 @@ def test_enter_takes_and_goes_on_and_shift_enter_goes_back(window, hands, bench_
     hands.enter("under the table", "5.9", "1", "14")
     (hole,) = bench_mill.job.all(Hole)
     assert (hole.place, hole.diameter.mm, hole.pitch.mm, hole.depth.mm) == ("under the table", 5.9, 1, 14)
-    hands.press("Shift+Return")
+    assert focus() is named(sheet.holes.fields, "thread_deep").editor.line, "the hole's depth isn't its thread's"
     hands.press("Shift+Return")
     assert focus() is named(sheet.holes.fields, "depth").editor.line
 
