@@ -68,7 +68,7 @@ def everything(window):
     return {e.id: e for e in window.session.job.entities() if not isinstance(e, JobInfo)}
 
 
-@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "4")) // 2))
+@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "2")) // 2))
 def test_random_hands_break_nothing(window, seed):
     chance = random.Random(seed)
     window.open_demo("lathe" if seed % 2 else "mill")

@@ -1,5 +1,7 @@
 """Nothing is cut: every word of every sheet, of both demos, has the room it takes, at three sizes and in both units."""
 
+import os
+
 import pytest
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView
@@ -8,10 +10,10 @@ from vernus.desktop.parts.group import Heading
 from vernus.desktop.sheet_list import SHEETS
 
 CASES = [
-    ((1200, 700), "mill", "mm"), ((1200, 700), "mill", "in"), ((1200, 700), "lathe", "in"),
+    ((1200, 700), "mill", "mm"), ((1200, 700), "lathe", "in"), ((1200, 700), "mill", "in"),
     ((1920, 1080), "lathe", "mm"),
 ]  # fmt: skip
-"""The smallest in every way, where words are cut first; the others once."""
+"""The smallest in every way, where words are cut first; the others where more hands are asked for."""
 
 
 def cut(window):
@@ -68,7 +70,7 @@ def cells_cut(table):
     return found
 
 
-@pytest.mark.parametrize(("size", "which", "units"), CASES, ids=str)
+@pytest.mark.parametrize(("size", "which", "units"), CASES if os.environ.get("VERNUS_HANDS") else CASES[:2], ids=str)
 def test_every_word_of_every_sheet_can_be_read(window, hands, size, which, units):
     window.resize(*size)
     window.open_demo(which)
