@@ -1,6 +1,7 @@
 """What Start loads, how the look is chosen, that every control has a name, and what a fault's description holds."""
 
 import json
+import os
 import subprocess
 import sys
 
