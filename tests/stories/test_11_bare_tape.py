@@ -50,4 +50,8 @@ def test_a_tape_is_cut_stuck_and_never_drilled(teller):
     teller.go("order")
     rows = [" ".join(r) for r in teller.sheet.table.rows.rows]
     assert not [r for r in rows if r.startswith("buy Z") and "Magnetic tape" in r], "what has come is not ordered again"
-    assert "562 mm" in teller.paper()
+    paper = teller.paper()
+    assert "562 mm" in paper
+    # The display is the mill's too: what is set for this machine, axis by axis, stands on one sheet.
+    sheet = paper[paper.index("Changing the display over between the mill and this machine") :]
+    assert sheet.index("X shows") < sheet.index("Z shows") < sheet.index("Mark the plugs")

@@ -27,7 +27,7 @@ from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.known import plan_of
-from vernus.job.machine.geometry import axis_travel, envelope_of, geometry_findings, machine_boxes
+from vernus.job.machine.geometry import axis_travel, envelope_of, faces_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
 from vernus.job.machine.travel import turns_entry
 from vernus.job.plan.compare import compare_families
@@ -513,3 +513,16 @@ def test_a_stop_that_nobody_measured_is_not_on_the_list_of_what_is_made():
         TravelSurvey(id=new_id(), axis_id=a.id, division=mm("0.5"), readings=(a.usual, a.usual)) for a in job.axes()
     ])  # fmt: skip
     assert {i.kind for i in buying_list(job) if "Stop at the back end" in i.what.text()} == {"make"}
+
+
+@pytest.mark.parametrize(("kind", "units"), [("knee-mill-turret", "mm"), ("lathe-mid", "in")])
+def test_a_readout_of_its_own_is_no_candidate_where_a_scale_on_the_display_is_fitted(kind, units):
+    job = Job(new_job_entities("x", kind, units))
+    axis = next(a for a in job.axes() if any(f.separate == "yes" for f in faces_of(job, a)))
+    far = LengthEntry(mm=axis.usual.mm)
+    survey = TravelSurvey(id=new_id(), axis_id=axis.id, division=mm("0.5"), readings=(far, far))
+    for readout, own in (("new", False), ("own", True)):
+        job.apply("scope", [axis.with_(readout=readout), survey])
+        judged = faces_result(job, axis_of(job, axis.name)).judged
+        assert judged
+        assert any(j.face.separate == "yes" for j in judged) == own

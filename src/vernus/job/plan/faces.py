@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding, plain
+from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding, in_units, plain
 from vernus.core.machine.envelope import Box, Range, meetings
 from vernus.core.machine.travel_kept import TravelKept
 from vernus.core.plan.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
 from vernus.core.plan.plan_parts import TILT_MRAD, ScaleBulk, abbe_error, abbe_offset
+from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, ScalePlan
 from vernus.job.fields import mm_of
@@ -60,6 +61,18 @@ def weights_of(job: Job) -> dict[str, float]:
     return {k: max(0.0, getattr(job.info, f"w_{k}")) for k in WEIGHTS}
 
 
+def candidates(job: Job, axis: Axis) -> list[Face]:
+    """The faces a scale can go on by the scope: none for a readout of its own where one on the display is fitted.
+
+    The chosen one stays, and so do all where the machine has no other.
+    """
+    faces, chosen = faces_of(job, axis), chosen_face(job, axis)
+    if axis.readout != "new":
+        return faces
+    mine = [f for f in faces if f.separate != "yes" or (chosen is not None and f.id == chosen.id)]
+    return mine or faces
+
+
 def faces_result(job: Job, axis: Axis) -> FacesResult:
     """Every candidate face of an axis judged beside the others."""
     return job.derived(("faces", axis.id), lambda: _faces_result(job, axis))
@@ -67,7 +80,7 @@ def faces_result(job: Job, axis: Axis) -> FacesResult:
 
 def _faces_result(job: Job, axis: Axis) -> FacesResult:
     problems = geometry_findings(job)
-    faces = faces_of(job, axis)
+    faces = candidates(job, axis)
     if problems or not faces:
         ask = "Correct the machine first." if problems else "No face of this axis is known; add one on this sheet."
         return FacesResult((), Sentence(ask), tuple(problems))
@@ -90,6 +103,15 @@ def _tool(job: Job) -> tuple[float, float, float]:
     x, y, z = (mm_of(e) or 0.0 for e in (machine.tool_x, machine.tool_y, machine.tool_z))
     table = next((b for b in boxes_of(job) if b.shape == "slotted-x" or b.name == "table"), None)
     return x, y, z if table is None else min(z, table.top.mm + WORK_HIGH_MM)
+
+
+def play_told(job: Job, axis: Axis, face: Face, units: UnitSystem) -> str:
+    """What the collar of a face rocks by, which the ranking counts: measured, or the usual; empty where none does."""
+    play = play_of(job, axis, face)
+    if play is None:
+        return ""
+    how = ", measured." if play[1] else " or so; nobody measured it."
+    return in_units(units, "The collar of “{face}” rocks by {play}" + how, face=face.name, play=Fine(play[0]))
 
 
 def play_of(job: Job, axis: Axis, face: Face) -> tuple[float, bool] | None:

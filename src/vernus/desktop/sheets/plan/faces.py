@@ -23,7 +23,7 @@ from vernus.job.entities import Axis, Face, JobInfo, ScalePlan
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.geometry import boxes_of, envelope_of, faces_of, keep_reachable, solid
 from vernus.job.machine.planned import all_planned_parts, planned_parts
-from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, weights_of
+from vernus.job.plan.faces import WEIGHTS, FacesResult, JudgedFace, choose_face, faces_result, play_told, weights_of
 from vernus.job.plan.scale import scale_plan
 from vernus.job.plan.what_if import show_lost
 from vernus.paper.drawing.machine.views import Scene
@@ -173,7 +173,8 @@ class FacesSheet(Sheet):
         work = f"{_many(ranked.costs.holes, 'hole')} and {_many(face.parts, 'part')} to make"
         said = f"{work}. Abbe: it misreads by {abbe} where the ways tilt by {tilt}."
         judged = f"{ranked.judgement.text(self.session.units)} {said}"
-        self.note.setText(f"{face.name}: {judged} {face.note}".strip())
+        play = play_told(job, axis, face, self.session.units)
+        self.note.setText(" ".join(filter(None, (f"{face.name}: {judged}", play, face.note))))
         plan = self._plan()
         chosen = plan is not None and plan.face_id == face.id
         lost = show_lost(ranked.costs.lost_mm if ranked.costs.possible else None, self.session.units)

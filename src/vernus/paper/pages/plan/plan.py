@@ -20,11 +20,13 @@ from vernus.job.keep.tools import tools_needed
 from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
-from vernus.job.plan.faces import faces_result
+from vernus.job.plan.display import display_of
+from vernus.job.plan.faces import faces_result, play_told
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
 from vernus.job.plan.what_if import end_names, show_ends, show_lost, what_ifs
 from vernus.job.review import card_lines, review_machine
-from vernus.job.scope import axes_in_scope, gets_scale
+from vernus.job.said import of_axis
+from vernus.job.scope import axes_in_scope, gets_scale, on_display
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
@@ -45,6 +47,7 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     yield from _faces(job, units)
     yield from _holes(job, units)
     yield from _lists(job, units)
+    yield from _swap(job, units)
     yield from _card(job, units)
 
 
@@ -88,7 +91,8 @@ def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield from table(
             ("Face", "Travel lost", "Covers", "Holes/parts", "Abbe"), rows, (0.33, 0.17, 0.26, 0.13, 0.11), (3, 4)
         )
-        yield Words(result.why.text(units))
+        plays = (play_told(job, axis, j.face, units) for j in result.judged)
+        yield Words(" ".join((result.why.text(units), *filter(None, plays))))
 
 
 def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
@@ -146,6 +150,27 @@ def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
     if items:
         rest = f"; {unknown} lines have no price yet" if unknown else ""
         yield Words(f"Prices known: {total:g}{rest}.")
+
+
+def _swap(job: Job, units: UnitSystem) -> Iterable[Block]:
+    """What is done when a display goes over from another machine: plugs, settings axis by axis, and what to check."""
+    display = display_of(job)
+    if display is None or not display.shared.strip():
+        return
+    yield subheading(f"Changing the display over between {display.shared} and this machine")
+    yield Words("Display off and unplugged before a plug is drawn; earth it to this machine before it is switched on.")
+    rows = []
+    for axis in job.axes():
+        if not on_display(axis):
+            continue
+        set_ = [s.words.text(units) for s in of_axis(job, axis, "setting", "key_in")]
+        rows.append((axis.name, display.signal or "as its plug is marked", " ".join(set_)))
+    yield from table(("Axis", "Plug", "Set in the display for this machine"), rows, (0.08, 0.22, 0.7))
+    yield Words(
+        "Note what stands in the display for the other machine before it is changed. Then check on every axis: it "
+        "counts the way its dial does, a known length reads as it did when it was keyed in, and zero comes back. "
+        "Mark the plugs."
+    )
 
 
 def _card(job: Job, units: UnitSystem) -> Iterable[Block]:
