@@ -67,3 +67,16 @@ def test_findings_are_lines_that_open_in_place(window, hands, demo):
     hands.press("Ctrl+Space")
     hands.press("Ctrl+Space")
     assert not line.remedy.isVisible()
+
+
+def test_no_two_rows_of_a_list_have_one_name(window):
+    """A drawing, F3 and a dimension find a row by its name: a second one of it would take another's figure."""
+    window.open_demo("mill")
+    lists = 0
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        for figures in window.sheets[sheet.name].findChildren(FigureList):
+            names = [row.name for row in figures.rows]
+            assert len(set(names)) == len(names), (sheet.name, sorted(n for n in names if names.count(n) > 1))
+            lists += 1
+    assert lists > 20

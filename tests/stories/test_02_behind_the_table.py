@@ -45,9 +45,8 @@ def test_the_stop_the_pillar_and_the_plate_over_the_old_holes(teller):
 
     # Another size arrives: the reader is deeper, so the stop stands farther off and its pillar grows by as much.
     teller.go("receive", "X")
-    teller.fill(reader_depth="1.417")
-    teller.go("scale", "X")
-    teller.fill(reader_depth="1.417")
+    teller.fill(family_reader_depth="1.417")
     paper = teller.paper()
-    assert "1.25 in" in paper
-    assert "Y 0.65 in back" in paper
+    assert "bumper 1.25 in long between the saddle and the column" in paper  # 1.15 and 0.10 deeper
+    assert "Y 0.65 in back" in paper  # 0.55 and 0.10
+    assert "1.15 in long" not in paper

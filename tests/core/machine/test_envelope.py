@@ -404,3 +404,20 @@ def test_what_is_kept_is_free_everywhere_and_more_is_not(envelope, chance):
                 grown = {k: tuple(v) for k, v in wider.items()}
                 grown[axis.id] = (grown[axis.id][0] + step * (1 - end), grown[axis.id][1] + step * end)
                 assert meetings(envelope, grown), f"{axis.id} could keep more"
+
+
+def test_leasts_of_which_every_two_exclude_each_other_are_told():
+    """A tool beside three boxes: without the third axis each is reachable, and any two of the others are not."""
+    members = (Member("base"), Member("mX", "base", "X"), Member("mY", "mX", "Y"), Member("mW", "mY", "W"))
+    least = (("X", "+x", 60.0), ("Y", "+y", 60.0), ("W", "+z", 100.0))
+    axes = tuple(EnvelopeAxis(a, d, 0, 100, minimum_mm=mm) for a, d, mm in least)
+    stands = [Box(f"box {n}", "base", low, (500, 500, 500)) for n, low in enumerate(
+        ((-500, 19, 84), (44, 56, -500), (41, -500, 62)))]  # fmt: skip
+    wanted = Envelope(members, axes, (Box("tool", "mW", (0, 0, 0), (10, 10, 10)), *stands))
+    for n, axis in enumerate(axes):
+        alone = tuple(a if m == n else replace(a, minimum_mm=0.0) for m, a in enumerate(axes))
+        assert keep_travel(replace(wanted, axes=alone)).kept is not None, axis.id
+    result = keep_travel(wanted)
+    assert result.kept is None
+    assert [f.what.text() for f in result.findings] == ["X, Y, W can't all keep the least that is wanted of them."]
+    assert keep_travel(with_reachable_least(wanted)).kept is not None

@@ -86,7 +86,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
                 if not there:
                     break
                 figures = chance.choice(there)
-                row = figures.row(chance.choice(figures_of(figures)).name)  # two of one name: the first
+                row = chance.choice(figures_of(figures))
                 text = chance.choice(FIGURES)
                 way = arrive(window, hands, figures, row, chance)
                 hands.type(text)

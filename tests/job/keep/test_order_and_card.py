@@ -117,3 +117,30 @@ def test_what_carries_a_tape_is_made_before_the_tape_is_stuck_on_it(units):
     job.apply("tube", [tube])
     order = keys(job)
     assert order.index(f"make-{tube.id}") < order.index(f"clean-{axis.name}") < order.index(f"stick-{axis.name}")
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_the_reader_s_screws_ask_for_no_hole_in_the_casting(units):
+    """An angle's other leg and its slots take the reader: only what bolts it down is drilled and tapped."""
+    job, axis, _ = planned("bench-mill", units)
+    angle = MountPart(id=new_id(), axis_id=axis.id, name="reader bracket", part_kind="angle", carries="reader",
+                      bolts_to="machine", length=mm(80), width=mm(60), thickness=mm(8), leg=mm(40))  # fmt: skip
+    down = [DrilledHole(id=new_id(), part_id=angle.id, x=mm(x), y=mm(40), thread="M6", hole_kind="clearance")
+            for x in (14, 66)]  # fmt: skip
+    up = [DrilledHole(id=new_id(), part_id=angle.id, face="leg", x=mm(x), y=mm(24), thread="M4", hole_kind=kind)
+          for x, kind in ((20, "clearance"), (60, "slot"))]  # fmt: skip
+    job.apply("bracket", [angle, *down, *up])
+    assert [(h.count, h.tap) for h in machine_holes(job, axis)] == [(2, "M6x1")]
+
+
+def test_the_end_holes_of_a_body_are_drilled_though_its_bracket_uses_old_ones():
+    job, axis, face = planned("bench-mill")
+    old = Hole(id=new_id(), face_id=face.id, member=face.reader_member, thread="M6x1", thread_deep=mm(14))
+    plate = MountPart(id=new_id(), axis_id=axis.id, name="reader's plate", part_kind="plate", carries="reader",
+                      bolts_to="machine", length=mm(80), width=mm(60), thickness=mm(8))  # fmt: skip
+    over = DrilledHole(
+        id=new_id(), part_id=plate.id, x=mm(14), y=mm(30), thread="M6", hole_kind="clearance", over=old.id
+    )
+    job.apply("plate", [old, plate, over])
+    assert machine_holes(job, axis) == []
+    assert f"drill-{axis.name}" in keys(job)

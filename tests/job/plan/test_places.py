@@ -8,7 +8,7 @@ from vernus.core.plan.plan_parts import body_start
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
-from vernus.job.entities import Delivery, MountPart, ReaderSetting, ScalePlan, TravelSurvey
+from vernus.job.entities import Delivery, DrilledHole, MountPart, ReaderSetting, ScalePlan, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
@@ -68,6 +68,7 @@ def test_what_a_move_of_the_body_changes_is_said_before_and_so_it_comes(name, ax
 
 @pytest.mark.parametrize(("units", "shown"), [("mm", ("27.6 mm", "26 mm")), ("in", ("1.087 in", "1.024 in"))])
 def test_one_rounding_of_the_spare_wherever_it_is_said(units, shown):
+    # 300 measured over 262.4 of travel: 18.8 even; moved 8.8 that is 27.6 and 10, and the stop 16 before the back mark.
     job, axis = demo("mill", "Y")
     shifted(job, axis, -8.8)
     spare = next(s for s in of_axis(job, axis) if s.id.startswith("spare/"))
@@ -165,3 +166,19 @@ def test_what_is_there_is_told_with_its_sizes_and_its_last_check(units, said):
     assert said in found.what.text(units)
     assert "2024-05-31" in found.what.text(units)
     assert (result.body_mm, result.placement.spare_mm[0]) == (750, pytest.approx(5 + result.placement.stops_mm[0]))
+
+
+def test_a_plate_over_old_holes_says_how_high_the_body_lies_and_the_face_doesn_t():
+    job = Job(new_job_entities("x", "bench-mill"))
+    axis, face = job.axes()[0], faces_of(job, job.axes()[0])[0]
+    job.apply("plan", [
+        TravelSurvey(id=new_id(), axis_id=axis.id, division=LengthEntry(mm=0.05), readings=(axis.usual, axis.usual)),
+        ScalePlan(id=new_id(), axis_id=axis.id, family="glass-slim", face_id=face.id, measuring=LengthEntry(mm=450)),
+    ])  # fmt: skip
+    body = next(s for s in of_axis(job, axis) if s.kind == "body")
+    assert body.figures["across_on"] == "table"
+    plate = MountPart(id=new_id(), axis_id=axis.id, part_kind="plate", carries="body", bolts_to="machine")
+    job.apply("plate", [plate, DrilledHole(id=new_id(), part_id=plate.id, over="an old hole")])
+    body = next(s for s in of_axis(job, axis) if s.kind == "body")
+    assert body.figures["across_mm"] is None
+    assert "below the top" not in body.words.text()

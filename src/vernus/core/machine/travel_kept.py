@@ -83,7 +83,7 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     problem = _Problem(ends, _ways_out(envelope, pairs))
     best = problem.solve()
     if best is None:
-        return TravelKept(None, None, pairs, tuple(_minimum_unreachable(envelope)))
+        return TravelKept(None, None, pairs, tuple(_minimum_unreachable(envelope)) or (_not_together(envelope),))
     kept = {
         a.id: (a.home_mm - best[2 * k] + 0.0, a.home_mm + best[2 * k + 1] + 0.0) for k, a in enumerate(envelope.axes)
     }
@@ -354,6 +354,17 @@ def _minimum_unreachable(envelope: Envelope) -> Iterator[Finding]:
                 most=Mm(most),
                 least=Mm(axis.minimum_mm),
             )
+
+
+def _not_together(envelope: Envelope) -> Finding:
+    """Every axis alone can keep what is wanted of it, only not all of them."""
+    return finding(
+        "minimum-unreachable",
+        "stop",
+        "{axes} can't all keep the least that is wanted of them.",
+        "Ask for less of one, or move a part to another face.",
+        axes=", ".join(a.id for a in envelope.axes if a.minimum_mm > 0),
+    )
 
 
 def most_kept(envelope: Envelope, axis_id: str) -> float:

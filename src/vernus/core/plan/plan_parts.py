@@ -273,7 +273,7 @@ def _along(c: int, sign: int, part: Box, there: Box) -> tuple[float, float, floa
 
 def abbe_offset(place: FacePlace, bulk: ScaleBulk, tool_mm: Triple) -> float:
     """Distance (mm) of the tool from the line along which the scale measures."""
-    middle = place.point(place.length_mm / 2, 0.0, bulk.family.section_mm[1] / 2)
+    middle = place.point(place.length_mm / 2, bulk.across_mm, bulk.family.section_mm[1] / 2)
     skip = COORDINATES.index(place.along[1])
     return math.dist(*([v for n, v in enumerate(p) if n != skip] for p in (middle, tool_mm)))
 

@@ -35,6 +35,7 @@ class FigureRow(Row):
     ``settle`` puts right what else of the entity follows from the edit, in the same step. ``known`` answers what the
     job knows of the figure: it is shown while nothing is typed here, under a hollow mark where nobody measured it.
     ``store`` names the entity and field that hold the deciding copy, where that can be another one than this.
+    ``name`` is the row's own in its list, where a field of another entity there is called the same.
     """
 
     def __init__(
@@ -50,6 +51,7 @@ class FigureRow(Row):
         settle: Callable[[Any], Entity] = lambda entity: entity,
         known: Callable[[], Known[float] | None] = lambda: None,
         store: Callable[[], tuple[Entity, str] | None] | None = None,
+        name: str = "",
     ) -> None:
         self._known, self._store_of = known, store
         self._session, self._field, self._current, self._settle = session, field, current, settle
@@ -63,7 +65,7 @@ class FigureRow(Row):
         self._help = help or self._quantity.help
         self._said_as = label or self._quantity.said_as
         shown = label or self._quantity.label
-        super().__init__(field, shown, self._make(shown, choices or self._quantity.choices))
+        super().__init__(name or field, shown, self._make(shown, choices or self._quantity.choices))
         set_tip(self.editor, self._help)
 
     def _make(self, label: str, choices: Sequence[tuple[str, str]]) -> QWidget:

@@ -108,9 +108,7 @@ def _display_moved(job: Job, last: CableAnchor) -> list[Finding]:
     if display is None or not last.name.startswith(DISPLAY_ANCHOR):
         return []
     now = _display_anchor(job, display.member, last.member)
-    typed = any(e.text for e in (last.x, last.y, last.z))
-    apart = 0.0 if typed else math.dist(now.point_mm, (last.x.mm, last.y.mm, last.z.mm))
-    if now.member == last.member and apart <= _SAME_PLACE_MM:
+    if _still_at(last, now, _SAME_PLACE_MM):
         return []
     return [
         finding(
@@ -126,12 +124,8 @@ def _display_moved(job: Job, last: CableAnchor) -> list[Finding]:
 
 def _reader_moved(job: Job, axis: Axis, first: CableAnchor) -> list[Finding]:
     """Whether a cable that was proposed still begins at the reader: its face or its place on it may be another now."""
-    stub = _stub(job, axis)
-    typed = any(e.text for e in (first.x, first.y, first.z))
-    if stub is None or typed or not first.name.startswith(f"{axis.name} {STUB_ANCHOR}"):
-        return []
-    apart = math.dist(whole_mm(_middle(stub)), (first.x.mm, first.y.mm, first.z.mm))
-    if stub.member == first.member and apart <= _SAME_READER_MM:
+    now = _stub_anchor(job, axis)
+    if now is None or not first.name.startswith(now.name) or _still_at(first, now, _SAME_READER_MM):
         return []
     return [
         finding(
@@ -144,11 +138,19 @@ def _reader_moved(job: Job, axis: Axis, first: CableAnchor) -> list[Finding]:
     ]
 
 
-def _stub(job: Job, axis: Axis) -> Box | None:
+def _still_at(noted: CableAnchor, now: Anchor, within_mm: float) -> bool:
+    """Whether an anchor is where its end is now: on its member and, where its place was proposed, near it."""
+    typed = any(e.text for e in (noted.x, noted.y, noted.z))
+    apart = 0.0 if typed else math.dist(now.point_mm, (noted.x.mm, noted.y.mm, noted.z.mm))
+    return now.member == noted.member and apart <= within_mm
+
+
+def _stub_anchor(job: Job, axis: Axis) -> Anchor | None:
     """Where the cable of an axis begins; None while no face is chosen."""
     face = chosen_face(job, axis)
     parts = planned_parts(job, axis, face) if face is not None else []
-    return next((b for b in parts if is_part(b, "stub")), None)
+    stub = next((b for b in parts if is_part(b, "stub")), None)
+    return None if stub is None else Anchor(f"{axis.name} {STUB_ANCHOR}", stub.member, whole_mm(_middle(stub)))
 
 
 def _display_anchor(job: Job, said: str, foot: str) -> Anchor:
@@ -287,11 +289,10 @@ def propose_anchors(job: Job, axis: Axis, new_id: Callable[[], str]) -> list[Cab
 
     Raises BadInputError while no face is chosen: then nobody knows where the reader is.
     """
-    stub = _stub(job, axis)
-    if stub is None:
+    start = _stub_anchor(job, axis)
+    if start is None:
         raise BadInputError("Choose scale and face of this axis first; the cable begins at its stub.")
-    chain = _members_between(job, stub.member)
-    start = Anchor(f"{axis.name} {STUB_ANCHOR}", stub.member, whole_mm(_middle(stub)))
+    chain = _members_between(job, start.member)
     display = display_of(job)
     said = "" if display is None else display.member
     end = _display_anchor(job, said, chain[-1])

@@ -29,7 +29,12 @@ PART = "part: "
 
 def far(job: Job, name: str) -> float:
     """How far (mm) a figure of the machine may be off."""
-    return max(FAR_MM, FAR_SHARE * abs(figures_given(job).get(name, 0.0)))
+    return far_off(abs(figures_given(job).get(name, 0.0)))
+
+
+def far_off(mm: float) -> float:
+    """How far (mm) a figure of so much may be off on machines of a kind."""
+    return max(FAR_MM, FAR_SHARE * mm)
 
 
 def less(a: Shares, b: Shares) -> Shares:

@@ -50,6 +50,11 @@ def thread_of(hole: Hole) -> Thread | None:
     return found[0] if len(found) == 1 else None
 
 
+def untold(hole: Hole) -> bool:
+    """Whether a hole was measured and its thread can't be told yet."""
+    return hole.what == "threaded" and None not in (hole.diameter, hole.pitch) and thread_of(hole) is None
+
+
 def is_at(face: Face, member: str) -> bool:
     """Whether a member is at a face: it carries the body there, or the reader beside it."""
     return not member or member in (face.member, face.reader_member)
@@ -69,8 +74,8 @@ def agreed(job: Job, hole: Hole) -> Hole:
     if not isinstance(face, Face) or (is_at(face, hole.member) and hole.member):
         return hole
     new_face = not isinstance(was, Hole) or was.face_id != hole.face_id
-    put: dict[str, str] = {"member": face.member} if new_face else {"face_id": ""}
-    return hole.model_copy(update=put)
+    settled: Hole = hole.with_(member=face.member) if new_face else hole.with_(face_id="")
+    return settled
 
 
 def hole_findings(job: Job) -> list[Finding]:
@@ -78,7 +83,7 @@ def hole_findings(job: Job) -> list[Finding]:
     found: list[Finding] = []
     for hole in job.all(Hole):
         where = hole.place or hole.member
-        if hole.what == "threaded" and thread_of(hole) is None and hole.diameter is not None and hole.pitch is not None:
+        if untold(hole):
             found.append(_not_told(where, threads_that_fit(hole)))
         head, mouth = mm_of(hole.head), mm_of(hole.mouth)
         if hole.what == "slot" and head is not None and mouth is not None and head <= mouth:

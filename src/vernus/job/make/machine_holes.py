@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vernus.core.finding import Mm, Sentence
 from vernus.core.make.hardware import plan_hole, thread_named
 from vernus.core.make.hole_rows import HoleRow
+from vernus.core.make.parts import PartHole
 from vernus.job.document import Job
-from vernus.job.entities import Axis, MountPart
+from vernus.job.entities import Axis, MountPart, carried_by
 from vernus.job.known import family_of
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.mounts import mount_result
@@ -49,31 +50,24 @@ def machine_holes(job: Job, axis: Axis) -> list[MachineHoles]:
     for part in parts_of(job, axis):
         rows = _new_in_face(job, axis, part) if part.part_kind == "face" else _bolted_down(job, part)
         kinds = [_kind(part, row) for row in rows]
-        found += [
-            MachineHoles(k.where, kinds.count(k), k.tap, k.drill, k.drill_mm, k.depth_mm) for k in dict.fromkeys(kinds)
-        ]
+        found += [replace(k, count=kinds.count(k)) for k in dict.fromkeys(kinds)]
     return found
 
 
 def drills_anything(job: Job, axis: Axis) -> bool:
     """Whether the machine gets a new hole for an axis.
 
-    As laid out on Mounts; until anything is, wherever new holes are wanted, none lie there already, and the scale isn't
-    stuck on.
+    As laid out on Mounts. Until it is laid out what the body is screwed to, wherever new holes are wanted, none lie
+    there already, and the scale isn't stuck on.
     """
-    family = family_of(job, axis)
-    if job.info.hole_school in ("none", "stick") or (family is not None and family.held == "adhesive"):
-        return bool(machine_holes(job, axis))
-    if any(p.part_kind == "face" or p.bolts_to == "machine" or _in_a_slot(job, p) for p in parts_of(job, axis)):
-        return bool(machine_holes(job, axis))
-    used = [h for h in holes_on_face(job, axis) if h.place_mm is not None] if job.info.hole_school == "reuse" else []
-    return not used
-
-
-def _in_a_slot(job: Job, part: MountPart) -> bool:
-    """Whether a part is clamped in a T-slot: by itself, or on the bar that is."""
-    other = job.get(part.bolts_to) if part.bolts_to else None
-    return part.part_kind == "t-nut" or (isinstance(other, MountPart) and other.part_kind == "t-nut")
+    if machine_holes(job, axis):
+        return True
+    family, school = family_of(job, axis), job.info.hole_school
+    if school in ("none", "stick") or (family is not None and family.held == "adhesive"):
+        return False
+    if any(p.part_kind in ("face", "t-nut") or carried_by(p) == "body" for p in parts_of(job, axis)):
+        return False
+    return school != "reuse" or all(h.place_mm is None for h in holes_on_face(job, axis))
 
 
 def _new_in_face(job: Job, axis: Axis, face: MountPart) -> list[HoleRow]:
@@ -85,16 +79,18 @@ def _new_in_face(job: Job, axis: Axis, face: MountPart) -> list[HoleRow]:
 
 
 def _bolted_down(job: Job, part: MountPart) -> Sequence[HoleRow]:
-    """The holes of a part by which it is bolted to a casting in which no thread is there yet."""
+    """The holes of a part by which it is bolted to a casting in which no thread is there yet.
+
+    Slots and the other leg take the screws of what it carries, or lie over holes there are: nothing is drilled there.
+    """
     if part.bolts_to != "machine":
         return ()
-    rows = mount_result(job, part).rows
-    return [r for r in rows if r.hole.kind != "tapped" and r.hole.thread and r.hole.there is None and _holds(r)]
+    return [r for r in mount_result(job, part).rows if _new_below(r.hole)]
 
 
-def _holds(row: HoleRow) -> bool:
-    """Whether a hole is one for a screw into what the part bolts to, and not through the part carried."""
-    return row.hole.into is not None and not row.hole.through_mm > 0 and row.hole.kind != "bore"
+def _new_below(hole: PartHole) -> bool:
+    clear = hole.kind not in ("tapped", "bore") and not hole.is_slot and not hole.through_mm > 0
+    return clear and hole.face != "leg" and hole.there is None
 
 
 def _kind(part: MountPart, row: HoleRow) -> MachineHoles:

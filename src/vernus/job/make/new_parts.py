@@ -16,7 +16,7 @@ from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, Part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, stand_off_wanted
 from vernus.job.machine.planned import bulk_of
-from vernus.job.machine.survey import thread_of, threads_that_fit
+from vernus.job.machine.survey import threads_that_fit, untold
 from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
 from vernus.job.make.parts import part_of
 from vernus.job.plan.places import place_on_face
@@ -118,8 +118,7 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
             "are, or use them for the reader's bracket."
         )
     there = [h for h in holes_on_face(job, axis) if h.place_mm is not None and h.thread is not None]
-    unsure = [h for h in job.all(Hole) if face is not None and h.face_id == face.id and len(threads_that_fit(h)) > 1]
-    unsure = [h for h in unsure if h.what == "threaded" and thread_of(h) is None and h.diameter is not None]
+    unsure = [h for h in job.all(Hole) if face is not None and h.face_id == face.id and untold(h)]
     if unsure and not there:
         names = " or ".join(t.name for t in threads_that_fit(unsure[0])[:4])
         raise BadInputError(

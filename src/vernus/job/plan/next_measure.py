@@ -22,7 +22,7 @@ from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import boxes_of, faces_of, solid
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
-from vernus.job.machine.rests import FAR_IDLE_MM, FAR_MM, FAR_SHARE
+from vernus.job.machine.rests import FAR_IDLE_MM, far_off
 from vernus.job.machine.stroke import metal_of, metal_unknown, stroke_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.stop_rests import LARGER, sizes_larger
@@ -98,7 +98,7 @@ def _far_off(job: Job, cancelled: Callable[[], bool]) -> list[Influence]:
     for measure in unmeasured(job):
         if cancelled():
             return []
-        away = measure.value.mm if measure.pose else max(FAR_MM, FAR_SHARE * measure.value.mm)
+        away = measure.value.mm if measure.pose else far_off(measure.value.mm)
         value = 0.0 if measure.pose else measure.value.mm
         found.append(influence(measure.key, value, away, base, partial(_with, tight, measure)))
     return sorted((i for i in found if i.most_mm >= FAR_IDLE_MM), key=lambda i: -i.most_mm)

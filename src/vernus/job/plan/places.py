@@ -10,7 +10,7 @@ from vernus.core.finding import Finding, Mm, finding
 from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
 from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off, solid_parts
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face
+from vernus.job.entities import Axis, DrilledHole, Face, MountPart, carried_by
 from vernus.job.known import bearing_length, chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, casting_at, castings_of, reader_carrier_span
@@ -79,9 +79,13 @@ def _over(job: Job, axis: Axis, face: Face, start_mm: float, end_mm: float) -> f
 
 
 def _across(job: Job, axis: Axis, face: Face, across_mm: float) -> PlaceAcross | None:
-    """Across the face the body lies so far from the face's line: counted from the casting, where a rule finds it."""
+    """Across the face the body lies so far from the face's line: counted from the casting, where a rule finds it.
+
+    None where a plate over holes there are carries it: then the plate's own holes say how high it lies.
+    """
     casting = casting_at(job, axis, face, face.member)
-    if casting is None:
+    plates = {p.id for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"}
+    if casting is None or any(h.over and h.part_id in plates for h in job.all(DrilledHole)):
         return None
     place, u = face_place(face, length_of(job, axis, face)), across_of(face)
     up = COORDINATES[u] == "z"

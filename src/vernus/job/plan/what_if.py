@@ -6,7 +6,7 @@ planned" is what the headline says.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
@@ -86,8 +86,7 @@ def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     plan, face = plan_of(job, axis), chosen_face(job, axis)
     if plan is None or face is None or geometry_findings(job):
         return []
-    tried = [(words, [variant] if variant is not plan else []) for words, variant in _variants(job, axis, plan)]
-    return [_tried(job, words, changed) for words, changed in tried]
+    return [_tried(words, job if said is plan else _with(job, said)) for words, said in _variants(job, axis, plan)]
 
 
 def foretell(job: Job, axis: Axis, said: ScalePlan, units: UnitSystem) -> str:
@@ -95,8 +94,8 @@ def foretell(job: Job, axis: Axis, said: ScalePlan, units: UnitSystem) -> str:
 
     The spare at both ends at the stops, and the travel lost at each end, so and as it is.
     """
-    then = Job([said if e.id == said.id else e for e in job.entities()])
-    lost_now, lost_then = (_tried(j, plain(""), ()).in_words(units) for j in (job, then))
+    then = _with(job, said)
+    lost_now, lost_then = (_tried(plain(""), j).in_words(units) for j in (job, then))
     spare_now, spare_then = (_spare_words(j, axis, units) for j in (job, then))
     words = f"Then {spare_then}; lost: {lost_then}." if spare_then else f"Then lost: {lost_then}."
     now = [w for w, t in ((spare_now, spare_then), (f"lost: {lost_now}", f"lost: {lost_then}")) if w and w != t]
@@ -138,14 +137,18 @@ def _moved(job: Job, axis: Axis, plan: ScalePlan, by_mm: float) -> tuple[Sentenc
     return Sentence("{by} " + way, {"by": Mm(abs(by_mm))}), plan.with_(shift=LengthEntry(mm=plan.shift.mm + by_mm))
 
 
-def _tried(job: Job, words: Sentence, changed: Sequence[Entity]) -> WhatIf:
-    put = {e.id: e for e in changed}
-    other = Job([put.pop(e.id, e) for e in job.entities()] + list(put.values())) if put else job
-    names = end_names(other)
+def _with(job: Job, said: Entity) -> Job:
+    """The job with one entity said otherwise."""
+    return Job([said if e.id == said.id else e for e in job.entities()])
+
+
+def _tried(words: Sentence, job: Job) -> WhatIf:
+    """What a job loses."""
+    names = end_names(job)
     try:
-        result = envelope_result(other)
+        result = envelope_result(job)
     except BadInputError:
         return WhatIf(words, None, names)
     if result.kept is None:
-        return WhatIf(words, None, names, home_blocked(metal_of(other).result))
+        return WhatIf(words, None, names, home_blocked(metal_of(job).result))
     return WhatIf(words, result.ends_lost_mm, names)

@@ -21,7 +21,7 @@ from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not
 from vernus.paper.drawing.make.kit import kit_sketch
 
 _BODY = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread")
-_WORDS = ("missing", "keep", "bracket")
+_WORDS = ("missing", "keep")
 _SECTIONS = ("height", "depth", "reader_height", "reader_depth")
 
 _MOST_COMPARED, _MOST_ITEMS = 6, 8
@@ -38,7 +38,8 @@ class ReceiveSheet(Sheet):
         super().__init__(session)
         self._draft: Draft[Delivery] = Draft()
         self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in (*_BODY, *_WORDS)]
-        self.sections = [FigureRow(session, FamilyEdit, name, self._family) for name in _SECTIONS]
+        self.bracket = FigureRow(session, Delivery, "bracket", self._delivery)
+        self.sections = [FigureRow(session, FamilyEdit, n, self._family, name=f"family_{n}") for n in _SECTIONS]
         self.contents = Table("What is in the box")
         self.contents.wrap_words()
         self.contents.chosen.connect(self._tick)
@@ -48,8 +49,8 @@ class ReceiveSheet(Sheet):
         self.compared = PartRow("compared", self.table)
         self.list = self.figures(
             Group("In the box", [self.box]),
-            Group("Measured on it", self.fields[:-1]),
-            Group("Sections and bracket", [*self.sections, self.fields[-1]]),
+            Group("Measured on it", self.fields),
+            Group("Sections and bracket", [*self.sections, self.bracket]),
             Group("Planned and delivered", [self.compared]),
         )
         self.entry.addWidget(self.list, 1)

@@ -80,15 +80,16 @@ class ScaleSheet(Sheet):
         for row in self.options:
             if row.name in _FORETOLD and isinstance(row.editor, LengthField):
                 row.editor.line.textEdited.connect(lambda text, row=row: self._foretell(row, row.editor, text))
-        self.family_fields = [FigureRow(session, FamilyEdit, name, self._family) for name in _FAMILY]
+        own = {"price": "family_price"}  # the plan has a price too
+        self.family_fields = [FigureRow(session, FamilyEdit, n, self._family, name=own.get(n, n)) for n in _FAMILY]
         sizes, spare, check = _THERE
         self.there = [
-            *(FigureRow(session, Delivery, name, self._came) for name in sizes),
+            *(FigureRow(session, Delivery, field, self._came, name=f"came_{field}") for field in sizes),
             *(FigureRow(session, ReaderSetting, name, self._set) for name in spare),
             *(FigureRow(session, ScalePlan, name, self._plan) for name in check),
         ]
         self.table = Table("Sizes that serve")
-        self.sizes = PartRow("sizes", self.table)
+        self.sizes = PartRow("offered", self.table)
         self.list = self.figures(
             Group("Sizes that serve", [self.sizes]),
             Group("What is wanted", [self.own_size, school, *self.fields]),

@@ -109,7 +109,8 @@ class CalibrateSheet(Sheet):
             session, "Reference kit", ReferenceKit, _KIT, self._kit, [Column("reference", False)],
             lambda k: [k.name], lambda: ReferenceKit(id=new_id(), name="new reference"),
         )  # fmt: skip
-        self.display = [FigureRow(session, ProfileSetting, name, self._display) for name in _DISPLAY]
+        own = {n: f"display_{n}" for n in _AXIS}  # what is set for the axis has those names already
+        self.display = [FigureRow(session, ProfileSetting, n, self._display, name=own.get(n, n)) for n in _DISPLAY]
         self.of_axis = [FigureRow(session, AxisSetting, name, self._setting) for name in _AXIS]
         start = ChoiceRow("begin", "Begin with one that takes", [(None, "–")], self._begin_profile)
         start.offer([(None, "–"), *((s.fields, s.label) for s in profile_starts())])

@@ -63,7 +63,7 @@ class PartSheet(Sheet):
         self.fields = [FigureRow(session, TrialPart, name, self.part) for name in _FIELDS]
         edges = self.fields[_FIELDS.index("x_first") :]
         self.table = Table("Holes to drive to")
-        self.drive = PartRow("holes", self.table)
+        self.drive = PartRow("hole_table", self.table)
         self.list = self.figures(
             Group("Pattern", [f for f in self.fields if f not in edges]),
             Group("Middle, by its edges", edges),

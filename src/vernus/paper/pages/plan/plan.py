@@ -14,6 +14,7 @@ from vernus.core.units import UnitSystem, format_in
 from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Hole
+from vernus.job.fields import LengthEntry
 from vernus.job.keep.evenings import plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
@@ -113,10 +114,12 @@ def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 def _where(hole: Hole, units: UnitSystem) -> str:
     """The place of a hole or of the first of its row, how many there are and how far apart."""
-    row = (f"; {round(hole.count)} in a row", None), (", {mm} apart", hole.apart)
-    told = [("{mm}", hole.at_x), (", {mm}", hole.at_y), *(row if round(hole.count) > 1 else ())]
-    parts = [in_units(units, words, mm=Mm(0.0 if mm is None else mm.mm)) for words, mm in told if mm or "row" in words]
-    return "".join(parts).lstrip(",; ")
+
+    def said(words: str, length: LengthEntry | None) -> str:
+        return "" if length is None else in_units(units, words, mm=Mm(length.mm))
+
+    row = f"; {round(hole.count)} in a row" + said(", {mm} apart", hole.apart) if round(hole.count) > 1 else ""
+    return (said("{mm}", hole.at_x) + said(", {mm}", hole.at_y) + row).lstrip(",; ")
 
 
 def _deep(hole: Hole, units: UnitSystem) -> str:
