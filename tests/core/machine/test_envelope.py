@@ -62,6 +62,8 @@ def test_a_meeting_at_home_is_a_finding_and_no_result():
     result = keep_travel(saddle_and_column(home_mm=61))
     assert result.kept is None
     assert [f.code for f in result.findings] == ["home-blocked"]
+    words = result.findings[0].what.text(), result.findings[0].remedy.text()
+    assert "by 1 mm to front or back" in words[0] and "at least 1.1 mm to front or back" in words[1]
 
 
 def knee_mill(weights=(1.0, 1.0), minimum=0.0):

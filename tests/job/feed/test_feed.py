@@ -22,6 +22,7 @@ from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
+from vernus.job.machine.geometry import boxes_of
 from vernus.job.machine.planned import feed_parts
 from vernus.job.machine.stroke import margins_of, scale_ends
 from vernus.job.machine.travel import survey_with
@@ -455,3 +456,25 @@ def test_a_gear_that_nothing_drives_stops_the_feed(job, axis):
     assert review_axis(job, job.axes()[0]).states["feed"] == "stop"
     held = feed_result(job, axis, run_in(job, axis, gear_held=""))
     assert ("not-held", "stop") in {(f.code, f.severity) for f in held.findings}
+
+
+SIZES = {"unit_long": "110 mm", "unit_wide": "150 mm", "unit_high": "200 mm"}
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize("end, wheel", [("high", "right handwheel"), ("low", "left handwheel")])
+def test_a_handwheel_taken_off_is_one_fact(job, axis, units, end, wheel):
+    sizes = {k: LengthEntry.read(v, units) for k, v in SIZES.items()}
+    names = lambda: {b.name for b in envelope_result(job).envelope.boxes}  # noqa: E731
+    feed = fitted(job, axis, **sizes, end=end, wheel="yes", wheel_hub=mm(25))
+    assert wheel in names()
+    inside = [f for f in feed_result(job, axis, feed).findings if f.code == "fixed-overlap"]
+    assert [f.what.values["other"] for f in inside] == [wheel], "told on the feed's own sheet too"
+    fitted(job, axis, **sizes, end=end, wheel="no")
+    assert wheel not in names()
+    feed = fitted(job, axis, **sizes, end=end, wheel="yes")
+    assert "what the handwheel's hub takes" in feed_result(job, axis, feed).fit.covered
+    box = next(b for b in boxes_of(job) if b.name == wheel)
+    job.apply("off", [job.get(box.id).with_(fitted="off")])
+    assert "what the handwheel's hub takes" not in feed_result(job, axis, feed).fit.covered
+    assert not [f for f in feed_result(job, axis, feed).findings if f.code == "fixed-overlap"]

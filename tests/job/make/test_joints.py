@@ -7,7 +7,7 @@ from vernus.job.document import new_id
 from vernus.job.entities import Delivery, DrilledHole, Face, Hole, MountPart, PartCut
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
-from vernus.job.make.holes_there import thread_there
+from vernus.job.make.holes_there import thread_there, used_by
 from vernus.job.make.mounts import draft_words, mount_result
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 
@@ -24,7 +24,7 @@ def made(request, bench):
 def old_hole(made, **fields):
     face = faces_of(made.job, made.axis())[0]
     usual = {"diameter": "5.9 mm", "pitch": "1 mm", "at_x": "60 mm", "at_y": "0 mm", "apart": "150 mm"}
-    words = ("member", "through", "thread")
+    words = ("member", "through", "thread", "used_by")
     lengths = {k: made.length(v) for k, v in ({**usual, **fields}).items() if k not in words}
     rest = {"thread": "M6x1"} | {k: v for k, v in fields.items() if k in words}
     hole = Hole(id=new_id(), face_id=face.id, place="strip", count=2, **{"member": face.member, **rest, **lengths})
@@ -212,3 +212,12 @@ def test_member_and_face_agree_and_a_t_slot_s_head_is_the_wider_part(made):
     assert [f.code for f in hole_findings(made.job)] == ["slot-head"]
     made.job.apply("right", [slot.with_(mouth=slot.head, head=slot.mouth)])
     assert hole_findings(made.job) == []
+
+
+def test_a_hole_says_what_uses_it(made):
+    old_hole(made, thread_deep="14.6 mm", used_by="an old clip")
+    hole = made.job.all(Hole)[0]
+    assert used_by(made.job, hole) == "an old clip"
+    plate_screws(made)
+    part = made.job.all(MountPart)[0]
+    assert used_by(made.job, hole) == f"an old clip; {part.name}"

@@ -76,7 +76,8 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     blocked = [m for m in at_home if m not in tilted]
     if blocked:
         met = tuple(_named(m) for m in blocked)
-        return TravelKept(None, None, pairs, tuple(_home_blocked(*names) for names in met), met)
+        found = tuple(_home_blocked(*names, deep) for names, deep in zip(met, _depths(envelope, blocked), strict=True))
+        return TravelKept(None, None, pairs, found, met)
     met_tilted = {(m.a, m.b) for m in tilted}
     pairs = tuple(m for m in pairs if (m.a, m.b) not in met_tilted)
     ends = _ends(envelope)
@@ -317,14 +318,36 @@ def _named(pair: Meeting) -> tuple[str, str]:
     return first.name, second.name
 
 
-def _home_blocked(a: str, b: str) -> Finding:
+def _depths(envelope: Envelope, met: Sequence[Meeting]) -> list[tuple[str, float]]:
+    """Per pair that meets at home the way out that is shortest: the coordinate's name, and how far that is (mm)."""
+    found: list[tuple[str, float]] = []
+    for pair in met:
+        moves = envelope.moves(pair.a.member, pair.b.member)
+        ways: list[tuple[float, str]] = []
+        for c, (low, high) in enumerate(pair_bounds(pair.a, pair.b, envelope.clearance_mm)):
+            at = moves.displacement(c, envelope.home)
+            ways.append((min(at - low, high - at), _ALONG[c]))
+        deep, along = min(ways)
+        found.append((along, deep))
+    return found
+
+
+_ALONG = ("left or right", "to front or back", "up or down")
+
+
+def _home_blocked(a: str, b: str, way: tuple[str, float]) -> Finding:
+    along, deep = way
     return finding(
         "home-blocked",
         "stop",
-        "{a} and {b} already meet with every axis at home.",
-        "Check both boxes, or move one: with a meeting at home no travel can be kept.",
+        "{a} and {b} already meet with every axis at home, by {deep} {along}.",
+        "Shorten or move one by at least {more} {along}, or choose another face: with a meeting at home no travel can "
+        "be kept.",
         a=a,
         b=b,
+        deep=Mm(deep),
+        more=Mm(math.ceil(deep * 10 + 1e-9) / 10),
+        along=along,
     )
 
 

@@ -29,8 +29,10 @@ from vernus.job.feed.place import adjust_mm, bracket_result
 from vernus.job.fields import mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
 from vernus.job.machine.fitted_stops import stops_fitted
-from vernus.job.machine.stroke import stroke_of
+from vernus.job.machine.geometry import wheel_goes
+from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.machine.travel import travel_result
+from vernus.job.plan.meets import stands_in
 from vernus.job.refusals import limit_findings
 
 Ends = tuple[float, float]
@@ -230,6 +232,8 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     """Everything the figures of a feed say; a figure that can't be computed with is a finding."""
     findings = limit_findings(feed)
     feed = worked_over(job, axis, feed)
+    if not findings and wheel_goes(job, axis, feed):
+        feed = feed.with_(wheel="no")
     nothing = FitResult((), (), ())
     no_mesh = MeshResult((), None, None, None, None, False, Sentence("Correct the figures first."))
     no_stops = StopsResult(None, None, False, (), Sentence("Correct the figures first."))
@@ -260,6 +264,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += bracket.findings if bracket is not None else ()
     findings += cover.findings if cover is not None else ()
     findings += stops.findings
+    findings += _stands_in(job, axis)
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
@@ -330,6 +335,14 @@ def _to_make_again(what: str) -> Finding:
         "Look whether it still serves; otherwise make it again and note that.",
         part=what,
     )
+
+
+def _stands_in(job: Job, axis: Axis) -> list[Finding]:
+    """What the unit stands inside of, where it hangs as the figures say; nothing while the machine can't be drawn."""
+    try:
+        return stands_in(metal_of(job).envelope, f"{axis.name} power feed")
+    except BadInputError:
+        return []
 
 
 _RUNS = conclusion("The feed is in: fold or take off the handle while it runs, and check the stops after a month.")

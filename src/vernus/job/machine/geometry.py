@@ -25,9 +25,9 @@ from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import BoxTemplate
 from vernus.job.catalog.told import told
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, Machine, Measure, MemberPart, SolidBox
+from vernus.job.entities import Axis, Face, Machine, Measure, MemberPart, PowerFeed, SolidBox
 from vernus.job.fields import mm_of
-from vernus.job.known import TOLD_BY, figures, travel
+from vernus.job.known import TOLD_BY, feed_of, figures, travel
 from vernus.job.scope import in_scope, motion_name
 from vernus.job.sums import SIDES, figure_name, sums_of
 
@@ -105,11 +105,11 @@ def face_place(face: Face, length_mm: float | None = None) -> FacePlace:
 
 def machine_boxes(job: Job) -> list[Box]:
     """The machine's solids that are fitted, the head in every pose it is tilted to; raises BadInputError."""
-    return list(job.derived("boxes", lambda: posed(job, _upright_boxes(job)), TOLD_BY))
+    return list(job.derived("boxes", lambda: posed(job, _upright_boxes(job)), (*TOLD_BY, PowerFeed)))
 
 
 def _upright_boxes(job: Job) -> list[Box]:
-    came = came_with_the_machine(job)
+    came, off = came_with_the_machine(job), _off_for_a_feed(job)
     wheels = {b.name for b in _shipped(job) if b.shape.startswith("disc")}  # old jobs tell no shapes
     return [
         replace(
@@ -118,8 +118,47 @@ def _upright_boxes(job: Job) -> list[Box]:
             turns=entity.shape.startswith("disc") or (not entity.key and entity.name in wheels),
         )
         for entity in boxes_of(job)
-        if entity.role != "keep" and entity.fitted == "yes"
+        if entity.role != "keep" and entity.fitted == "yes" and entity.id not in off
     ]
+
+
+def wheel_at(job: Job, axis: Axis, end: str) -> SolidBox | None:
+    """The handwheel on an end of the member an axis moves, by where it is drawn; None where that end has none."""
+    if not axis.direction:
+        return None
+    along = COORDINATES.index(axis.direction[1])
+    mine = [b for b in boxes_of(job) if b.member == axis.moving and b.role != "keep"]
+    wheels = [b for b in mine if b.shape == f"disc-{axis.direction[1]}"]
+    metal = [b for b in mine if b not in wheels]
+    if not wheels or not metal:
+        return None
+
+    def ends(box: SolidBox) -> Range:
+        return solid(box).min_mm[along], solid(box).max_mm[along]
+
+    carrier = max((ends(b) for b in metal), key=lambda span: span[1] - span[0])
+    return next((w for w in wheels if (sum(ends(w)) > sum(carrier)) == (end == "high")), None)
+
+
+def wheel_goes(job: Job, axis: Axis, feed: PowerFeed) -> bool:
+    """Whether the handwheel at a feed comes off: said once, on its sheet or on the Machine sheet."""
+    wheel = wheel_at(job, axis, feed.end)
+    return feed.wheel == "no" or (wheel is not None and wheel.fitted == "off")
+
+
+def is_off(job: Job, box: SolidBox) -> bool:
+    """Whether a box is taken off, for a power feed too."""
+    return box.fitted == "off" or box.id in _off_for_a_feed(job)
+
+
+def _off_for_a_feed(job: Job) -> set[str]:
+    """The ids of the handwheels that come off for a power feed."""
+    found = set()
+    for axis in job.axes():
+        feed = feed_of(job, axis)
+        wheel = None if feed is None or feed.wheel == "yes" else wheel_at(job, axis, feed.end)
+        found |= set() if wheel is None else {wheel.id}
+    return found
 
 
 def came_with_the_machine(job: Job) -> set[str]:

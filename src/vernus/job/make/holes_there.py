@@ -7,7 +7,7 @@ from vernus.core.make.hardware import LEAD_PITCHES
 from vernus.core.make.reuse import HoleThere
 from vernus.core.make.screws import ThreadThere, TSlot
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Face, Hole
+from vernus.job.entities import Axis, DrilledHole, Face, Hole, HolePattern, MountPart
 from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face
 from vernus.job.machine.survey import thread_of
@@ -40,6 +40,18 @@ def holes_on_face(job: Job, axis: Axis) -> list[HoleThere]:
                 )
             )
     return found
+
+
+def used_by(job: Job, hole: Hole) -> str:
+    """What uses a hole: as it was typed, and the parts of the plan that are screwed to it; empty where nothing does."""
+    over = {h.part_id for h in job.all(DrilledHole) if h.over == hole.id}
+    for pattern in job.all(HolePattern):
+        part = job.get(pattern.part_id) if (pattern.shape, pattern.source) == ("carried", "machine") else None
+        axis = job.get(part.axis_id) if isinstance(part, MountPart) else None
+        if isinstance(axis, Axis) and any(h.hole_id == hole.id for h in holes_on_face(job, axis)):
+            over.add(pattern.part_id)
+    names = [p.name for p in job.all(MountPart) if p.id in over and p.name]
+    return "; ".join(dict.fromkeys([*([hole.used_by] if hole.used_by else []), *names]))
 
 
 def elsewhere(hole: Hole, face: Face) -> bool:

@@ -76,6 +76,15 @@ def room_findings(job: Job, envelope: Envelope) -> list[Finding]:
     return found + _at_work(job, envelope)
 
 
+def stands_in(envelope: Envelope, group: str) -> list[Finding]:
+    """What the parts of a group stand inside of, as the Envelope tells it: for the sheet on which they are fitted."""
+    return [
+        _overlap(a, b, deep)
+        for a, b, deep in overlaps(envelope)
+        if group in (a.group, b.group) and not _fitted_to(a, b) and not _fitted_to(b, a)
+    ]
+
+
 def _fitted_to(part: Box, carrier: Box) -> bool:
     """Whether a part is a bracket or cable stub on the machine's own metal, to which it is made to fit."""
     follows = any(part.name == f"{part.group} {word}" for word in _FOLLOW_THEIR_CARRIER)

@@ -28,7 +28,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face
-from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings
+from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings, is_off
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
 from vernus.job.machine.survey import (
     agreed,
@@ -56,10 +56,6 @@ _TOOL = ("name", "tool_x", "tool_y", "tool_z", "tilt_deg")
 _ROLE = {"solid": "metal", "keep": "keep", "head": "head", "display": "display"}
 
 
-def _is(box: SolidBox) -> str:
-    return "off" if box.fitted == "off" else _ROLE[box.role]
-
-
 class MachineSheet(Sheet):
     """Measures first, boxes and holes with their figures; the machine drawn in the round, driven by hand."""
 
@@ -67,11 +63,16 @@ class MachineSheet(Sheet):
     title = "Machine"
     caution = "Columns, heads and tables are heavy and topple: hoist or second person. Find out what is behind a wall."
 
+    def _is(self, box: SolidBox) -> str:
+        """What a box is, in a word; off where it was taken off, for a power feed too."""
+        job = self.session.job
+        return "off" if box.fitted == "off" or (job is not None and is_off(job, box)) else _ROLE[box.role]
+
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.boxes = EntityList(
             session, "Boxes", SolidBox, _BOX, self._all_boxes,
-            [Column("box", False), Column("is", False)], lambda b: [b.name, _is(b)],
+            [Column("box", False), Column("is", False)], lambda b: [b.name, self._is(b)],
             self._new_box, 70,
         )  # fmt: skip
         self.holes = EntityList(

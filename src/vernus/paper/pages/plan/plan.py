@@ -21,6 +21,7 @@ from vernus.job.keep.tools import tools_needed
 from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
+from vernus.job.make.holes_there import used_by
 from vernus.job.plan.display import display_of
 from vernus.job.plan.faces import faces_result, play_told
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
@@ -104,7 +105,7 @@ def _holes(job: Job, units: UnitSystem) -> Iterable[Block]:
     rows = [
         (
             h.member, h.place, hole_thread(h).text(),
-            _where(h, units), _deep(h, units), h.used_by,
+            _where(h, units), _deep(h, units), used_by(job, h),
         )
         for h in holes
     ]  # fmt: skip
