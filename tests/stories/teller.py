@@ -25,7 +25,11 @@ class Teller:
 
     def __init__(self, window, hands, tmp_path, monkeypatch):
         self.window, self.hands, self._tmp, self._patch = window, hands, tmp_path, monkeypatch
-        self.sheet = None
+        self.sheet, self.taken = None, None
+
+    def think_again(self):
+        """Up to here the keys and clicks of a story are counted: what comes is a second thought."""
+        self.taken = self.hands.beyond
 
     @property
     def job(self):

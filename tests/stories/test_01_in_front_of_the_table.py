@@ -50,6 +50,7 @@ def test_stand_off_is_a_figure_of_the_plan_and_the_blocks_can_be_made(teller):
     assert "The knee must" not in paper
 
     # A second thought: behind the table after all. What was in front is nowhere any more, and the column is met.
+    teller.think_again()
     teller.face("X", "behind the table")
     paper = teller.paper()
     assert "● behind the table, chosen" in paper

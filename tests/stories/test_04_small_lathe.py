@@ -34,3 +34,13 @@ def test_t_nuts_a_plate_over_old_holes_and_no_drilling(teller):
     for words in ("T-nut bar, first slot", "Step on its face: 60 mm ×", "plate over the holes there are", "M8x1.25"):
         assert words in paper, words
     assert "stop at the tailstock end" not in paper.lower()
+
+    # A second thought: the Z body that comes is a size longer, and what arrived is what paper and place go by.
+    teller.think_again()
+    teller.go("receive", "Z")
+    teller.fill(measuring="500.4", overall="600", reader="80")
+    paper = teller.paper()
+    assert "500.4 mm" in paper
+    assert "Order" not in teller.findings()
+    teller.go("scale", "Z")
+    assert "500.4 mm" in teller.said()

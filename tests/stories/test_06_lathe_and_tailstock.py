@@ -38,3 +38,13 @@ def test_the_quill_by_its_useful_stroke_diameter_on_x_only_and_a_dial_that_errs(
     paper = teller.paper()
     for words in ("the screw behind the dial", "Capacitive beam", "tailstock", "usable stroke 4 in"):
         assert words in paper, words
+
+    # A second thought: a quarter of an inch less is given up. What is useful grows by it, here and on paper.
+    teller.think_again()
+    teller.go("travel", "T")
+    teller.fill(give_up_high="0.45")
+    teller.go("scale", "T")
+    assert "4.15" in teller.said()
+    paper = teller.paper()
+    assert "0.45 in" in paper
+    assert "0.7 in at the" not in paper

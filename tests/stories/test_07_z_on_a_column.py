@@ -42,3 +42,16 @@ def test_three_parts_that_somebody_can_make_from_paper_alone(teller):
     # The bridge's holes are the plate's, turned: 40 apart along, 20 across, the first at 65, 8.
     for place in ("65.00 mm 8.00 mm", "25.00 mm 8.00 mm", "65.00 mm 28.00 mm", "25.00 mm 28.00 mm"):
         assert place in paper, place
+
+    # A second thought: the gap was measured again, and the spare goes to the bottom.
+    teller.think_again()
+    teller.go("mounts", "Z")
+    teller.click(teller.sheet.tabs.buttons["parts"])
+    teller.fill(gap="35.4")
+    teller.go("scale", "Z")
+    teller.fill(spare_at="so much at the bottom end")
+    assert "9 mm is spare at the bottom stop" in teller.said()
+    paper = teller.paper()
+    for words in ("take 11.8 mm off", "90 mm × 35.4 mm × 10 mm", "9 mm is spare at the bottom stop"):
+        assert words in paper, words
+    assert "take 11.2 mm off" not in paper

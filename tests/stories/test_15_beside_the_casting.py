@@ -35,3 +35,12 @@ def test_spacers_per_bolt_and_the_last_upright_from_its_gap(teller):
     paper = teller.paper()
     for words in ("Part for Y: plate", "3.850 mm behind hole 2", "93.4 mm × 40 mm × 10 mm", "take 1.6 mm off"):
         assert words in paper, words
+
+    # A second thought: the 4 mm are kept after all. The stop stays where metal meets, and nothing is given up on paper.
+    teller.think_again()
+    assert "given up" in paper
+    teller.go("travel", "Y")
+    teller.fill(give_up_high="0")
+    teller.go("envelope")
+    assert teller.findings("must stop at") == before
+    assert "4 mm given up" not in teller.paper()

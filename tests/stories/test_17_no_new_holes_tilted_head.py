@@ -28,3 +28,10 @@ def test_a_plate_with_a_relief_no_drilling_and_the_display_tilted_each_way(telle
     paper = teller.paper()
     for words in ("plate over the holes there are", "Relief on its face: 30 mm × 8 mm, 0.8 mm deep", "M8x1.25"):
         assert words in paper, words
+
+    # A second thought: the other flank of the knee. Those holes are in the left one: no plate is said to lie over them.
+    teller.think_again()
+    teller.face("Y", "right flank of the knee")
+    paper = teller.paper()
+    assert "● right flank of the knee, chosen" in paper
+    assert "● left flank of the knee, chosen" not in paper
