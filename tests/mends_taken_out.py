@@ -112,7 +112,8 @@ MENDS = {
     },
     "7 stop and bumper from unmeasured sizes, no brackets": {
         "vernus.job.plan.travel_left.stop_rests": _always(()), "vernus.job.plan.travel_left.bumper_rests": _always(()),
-        "vernus.job.plan.next_measure._far_off": _always([]), "vernus.job.plan.next_measure.sizes_larger": _always([]),
+        "vernus.job.plan.next_measure._far_off": _always([]),
+        "vernus.job.plan.next_measure.sizes_otherwise": _always([]),
     },
     "8 an existing scale is in no envelope": {"vernus.job.machine.stroke.all_planned_parts": _without_there},
     "10 stop where the axis must be driven through": {

@@ -207,8 +207,17 @@ class Hand:
 
     # answering what is asked
 
+    def _saw(self):
+        """Saw off a bracket what is said to come off it."""
+        for axis, kit in self.truth.kits.items():
+            said = self.desk.said("take_off", axis, part=f"bracket of {axis}")
+            if said is not None:
+                kit.bracket = (kit.bracket[0], kit.bracket[1] - said["off_mm"], kit.bracket[2])
+                self._make_bracket(axis)
+
     def _answer(self):
         """Measure what is asked for until the rest doesn't matter, and what brackets and hollow marks rest on."""
+        self._saw()
         for _ in range(MOST_ASKED):
             labels = self.desk.asks()
             if not labels:

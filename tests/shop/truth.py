@@ -84,6 +84,9 @@ def a_truth(seed):
         scope[chance.choice(fit)] = ("there", "none")
     kits = {a: _kit(chance, machine, a, on_faces[a], scope[a][0]) for a in fit}
     kits = {a: k for a, k in kits.items() if k is not None}
+    first = {}
+    for kit in kits.values():  # what is sold under one name is one size
+        kit.section, kit.reader = first.setdefault(kit.family, (kit.section, kit.reader))
     for a in fit:
         if a not in kits:
             scope[a] = ("none", "none")

@@ -5,7 +5,10 @@ import pytest
 from vernus.core.errors import BadInputError
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, DrilledHole, Face, Hole, MountPart, PartCut
+from vernus.job.fields import LengthEntry
+from vernus.job.known import chosen_face
 from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
 from vernus.job.make.holes_there import thread_there, used_by
 from vernus.job.make.mounts import draft_words, mount_result
@@ -221,3 +224,18 @@ def test_a_hole_says_what_uses_it(made):
     plate_screws(made)
     part = made.job.all(MountPart)[0]
     assert used_by(made.job, hole) == f"an old clip; {part.name}"
+
+
+def test_a_plate_over_old_holes_carries_the_body_as_high_as_its_holes_are(made):
+    old_hole(made, thread_deep="14.6 mm", at_y="-2 mm")
+    at_face = bulk_of(made.job, made.axis(), chosen_face(made.job, made.axis())).across_mm
+    plate_screws(made)
+    face = chosen_face(made.job, made.axis())
+    part = next(p for p in made.job.all(MountPart))
+    old = next(h for h in made.job.all(DrilledHole) if h.part_id == part.id and h.over)
+    new = next(h for h in made.job.all(DrilledHole) if h.part_id == part.id and not h.over)
+    lies = bulk_of(made.job, made.axis(), face).across_mm
+    assert at_face == 0.0
+    assert lies == pytest.approx(-2 + new.y.mm - old.y.mm, abs=0.01)
+    made.job.apply("moved on the plate", [new.with_(y=LengthEntry(mm=new.y.mm + 10))])
+    assert bulk_of(made.job, made.axis(), face).across_mm == pytest.approx(lies + 5, abs=0.01)

@@ -15,12 +15,13 @@ from vernus.job.keep.lists import buying_list
 from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
+from vernus.job.machine.stroke import metal_of
 from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.plan.what_if import foretell, what_ifs
 from vernus.job.review import review_axis
-from vernus.job.said import of_axis
+from vernus.job.said import of_axis, statements
 
 DEMOS = [("mill", "Y", "mm"), ("lathe", "Z", "in"), ("mill", "Y", "in"), ("lathe", "Z", "mm")]
 
@@ -182,3 +183,20 @@ def test_a_plate_over_old_holes_says_how_high_the_body_lies_and_the_face_doesn_t
     body = next(s for s in of_axis(job, axis) if s.kind == "body")
     assert body.figures["across_mm"] is None
     assert "below the top" not in body.words.text()
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_a_bracket_too_long_is_told_by_how_much_and_obeying_it_clears(units):
+    """A bracket that meets metal with every axis at home: what comes off it is said, and cut so it is clear."""
+    job = Job(new_job_entities("x", "bench-mill", units=units, scope={"X": ("new", "none")}))
+    axis = job.axes()[0]
+    face = next(f for f in faces_of(job, axis) if f.name == "behind the table")
+    plan = ScalePlan(id="plan", axis_id=axis.id, family="glass-slim", face_id=face.id)
+    long = {k: LengthEntry.read(v, "mm") for k, v in (("length", "120"), ("width", "75"), ("thickness", "10"))}
+    part = MountPart(id="bracket", axis_id=axis.id, part_kind="angle", carries="reader", name="angle", **long)
+    job.apply("a bracket", [plan, part])
+    said = [s for s in statements(job) if s.kind == "take_off"]
+    assert [s.figures["part"] for s in said] == ["angle"]
+    job.apply("sawn", [part.with_(width=LengthEntry.read(f"{said[0].figures['to_mm']} mm", units))])
+    assert not [s for s in statements(job) if s.kind == "take_off"]
+    assert metal_of(job).result.kept is not None

@@ -77,6 +77,9 @@ def fit_feed(hand, feed):
         slow_rpm=10.0,
         **({"end_pitch": feed.thread[1]} if feed.thread[1] else {}), **drive,
     )  # fmt: skip
+    machine = hand.truth.machine
+    moving = machine.ways[feed.axis].moving
+    machine.solids[:] = [s for s in machine.solids if (s.name, s.member) != ("right handwheel", moving)]  # it goes
     if feed.bearing:
         desk.feed(
             feed.axis, bracket="replace", bearing=hand.caliper(feed.bearing[0]),

@@ -67,8 +67,17 @@ def said_of(lived, axis):
     found = {k: lived.one(k, axis) for k in ("face", "body", "place", "scale")}
     if any(v is None for v in found.values()):
         return None
+    found["lift"] = _lift(lived, axis)
     cut = lived.one("cut", axis)
     return {**found, "cut": cut} if cut is not None else found
+
+
+def _lift(lived, axis):
+    """How far a plate over old holes carries the body above the middle of its face; 0 without one."""
+    there = [s for s in lived.of("hole", axis) if not s["new"]]
+    mine = [s for s in lived.of("hole", axis) if s["new"] and s["on"].startswith("plate over")]
+    tapped, old = [s["y_mm"] for s in mine if s["thread"]], [s["y_mm"] for s in mine if not s["thread"]]
+    return there[0]["y_mm"] + tapped[0] - old[0] if there and tapped and old else 0.0
 
 
 def _hung(lived):

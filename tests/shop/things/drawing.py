@@ -309,6 +309,7 @@ def _lathe(kind, chance):
         "Cross slide to splash guard, slide fully back": s["guard"], "Toolpost above the cross slide": s["post"],
         "Apron handwheel, from the carriage's front": s["apron"],
     }  # fmt: skip
-    minds = frozenset({frozenset(("cross slide", "tailstock")), frozenset(("carriage", "tailstock quill")),
+    minds = frozenset({frozenset(("cross slide", "tailstock")), frozenset(("carriage", "tailstock")),
+                       frozenset(("carriage", "tailstock quill")),
                        frozenset(("cross slide", "tailstock quill"))})  # fmt: skip
     return MachineThere(kind, ways, on, solids, faces, s, measured, minds)

@@ -71,7 +71,7 @@ def hang(truth, axis, said, covered):
     for name, (member, a, u, o) in spans.items():
         if name == "cover" and face.reader_hangs == "up":
             continue  # what carries the reader goes up past the body: a cover with a lip below is not in its way
-        u = tuple(v + _line(machine, face, up, said["body"]) - face.left[up] for v in u)
+        u = tuple(v + _line(machine, face, up, said) - face.left[up] for v in u)
         solids.append(box(f"{axis}: {name}", member, _placed(face, along, out, up, a, u, o)))
     starts = 0.0 if kit.tape else (long - measuring(kit, said)) / 2
     return Hung(solids, reader, starts, starts + measuring(kit, said), (start, start + long))
@@ -84,10 +84,11 @@ def _placed(face, along, out, up, a, u, o):
     return spans
 
 
-def _line(machine, face, up, body):
+def _line(machine, face, up, said):
     """Where the body's middle line lies across its face: at so much from a side of a casting, as said."""
+    body = said["body"]
     if body.get("across_mm") is None:
-        return face.left[up]
+        return face.left[up] + said["lift"]
     casting = next(s for s in machine.solids if s.name == body["across_on"])
     return casting.high[up] - body["across_mm"] if body["across_from"] == "top" else casting.low[up] + body["across_mm"]
 

@@ -25,8 +25,10 @@ from vernus.job.entities import (
     Axis,
     Delivery,
     Display,
+    DrilledHole,
     Face,
     FamilyEdit,
+    Hole,
     MountPart,
     PowerFeed,
     ReaderSetting,
@@ -62,7 +64,7 @@ from vernus.job.scope import gets_scale, on_display
 DISPLAY_MM = (260.0, 60.0, 170.0)  # wide, deep, high: usual sizes, common practice, no source
 ARM_MM = 40.0
 _BLOCK_MM = 40.0  # along the scale, while nobody typed it: common practice, no source
-_READS = (*TOLD_BY, ScalePlan, FamilyEdit, Delivery, MountPart, ReaderSetting)
+_READS = (*TOLD_BY, ScalePlan, FamilyEdit, Delivery, MountPart, ReaderSetting, DrilledHole, Hole)
 """The kinds of entities that a planned scale follows from."""
 _WHERE_NOTHING_IS_CHOSEN = ("glass-slim", "glass-standard", "glass-long", "tape")
 
@@ -88,6 +90,9 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     known = stand_off(job, axis)
     said = (here or mine is None) and (known.sure or known.value > 0)
     bulk = _bulk(job, axis, face, found, off=known.value if said else 0.0, here=here)
+    lifted = lifted_by(job, axis, face) if here else None
+    if lifted is not None:
+        return replace(bulk, across_mm=lifted)
     if said or geometry_findings(job):
         return bulk
     place = face_place(face, length_of(job, axis, face))
@@ -104,6 +109,21 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     if clear is None or clear > PROPOSED_OFF_MM:
         return bulk
     return _bulk(job, axis, face, found, off=clear, here=here)
+
+
+def lifted_by(job: Job, axis: Axis, face: Face) -> float | None:
+    """How far above the middle of the face a plate over its old holes carries the body (mm); None without such a plate.
+
+    The plate's thread for the body lies so far above the hole that is bolted to the old one, wherever that is.
+    """
+    for part in (p for p in holding_parts(job, axis) if p.part_kind == "plate"):
+        holes = [h for h in job.all(DrilledHole) if h.part_id == part.id and h.face == "face"]
+        threads = [h.y.mm for h in holes if h.hole_kind == "tapped" and not h.over]
+        for hole in holes if threads else ():
+            old = job.get(hole.over) if hole.over else None
+            if isinstance(old, Hole) and old.face_id == face.id and old.at_y is not None:
+                return old.at_y.mm + sum(threads) / len(threads) - hole.y.mm
+    return None
 
 
 def castings_of(job: Job, face: Face) -> list[Box]:

@@ -16,8 +16,10 @@ from vernus.job.entities import (
     Axis,
     Delivery,
     Display,
+    DrilledHole,
     Face,
     FamilyEdit,
+    Hole,
     Machine,
     Measure,
     MountPart,
@@ -47,7 +49,7 @@ from vernus.job.refusals import refusal
 
 READS = (
     Machine, Axis, Measure, SolidBox, Face, ScalePlan, FamilyEdit, Delivery, MountPart, PowerFeed, ReaderSetting,
-    TravelSurvey, Display,
+    TravelSurvey, Display, DrilledHole, Hole,
 )  # fmt: skip
 _HAIR_MM = 1e-6
 

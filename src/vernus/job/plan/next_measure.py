@@ -25,7 +25,7 @@ from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.rests import FAR_IDLE_MM, far_off
 from vernus.job.machine.stroke import metal_of, metal_unknown, stroke_of
 from vernus.job.plan.places import place_on_face
-from vernus.job.plan.stop_rests import LARGER, sizes_larger
+from vernus.job.plan.stop_rests import sizes_otherwise
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
 
@@ -109,24 +109,24 @@ def _of_the_scales(
 ) -> NextMeasure:
     """What nobody measured of a scale or its reader's bracket that would decide something; else that nothing does."""
     for axis in job.axes():
-        for name, where, entities in sizes_larger(job, axis, LARGER):
+        for (name, where, entities), than in sizes_otherwise(job, axis):
             if cancelled():
                 return NextMeasure(None, (), Sentence(""))
             there = plan_answers(_with_all(job, entities))
             moved = {n: abs(there.get(n, 0.0) - here.get(n, 0.0)) for n in sorted({*here, *there})}
             of = max(moved, key=lambda n: moved[n], default="")
             if of and moved[of] >= FAR_IDLE_MM:
-                return NextMeasure(None, ranked, _size_words(name, where, of, moved[of]), name)
+                return NextMeasure(None, ranked, _size_words(name, where, of, moved[of], than), name)
     if not unmeasured(job):
         return NextMeasure(None, (), conclusion("Every measure is taken. Go on to Travel."))
     words = conclusion("What is not measured yet no longer matters for this plan. Go on.")
     return NextMeasure(None, ranked, words)
 
 
-def _size_words(name: str, where: str, of: str, mm: float) -> Sentence:
+def _size_words(name: str, where: str, of: str, mm: float, than: str) -> Sentence:
     """To measure a size of a scale or a bracket: where it is typed, and what it would decide."""
     what = "{of}" if of.startswith("whether") else "{mm} of {of}"
-    words = "Measure next: {name}; " + where + ". A quarter larger than is usual, it would decide " + what + "."
+    words = "Measure next: {name}; " + where + f". A quarter {than} than is usual, it would decide " + what + "."
     return Sentence(words, {"name": name, "mm": Mm(mm), "of": of})
 
 

@@ -7,13 +7,13 @@ from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.core.machine.stroke import ENDS
 from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
-from vernus.job.entities import Axis
+from vernus.job.entities import Axis, MountPart, carried_by
 from vernus.job.fields import mm_of
 from vernus.job.known import chosen_face, family_of, measuring_length, surveys_of
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.fitted_stops import is_fitted
 from vernus.job.machine.planned import held_off
-from vernus.job.machine.stroke import blocked_at_home, metal_unknown, stroke_of
+from vernus.job.machine.stroke import blocked_at_home, metal_of, metal_unknown, stroke_of
 from vernus.job.plan.cut import Cut, cut_of
 from vernus.job.plan.places import least_stand_off, place_on_face
 from vernus.job.plan.scale import ScaleResult, place_words, scale_result, scale_source, scale_words, spare_words
@@ -25,7 +25,7 @@ from vernus.job.statement import Statement
 def plan_statements(job: Job, axis: Axis, rests: tuple[str, ...]) -> list[Statement]:
     """Travel, what is kept, zones, stops and bumpers of an axis, and where its scale and reader go."""
     found = [*_travel(job, axis), *(_zones(axis) if in_scope(axis) else ())]
-    found += stop_statements(job, axis)
+    found += [*stop_statements(job, axis), *_shorter(job, axis)]
     return [*found, *scale_statements(job, axis, rests)]
 
 
@@ -33,6 +33,37 @@ def stop_statements(job: Job, axis: Axis) -> list[Statement]:
     """The stops of an axis, and the bumpers that make them."""
     words = directions_of(job, axis)
     return [s.told_in(words) for stop in _stops(job, axis) for s in _stop(job, stop)]
+
+
+_ALONG_OF = {"x": "left or right", "y": "to front or back", "z": "up or down"}
+
+
+def _shorter(job: Job, axis: Axis) -> list[Statement]:
+    """What comes off a reader's bracket that was made and meets something with every axis at home."""
+    made = next((p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "reader"), None)
+    face = chosen_face(job, axis)
+    if made is None or face is None:
+        return []
+    try:
+        met = metal_of(job).result.findings
+    except BadInputError:
+        return []
+    across = next(c for c in "xyz" if c not in (face.along[1], face.out[1]))
+    found: list[Statement] = []
+    for stop in met:
+        values = stop.remedy.values
+        if (stop.code, values.get("a"), values.get("along")) != (
+            "home-blocked", f"{axis.name} scale bracket", _ALONG_OF[across],
+        ):  # fmt: skip
+            continue
+        off = values["more"].mm
+        said = {"part": made.name or "the reader's bracket", "off": Mm(off), "b": values["b"], "has": Mm(made.width.mm)}
+        words = Sentence("Take {off} off the {has} of {part}: it meets the {b} with every axis at home.", said)
+        figures: dict[str, object] = {
+            "part": said["part"], "at_hand_mm": made.width.mm, "to_mm": made.width.mm - off, "off_mm": off,
+        }  # fmt: skip
+        found.append(Statement("take_off", axis.name, f"{made.id}-clear", "envelope", words, figures))
+    return found[:1]
 
 
 def scale_statements(job: Job, axis: Axis, rests: tuple[str, ...] = ()) -> list[Statement]:

@@ -127,8 +127,14 @@ def varied(job: Job, axis: Axis, bulk: ScaleBulk, times: float = 1.0) -> Iterabl
         yield _BRACKET, replace(bulk, bracket_mm=_thicker(bulk))
 
 
-def sizes_larger(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Entity]]]:
-    """(name, where to say it, entities that say it is so many times larger) of each size of a scale nobody measured."""
+def sizes_otherwise(job: Job, axis: Axis) -> list[tuple[tuple[str, str, list[Entity]], str]]:
+    """Each size of a scale nobody measured as ``_sized`` has it, a quarter larger and then a quarter smaller."""
+    ways = ((LARGER, "larger"), (1 / LARGER, "smaller"))
+    return [(size, than) for times, than in ways for size in _sized(job, axis, times)]
+
+
+def _sized(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Entity]]]:
+    """(name, where to say it, entities that say it is so many times as large) of each size of a scale not measured."""
     face = chosen_face(job, axis)
     bulk = None if face is None or not has_scale(axis) else bulk_of(job, axis, face)
     if bulk is None:
