@@ -518,3 +518,53 @@ def test_calc_size_of_a_tape_counts_its_head_once_and_alike(capsys):
     assert main(["calc", "size", "--travel", "131", "--margin", "10", "--family", "tape", "--json"]) == 0
     answer = json.loads(capsys.readouterr().out)
     assert answer["required_mm"] == answer["choices"][0]["cut_to_mm"] == 131 + 20 + 40
+
+
+def joint_file(tmp_path, **more):
+    plain = {"thread": "M6", "layers": [{"kind": "part", "thickness_mm": 12}], "material": "cast-iron",
+             "into": {"kind": "hole", "thread_mm": 8.9}}  # fmt: skip
+    path = tmp_path / "joint.json"
+    path.write_text(json.dumps({**plain, **more}))
+    return str(path)
+
+
+@pytest.mark.parametrize(
+    ("more", "length", "engaged", "clear", "proud", "codes"),
+    [
+        ({}, None, None, None, 6, ["screw-bottoms"]),
+        ({"into": {"kind": "hole", "thread_mm": "0.6 in"}}, 25, 13, 2.24, 6, []),
+        ({"into": {"kind": "hole", "thread_mm": None}}, None, None, None, 6, ["thread-depth-unknown"]),
+        ({"thread": "1/4-20", "layers": [{"kind": "part", "thickness_mm": "1/4 in"}], "material": "steel",
+          "into": {"kind": "hole", "thread_mm": 12.7}}, 12.7, 6.35, 6.35, 6.35, []),
+        ({"counterbore_mm": 6.4, "over_head_mm": 0, "into": {"kind": "hole", "thread_mm": 30}}, 16, 10.4, 19.6, -0.4,
+         []),
+        ({"over_head_mm": 0, "into": {"kind": "hole", "thread_mm": 30}}, 25, 13, 17, 6, ["head-in-the-way"]),
+        ({"thread": "M8", "layers": [{"kind": "part", "thickness_mm": 10}], "material": "steel",
+          "into": {"kind": "t-nut", "lip_mm": 9, "neck_mm": 8.5, "nut_mm": 6, "slot_mm": 16}}, 20, 9.5, 6, 8, []),
+        ({"thread": "M8", "layers": [{"kind": "part", "thickness_mm": 10}], "material": "steel",
+          "into": {"kind": "t-nut", "lip_mm": 9, "neck_mm": 9, "nut_mm": 6, "slot_mm": 16}}, None, None, None, 8,
+         ["neck-too-high"]),
+    ],
+)  # fmt: skip
+def test_calc_joint_names_the_screw_or_what_would_serve(tmp_path, capsys, more, length, engaged, clear, proud, codes):
+    assert main(["calc", "joint", joint_file(tmp_path, **more), "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    near = lambda mm: mm and pytest.approx(mm)  # noqa: E731
+    assert found["length_mm"] == near(length)
+    assert found["engagement_mm"] == near(engaged)
+    assert found["clear_of_bottom_mm"] == near(clear)
+    assert found["head_proud_mm"] == near(proud)
+    assert [f["code"] for f in found["findings"]] == codes
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [({"layers": []}, "at least one part"), ({"into": {"kind": "glue"}}, "into: kind must be one of"),
+     ({"into": {"kind": "t-nut"}}, "a T-nut wants lip_mm"), ({"torque": 3}, "“torque” is not known"),
+     ({"material": "cheese"}, "material must be one of"), ({"counterbore_mm": 13}, "goes through it")],
+)  # fmt: skip
+def test_calc_joint_refuses_what_is_no_joint(tmp_path, capsys, more, words):
+    assert main(["calc", "joint", joint_file(tmp_path, **more)]) == 2
+    said = capsys.readouterr().err
+    assert words in said
+    assert "Traceback" not in said

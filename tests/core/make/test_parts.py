@@ -165,7 +165,7 @@ def test_advice_never_goes_in_a_circle(thread, thick):
         advice = " ".join(f.remedy.text() for row in hole_table(part) for f in row.findings)
         assert "smaller thread" not in advice
         assert "coarser thread" not in advice
-        wants = {"aluminium": 2.0, "brass": 1.5, "cast-iron": 1.5}.get(material, 1.0)
+        wants = {"aluminium": 2.0, "brass": 1.5, "plastic": 2.5, "cast-iron": 1.5}.get(material, 1.0)
         assert ("thin-wall" in codes(part)) == (thick < wants * thread_named(thread).major_mm - 1e-9)
 
 

@@ -8,63 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.make.hardware import ENGAGED_DIAMETERS, MATERIALS, THREADS, thread_named
+from vernus.core.make.hardware import ENGAGED_DIAMETERS, thread_named
 from vernus.core.make.hole_rows import hole_table
 from vernus.core.make.parts import Part, PartHole
 from vernus.core.make.patterns import carried, chain_rest, circle, rectangle, row
 from vernus.core.make.screws import (
-    INCH_LENGTHS,
-    METRIC_LENGTHS,
-    ThreadThere,
     TSlot,
     drill_room,
-    screw_for,
     stock_finding,
     t_nut,
 )
 
 _spots = st.lists(st.tuples(st.floats(-200, 200), st.floats(-200, 200)), min_size=1, max_size=8)
-
-
-# The least engagement by material: common practice, no source.
-LEAST = {"steel": 0.8, "tough-steel": 0.8, "stainless": 0.8, "cast-iron": 1.0, "aluminium": 1.25, "brass": 1.0}
-
-
-@given(st.sampled_from(THREADS), st.floats(0, 60), st.sampled_from(MATERIALS), st.none() | st.floats(1, 60))
-def test_a_screw_engages_enough_and_never_bottoms(thread, grip, into, blind):
-    screw = screw_for(thread, grip, into, None if blind is None else ThreadThere(blind))
-    sold = METRIC_LENGTHS if thread.system == "metric" else [i * 25.4 for i in INCH_LENGTHS]
-    wanted, least = ENGAGED_DIAMETERS[into] * thread.major_mm, LEAST[into] * thread.major_mm
-    most = math.inf if blind is None else grip + blind - max(1.5 * thread.pitch_mm, 1.0)
-    serve = [mm for mm in sold if grip + least - 1e-6 <= mm <= most + 1e-6]
-    if screw is None:
-        assert not serve
-        return
-    best = [mm for mm in serve if mm >= grip + wanted - 1e-6]
-    assert screw.length_mm == pytest.approx(min(best) if best else max(serve))
-    assert screw.engaged_mm == pytest.approx(screw.length_mm - grip)
-
-
-@given(st.sampled_from(THREADS), st.floats(0, 60), st.sampled_from(MATERIALS), st.floats(1, 60))
-def test_a_screw_into_a_thread_right_through_counts_only_what_it_engages(thread, grip, into, deep):
-    screw = screw_for(thread, grip, into, ThreadThere(deep, through=True))
-    if screw is not None:
-        assert screw.engaged_mm <= deep
-        assert screw.engaged_mm >= LEAST[into] * thread.major_mm - 1e-5
-        assert screw.length_mm >= grip + screw.engaged_mm - 1e-6
-
-
-def test_a_thread_nobody_gauged_takes_no_screw():
-    assert screw_for(thread_named("M6"), 12, "cast-iron", ThreadThere(None)) is None
-
-
-@pytest.mark.parametrize(
-    ("thread", "grip", "into", "words"),
-    [("M4", 9.6, "steel", "M4 × 16"), ("1/4-20", 6, "cast-iron", "1/4-20 × 5/8 in"),
-     ("M5", 12, "aluminium", "M5 × 25")],
-)  # fmt: skip
-def test_a_screw_is_called_as_it_is_sold(thread, grip, into, words):
-    assert screw_for(thread_named(thread), grip, into).in_words().text() == words
 
 
 def test_a_t_nut_slides_in_its_slot():

@@ -11,8 +11,10 @@ from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
 from vernus.job.make.holes_there import thread_there, used_by
+from vernus.job.make.items import made_items
 from vernus.job.make.mounts import draft_words, mount_result
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
+from vernus.job.said import statements
 
 
 @pytest.fixture(params=["mm", "in"])
@@ -39,13 +41,13 @@ def plate_screws(made):
     made.job.apply("plate", put)
     result = mount_result(made.job, put[0])
     codes = {f.code for f in result.findings}
-    return [r.screw for r in result.rows if r.hole.kind == "clearance"], codes, result
+    return [r.screw for r in result.rows if r.hole.kind != "tapped"], codes, result
 
 
-# M6, plate 12, cast iron: wanted 9, least 6; the screw stays 1.5 mm off the bottom.
+# M6, plate 12 with the heads sunk 6.4 under the body, cast iron: wanted 9, least 6; the screw stays 1.5 off the bottom.
 @pytest.mark.parametrize(
     ("depth", "length", "code"),
-    [("8.9 mm", None, "screw-bottoms"), ("9.6 mm", 20, "short-engagement"), ("14.6 mm", 25, None),
+    [("8.9 mm", 12, "short-engagement"), ("9.6 mm", 12, "short-engagement"), ("14.6 mm", 16, None),
      ("5 mm", None, "screw-bottoms")],
 )  # fmt: skip
 def test_the_depth_of_an_old_hole_decides_the_screw(made, depth, length, code):
@@ -57,15 +59,23 @@ def test_the_depth_of_an_old_hole_decides_the_screw(made, depth, length, code):
         assert not any("Screws" in n.text() for n in result.notes)
 
 
-@pytest.mark.parametrize(
-    ("depth", "words"),
-    [("8.9 mm", "washer or spacer of 0.6 mm"),  # M6 x 20: 20 - 12 - 0.6 = 7.4 = 8.9 - 1.5
-     ("5 mm", "deeper by 2.5 mm")],
-)  # fmt: skip
-def test_what_would_serve_is_said(made, depth, words):
-    old_hole(made, thread_deep=depth)
+def test_what_would_serve_is_said(made):
+    old_hole(made, thread_deep="5 mm")
     *_, result = plate_screws(made)
-    assert words in next(f.remedy for f in result.findings if f.code == "screw-bottoms").text("mm")
+    assert "deeper by 2.5 mm" in next(f.remedy for f in result.findings if f.code == "screw-bottoms").text("mm")
+
+
+def test_a_washer_closes_what_no_length_closes_alone(made):
+    # Beside the body: M6 × 20 goes 20 − 12 − 1.6 = 6.4 in, and 8.9 − 1.5 is the most.
+    old_hole(made, thread_deep="8.9 mm", at_y="60 mm")
+    screws, *_ = plate_screws(made)
+    assert {s.washers for s in screws} == {1}
+    said = next(s for s in statements(made.job) if s.kind == "screw")
+    assert said.figures["layers_mm"] == [1.6, 12.0]
+    assert said.figures["into_mm"] == pytest.approx(6.4)
+    bought = {(i.what.text(), i.size.text(), i.count) for i in made_items(made.job, made.axis()) if i.kind == "buy"}
+    name = made.job.all(MountPart)[0].name
+    assert (f"Washers for {name}", "M6", 2) in bought
 
 
 def test_an_unknown_depth_is_asked_for_and_no_screw_is_named(made):
@@ -198,7 +208,7 @@ def test_a_thread_that_two_figures_can_t_tell_apart_is_chosen_before_a_screw_is_
 def test_a_thread_ends_before_its_hole_unless_a_screw_gauged_it(made, depth, gauged, engages):
     """A plug tap leaves about four pitches uncut: common practice, no source."""
     old_hole(made, depth=depth, **({} if gauged is None else {"thread_deep": gauged}))
-    assert thread_there(made.job.all(Hole)[-1]).depth_mm == pytest.approx(engages)
+    assert thread_there(made.job.all(Hole)[-1]).thread_mm == pytest.approx(engages)
 
 
 def test_member_and_face_agree_and_a_t_slot_s_head_is_the_wider_part(made):
@@ -239,3 +249,23 @@ def test_a_plate_over_old_holes_carries_the_body_as_high_as_its_holes_are(made):
     assert lies == pytest.approx(-2 + new.y.mm - old.y.mm, abs=0.01)
     made.job.apply("moved on the plate", [new.with_(y=LengthEntry(mm=new.y.mm + 10))])
     assert bulk_of(made.job, made.axis(), face).across_mm == pytest.approx(lies + 5, abs=0.01)
+
+
+def test_no_head_stands_where_the_body_lies(made):
+    """Heads under the body are sunk by themselves; one that can't be moves the body's line clear of it."""
+    for thread, pitch, diameter, sunk in (("M6x1", "1 mm", "5.9 mm", True), ("M10x1.5", "1.5 mm", "9.9 mm", False)):
+        made.job.apply("away", drop=[e.id for k in (Hole, MountPart, DrilledHole) for e in made.job.all(k)])
+        old_hole(made, thread_deep="30 mm", thread=thread, pitch=pitch, diameter=diameter)
+        _, codes, result = plate_screws(made)
+        kinds = {r.hole.kind for r in result.rows if r.hole.kind != "tapped"}
+        assert kinds == ({"counterbored"} if sunk else {"clearance"})
+        assert "head-in-the-way" not in codes
+        high = bulk_of(made.job, made.axis(), chosen_face(made.job, made.axis())).family.section_mm[0]
+        lines = {r.hole.y_mm for r in result.rows if r.hole.kind == "tapped"}
+        heads = [r.hole.y_mm for r in result.rows if r.hole.kind == "clearance"]
+        assert all(abs(y - line) >= high / 2 + 9 for y in heads for line in lines)
+    part = made.job.all(MountPart)[0]
+    for hole in made.job.all(DrilledHole):
+        if hole.hole_kind == "tapped":
+            made.job.apply("back over them", [hole.with_(y=next(h.y for h in made.job.all(DrilledHole) if h.over))])
+    assert "head-in-the-way" in {f.code for f in mount_result(made.job, part).findings}

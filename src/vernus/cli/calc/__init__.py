@@ -13,7 +13,7 @@ __all__ = ["add_calc", "show"]
 
 _DECLARED = (
     plan.add_size, align.add_align, prove.add_counts, prove.add_factor, prove.add_segments, make.add_hole,
-    make.add_thread, make.add_plate,
+    make.add_thread, make.add_plate, make.add_joint,
     machine.add_envelope, machine.add_stroke, prove.add_positioning, prove.add_thermal, prove.add_circle,
     prove.add_part_check, keep.add_schedule, feed.add_gears, feed.add_key,
     feed.add_stops, feed.add_screw_end, feed.add_bracket,

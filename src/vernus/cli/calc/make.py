@@ -9,7 +9,9 @@ from vernus.cli.calc.calls import Answer, Calls
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Size, finding
 from vernus.core.make.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
+from vernus.core.make.joint import close_joint
 from vernus.core.make.threads import Candidate, tell_apart, thread_candidates
+from vernus.job.formats.joint import read_joint
 from vernus.job.formats.plate import read_plate
 
 
@@ -129,4 +131,25 @@ def calc_plate(args: argparse.Namespace) -> Answer:
         "datum_mm": list(plan.datum_mm),
         "feasible": plan.feasible,
         "findings": plan.findings,
+    }
+
+
+def add_joint(calls: Calls) -> None:
+    """Declare ``calc joint``."""
+    joint = calls.add("joint", help="the screw that closes a joint: what it passes, ends in, and what lies over it")
+    joint.add_argument("file", type=Path, help="JSON with thread, layers, into and material")
+    joint.set_defaults(run=calc_joint)
+
+
+def calc_joint(args: argparse.Namespace) -> Answer:
+    """The screw on sale, what it engages, how far it is off the bottom, and how far its head stands out."""
+    closed = close_joint(read_joint(args.file))
+    screw, joint = closed.screw, closed.joint
+    return {
+        "length_mm": None if screw is None else screw.length_mm,
+        "engagement_mm": None if screw is None else screw.engaged_mm,
+        "engagement_diameters": None if screw is None else screw.engaged_mm / joint.thread.major_mm,
+        "clear_of_bottom_mm": closed.clear_of_bottom_mm,
+        "head_proud_mm": joint.head_proud_mm,
+        "findings": closed.findings,
     }

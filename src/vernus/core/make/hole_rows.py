@@ -15,8 +15,19 @@ from dataclasses import dataclass, replace
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
+from vernus.core.make.joint import (
+    MADE_FOR_IT,
+    Closed,
+    HeadKind,
+    Into,
+    Joint,
+    Layer,
+    close_with_washers,
+    short_of_bottom,
+    washer_mm,
+)
 from vernus.core.make.parts import FACE_WORDS, Part, PartFace, PartHole
-from vernus.core.make.screws import Screw, review_screw, screw_for, screw_with_nut, short_of_bottom
+from vernus.core.make.screws import Screw
 from vernus.core.make.stacks import slot_length
 
 EDGE_DIAMETERS = 1.5
@@ -47,8 +58,14 @@ class HoleRow:
     counterbore_depth_mm: float | None
     slot_mm: float | None
     nominal_mm: float
-    screw: Screw | None = None
+    joint: Closed | None = None
+    """What closes it, where it is known what its screw ends in."""
     findings: tuple[Finding, ...] = ()
+
+    @property
+    def screw(self) -> Screw | None:
+        """The screw that goes in."""
+        return None if self.joint is None else self.joint.screw
 
     @property
     def size_mm(self) -> float:
@@ -108,20 +125,34 @@ def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
         bore, depth = data.counterbore_mm, data.counterbore_depth_mm
     elif hole.kind.startswith("countersunk"):
         bore, depth = countersink_mm(data.thread), (countersink_mm(data.thread) - size) / 2
-    grip = behind - (depth if hole.kind.startswith("counterbored") and depth is not None else 0.0) + hole.behind_mm
-    screw = None
-    if hole.through_mm > 0:
-        screw = screw_with_nut(data.thread, grip + hole.through_mm)
     found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
-    if not hole.through_mm > 0 and hole.into is not None and part.kind != "face" and grip >= 0:
-        screw = screw_for(data.thread, grip, hole.into, hole.there)
-        if hole.there is not None:
-            name = f"hole {number} of {part.name}"
-            found += review_screw(name, data.thread, grip, hole.into, hole.there, screw)
+    closed = None if part.kind == "face" else _closed(part, hole, number, data, depth or 0.0)
+    if closed is not None:
+        found += closed.findings
     return HoleRow(
         number, hole, data.clearance_names[1], size, None, None, None, None, bore, depth, slot, data.thread.major_mm,
-        screw, tuple(found),
+        closed, tuple(found),
     )  # fmt: skip
+
+
+def _closed(part: Part, hole: PartHole, number: int, data: HoleData, sunk_mm: float) -> Closed | None:
+    """The joint of a hole with what closes it; None while nobody said what its screw goes into, or it is sunk through.
+
+    A slot that isn't sunk has a washer under the head.
+    """
+    behind = part.size_of(hole.face)[2]
+    into = Into("nut") if hole.through_mm > 0 else hole.there if hole.there is not None else MADE_FOR_IT
+    head: HeadKind = "countersunk" if hole.kind.startswith("countersunk") else "cap"
+    bored = sunk_mm if hole.kind.startswith("counterbored") else 0.0
+    if (hole.into is None and into.kind != "nut") or bored > behind:
+        return None
+    layers = [Layer("washer", washer_mm(data.thread))] if hole.kind == "slot" else []
+    layers.append(Layer("slot" if hole.is_slot else "part", behind))
+    layers += [Layer("shim", hole.behind_mm)] if hole.behind_mm > 0 else []
+    layers += [Layer("part", hole.through_mm)] if hole.through_mm > 0 else []
+    over = hole.over_mm if hole.over_mm is not None else 0.0 if bored > 0 else None  # it is sunk to lie under something
+    joint = Joint(data.thread, tuple(layers), into, hole.into or "steel", bored, head, over)
+    return close_with_washers(joint, f"hole {number} of {part.name}")
 
 
 def _bored(part: Part, hole: PartHole, number: int) -> HoleRow:

@@ -12,7 +12,7 @@ from typing import Literal, get_args
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material
-from vernus.core.make.screws import ThreadThere
+from vernus.core.make.joint import Into
 
 PartKind = Literal[
     "standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector", "face"
@@ -39,7 +39,7 @@ class PartHole:
     goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
     ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread), ``there`` that thread,
     None where it is made as deep as the screw wants. ``far_side``: worked from the side that looks at the machine, its
-    place still as seen from outside.
+    place still as seen from outside. ``over_mm`` is the room over its head, None where nothing lies there.
     """
 
     x_mm: float
@@ -54,7 +54,8 @@ class PartHole:
     into: Material | None = None
     behind_mm: float = 0.0
     through_mm: float = 0.0
-    there: ThreadThere | None = None
+    there: Into | None = None
+    over_mm: float | None = None
     far_side: bool = False
 
     @property

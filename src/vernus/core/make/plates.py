@@ -20,6 +20,7 @@ from vernus.core.make.hole_rows import EDGE_DIAMETERS, LIGAMENT_DIAMETERS
 PlateHoleOf = Literal["existing", "wanted"]
 Corner = tuple[float, float]
 LEAST_UNDER_HEAD_MM = 1.0
+LEFT_UNDER_HEAD_DIAMETERS = 0.5
 _HAIR_MM = 1e-9
 
 
@@ -106,6 +107,20 @@ def plan_plate(
     found += _thickness(holes, thickness_mm, material)
     against = against or any(f.severity == "stop" for f in found)
     return PlatePlan(tuple(holes), high[0] - low[0], high[1] - low[1], (-low[0], -low[1]), not against, tuple(found))
+
+
+def lies_under(at_mm: Corner, thread: Thread, span_mm: Corner, line_mm: Corner) -> bool:
+    """Whether a body covers the head of a screw at a place.
+
+    The body goes from one end of ``span_mm`` to the other along x; ``line_mm`` is the height of its middle and its own.
+    """
+    head, (up, high) = counterbore(thread)[0] / 2, line_mm
+    return span_mm[0] - head < at_mm[0] < span_mm[1] + head and abs(at_mm[1] - up) < high / 2 + head
+
+
+def sinks(thread: Thread, thick_mm: float) -> bool:
+    """Whether the head of a screw can be sunk into a plate with half its diameter left under it."""
+    return thick_mm - counterbore(thread)[1] >= LEFT_UNDER_HEAD_DIAMETERS * thread.major_mm - _HAIR_MM
 
 
 def _reach(place: PlaceOfHole, edge_diameters: float) -> float:

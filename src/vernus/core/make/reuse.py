@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.make.hardware import Thread, thread_named
 from vernus.core.make.hole_rows import HoleRow
+from vernus.core.make.joint import NOT_KNOWN, Into
 from vernus.core.make.parts import Part
-from vernus.core.make.screws import NOT_KNOWN, ThreadThere
 
 SLOT_REACH_MM = 6.0
 PLATE_REACH_MM = 80.0
@@ -32,7 +32,7 @@ class HoleThere:
     room_mm: float | None = None
     """What there is in front of it for a key."""
     hole_id: str = ""
-    ends: ThreadThere = NOT_KNOWN
+    ends: Into = NOT_KNOWN
     """How deep its thread is."""
 
     def off(self, row: HoleRow) -> float:

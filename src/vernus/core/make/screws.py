@@ -1,20 +1,16 @@
-"""Screws by their length, T-nuts by their slot, and whether a drill gets at a place.
+"""Screws as they are sold, T-nuts by their slot, and whether a drill gets at a place.
 
-Screw = grip + engagement (1 diameter in steel, 1.5 in cast iron, 2 in aluminium), the next length there is; into a
-blind thread it stays 1.5 pitches or 1 mm short of its bottom, else it bottoms before it clamps (common practice, no
-source). Lengths sold: ISO 4762 and ASME B18.3 series, from memory. Machine sizes: common practice, no
-source. Lengths in mm.
+Lengths sold: ISO 4762 and ASME B18.3 series, from memory. Machine sizes: common practice, no source. Lengths in mm.
 """
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
-from vernus.core.make.hardware import ENGAGED_DIAMETERS, LEAST_DIAMETERS, THREADS, Material, Thread
+from vernus.core.make.hardware import THREADS, Thread
 
 METRIC_LENGTHS = (
     4,
@@ -52,7 +48,6 @@ CHUCK_MM: dict[str, float] = {"pistol drill": 190.0, "angle drill": 60.0}
 """What a machine with its chuck takes of room behind the drill."""
 DRILL_OUT_MM = 25.0
 """How far a drill stands out of the chuck beyond the depth it drills, at least."""
-_SAME_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -64,10 +59,13 @@ class Screw:
     engaged_mm: float
     grip_mm: float
     nut: bool = False
+    washers: int = 0
 
     def in_words(self) -> Sentence:
-        """“M4 × 16”, or “1/4-20 × 3/4 in”; “with a nut” where it goes right through."""
-        nut = " with a nut" if self.nut else ""
+        """“M4 × 16”, or “1/4-20 × 3/4 in”; with a nut where it goes right through, and the washers under its head."""
+        with_ = [*(["a nut"] if self.nut else []), *(["a washer"] if self.washers == 1 else [])]
+        with_ += [f"{self.washers} washers"] if self.washers > 1 else []
+        nut = " with " + " and ".join(with_) if with_ else ""
         if self.thread.system == "metric":
             return Sentence(f"{self.thread.name.split('x')[0]} × {self.length_mm:g}{nut}")
         return Sentence(f"{self.thread.name} × {_fraction(self.length_mm / 25.4)} in{nut}")
@@ -79,133 +77,9 @@ def _fraction(inches: float) -> str:
     return " ".join(p for p in (str(whole) if whole else "", part) if p)
 
 
-BOTTOM_PITCHES, BOTTOM_MM = 1.5, 1.0
-"""How far short of a blind thread's bottom a screw stays: so many pitches, and so much at least."""
-READER_DIAMETERS = 1.0
-
-
-@dataclass(frozen=True)
-class ThreadThere:
-    """The thread a screw goes into: how deep it is (mm; None: not known), and whether it comes out on the far side."""
-
-    depth_mm: float | None
-    through: bool = False
-    wanted_diameters: float | None = None
-    """How much is wanted in place of what its material wants."""
-
-
-NOT_KNOWN = ThreadThere(None)
-"""A thread nobody gauged."""
-
-
-def most_engaged(thread: Thread, there: ThreadThere) -> float:
-    """How far (mm) a screw may go into a thread whose depth is known."""
-    deep = there.depth_mm or 0.0
-    return deep if there.through else max(0.0, deep - short_of_bottom(thread))
-
-
-def short_of_bottom(thread: Thread) -> float:
-    """How far (mm) a screw stays off the bottom of a blind thread."""
-    return max(BOTTOM_PITCHES * thread.pitch_mm, BOTTOM_MM)
-
-
-def engagement(thread: Thread, into: Material, there: ThreadThere | None = None) -> tuple[float, float]:
-    """The engagement wanted and the least one (mm)."""
-    wanted = ENGAGED_DIAMETERS[into] if there is None or there.wanted_diameters is None else there.wanted_diameters
-    return wanted * thread.major_mm, min(wanted, LEAST_DIAMETERS[into]) * thread.major_mm
-
-
 def lengths_sold(thread: Thread) -> tuple[float, ...]:
     """The lengths (mm) its screws are sold in."""
     return METRIC_LENGTHS if thread.system == "metric" else tuple(i * 25.4 for i in INCH_LENGTHS)
-
-
-def screw_for(thread: Thread, grip_mm: float, into: Material, there: ThreadThere | None = None) -> Screw | None:
-    """The shortest screw sold that engages enough and doesn't bottom, else the longest that engages the least; or None.
-
-    ``there`` is the thread it goes into where that limits it; one whose depth is not known takes no screw at all.
-    Raises BadInputError for a grip that is negative.
-    """
-    if grip_mm < 0:
-        raise BadInputError("What a screw clamps can't be thinner than nothing.")
-    if there is not None and there.depth_mm is None:
-        return None
-    wanted, least = engagement(thread, into, there)
-    most = math.inf if there is None else grip_mm + most_engaged(thread, there)
-    fits = [float(mm) for mm in lengths_sold(thread) if grip_mm + least - _SAME_MM <= mm <= most + _SAME_MM]
-    enough = [mm for mm in fits if mm >= grip_mm + wanted - _SAME_MM]
-    open_mm = there.depth_mm if there is not None and there.through else None
-    if not fits and open_mm is not None and open_mm >= least - _SAME_MM:
-        fits = [float(mm) for mm in lengths_sold(thread) if grip_mm + least - _SAME_MM <= mm][:1]  # it comes out behind
-    found = enough[0] if enough else fits[-1] if fits else None
-    engaged = math.inf if open_mm is None else open_mm
-    return None if found is None else Screw(thread, found, min(found - grip_mm, engaged), grip_mm)
-
-
-def review_screw(
-    name: str, thread: Thread, grip_mm: float, into: Material, there: ThreadThere, screw: Screw | None
-) -> list[Finding]:
-    """What is wrong with a screw that ends in a thread there is: depth not known, none clamps, or it holds little.
-
-    ``name`` says which hole of which part.
-    """
-    values: dict[str, object] = {"hole": name, "thread": thread.name, "grip": Mm(grip_mm)}
-    if there.depth_mm is None:
-        return [
-            finding(
-                "thread-depth-unknown",
-                "caution",
-                "Under {hole} nobody measured how deep the {thread} thread is: no screw can be chosen.",
-                "Try a screw by hand, gauge the thread's depth with a pin or wire, and note it.",
-                **values,
-            )
-        ]
-    wanted, least = engagement(thread, into, there)
-    values |= {"deep": Mm(there.depth_mm), "wanted": Mm(wanted), "least": Mm(least)}
-    if screw is not None:
-        values |= {"engaged": Mm(screw.engaged_mm), "out": Mm(screw.length_mm - grip_mm - screw.engaged_mm)}
-        short = finding(
-            "short-engagement",
-            "caution",
-            "The screw of {hole} engages {engaged}, where {wanted} is wanted in this material.",
-            "Tighten it gently, use one more screw, or make the thread deeper.",
-            **values,
-        )
-        out = finding(
-            "screw-comes-out",
-            "caution",
-            "The screw of {hole} comes out {out} on the far side.",
-            "See that nothing lies or moves there; otherwise cut it to length.",
-            **values,
-        )
-        comes_out = screw.length_mm - grip_mm - screw.engaged_mm > _SAME_MM
-        return [*([short] if screw.engaged_mm < wanted - _SAME_MM else []), *([out] if comes_out else [])]
-    room = most_engaged(thread, there)
-    if room < least - _SAME_MM:
-        remedy = "Make the thread deeper by {deeper}, use a stud with a nut, or clamp it otherwise."
-        values["deeper"] = Mm(least - room)
-    else:
-        remedy = "Put a washer or spacer of {washer} under the head, or take a stud with a nut."
-        values["washer"] = Mm(min(mm - room - grip_mm for mm in lengths_sold(thread) if mm - room >= grip_mm))
-    return [
-        finding(
-            "screw-bottoms",
-            "stop",
-            "Through {grip} into a {thread} thread {deep} deep, no screw sold for {hole} both holds and stays clear of "
-            "the bottom.",
-            remedy,
-            **values,
-        )
-    ]
-
-
-def screw_with_nut(thread: Thread, grip_mm: float) -> Screw | None:
-    """The shortest screw sold that goes right through, with a nut of a diameter and two threads beyond it (common
-    practice, no source); None where none is long enough."""
-    sold = METRIC_LENGTHS if thread.system == "metric" else tuple(i * 25.4 for i in INCH_LENGTHS)
-    wanted = grip_mm + thread.major_mm + 2 * thread.pitch_mm
-    found = next((float(mm) for mm in sold if wanted - 1e-9 <= mm), None)
-    return None if found is None else Screw(thread, found, found - grip_mm, grip_mm, nut=True)
 
 
 @dataclass(frozen=True)

@@ -94,13 +94,13 @@ class MountPart(Entity):
         Number, Quantity("Angle between its legs, °", "number", low=20, high=160, when=("part_kind", ("angle",)))
     ] = 90.0
     material: Annotated[
-        Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass"],
+        Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic"],
         Quantity(
             "Material",
             "choice",
             choices=tuple(
                 (m, m.replace("-", " "))
-                for m in ("steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass")
+                for m in ("steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic")
             ),
         ),
     ] = "aluminium"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import LEAD_PITCHES
+from vernus.core.make.joint import Into
 from vernus.core.make.reuse import HoleThere
-from vernus.core.make.screws import ThreadThere, TSlot
+from vernus.core.make.screws import TSlot
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Face, Hole, HolePattern, MountPart
 from vernus.job.fields import mm_of
@@ -59,14 +60,14 @@ def elsewhere(hole: Hole, face: Face) -> bool:
     return bool(hole.member) and hole.member != face.member
 
 
-def thread_there(hole: Hole) -> ThreadThere:
+def thread_there(hole: Hole) -> Into:
     """The thread of a hole as a screw finds it: gauged by one, or less than the drill went by a tap's lead."""
     through, thread = hole.through == "through", thread_of(hole)
     deep, hole_deep = mm_of(hole.thread_deep), mm_of(hole.depth)
     if deep is None and hole_deep is not None:
         lead = 0.0 if through or thread is None else LEAD_PITCHES["plug"] * thread.pitch_mm
         deep = max(0.0, hole_deep - lead)
-    return ThreadThere(deep, through=through)
+    return Into("through" if through else "hole", deep)
 
 
 def _named(where: str, n: int, hole: Hole) -> str:

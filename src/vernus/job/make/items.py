@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 from vernus.job.document import Job
@@ -43,15 +45,25 @@ def made_items(job: Job, axis: Axis) -> list[Item]:
 
 
 def _screws(job: Job, axis: Axis, part: MountPart) -> list[Item]:
-    """The screws of a part, each length once, with as many nuts where they go right through."""
+    """The screws of a part, each length once, with their washers and nuts."""
     items: list[Item] = []
     for group in screw_groups(mount_result(job, part).rows):
         screw = group[0].screw
         if screw is not None:
-            what, size = Sentence("Screws for {n}", {"n": part.name or "a part"}), screw.in_words()
+            what, size = (
+                Sentence("Screws for {n}", {"n": part.name or "a part"}),
+                replace(screw, nut=False, washers=0).in_words(),
+            )
             detail = Sentence("{c} of {s}", {"c": len(group), "s": size})
             key = f"screws-{part.id}-{group[0].number}"
             items.append(Item("buy", axis.name, what, detail, None, key, size, len(group)))
+            loose = (("Washers", screw.washers * len(group)), ("Nuts", len(group) if screw.nut else 0))
+            for word, count in loose:
+                if count:
+                    what = Sentence(word + " for {n}", {"n": part.name or "a part"})
+                    of = Sentence(screw.thread.name.split("x")[0])
+                    detail = Sentence("{c} of {s}", {"c": count, "s": of})
+                    items.append(Item("buy", axis.name, what, detail, None, f"{word.lower()}-{key}", of, count))
     return items
 
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.make.hardware import thread_named
+from vernus.core.make.hardware import counterbore, thread_named
 from vernus.core.make.parts import mirrored
-from vernus.core.make.plates import PlaceOfHole, PlatePlan, plan_plate
+from vernus.core.make.plates import PlaceOfHole, PlatePlan, lies_under, plan_plate, sinks
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
 from vernus.job.document import Job
@@ -23,6 +24,7 @@ from vernus.job.plan.places import place_on_face
 
 NewId = Callable[[], str]
 PLATE_MM = 12.0
+_CLEAR_MM = 1.0
 _PLATE_OVER_MM = 15.0
 """How far above the holes there are the scale's own line lies on the plate, at least."""
 
@@ -129,13 +131,13 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
         raise BadInputError(
             "Note the holes of the chosen face with their places on the Machine sheet first (from its left end)."
         )
-    screw = thread_named(thread)
-    existing = [PlaceOfHole(h.place_mm[0], h.place_mm[1], h.thread) for h in there if h.place_mm and h.thread]
-    wanted = [(x, _free_height(x, existing, screw.major_mm)) for x in (place.first_hole_mm, place.last_hole_mm)]
-    up = max(y for _, y in wanted)
-    plan = plan_plate(
-        existing, [PlaceOfHole(x, up, screw) for x, _ in wanted], thickness_mm=PLATE_MM, material="aluminium"
-    )
+    screw, bulk = thread_named(thread), bulk_of(job, axis, face) if face is not None else None
+    bare = [PlaceOfHole(h.place_mm[0], h.place_mm[1], h.thread) for h in there if h.place_mm and h.thread]
+    ends = (place.first_hole_mm, place.last_hole_mm)
+    least = max(_free_height(x, bare, screw.major_mm) for x in ends)
+    high = 0.0 if bulk is None else bulk.family.section_mm[0]
+    up, existing = _under_the_body(bare, (place.start_mm, place.end_mm), least, high)
+    plan = plan_plate(existing, [PlaceOfHole(x, up, screw) for x in ends], thickness_mm=PLATE_MM, material="aluminium")
     part = MountPart(
         id=new_id(), axis_id=axis.id, name="plate over the holes there are", part_kind="plate", bolts_to="machine",
         length=_at(plan.width_mm), width=_at(plan.height_mm), thickness=_at(PLATE_MM),
@@ -143,11 +145,26 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
     holes = [
         DrilledHole(
             id=new_id(), part_id=part.id, x=_at(h.x_mm), y=_at(h.y_mm), thread=h.thread.name,
-            hole_kind="clearance" if h.of == "existing" else "tapped", over=old,
+            hole_kind="tapped" if h.of == "wanted" else "counterbored" if h.counterbore_mm else "clearance", over=old,
         )
-        for h, old in zip(plan.holes, [*(h.hole_id for h in there), *[""] * len(wanted)], strict=True)
+        for h, old in zip(plan.holes, [*(h.hole_id for h in there), *[""] * len(ends)], strict=True)
     ]  # fmt: skip
     return [part, *holes], plan
+
+
+def _under_the_body(
+    existing: list[PlaceOfHole], span_mm: tuple[float, float], up_mm: float, high_mm: float
+) -> tuple[float, list[PlaceOfHole]]:
+    """The height of the body's line, and the holes there are with those sunk whose heads the body would lie on.
+
+    Where a head can't be sunk into the plate, the line is moved clear of all of them, the shorter way.
+    """
+    under = [h for h in existing if lies_under((h.x_mm, h.y_mm), h.thread, span_mm, (up_mm, high_mm))]
+    if all(sinks(h.thread, PLATE_MM) for h in under):
+        return up_mm, [replace(h, counterbored=h in under) for h in existing]
+    reach = [(h, counterbore(h.thread)[0] / 2 + high_mm / 2 + _CLEAR_MM) for h in existing]
+    above, below = max(h.y_mm + r for h, r in reach), min(h.y_mm - r for h, r in reach)
+    return (above if above - up_mm <= up_mm - below else below), existing
 
 
 def _free_height(x_mm: float, existing: list[PlaceOfHole], major_mm: float) -> float:

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material, plan_hole, thread_named
 from vernus.core.make.hole_rows import thread_made
+from vernus.core.make.joint import Into, Joint, Layer
 from vernus.core.make.parts import Part, PartCut, PartHole
 from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
-from vernus.core.make.screws import READER_DIAMETERS, ThreadThere, most_engaged
+from vernus.core.make.plates import lies_under
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Hole, HolePattern, MountPart, StackHeight
+from vernus.job.entities import Axis, DrilledHole, Hole, HolePattern, MountPart, StackHeight, carried_by
 from vernus.job.entities import PartCut as CutEntity
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import delivery_of, screws
-from vernus.job.make.holes_there import holes_on_face, thread_there
+from vernus.job.known import chosen_face, delivery_of, screws
+from vernus.job.machine.planned import bulk_of
+from vernus.job.make.holes_there import holes_on_face, slots_of, thread_there
 from vernus.job.plan.places import PlaceOnFace, place_on_face
 
 _DEEPEST = 6
@@ -76,9 +79,9 @@ def solved_size(part: MountPart, thickness_mm: float | None = None) -> tuple[flo
 def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> Part:
     """The part with everything on it; raises BadInputError for one that can't be."""
     long, wide, thick = solved_size(entity, thickness_mm)
-    into = into_of(job, entity)
-    holes = [replace(_hole(h, into), there=_there(job, entity, h)) for h in holes_of(job, entity)]
-    holes += [h for p in patterns_of(job, entity) for h in _pattern(job, entity, p, into)]
+    holes = [replace(_hole(h, into_of(job, entity, h)), there=_there(job, entity, h)) for h in holes_of(job, entity)]
+    holes = _covered(job, entity, holes)
+    holes += [h for p in patterns_of(job, entity) for h in _pattern(job, entity, p, into_of(job, entity, p))]
     cuts = tuple(
         PartCut(c.cut_kind, c.face, c.x.mm, c.y.mm, c.wide.mm, c.high.mm, c.deep.mm) for c in cuts_of(job, entity)
     )
@@ -89,12 +92,46 @@ def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> P
     )  # fmt: skip
 
 
-def into_of(job: Job, part: MountPart) -> Material | None:
-    """What the screws of a part go into: the part it bolts to, the machine's cast iron, aluminium of a scale."""
-    other = job.get(part.bolts_to) if part.bolts_to else None
+def _covered(job: Job, entity: MountPart, holes: list[PartHole]) -> list[PartHole]:
+    """The holes of a plate with no room over those whose heads the body lies on: it is screwed to the plate's threads.
+
+    The outer threads of the plate are the body's, one at each of its end holes.
+    """
+    axis = axis_of(job, entity)
+    face = None if axis is None else chosen_face(job, axis)
+    tapped = [h for h in holes if h.kind == "tapped" and h.face == "face"]
+    bulk = None if axis is None or face is None else bulk_of(job, axis, face)
+    if entity.part_kind != "plate" or carried_by(entity) != "body" or bulk is None or len(tapped) < 2:
+        return holes
+    beyond, high = bulk.family.holes_from_end_mm, bulk.family.section_mm[0]
+    span = min(h.x_mm for h in tapped) - beyond, max(h.x_mm for h in tapped) + beyond
+    line = math.fsum(h.y_mm for h in tapped) / len(tapped), high
+    found: list[PartHole] = []
+    for hole in holes:
+        plain = hole.face == "face" and hole.kind not in ("tapped", "bore")
+        under = plain and lies_under((hole.x_mm, hole.y_mm), thread_named(hole.thread), span, line)
+        found.append(replace(hole, over_mm=0.0) if under else hole)
+    return found
+
+
+def goes_into(part: MountPart, hole: DrilledHole | HolePattern) -> str:
+    """What the screw of a hole goes into: the id of a part, ``machine``, ``scale``, ``reader``, or "" where unknown.
+
+    What carries the reader has two sorts of holes: slots and the other leg take the reader's screws.
+    """
+    second = hole.face == "leg" or "slot" in hole.hole_kind
+    if isinstance(hole, DrilledHole) and hole.over:
+        return "machine"
+    return "reader" if second and part.bolts_to == "machine" and carried_by(part) == "reader" else part.bolts_to
+
+
+def into_of(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Material | None:
+    """What the screw of a hole goes into: the part that one bolts to, the machine's cast iron, aluminium of a scale."""
+    goes = goes_into(part, hole)
+    other = job.get(goes) if goes else None
     if isinstance(other, MountPart):
         return other.material
-    return {"machine": "cast-iron", "scale": "aluminium", "reader": "aluminium"}.get(part.bolts_to)  # type: ignore[return-value]
+    return {"machine": "cast-iron", "scale": "aluminium", "reader": "aluminium"}.get(goes)  # type: ignore[return-value]
 
 
 def _hole(h: DrilledHole, into: Material | None) -> PartHole:
@@ -122,26 +159,39 @@ def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -
     ]
 
 
-def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> ThreadThere | None:
+def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Into | None:
     """The thread that the screw of a hole ends in, where one is there already; None where it is made for the screw."""
     if hole.hole_kind in ("tapped", "bore"):
         return None
     old = job.get(hole.over) if isinstance(hole, DrilledHole) and hole.over else None
     if isinstance(old, Hole):
         return thread_there(old)
-    axis = axis_of(job, part)
-    if part.bolts_to == "reader":
+    axis, goes = axis_of(job, part), goes_into(part, hole)
+    if goes == "reader":
         came = None if axis is None else delivery_of(job, axis)
-        return ThreadThere(None if came is None else mm_of(came.reader_depth), wanted_diameters=READER_DIAMETERS)
-    other = job.get(part.bolts_to) if part.bolts_to else None
+        return Into("reader", None if came is None else mm_of(came.reader_depth))
+    other = job.get(goes) if goes else None
+    if isinstance(other, MountPart) and other.part_kind == "t-nut":
+        return _t_nut(job, other)
     return _tapped_in(job, other, hole.thread) if isinstance(other, MountPart) else None
 
 
-def _tapped_in(job: Job, other: MountPart, thread: str) -> ThreadThere | None:
+def _t_nut(job: Job, bar: MountPart) -> Into | None:
+    """A T-nut bar in the slot it was made for; None while that slot isn't noted, or the bar has no neck."""
+    axis = axis_of(job, bar)
+    slots = [] if axis is None else slots_of(job, axis)
+    necks = [c.deep.mm for c in cuts_of(job, bar) if c.cut_kind == "step" and c.face == "face"]
+    if not slots or not necks:
+        return None
+    slot, neck = slots[0][1], min(necks)
+    return Into("t-nut", None, slot.lip_mm, neck, max(0.0, bar.thickness.mm - neck), slot.deep_mm)
+
+
+def _tapped_in(job: Job, other: MountPart, thread: str) -> Into | None:
     """The shallowest thread of that name in a part of ours; None where it has none."""
     tapped: list[DrilledHole | HolePattern] = [h for h in holes_of(job, other) if h.hole_kind == "tapped"]
     tapped += [p for p in patterns_of(job, other) if p.hole_kind == "tapped"]
-    found: list[ThreadThere] = []
+    found: list[Into] = []
     for hole in tapped:
         try:
             wanted, mine = thread_named(thread), thread_named(hole.thread)
@@ -151,8 +201,9 @@ def _tapped_in(job: Job, other: MountPart, thread: str) -> ThreadThere | None:
             continue
         typed = mm_of(hole.depth) if isinstance(hole, DrilledHole) else None
         thread_mm, drilled = thread_made(_bare(other), hole.face, plan_hole(mine, other.material), typed)
-        found.append(ThreadThere(thread_mm, through=drilled is None))
-    return min(found, key=lambda t: most_engaged(thread_named(thread), t), default=None)
+        found.append(Into("through" if drilled is None else "hole", thread_mm))
+    screw = thread_named(thread) if found else None
+    return min(found, key=lambda t: Joint(screw, (Layer("part", 0.0),), t).most_mm if screw else 0.0, default=None)
 
 
 def _bare(part: MountPart) -> Part:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from vernus.core.finding import Fine, Mm, Sentence
 from vernus.core.make.hardware import thread_named
 from vernus.core.make.hole_rows import HoleRow, hole_said
+from vernus.core.make.joint import MADE_FOR_IT, Joint
 from vernus.core.make.parts import FACE_WORDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
@@ -79,7 +80,7 @@ def _there(job: Job, axis: Axis) -> list[Statement]:
             "on": hole.where, "face": "face", "seen_from": "outside", "x_mm": x, "y_mm": y, "call": name,
             "thread": hole.thread.name if hole.thread is not None else None,
             "diameter_mm": None if hole.thread is None else hole.thread.major_mm,
-            "depth_mm": None if hole.ends is None else hole.ends.depth_mm, "new": False,
+            "depth_mm": hole.ends.thread_mm, "new": False,
         }  # fmt: skip
         found.append(Statement("hole", axis.name, f"there-{n}", "machine", words, figures))
     return found
@@ -93,16 +94,28 @@ def _screws(axis: Axis, entity: MountPart, rows: Sequence[HoleRow]) -> list[Stat
             continue
         values = {"n": len(group), "screw": screw.in_words(), "part": entity.name or "a part"}
         words = Sentence("{n} of {screw} through {part}.", values)
-        hole = first.hole
-        layers = [screw.grip_mm - hole.behind_mm - hole.through_mm, hole.behind_mm, hole.through_mm]
+        joint = first.joint.joint if first.joint is not None else None
+        layers = [] if joint is None else _clamped(joint)
+        into = None if joint is None else joint.into
         figures: dict[str, object] = {
             "part": entity.name or "a part", "thread": screw.thread.name, "length_mm": screw.length_mm,
-            "count": len(group), "layers_mm": [mm for mm in layers if mm > 0], "into_mm": screw.engaged_mm,
-            "hole_mm": None if hole.there is None or hole.there.through else hole.there.depth_mm,
+            "count": len(group), "layers_mm": layers, "into_mm": screw.engaged_mm,
+            "hole_mm": None if into is None or into.kind not in ("hole", "reader") or into == MADE_FOR_IT
+            else into.thread_mm,
             "head": "sunk" if first.counterbore_mm is not None else "proud",
         }  # fmt: skip
         found.append(Statement("screw", axis.name, f"{entity.id}-{first.number}", "mounts", words, figures))
     return found
+
+
+def _clamped(joint: Joint) -> list[float]:
+    """What the screw of a joint clamps, layer by layer from under its head (mm): sunk into the first that is a part."""
+    left, found = joint.counterbore_mm, list[float]()
+    for layer in joint.layers:
+        sunk = min(left, layer.thickness_mm) if layer.kind in ("part", "slot") else 0.0
+        left -= sunk
+        found.append(layer.thickness_mm - sunk)
+    return [mm for mm in found if mm > 0]
 
 
 def _taken_off(axis: Axis, entity: MountPart) -> list[Statement]:
