@@ -9,6 +9,7 @@ from vernus.core.make.hardware import (
     MATERIALS,
     MOST_PERCENT,
     THREADS,
+    countersink_mm,
     drill_named,
     drills,
     engagement_percent,
@@ -142,3 +143,10 @@ def test_drills_come_smallest_first_and_named_once():
         found = drills([kind])
         assert [d.diameter_mm for d in found] == sorted(d.diameter_mm for d in found)
         assert len({d.name for d in found}) == len(found)
+
+
+@pytest.mark.parametrize("size", [3, 4, 5, 6, 8, 10, 12, 16, 20])
+def test_the_sharp_head_of_a_flat_screw_never_stands_proud(size):
+    # ISO 10642: theoretical head diameter 2.24 d, to M20 2.016 d (from memory).
+    sharp = 2.24 * size if size <= 12 else {16: 33.6, 20: 40.32}[size]
+    assert countersink_mm(thread_named(f"M{size}")) >= sharp - 1e-9

@@ -21,6 +21,8 @@ THREADS = {
 LEAST = {"cast-iron": 1.0, "aluminium": 1.25, "steel": 0.8, "reader": 1.0}
 METRIC = (4, 5, 6, 8, 10, 12, 16, 20, 25, 30, 35, 40, 45, 50, 55, 60)
 INCH = tuple(25.4 * n / 8 for n in (2, 3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 18, 20))
+WASHERS = ((4, 0.8), (4.17, 1.2), (4.83, 1.2), (5, 1.0), (6, 1.6), (6.35, 1.6), (8, 1.6), (9.5, 1.6), (10, 2.0))
+"""Screw and thickness of its plain washer: published sizes, from memory."""
 CAST, SAME_MM = "cast-iron", 0.6
 
 
@@ -219,7 +221,7 @@ def _clamps(joint, s, d, pitch):
         yield Broken("thread", joint.axis, f"{s['thread']} is said where {joint.thread} is tapped")
         return
     sunk = min(d, joint.grip_mm - 1) if s["head"] == "sunk" else 0.0
-    grip = joint.grip_mm - sunk
+    grip = joint.grip_mm - sunk + _washers(s, d)
     if abs(sum(s["layers_mm"]) - grip) > SAME_MM + 0.15 * d:
         yield Broken("layers", joint.axis, f"{s['text']} clamps {grip:.1f}, {sum(s['layers_mm']):.1f} is reckoned with")
     grip = sum(s["layers_mm"]) if s["head"] == "sunk" else grip
@@ -235,6 +237,13 @@ def _clamps(joint, s, d, pitch):
     sold = METRIC if name.startswith("M") or "BA" in name else INCH
     if all(abs(s["length_mm"] - mm) > 0.05 for mm in sold):
         yield Broken("not sold", joint.axis, f"{s['text']} is not sold in that length")
+
+
+def _washers(s, d):
+    """What the washers take that are said to lie under the head (mm)."""
+    found = re.search(r"with (?:a nut and )?(a|\d+) washers?", s["text"])
+    thick = min(WASHERS, key=lambda w: abs(w[0] - d))[1]
+    return 0.0 if found is None else thick * (1 if found[1] == "a" else int(found[1]))
 
 
 def _can_close(joint, d, pitch):

@@ -10,7 +10,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Size, finding
 from vernus.core.make.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
 from vernus.core.make.joint import close_joint
-from vernus.core.make.threads import Candidate, tell_apart, thread_candidates
+from vernus.core.make.threads import Candidate, beyond_table, tell_apart, thread_candidates
 from vernus.job.formats.joint import read_joint
 from vernus.job.formats.plate import read_plate
 
@@ -77,6 +77,18 @@ def calc_thread(args: argparse.Namespace) -> Answer:
 
 
 def _thread_findings(found: list[Candidate], diameter_mm: float) -> list[Finding]:
+    more = [] if not found or not beyond_table(diameter_mm) else [
+        finding(
+            "beyond-the-table", "caution",
+            "{d} is near the end of the table of threads: it may be one beyond the table.",
+            "Compare it with a screw or a tap of which you know the thread.",
+            d=Size(diameter_mm),
+        )
+    ]  # fmt: skip
+    return [*_alike(found, diameter_mm), *more]
+
+
+def _alike(found: list[Candidate], diameter_mm: float) -> list[Finding]:
     if not found:
         return [
             finding(

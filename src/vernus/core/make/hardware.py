@@ -31,6 +31,10 @@ from vernus.core.make.hardware_tables import (
     METRIC_THREADS,
     MINOR_TOLERANCE_UM,
     NUMBER_DRILLS,
+    PIPE,
+    RARE_INCH,
+    RARE_METRIC,
+    RARE_UNF,
     UNF,
     WHITWORTH,
 )
@@ -38,7 +42,7 @@ from vernus.core.make.hardware_tables import (
 Material = Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic"]
 Tap = Literal["plug", "bottoming"]
 DrillSet = Literal["metric", "number", "letter", "fraction"]
-Series = Literal["metric", "metric-fine", "UNC", "UNF", "BSW", "BSF", "BA"]
+Series = Literal["metric", "metric-fine", "UNC", "UNF", "BSW", "BSF", "BA", "G"]
 MATERIALS: tuple[Material, ...] = get_args(Material)
 DRILL_SETS: tuple[DrillSet, ...] = get_args(DrillSet)
 CHART_HEIGHT = 1.299038  # twice 0.6495·P
@@ -72,7 +76,7 @@ class Thread:
     @property
     def depth_mm(self) -> float:
         """D − D₁: 1.0825·P (ISO 68-1 and unified), 1.2806·P (Whitworth form), 1.2·P (BA)."""
-        return {"BSW": 1.280654, "BSF": 1.280654, "BA": 1.2}.get(self.series, 1.082532) * self.pitch_mm
+        return {"BSW": 1.280654, "BSF": 1.280654, "G": 1.280654, "BA": 1.2}.get(self.series, 1.082532) * self.pitch_mm
 
     @property
     def minor_mm(self) -> float:
@@ -86,8 +90,8 @@ class Thread:
 
     @property
     def is_old(self) -> bool:
-        """Whether it is a British thread of the old systems."""
-        return self.series in ("BSW", "BSF", "BA")
+        """Whether it is of the Whitworth form or BA: the old systems, and pipe."""
+        return self.series in ("BSW", "BSF", "BA", "G")
 
     @property
     def is_fine(self) -> bool:
@@ -145,11 +149,17 @@ OLD_THREADS: tuple[Thread, ...] = tuple(
     for series, rows in WHITWORTH.items()
     for name, d, n in rows
 ) + tuple(Thread(f"{n} BA", d, p, "metric", "BA") for n, d, p in BA)
-ALL_THREADS = THREADS + OLD_THREADS
+RARE_THREADS: tuple[Thread, ...] = (
+    tuple(_metric(d, p) for d, p in RARE_METRIC)
+    + tuple(Thread(name, d * _MM, _MM / n, "inch", "UNF" if name in RARE_UNF else "UNC") for name, d, n in RARE_INCH)
+    + tuple(Thread(name, d, _MM / n, "inch", "G") for name, d, n in PIPE)
+)  # fmt: skip
+"""Threads that are known where they are found, and never proposed."""
+ALL_THREADS = THREADS + OLD_THREADS + RARE_THREADS
 
 
 def drills(sets: Collection[DrillSet]) -> list[Drill]:
-    """Every drill of some sets, smallest first; metric by 0.05 to 3, by 0.1 and 0.25 to 14, by 0.5 mm to 40."""
+    """Every drill of some sets, smallest first; metric by 0.05 to 3, by 0.1 and 0.25 to 14, by 0.5 mm to 50."""
     return list(_drills(frozenset(sets)))
 
 
@@ -157,7 +167,7 @@ def drills(sets: Collection[DrillSet]) -> list[Drill]:
 def _drills(sets: frozenset[DrillSet]) -> tuple[Drill, ...]:
     found: list[Drill] = []
     if "metric" in sets:
-        sizes = {n / 20 for n in range(20, 61)} | {n / 10 for n in range(31, 141)} | {n / 2 for n in range(29, 81)}
+        sizes = {n / 20 for n in range(20, 61)} | {n / 10 for n in range(31, 141)} | {n / 2 for n in range(29, 101)}
         sizes |= {n / 4 for n in range(13, 56)}
         found += [Drill(f"{s:g} mm", s, "metric") for s in sorted(sizes)]
     if "number" in sets:
@@ -165,8 +175,14 @@ def _drills(sets: frozenset[DrillSet]) -> tuple[Drill, ...]:
     if "letter" in sets:
         found += [Drill(chr(65 + n), d * _MM, "letter") for n, d in enumerate(LETTER_DRILLS)]
     if "fraction" in sets:
-        found += [Drill(str(Fraction(n, 64)), n / 64 * _MM, "fraction") for n in range(3, 65)]
+        found += [Drill(_mixed(n), n / 64 * _MM, "fraction") for n in range(3, 113)]
     return tuple(sorted(found, key=lambda d: d.diameter_mm))
+
+
+def _mixed(n: int) -> str:
+    """64ths of an inch as a drill is called: 17/64, 1, 1 1/8."""
+    whole, rest = divmod(n, 64)
+    return " ".join([*([str(whole)] if whole else []), *([str(Fraction(rest, 64))] if rest else [])])
 
 
 def drill_named(name: str) -> Drill:
@@ -194,7 +210,7 @@ def thread_named(text: str) -> Thread:
         if thread.series in ("BSW", "BSF") and wanted == name[:-3] + f"-{_MM / thread.pitch_mm:g}" + name[-3:]:
             return thread
     near = ", ".join(t.name for t in ALL_THREADS if t.name.upper()[:2] == wanted[:2]) or (
-        "M2 to M24, #2-56 to 3/4-16, 1/8 to 1 BSW and BSF, 0 to 10 BA"
+        "M1.6 to M30, #0-80 to 1 1/2-6, 1/8 to 1 1/2 BSW and BSF, 0 to 10 BA, G1/8 to G1"
     )
     raise BadInputError(f"“{text.strip()[:40]}” is not a thread in the table; there are {near}.")
 
@@ -245,9 +261,11 @@ def clearance_holes(thread: Thread) -> tuple[float, float, float]:
 def clearance_drills(thread: Thread) -> tuple[Drill, Drill, Drill]:
     """Close, normal and loose clearance drill by name.
 
-    For the old systems the next metric drill over 1.03, 1.07 and 1.12 diameters (common practice, no source).
+    For the old systems and what the tables don't hold the next metric drill over 1.03, 1.07 and 1.12 diameters (common
+    practice, no source).
     """
-    if thread.is_old:
+    size = thread.major_mm if thread.system == "metric" else round(thread.major_mm / _MM, 4)
+    if thread.is_old or size not in (METRIC_CLEARANCE if thread.system == "metric" else INCH_CLEARANCE):
         metric = drills(["metric"])
         close, normal, loose = (
             next(d for d in metric if d.diameter_mm >= f * thread.major_mm) for f in (1.03, 1.07, 1.12)
@@ -255,7 +273,7 @@ def clearance_drills(thread: Thread) -> tuple[Drill, Drill, Drill]:
     elif thread.system == "metric":
         close, normal, loose = (Drill(f"{d:g} mm", d, "metric") for d in METRIC_CLEARANCE[thread.major_mm])
     else:
-        close, normal, loose = (drill_named(n) for n in INCH_CLEARANCE[round(thread.major_mm / _MM, 4)])
+        close, normal, loose = (drill_named(n) for n in INCH_CLEARANCE[size])
     return close, normal, loose
 
 
@@ -268,7 +286,7 @@ def counterbore(thread: Thread) -> tuple[float, float]:
         return 1.7 * thread.major_mm, thread.major_mm + 0.4
     if thread.system == "metric":
         allowance = 0.4 if thread.major_mm <= 6 else 0.6 if thread.major_mm <= 20 else 0.8
-        return METRIC_COUNTERBORE[thread.major_mm], thread.major_mm + allowance
+        return METRIC_COUNTERBORE.get(thread.major_mm, 1.7 * thread.major_mm), thread.major_mm + allowance
     bore = INCH_COUNTERBORE.get(round(thread.major_mm / _MM, 4))
     return bore * _MM if bore is not None else 1.7 * thread.major_mm, thread.major_mm + _MM / 64
 

@@ -1,9 +1,10 @@
 """Which thread an old hole or its screw has, from the diameter and the pitch measured.
 
-Candidates are metric coarse and fine, UNC, UNF, BSW, BSF and BA. A screw's outside diameter lies up to 0.06·d below its
-nominal one (worn or rolled), never 2 % above; a hole is known by its minor diameter, d − 1.0825·P metric and unified,
-d − 1.2806·P Whitworth, d − 1.2·P BA, and was drilled up to a third of a pitch easier. The pitch lies within 5 % (a rule
-over ten threads). Common practice, no source. Two figures often fit two systems: all that fit are told, best first.
+Candidates are metric coarse and fine, UNC, UNF, BSW, BSF, BA and pipe. A screw's outside diameter lies up to 0.06·d
+below its nominal one (worn or rolled), never 2 % above; a hole is known by its minor diameter, d − 1.0825·P metric and
+unified, d − 1.2806·P Whitworth, d − 1.2·P BA, and was drilled up to a third of a pitch easier; a caliper is off by 0.05
+mm more. The pitch lies within 5 % (a rule over ten threads). Common practice, no source. Two figures often fit two
+systems: all that fit are told, best first; near the ends of the table it may be one that the table doesn't hold.
 """
 
 from __future__ import annotations
@@ -20,7 +21,9 @@ MeasuredOn = Literal["screw", "bore"]
 PITCH_ROOM = 0.05
 _SCREW_BELOW, _SCREW_ABOVE = 0.06, 0.02  # of the nominal diameter
 _BORE_BELOW, _BORE_ABOVE = 0.1, 0.35  # of the pitch
-_ANGLES = {"BSW": "55°", "BSF": "55°", "BA": "47½°"}
+CALIPER_MM = 0.05
+_ENDS = 0.05  # of the outermost diameters of the table
+_ANGLES = {"BSW": "55°", "BSF": "55°", "G": "55°", "BA": "47½°"}
 
 
 @dataclass(frozen=True)
@@ -45,15 +48,21 @@ def thread_candidates(diameter_mm: float, pitch_mm: float, on: MeasuredOn = "scr
     for thread in ALL_THREADS:
         if on == "screw":
             off = diameter_mm - thread.major_mm
-            limit = (_SCREW_ABOVE if off > 0 else _SCREW_BELOW) * thread.major_mm
+            limit = (_SCREW_ABOVE if off > 0 else _SCREW_BELOW) * thread.major_mm + CALIPER_MM
         else:
             off = diameter_mm - thread.minor_mm
-            limit = (_BORE_ABOVE if off > 0 else _BORE_BELOW) * thread.pitch_mm
+            limit = (_BORE_ABOVE if off > 0 else _BORE_BELOW) * thread.pitch_mm + CALIPER_MM
         pitch_off = pitch_mm - thread.pitch_mm
         parts = abs(off) / limit, abs(pitch_off) / (PITCH_ROOM * thread.pitch_mm)
         if max(parts) <= 1 + 1e-9:
             found.append(Candidate(thread, off, pitch_off, sum(parts)))
     return sorted(found, key=lambda c: round(c.badness, 9))  # as good: in the order of the table
+
+
+def beyond_table(diameter_mm: float) -> bool:
+    """Whether a diameter lies so near an end of the table, or past it, that the thread may be one beyond it."""
+    sizes = [t.major_mm for t in ALL_THREADS]
+    return not (1 + _ENDS) * min(sizes) <= diameter_mm <= (1 - _ENDS) * max(sizes)
 
 
 def identify_thread(diameter_mm: float, pitch_mm: float, on: MeasuredOn = "screw") -> list[Thread]:
@@ -66,14 +75,18 @@ def short_names(found: Sequence[Thread]) -> str:
     return " or ".join(t.name for t in found[:2]) + (" …" if len(found) > 2 else "")
 
 
-def name_thread(found: Sequence[Thread]) -> Sentence:
-    """The thread in words, with what would tell it from the others that fit."""
+def name_thread(found: Sequence[Thread], diameter_mm: float | None = None) -> Sentence:
+    """The thread in words, with what would tell it from the others that fit, near the ends of the table from more."""
+    more = diameter_mm is not None and beyond_table(diameter_mm)
     if not found:
         return Sentence("No thread of the table fits: measure the screw with a caliper and the pitch with a gauge.")
     if len(found) == 1:
-        return Sentence(f"{found[0].name}.")
+        return Sentence(f"{found[0].name}" + (", or a thread beyond the table." if more else "."))
     rest = " or ".join(t.name for t in found[1:4])
-    return Sentence(f"{found[0].name}, though {rest} can't be told from it: {tell_apart(found[:4])}.")
+    return Sentence(
+        f"{found[0].name}, though {rest} can't be told from it: {tell_apart(found[:4])}."
+        + (" It may be a thread beyond the table too." if more else "")
+    )
 
 
 def tell_apart(found: Sequence[Thread]) -> str:

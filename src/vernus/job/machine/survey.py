@@ -28,7 +28,7 @@ def hole_thread(hole: Hole) -> Sentence:
         return Sentence("measure")
     if not (hole.diameter.mm > 0 and hole.pitch.mm > 0):
         return Sentence("check the figures")
-    return name_thread(identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on))
+    return name_thread(identify_thread(hole.diameter.mm, hole.pitch.mm, hole.measured_on), hole.diameter.mm)
 
 
 def threads_that_fit(hole: Hole) -> list[Thread]:
