@@ -229,3 +229,15 @@ def test_a_hole_is_offered_once_and_only_within_reach():
     assert [first.code, second.code] == ["hole-there", "no-hole-there"]  # never twice the same one
     assert review_school("reuse", FACE, rows, [there("out of reach", "M6", 250, 16)])[0].code == "no-hole-there"
     assert "none noted" in review_school("reuse", FACE, rows, [])[0].what.text()
+
+
+def test_a_plain_hole_is_drilled_to_its_diameter_and_leaves_room_for_setting():
+    block = Part("block", "plate", 80, 40, 10, "steel")
+    hole = PartHole(20, 20, "plain", "M8", bore_mm=10.0, into="steel")
+    (row,) = hole_table(replace(block, holes=(hole,)))
+    assert (row.drill_mm, row.drill_depth_mm) == (10.0, None)
+    assert hole_said(row).text() == "hole 10 mm through for M8 (it can be set ± 1 mm)"
+    assert row.screw.length_mm == 20
+    assert codes(replace(block, holes=(replace(hole, bore_mm=7.5),))) == ["hole-too-small"]
+    with pytest.raises(BadInputError, match="diameter larger than zero"):
+        hole_table(replace(block, holes=(replace(hole, bore_mm=0.0),)))

@@ -331,7 +331,7 @@ def test_handwheel_turns_are_lead_times_turns_less_backlash_from_opposite_sides(
 
 def test_an_old_hole_is_named_by_its_thread():
     hole = Hole(id="h", place="left", diameter=mm("5.92"), pitch=mm("1"))
-    assert hole_thread(hole).text().startswith("M6x1, though 0 BA can't be told from it: the angle gauge")
+    assert hole_thread(hole).text().startswith("M6x1, though 0 BA or 1/4 BSF can't be told from it: the angle gauge")
     assert hole_thread(hole.with_(diameter=mm("0.248 in"), pitch=mm("1/20 in"))).text().startswith("1/4-20, though 1/4")
     assert hole_thread(hole.with_(diameter=mm("7.9"), pitch=mm("1.25"))).text().startswith("M8x1.25")
     assert hole_thread(Hole(id="h")).text() == "measure"

@@ -1,12 +1,12 @@
 """Threads, drills, clearance holes and counterbores. Metric lengths in mm, inch ones in inches.
 
 Threads: ISO 261/ISO 262 and ASME B1.1, from memory; Whitworth (BS 84), BA (BS 93) and pipe (ISO 228-1, in mm), from
-memory. Largest minor diameters: ISO 965-1 tolerance grade 6, and ASME B1.1 class 2B, both from memory. Clearance holes: ISO 273 (fine,
-medium, coarse) and ASME B18.2.8 (close, normal, loose), from memory; #12 and 9/16 by the steps of that table, which
-lists neither. Counterbore diameters: DIN 974-1 row 1 for ISO 4762 screws, from memory; inch #2 to 3/4 by ASME B18.3,
-from memory, #12 and 9/16 the head and 1/16 in, common practice, no source. Depths: the head and the allowance of DIN
-974-2, from memory; inch: 1/64 in, common practice. Drills: ISO 235 sizes, and the American number, letter and fraction
-sets.
+memory. Largest minor diameters: ISO 965-1 tolerance grade 6, and ASME B1.1 class 2B, both from memory. Clearance holes:
+ISO 273 (fine, medium, coarse) and ASME B18.2.8 (close, normal, loose), from memory; #12 and 9/16 by the steps of that
+table, which lists neither. Counterbore diameters: DIN 974-1 row 1 for ISO 4762 screws, from memory; inch #2 to 3/4 by
+ASME B18.3, from memory, #12 and 9/16 the head and 1/16 in, common practice, no source. Depths: the head and the
+allowance of DIN 974-2, from memory; inch: 1/64 in, common practice. Drills: ISO 235 sizes, and the American number,
+letter and fraction sets.
 """
 
 from __future__ import annotations
@@ -25,10 +25,10 @@ METRIC_FINE = frozenset({
     (17, 1.0),
 })  # fmt: skip
 RARE_METRIC: tuple[tuple[float, float], ...] = (
-    (1.6, 0.35), (1.8, 0.35), (2.2, 0.45), (2, 0.45), (4, 0.75), (4.5, 0.75), (5, 0.9), (5.5, 0.5), (15, 1.5),
-    (15, 1.0), (17, 1.5), (17, 1.0), (7, 1.0), (7, 0.75), (9, 1.25), (9, 1.0), (11, 1.5), (11, 1.0), (14, 1.25),
-    (14, 1.0), (18, 2.0), (18, 1.0), (20, 2.0), (22, 2.0), (22, 1.0), (24, 1.0), (27, 3.0), (27, 2.0), (27, 1.5), (30, 3.5), (30, 2.0),
-    (30, 1.5),
+    (1.6, 0.35), (1.8, 0.35), (2.2, 0.45), (2, 0.45), (4, 0.75), (4.5, 0.75), (5, 0.9), (5.5, 0.5), (7, 1.0), (7, 0.75),
+    (9, 1.25), (9, 1.0), (11, 1.5), (11, 1.0), (14, 1.25), (14, 1.0), (15, 1.5), (15, 1.0), (17, 1.5), (17, 1.0),
+    (18, 2.0), (18, 1.0), (20, 2.0), (22, 2.0), (22, 1.0), (24, 1.0), (27, 3.0), (27, 2.0), (27, 1.5), (30, 3.5),
+    (30, 2.0), (30, 1.5),
 )  # fmt: skip
 """Second-choice sizes, and the old M4 × 0.75 and M5 × 0.9: known where they are found, never proposed."""
 RARE_INCH: tuple[tuple[str, float, int], ...] = (

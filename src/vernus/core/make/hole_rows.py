@@ -119,18 +119,25 @@ def thread_made(part: Part, face: PartFace, data: HoleData, typed_mm: float | No
 
 def _clear(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
     size, behind = data.clearance_mm[1], part.size_of(hole.face)[2]
+    name = data.clearance_names[1]
+    if hole.kind == "plain":
+        if not hole.bore_mm > 0:
+            raise BadInputError(f"Plain hole {number} of {part.name} needs a diameter larger than zero.")
+        size, name = hole.bore_mm, f"{hole.bore_mm:g} mm"
     slot = slot_length(size, hole.adjust_mm) if hole.is_slot else None
     bore = depth = None
     if hole.kind.startswith("counterbored"):
         bore, depth = data.counterbore_mm, data.counterbore_depth_mm
     elif hole.kind.startswith("countersunk"):
         bore, depth = countersink_mm(data.thread), (countersink_mm(data.thread) - size) / 2
-    found = [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
+    found = [] if hole.kind != "plain" else _too_small(part, number, size, data.thread.major_mm)
+    found += [] if depth is None else _under_head(part, number, depth, behind, data.thread.major_mm)
     closed = None if part.kind == "face" else _closed(part, hole, number, data, depth or 0.0)
     if closed is not None:
         found += closed.findings
     return HoleRow(
-        number, hole, data.clearance_names[1], size, None, None, None, None, bore, depth, slot, data.thread.major_mm,
+        number, hole, name, size, None, None, None, None, bore, depth, slot, max(size, data.thread.major_mm)
+        if hole.kind == "plain" else data.thread.major_mm,
         closed, tuple(found),
     )  # fmt: skip
 
@@ -174,6 +181,19 @@ def _thin_wall(part: Part, hole: PartHole, number: int, has_mm: float, wants_mm:
             "Hole {n} of {part} has {depth} of thread where {wanted} is wanted in this material.",
             "Put the screw right through with a nut, use an insert, or a thicker part.",
             n=number, part=part.name, depth=Mm(has_mm), wanted=Mm(wants_mm),
+        )
+    ]  # fmt: skip
+
+
+def _too_small(part: Part, number: int, size_mm: float, major_mm: float) -> list[Finding]:
+    """A plain hole that its screw doesn't go through."""
+    if size_mm >= major_mm:
+        return []
+    return [
+        finding(
+            "hole-too-small", "stop", "Hole {n} of {part} is {size} wide, and its screw {screw}: it doesn't go in.",
+            "Drill it larger, or take a thinner screw.",
+            n=number, part=part.name, size=Mm(size_mm), screw=Mm(major_mm),
         )
     ]  # fmt: skip
 
@@ -298,6 +318,12 @@ def hole_said(row: HoleRow) -> Sentence:
     elif hole.kind == "bore":
         words = "bore {d} through" if through else "bore {d} H7, {deep} deep"
         words += ", pocket from the machine's side" if hole.far_side else ""
+    elif hole.kind == "plain":
+        words = "hole {d} through"
+        major = thread_named(hole.thread).major_mm
+        values["slack"] = Mm((row.drill_mm - major) / 2)
+        if row.drill_mm > major:
+            words += " for {name} (it can be set ± {slack})"
     else:
         words = f"{'slot' if hole.is_slot else 'hole'} {{drill}} through for {{name}}"
     if hole.is_slot:

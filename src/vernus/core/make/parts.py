@@ -19,9 +19,10 @@ PartKind = Literal[
 ]  # fmt: skip
 PartFace = Literal["face", "leg", "left", "right", "lower", "upper", "back"]
 HoleKind = Literal[
-    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore"
+    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore",
+    "plain",
 ]  # fmt: skip
-CutKind = Literal["step", "tongue", "pocket", "relief"]
+CutKind = Literal["step", "tongue", "pocket", "relief", "opening"]
 PART_FACES: tuple[PartFace, ...] = get_args(PartFace)
 FACE_WORDS: dict[PartFace, str] = {
     "face": "face", "leg": "other leg", "left": "left end", "right": "right end", "lower": "lower edge",
@@ -34,7 +35,8 @@ _OTHER_SIDE: dict[PartFace, PartFace] = {"left": "right", "right": "left"}
 class PartHole:
     """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along ``angle_deg`` from x.
 
-    A ``bore`` takes no screw: it is ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
+    A ``plain`` hole is drilled ``bore_mm`` wide right through, whatever its screw is. A ``bore`` takes no screw: it is
+    ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
     goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
     ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread), ``there`` that thread,
@@ -66,7 +68,10 @@ class PartHole:
 
 @dataclass(frozen=True)
 class PartCut:
-    """What is milled of a face, or left standing of it (a tongue): lower left corner, sizes and depth or height."""
+    """What is milled of a face, or left standing of it (a tongue): lower left corner, sizes and depth or height.
+
+    An ``opening`` goes right through, whatever depth it has.
+    """
 
     kind: CutKind
     face: PartFace

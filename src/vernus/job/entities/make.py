@@ -40,15 +40,18 @@ _FACES = (
     ("upper", "upper edge"), ("back", "back"),
 )  # fmt: skip
 HoleKindName = Literal[
-    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore"
+    "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore",
+    "plain",
 ]  # fmt: skip
 _HOLE_KINDS = (
     ("tapped", "tapped"), ("clearance", "a clearance hole"), ("counterbored", "counterbored"),
     ("countersunk", "countersunk"), ("slot", "a slot"), ("counterbored slot", "a counterbored slot"),
     ("countersunk slot", "a countersunk slot"), ("bore", "a bore, such as a bearing pocket"),
+    ("plain", "a plain hole of a diameter"),
 )  # fmt: skip
 
 
+_ROUND = ("hole_kind", ("bore", "plain"))
 _SLOTTED = ("hole_kind", ("slot", "counterbored slot", "countersunk slot"))
 _MADE = (
     "part_kind", ("standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector"),
@@ -208,7 +211,7 @@ class DrilledHole(Entity):
     ] = 0.0
     bore: Annotated[
         LengthEntry | None,
-        Quantity("A bore's diameter", low=0, low_open=True, against="hole", when=("hole_kind", ("bore",))),
+        Quantity("Diameter of a bore or plain hole", low=0, low_open=True, against="hole", when=_ROUND),
     ] = None
     worked_from: Annotated[
         Literal["front", "back"],
@@ -287,19 +290,22 @@ class HolePattern(Entity):
     ] = 0.0
 
 
+_DEEP = ("cut_kind", ("step", "tongue", "pocket", "relief"))
+
+
 class PartCut(Entity):
-    """A step, tongue, pocket or relief of a part, from the lower left corner of one of its faces."""
+    """A step, tongue, pocket, relief or opening of a part, from the lower left corner of one of its faces."""
 
     kind = "cut"
     part_id: str
     cut_kind: Annotated[
-        Literal["step", "tongue", "pocket", "relief"],
+        Literal["step", "tongue", "pocket", "relief", "opening"],
         Quantity(
             "It is",
             "choice",
             choices=(
                 ("step", "a step"), ("tongue", "a tongue left standing"), ("pocket", "a pocket"),
-                ("relief", "a relief where it would rub"),
+                ("relief", "a relief where it would rub"), ("opening", "an opening, right through"),
             ),
         ),
     ] = "step"  # fmt: skip
@@ -308,9 +314,9 @@ class PartCut(Entity):
     y: Annotated[LengthEntry, Quantity("From the lower edge", low=0, against="part")] = LengthEntry(mm=0)
     wide: Annotated[LengthEntry, Quantity("Wide", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
     high: Annotated[LengthEntry, Quantity("High", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
-    deep: Annotated[LengthEntry, Quantity("Deep, or standing out", low=0, low_open=True, against="part")] = LengthEntry(
-        mm=3
-    )
+    deep: Annotated[
+        LengthEntry, Quantity("Deep, or standing out", low=0, low_open=True, against="part", when=_DEEP)
+    ] = LengthEntry(mm=3)
 
 
 class StackHeight(Entity):

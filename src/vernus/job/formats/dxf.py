@@ -60,7 +60,9 @@ def _face(space: Any, part: Part, face: PartFace, low: float, rows: list[HoleRow
         x0, y0 = cut.x_mm, low + cut.y_mm
         x1, y1 = x0 + cut.wide_mm, y0 + cut.high_mm
         space.add_lwpolyline([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], close=True, dxfattribs={"layer": "cuts"})
-        _words(space, f"{cut.kind} {cut.depth_mm:g}", (x0 + 1.0, y0 + 1.0))
+        _words(
+            space, "opening, through" if cut.kind == "opening" else f"{cut.kind} {cut.depth_mm:g}", (x0 + 1.0, y0 + 1.0)
+        )
     for row in rows:
         at = (row.hole.x_mm, low + row.hole.y_mm)
         travel = row.hole.adjust_mm if row.slot_mm is not None else 0.0

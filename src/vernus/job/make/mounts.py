@@ -239,7 +239,7 @@ def _cuts(part: Part) -> list[Finding]:
     for number, cut in enumerate(part.cuts, 1):
         along, across, behind = part.size_of(cut.face)
         over = cut.x_mm + cut.wide_mm > along + 1e-9 or cut.y_mm + cut.high_mm > across + 1e-9
-        through = cut.kind != "tongue" and cut.depth_mm >= behind - 1e-9
+        through = cut.kind not in ("tongue", "opening") and cut.depth_mm >= behind - 1e-9
         if over or through:
             what = "goes over the edge of its" if over else "goes right through its"
             found.append(
@@ -247,7 +247,7 @@ def _cuts(part: Part) -> list[Finding]:
                     "cut-off-the-part",
                     "stop",
                     "The {kind} number {n} of {part} {does} {face}.",
-                    "Correct its place or its size.",
+                    "Correct its place or its size" + ("." if over else ", or say that it is an opening."),
                     kind=cut.kind, n=number, part=part.name, does=what, face=FACE_WORDS[cut.face],
                 )
             )  # fmt: skip

@@ -37,7 +37,8 @@ def _one(job: Job, entity: MountPart, part: Part, result: MountResult, units: Un
         way = "high" if cut.kind == "tongue" else "deep"
         values = {"x": Mm(cut.x_mm), "y": Mm(cut.y_mm), "w": Mm(cut.wide_mm), "h": Mm(cut.high_mm),
                   "d": Mm(cut.depth_mm), "kind": cut.kind.capitalize(), "face": FACE_WORDS[cut.face]}  # fmt: skip
-        words = "{kind} on its {face}: {w} × {h}, {d} " + way + ", {x} from the left, {y} from below."
+        deep = "right through" if cut.kind == "opening" else "{d} " + way
+        words = "{kind} on its {face}: {w} × {h}, " + deep + ", {x} from the left, {y} from below."
         yield Words(in_units(units, words, **values))
     draft = draft_words(job, entity)
     for note in [*result.notes, *([draft] if draft is not None else [])]:
