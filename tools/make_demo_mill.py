@@ -326,7 +326,7 @@ add(
         kit_up=mm("40"), kit_hole=mm("9"), switch_across=mm("30"),
         switch_kit=mm("31.5"), switch_hole=mm("4.5"), switch_thread="M4", old_bracket=mm("18"), kit_bracket=mm("24"), table_end=mm("85"),
         unit_long=mm("110"), unit_wide=mm("150"), unit_high=mm("190"), bracket="replace", end="low", bearing=mm("42"),
-        bearing_width=mm("12"), screw_below=mm("45"), unit_y=mm("-85"), unit_across=mm("70"), unit_up=mm("30"),
+        bearing_width=mm("12"), screw_below=mm("45"), pattern_y=mm("-31"), unit_across=mm("70"), unit_up=mm("30"),
         slow_rpm=10, fast_rpm=160, rapid_rpm=240, wanted=mm("0.12"), drive_near=mm("54.5"), drive_far=mm("70.5"),
         unit_near=mm("54"), unit_far=mm("70"), turns_free="yes", earthed="yes",
     )

@@ -29,7 +29,7 @@ KEYS = {
     "zone": "end mm how why", "face": "name stand_off_mm least_stand_off_mm", "cut": "what saw_mm end",
     "stop": "end before_mark_mm why measured made", "bumper": "length_mm between measured",
     "trip": "end at_mm decided_by", "mesh": "centre_mm backlash_mm slide_mm verdict", "check": "what due",
-    "setting": "what value assumed", "part": "name count material stock_mm state",
+    "setting": "what value assumed", "drive": "of by held_by", "part": "name count material stock_mm state",
     "hole": "on face seen_from x_mm y_mm call thread diameter_mm depth_mm new",
     "screw": "part thread length_mm count layers_mm into_mm hole_mm head", "take_off": "part at_hand_mm to_mm off_mm",
     "shim": "under thickness_mm", "dial": "target plane hold move park_mm from_mm to_mm turn_deg",

@@ -24,8 +24,8 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     assert "tepped key" not in said
     teller.section("Bracket")
     teller.fill(
-        bearing="35", bearing_width="9", screw_below="45", sits="below", unit_y="-75", unit_across="64", unit_up="30",
-        unit_thread="M8",
+        bearing="35", bearing_width="9", screw_below="45", sits="below", pattern_y="-30", unit_across="64",
+        unit_up="30", unit_thread="M8",
     )  # fmt: skip
     said = teller.said()
     assert "the screw then sticks out 37 mm" in said

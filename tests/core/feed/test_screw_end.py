@@ -116,11 +116,13 @@ def torque_is_carried(k, plan, codes):
         or ("pin" in parts and k["drive"] is None),
         "coupler": k["drive"] in ("pin", "set screw", "claws") or k["slot"] > 0,
     }[plan.scheme]  # fmt: skip
-    wheel = plan.scheme != "coupler" or not k["wheel"] or k["wheel_drive"] is not None
+    own = k["wheel_drive"] is None and plan.scheme != "coupler"
+    wheel = not k["wheel"] or (k["key"] > 0 if own or k["wheel_drive"] == "key" else k["wheel_drive"] is not None)
     assert ("not-driven" in codes) == (not turns or not wheel)
     stays = k["thread"] > 0 or k["drive"] in ("pin", "set screw")
     stays = stays or (plan.scheme == "sleeve" and "pin" in parts and k["drive"] is None)
-    assert ("not-held" in codes) == (not stays)
+    wheel_stays = not k["wheel"] or k["thread"] > 0 or k["wheel_drive"] in ("pin", "set screw")
+    assert ("not-held" in codes) == (not stays or not wheel_stays)
     assert codes.get("not-driven", "stop") == codes.get("not-held", "stop") == "stop"
 
 

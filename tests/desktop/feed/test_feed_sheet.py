@@ -91,7 +91,7 @@ def test_the_bracket_goes_to_mounts_with_its_pocket(window, hands, demo):
     hands.press(KEYS["feed"])
     sheet = window.sheets["feed"]
     sheet.turn_to(5)
-    assert sheet.headline.figure.text() == "108 × 149 mm"
+    assert sheet.headline.figure.text() == "108 × 149.28 mm"
     hands.click(sheet.to_mounts)
     part = next(p for p in demo.job.all(MountPart) if p.name == "feed bracket")
     hands.press(KEYS["mounts"])

@@ -204,7 +204,7 @@ def test_buying_making_and_keeping_are_listed(job, axis):
 def test_a_solved_bracket_becomes_a_part_with_its_pocket(job, axis):
     feed = fitted(
         job, axis, bracket="replace", bearing=mm(42), bearing_width=mm(12), screw_below=mm(45), hole_thread="M8",
-        hole_across=mm(84), hole_up=mm(40), unit_across=mm(70), unit_up=mm(30), unit_y=mm(-85), unit_thread="M8",
+        hole_across=mm(84), hole_up=mm(40), unit_across=mm(70), unit_up=mm(30), pattern_y=mm(-31), unit_thread="M8",
     )  # fmt: skip
     bracket = feed_result(job, axis, feed).bracket
     job.apply("part", bracket_part(axis, bracket, new_id))

@@ -35,6 +35,8 @@ class FeedThere:
     """Holes of the old bracket, across and up."""
     unit: tuple
     """Holes of the unit: across, up, and their middle from its gear, across and up."""
+    wheel: float = 0.0
+    """What the handwheel's hub takes of the screw; 0 where it goes."""
 
 
 def a_feed(truth, axis):
@@ -44,7 +46,7 @@ def a_feed(truth, axis):
     key = chance.choice((0.0, 4.0, 5.0))
     near = chance.uniform(20, 50)
     face = chance.uniform(10, 18)
-    return FeedThere(
+    found = FeedThere(
         axis, chance.choice(MODULES), (chance.randint(24, 60), chance.randint(12, 24)), chance.choice((14.5, 20.0)),
         shaft,
         chance.uniform(35, 90), key, shaft + chance.choice((0.0, 0.0, 5.0)), chance.choice((0.0, key, key)), face, near,
@@ -54,6 +56,8 @@ def a_feed(truth, axis):
         chance.uniform(30, 50)),
         (chance.uniform(50, 70), chance.uniform(25, 40), 0.0, chance.uniform(-35, -15)),
     )  # fmt: skip
+    found.wheel = chance.choice((0.0, 0.0, chance.uniform(15, 30)))
+    return found
 
 
 def fit_feed(hand, feed):
@@ -73,12 +77,17 @@ def fit_feed(hand, feed):
         unit_outside=outside[1],
         angle=f"{feed.angle:g}", school="indicator", unit_near=hand.caliper(feed.near),
         unit_far=hand.caliper(feed.near + feed.face),
-        dial="no", wheel="no", clear=feed.clear, volts=230.0, shop_volts=230.0, rapid_rpm=240.0, fast_rpm=120.0,
-        slow_rpm=10.0,
+        dial="no", wheel="yes" if feed.wheel else "no", clear=feed.clear, volts=230.0, shop_volts=230.0,
+        rapid_rpm=240.0, fast_rpm=120.0, slow_rpm=10.0,
         **({"end_pitch": feed.thread[1]} if feed.thread[1] else {}), **drive,
     )  # fmt: skip
+    if feed.wheel:
+        desk.feed(feed.axis, wheel_hub=hand.caliper(feed.wheel))
+    answer_drive(hand, feed)
     machine = hand.truth.machine
     moving = machine.ways[feed.axis].moving
+    if feed.wheel:
+        moving = ""
     machine.solids[:] = [s for s in machine.solids if (s.name, s.member) != ("right handwheel", moving)]  # it goes
     if feed.bearing:
         desk.feed(
@@ -87,10 +96,25 @@ def fit_feed(hand, feed):
             hole_across=hand.caliper(feed.pattern[0]), hole_up=hand.caliper(feed.pattern[1]), hole_thread="M6",
             unit_across=hand.caliper(feed.unit[0]), unit_up=hand.caliper(feed.unit[1]), unit_thread="M8",
             old_bracket=12.0, screw_below=40.0, table_end=75.0,
+            pattern_x=feed.unit[2], pattern_y=feed.unit[3],
         )  # fmt: skip
     for way, ran in (("down", feed.run_on[0]), ("up", feed.run_on[1])):
         for speed, share in (("slow", 0.4), ("rapid", 1.0)):
             desk.ran_on(feed.axis, way, speed, max(0.1, ran * share + hand.chance.uniform(-0.2, 0.2)))
+
+
+def answer_drive(hand, feed):
+    """Say what drives gear and wheel and what holds them, where it is said that nothing does."""
+    for _ in range(5):
+        for s in hand.desk.says():
+            if s["kind"] != "drive" or s["axis"] != feed.axis:
+                continue
+            if s["by"] is None and s["of"] == "gear":
+                hand.desk.feed(feed.axis, gear_drive=hand.chance.choice(("pin", "set screw")))
+            elif s["by"] is None:
+                hand.desk.feed(feed.axis, wheel_drive=hand.chance.choice(("pin", "claws", "key")))
+            if s["held_by"] is None and s["by"] not in (None, "free"):
+                hand.desk.feed(feed.axis, gear_held="collar")
 
 
 def judge_feeds(lived):
@@ -100,9 +124,44 @@ def judge_feeds(lived):
         yield from _mesh(lived, feed)
         if feed.bearing:
             yield from _bracket(lived, feed)
-        of = {s["of"] for s in lived.of("drive", feed.axis)}
-        if "gear" not in of:
-            yield Broken("no drive", feed.axis, "nothing is said of what drives the gear and what holds it on")
+        yield from _turns(lived, feed)
+
+
+def _turns(lived, feed):
+    """The gear turns with the screw and can't walk off it: a key wants both keyways, everything something to hold it.
+
+    A kit whose bore doesn't go over the shaft, or whose screw is too short for a socket, can't be carried at all.
+    """
+    said = {s["of"]: s for s in lived.of("drive", feed.axis)}
+    if "gear" not in said or (feed.wheel and "wheel" not in said):
+        yield Broken("no drive", feed.axis, "nothing is said of what drives the gear and what holds it on")
+        return
+    parts = {s["name"] for s in lived.of("part", feed.axis)}
+    for of, s in said.items():
+        if s["by"] is None:
+            if _can_be_carried(feed):
+                yield Broken("not driven", feed.axis, f"nothing drives the {of}")
+            continue
+        if s["by"] == "key" and of == "gear" and not (feed.gear_key and (feed.key or "coupler" in parts)):
+            yield Broken(
+                "not driven", feed.axis, f"a key drives the gear, of {feed.gear_key} and {feed.key} mm keyways"
+            )
+        if s["by"] == "key" and of == "wheel" and not feed.key:
+            yield Broken("not driven", feed.axis, "a key drives the wheel on a shaft without one")
+        if s["held_by"] is None and s["by"] != "free":
+            yield Broken("walks off", feed.axis, f"nothing holds the {of} along the screw")
+        if s["held_by"] == "nut" and not feed.thread[0]:
+            yield Broken("walks off", feed.axis, "a nut holds it, and there is no thread")
+
+
+def _can_be_carried(feed):
+    """Whether a gear of that bore can sit on that shaft, on a sleeve, or on a coupler whose socket grips it."""
+    out = feed.out - max(0.0, (feed.bearing[1] + 4 if feed.bearing else 12.0) - 12.0)
+    wall, reach = (feed.bore - feed.shaft) / 2, feed.near + feed.face + feed.wheel + 0.8 * feed.thread[0]
+    if reach <= out - 0.2:
+        return wall < 0.03 or wall >= 2.05
+    grips = min(out, feed.near) if wall < 2 + feed.gear_key / 2 else out
+    return grips >= 1.5 * feed.shaft + 1 and feed.near > 1
 
 
 def _trips(lived, feed):

@@ -73,6 +73,8 @@ class ScrewEnd:
     wheel_mm: float | None = 0.0
     wheel_drive: WheelDrive | None = None
     held: bool = False
+    read_mm: float = 0.0
+    """How far bore and shaft may be off each other as they were read; within that the gear is to be tried on."""
 
     def __post_init__(self) -> None:
         sizes = (self.diameter_mm, self.projection_mm, self.gear.bore_mm, self.gear.face_mm)
@@ -133,6 +135,33 @@ class ScrewEndPlan:
     findings: tuple[Finding, ...]
 
 
+@dataclass(frozen=True)
+class Driven:
+    """What turns with the screw: what drives it and what holds it along the screw, None where nothing does."""
+
+    of: Literal["gear", "wheel"]
+    by: Drive | WheelDrive | None
+    held_by: str | None
+
+
+def driven(end: ScrewEnd, plan: ScrewEndPlan) -> list[Driven]:
+    """How gear and handwheel are driven and held in the scheme that carries them; by nothing where there is none."""
+    found = {f.values_of("part") for f in plan.findings if f.code == "not-driven"}
+    drive = end.gear.driven_by
+    pinned = plan.scheme == "sleeve" and not end.key_mm and end.gear.drive is None
+    by: Drive | None = "pin" if pinned else drive
+    if plan.scheme is None or "drive gear" in found:
+        by = None
+    nut = "nut" if end.thread_mm else "collar" if end.held else None
+    fixed = by if by in ("pin", "set screw") else None
+    rows = [Driven("gear", by, nut or fixed)]
+    if end.wheel_mm:
+        own: WheelDrive | None = end.wheel_drive or ("key" if end.key_mm and plan.scheme != "coupler" else None)
+        wheel = None if plan.scheme is None or "handwheel" in found else own
+        rows.append(Driven("wheel", wheel, nut or (wheel if wheel in ("pin", "set screw") else None)))
+    return rows
+
+
 def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
     """The scheme that carries the gear in the plane of the unit's gear; None of one while a member isn't known.
 
@@ -154,10 +183,15 @@ def _joints(end: ScrewEnd, scheme: Scheme) -> list[Finding]:
         found.append(_not_driven("drive gear", "it has no keyway for a key"))
     elif drive == "key" and not carried and not pinned:
         found.append(_not_driven("drive gear", "the screw has no key for the gear's keyway"))
-    if scheme == "coupler" and end.wheel_mm and end.wheel_drive is None:
-        found.append(_not_driven("handwheel", "the coupler's end is a bare spigot"))
+    bare = end.wheel_drive is None and (scheme == "coupler" or not own_key)
+    if end.wheel_mm and (bare or (end.wheel_drive == "key" and not own_key)):
+        spigot = scheme == "coupler" and end.wheel_drive is None
+        why = "the coupler's end is a bare spigot" if spigot else "the screw has no key for it"
+        found.append(_not_driven("handwheel", why))
     if not end.thread_mm and not end.held and not pinned and drive not in ("pin", "set screw"):
-        found.append(_not_held())
+        found.append(_not_held("drive gear"))
+    if end.wheel_mm and not end.thread_mm and not end.held and end.wheel_drive not in ("pin", "set screw"):
+        found.append(_not_held("handwheel"))
     return found
 
 
@@ -173,12 +207,13 @@ def _not_driven(what: str, why: str) -> Finding:
     )
 
 
-def _not_held() -> Finding:
+def _not_held(what: str) -> Finding:
     return finding(
         "not-held",
         "stop",
-        "Nothing holds the drive gear along the screw: there is no thread for a nut.",
+        "Nothing holds the {part} along the screw: there is no thread for a nut.",
         "Give it a nut and washer, a collar or a ring, or pin it; without that it walks off its key.",
+        part=what,
     )
 
 
@@ -191,10 +226,11 @@ def _scheme(end: ScrewEnd) -> ScrewEndPlan:
     if end.gear_at_mm[0] < -1e-9:
         return ScrewEndPlan(None, (), end.gear_at_mm, short, (_into_the_bracket(end),))
     gap = end.gear.bore_mm - end.diameter_mm
-    if gap < -1e-9:
+    if gap < -end.read_mm - 1e-9:
         return ScrewEndPlan(None, (), end.gear_at_mm, short, (_bore_too_small(end),))
-    if short <= 1e-9 and gap <= SLIDES_MM + 1e-9:
-        return ScrewEndPlan("direct", (), end.gear_at_mm, 0.0, tuple(_key_misfit(end)))
+    if short <= 1e-9 and gap <= SLIDES_MM + end.read_mm + 1e-9:
+        close = [_try_it_on(end)] if gap < -1e-9 or gap > SLIDES_MM + 1e-9 else []
+        return ScrewEndPlan("direct", (), end.gear_at_mm, 0.0, (*close, *_key_misfit(end)))
     if short <= 1e-9 and gap / 2 >= WALL_MM - 1e-9:
         return ScrewEndPlan("sleeve", _sleeve(end), end.gear_at_mm, 0.0, tuple(_key_steps(end)))
     return _coupled(end, short)
@@ -279,6 +315,19 @@ def _bore_too_small(end: ScrewEnd) -> Finding:
     )
     return finding(
         "bore-too-small", "stop", "The gear's bore of {bore} does not go over the shaft of {shaft}.", how, **values
+    )
+
+
+def _try_it_on(end: ScrewEnd) -> Finding:
+    """A bore and a shaft nearer to each other than a caliper tells."""
+    gap = end.gear.bore_mm - end.diameter_mm
+    words = "tight" if gap < 0 else "loose"
+    return finding(
+        "try-it-on",
+        "info",
+        "By these figures the gear is {by} " + words + " on the shaft: no more than a caliper is off.",
+        "Try it on. Where it doesn't go, open its bore by that; where it rocks, sleeve it.",
+        by=Fine(abs(gap)),
     )
 
 

@@ -22,7 +22,11 @@ def _size(label: str, against: str = "part") -> Quantity:
 
 
 class PowerFeed(Entity):
-    """A power feed on an axis, measured before anything is taken apart."""
+    """A power feed on an axis, measured before anything is taken apart.
+
+    ``unit_x`` and ``unit_y`` are how jobs up to version 5.0 told where the unit's holes lie: from the screw. They count
+    where somebody typed them and nobody said ``pattern_x`` and ``pattern_y``, which count from the unit's own gear.
+    """
 
     kind = "feed"
     axis_id: str
@@ -196,6 +200,12 @@ class PowerFeed(Entity):
     bearing: Annotated[LengthEntry | None, _size("Bearing, outside diameter", "shaft")] = None
     bearing_width: Annotated[LengthEntry | None, _size("Bearing, width")] = None
     screw_below: Annotated[LengthEntry | None, _size("Screw's axis below the table's top")] = None
+    pattern_x: Annotated[
+        LengthEntry | None, Quantity("Unit's holes: middle from its own gear, across", against="part")
+    ] = None
+    pattern_y: Annotated[
+        LengthEntry | None, Quantity("Unit's holes: middle from its gear, up (minus: below)", against="part")
+    ] = None
     unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across", against="part")] = (
         LengthEntry(mm=0)
     )

@@ -2,11 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vernus.core.feed.fit import CLAW_MM, FitItem, FitVerdict, TurnedPart, fit_keyway
 from vernus.core.feed.gears import identify_gear
-from vernus.core.feed.screw_end import Gear, ScrewEnd, ScrewEndPlan, ScrewPart, key_through_sleeve, plan_screw_end
+from vernus.core.feed.screw_end import (
+    Driven,
+    Gear,
+    ScrewEnd,
+    ScrewEndPlan,
+    ScrewPart,
+    driven,
+    key_through_sleeve,
+    plan_screw_end,
+)
 from vernus.core.finding import Mm, Sentence, Size, Stock
 from vernus.job.entities import PowerFeed
 from vernus.job.fields import mm_of
@@ -22,6 +31,10 @@ _END = (
     ("shaft", "diameter of the screw's end"), ("shaft_length", "how far it sticks out"),
     ("shaft_key", "its key (0: none)"), ("end_thread", "the thread at its end (0: none)"),
 )  # fmt: skip
+
+
+CALIPERS_MM = 0.07
+"""What two figures of a caliper, each within 0.05 mm, are off each other; common practice, no source."""
 
 
 @dataclass(frozen=True)
@@ -70,8 +83,26 @@ def chain_of(feed: PowerFeed) -> Chain | None:
         added,
         mm_of(feed.dial_length) if feed.dial == "yes" else 0.0, mm_of(feed.wheel_hub) if feed.wheel == "yes" else 0.0,
         feed.wheel_drive or ("claws" if feed.claws == "yes" else None), bool(feed.gear_held),
+        CALIPERS_MM,
     )  # fmt: skip
     return Chain(end, plan_screw_end(end))
+
+
+_BY = {"key": "a key", "pin": "a pin", "set screw": "a set screw on a flat", "claws": "claws"}
+_HELD = {"nut": "the nut", "collar": "a collar", "ring": "a ring", "pin": "its pin", "set screw": "its set screw"}
+
+
+def driven_words(chain: Chain, feed: PowerFeed) -> list[tuple[Driven, Sentence]]:
+    """How gear and handwheel turn with the screw and stay on it, each with its words."""
+    found: list[tuple[Driven, Sentence]] = []
+    for row in driven(chain.end, chain.plan):
+        name = {"gear": "drive gear", "wheel": "handwheel"}[row.of]
+        held = "ring" if row.held_by == "collar" and feed.gear_held == "ring" else row.held_by
+        by = f"The {name} is driven by {_BY[row.by]}" if row.by in _BY else f"Nothing drives the {name} yet"
+        by = f"The {name} runs free" if row.by == "free" else by
+        stays = f"held along the screw by {_HELD[held]}" if held is not None else "nothing holds it along the screw"
+        found.append((replace(row, held_by=held), Sentence(f"{by}, and {stays}.")))
+    return found
 
 
 def root_mm(feed: PowerFeed) -> float | None:
@@ -173,6 +204,8 @@ def coupler_drawn(end: ScrewEnd, coupler: ScrewPart, held: ScrewPart | None, *, 
     if held is not None and held.from_mm is not None:
         at = {"size": Stock(held.outside_mm or 0.0), "at": Mm(held.from_mm - start), "what": held.part}
         notes.append(Sentence("{what} of {size}, {at} from the socket's end", at))
+    if end.wheel_mm and end.wheel_drive == "key":
+        notes.append(Sentence("keyway of {key} for the handwheel behind the seat", values))
     if end.gear.keyway_mm:
         notes.append(Sentence("keyway of {slot} in the seat of {seat}", values))
     return TurnedPart(

@@ -25,7 +25,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
-from vernus.job.feed.place import adjust_mm, bracket_result
+from vernus.job.feed.place import adjust_mm, bracket_result, counts_from_screw, pattern_missing
 from vernus.job.fields import mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
 from vernus.job.machine.fitted_stops import stops_fitted
@@ -265,6 +265,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     findings += cover.findings if cover is not None else ()
     findings += stops.findings
     findings += _stands_in(job, axis)
+    findings += _pattern(feed)
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
@@ -335,6 +336,30 @@ def _to_make_again(what: str) -> Finding:
         "Look whether it still serves; otherwise make it again and note that.",
         part=what,
     )
+
+
+def _pattern(feed: PowerFeed) -> list[Finding]:
+    """What is to be said of where the unit's holes lie, where its bracket is made."""
+    if feed.bracket != "replace" or feed.unit_across is None:
+        return []
+    if counts_from_screw(feed):
+        return [
+            finding(
+                "pattern-from-the-screw", "caution",
+                "The unit's holes are told from the screw, as an older Vernus asked: another centre distance of the "
+                "gears doesn't move them.",
+                "Measure their middle from the unit's own gear, and type that under Bracket.",
+            )
+        ]  # fmt: skip
+    if pattern_missing(feed):
+        return [
+            finding(
+                "pattern-missing", "caution",
+                "Nobody said where the unit's holes lie: the bracket can't be solved.",
+                "Measure their middle from the unit's own gear, across and up, and type that under Bracket.",
+            )
+        ]  # fmt: skip
+    return []
 
 
 def _stands_in(job: Job, axis: Axis) -> list[Finding]:

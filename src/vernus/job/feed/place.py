@@ -21,6 +21,17 @@ ADJUST_MM = 5.0
 """How far the unit goes either way on its slots, where the gears' module doesn't want more."""
 
 
+def counts_from_screw(feed: PowerFeed) -> bool:
+    """Whether the unit's holes are known only as an older Vernus asked for them: from the screw, not from its gear."""
+    typed = bool(feed.unit_x.text or feed.unit_y.text)
+    return typed and feed.pattern_x is None and feed.pattern_y is None
+
+
+def pattern_missing(feed: PowerFeed) -> bool:
+    """Whether nobody said where the unit's holes lie; straight over its gear is said by one of both figures."""
+    return feed.pattern_x is None and feed.pattern_y is None and not counts_from_screw(feed)
+
+
 def adjust_mm(module_mm: float | None) -> float:
     """How far the unit goes either way on its slots."""
     return max(ADJUST_MM, LEAST_ADJUST_MODULES * (module_mm or 0.0))
@@ -37,13 +48,16 @@ def bracket_result(
         return None
     if feed.hole_across is None or feed.unit_across is None or not feed.hole_thread:
         return None
+    if pattern_missing(feed) or (centre_mm is None and not counts_from_screw(feed)):
+        return None
     if not feed.screw_below.mm > 0:
         raise BadInputError("The screw's axis lies below the table's top; measure by how much.")
     way = _WAYS[feed.sits]
-    middle = feed.unit_x.mm, feed.unit_y.mm
-    centre = centre_mm or max(1.0, math.hypot(*middle))
-    gear = way[0] * centre, way[1] * centre
-    unit = [(x + middle[0] - gear[0], y + middle[1] - gear[1]) for x, y in _corners(feed.unit_across, feed.unit_up)]
+    centre = centre_mm or max(1.0, math.hypot(feed.unit_x.mm, feed.unit_y.mm))
+    off = mm_of(feed.pattern_x) or 0.0, mm_of(feed.pattern_y) or 0.0
+    if counts_from_screw(feed):
+        off = feed.unit_x.mm - way[0] * centre, feed.unit_y.mm - way[1] * centre
+    unit = [(x + off[0], y + off[1]) for x, y in _corners(feed.unit_across, feed.unit_up)]
     bracket = Bracket(
         (feed.bearing.mm, feed.bearing_width.mm), mm_of(feed.shaft) or feed.bearing.mm / 2,
         tuple(_corners(feed.hole_across, feed.hole_up)), feed.hole_thread, tuple(unit), feed.unit_thread, way, centre,

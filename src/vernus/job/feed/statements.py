@@ -9,6 +9,7 @@ from vernus.core.finding import AxisEnd, Fine, Mm, Sentence
 from vernus.core.machine.stroke import ENDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed
+from vernus.job.feed.chain import driven_words
 from vernus.job.feed.feed import feed_result, stops_result
 from vernus.job.feed.mesh import mesh_result
 from vernus.job.known import feed_of, worked_over
@@ -22,7 +23,18 @@ def feed_statements(job: Job, axis: Axis) -> list[Statement]:
     feed = feed_of(job, axis)
     if feed is None:
         return []
-    return [*_trips(job, axis, feed), *_mesh(job, axis, feed), *_parts(job, axis, feed)]
+    return [*_drive(job, axis, feed), *_trips(job, axis, feed), *_mesh(job, axis, feed), *_parts(job, axis, feed)]
+
+
+def _drive(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
+    """What drives gear and handwheel, and what holds each along the screw."""
+    if axis.drive != "new":
+        return []
+    chain, found = feed_result(job, axis, feed).fit.chain, list[Statement]()
+    for row, words in () if chain is None else driven_words(chain, feed):
+        figures: dict[str, object] = {"of": row.of, "by": row.by, "held_by": row.held_by}
+        found.append(Statement("drive", axis.name, row.of, "feed", words, figures))
+    return found
 
 
 def _mesh(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:

@@ -31,6 +31,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
+from vernus.job.feed.chain import driven_words
 from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, made_now, put_back, still_to_make
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
@@ -65,7 +66,7 @@ _STOPS = {
 }
 _BRACKET = {
     "Bearing": ("bearing", "bearing_width", "screw_below"),
-    "Unit's holes": ("sits", "unit_x", "unit_y", "unit_across", "unit_up", "unit_thread"),
+    "Unit's holes": ("sits", "pattern_x", "pattern_y", "unit_across", "unit_up", "unit_thread"),
 }
 _FORMS: Mapping[int, Mapping[str, Sequence[str]]] = {
     0: _FIT, 1: _MESH, 3: _STOPS, 5: _BRACKET, 6: {"": (*CHECKS, "made")}
@@ -338,6 +339,9 @@ class FeedSheet(Sheet):
             if 0 <= row < len(result.fit.items):
                 shown = [result.fit.items[row]]
             words = " ".join(i.words.text(units) for i in shown)
+            feed, chain = self._feed(), result.fit.chain
+            if not row > 0 and chain is not None and feed is not None:
+                words += "".join(f" {said.text(units)}" for _, said in driven_words(chain, feed))
         self.words.setText(words)
         self.words.setVisible(bool(words))
 

@@ -73,6 +73,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
         laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
         yield Picture(laid, 330)
+        yield from said_blocks(job, axis, units, "drive")
     for part in result.fit.parts:
         yield Words(f"{part.name.capitalize()}, to scale", keep_with_next=True)
         made: Callable[..., Any] = partial(paint_made, part=part, inks=PRINT, units=units)
