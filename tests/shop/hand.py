@@ -254,7 +254,7 @@ class Hand:
         elif words in sections:
             field_, mm = next(iter(sections[words].items()))
             self.desk.section(kit.family, **{field_: self.caliper(mm)})
-        elif words == "reader's bracket, its thickness":
+        elif words.startswith("reader's bracket"):
             self._make_bracket(axis)
         elif name == "face length":
             face = next(f for f in self.truth.machine.faces if f.axis == axis and f.name == kit.face)

@@ -164,6 +164,10 @@ def _closed(lived, joint):
         yield from _in_the_slot(lived, joint)
         return
     screws = [s for s in lived.of("screw", joint.axis) if _mine(lived, joint, s)]
+    if joint.way == "plate":  # as thick as it is said to be made
+        joint.grip_mm = next(
+            (s["stock_mm"][2] for s in lived.of("part", joint.axis) if s["name"].startswith("plate over")), 12.0
+        )
     d, pitch = THREADS[joint.thread]
     for s in screws:
         yield from _clamps(joint, s, d, pitch)

@@ -178,6 +178,13 @@ def _bracket(place: FacePlace, bulk: ScaleBulk, name: str, reader_mm: tuple[floa
     return place.solid(f"{name} bracket", place.reader_member, (middle - half - c, middle + half + c), up, out)
 
 
+def assumed_bracket(place: FacePlace, bulk: ScaleBulk) -> Triple:
+    """What a reader's bracket is reckoned with while none is made: along the scale, across it, and its thickness."""
+    high, tall = bulk.family.section_mm[0], bulk.family.reader_section_mm[0]
+    wide = high + tall + BRACKET_RISE_MM if place.reader_from_above else tall + BRACKET_DROP_MM
+    return bulk.family.reader_mm, wide, bulk.bracket_thick_mm
+
+
 def _held_off(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
     """What holds the body off its face: a block at each end, or a plate as long as the body."""
     if bulk.stand_off_mm <= 0:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -12,15 +13,18 @@ from vernus.core.make.parts import mirrored
 from vernus.core.make.plates import PlaceOfHole, PlatePlan, lies_under, plan_plate, sinks
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
+from vernus.core.plan.plan_parts import PROPOSED_OFF_MM, ScaleBulk, clearing_across, clearing_off, solid_parts
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, Hole, MountPart, PartCut, carried_by
+from vernus.job.entities import Axis, DrilledHole, Entity, Face, Hole, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, stand_off_wanted
-from vernus.job.machine.planned import bulk_of
+from vernus.job.machine.geometry import face_place
+from vernus.job.machine.planned import bulk_of, casting_at, castings_of
+from vernus.job.machine.rests import across_of
 from vernus.job.machine.survey import threads_that_fit, untold
 from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
 from vernus.job.make.parts import part_of
-from vernus.job.plan.places import place_on_face
+from vernus.job.plan.places import PlaceOnFace, place_on_face
 
 NewId = Callable[[], str]
 PLATE_MM = 12.0
@@ -131,16 +135,13 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
         raise BadInputError(
             "Note the holes of the chosen face with their places on the Machine sheet first (from its left end)."
         )
-    screw, bulk = thread_named(thread), bulk_of(job, axis, face) if face is not None else None
+    screw, ends = thread_named(thread), (place.first_hole_mm, place.last_hole_mm)
     bare = [PlaceOfHole(h.place_mm[0], h.place_mm[1], h.thread) for h in there if h.place_mm and h.thread]
-    ends = (place.first_hole_mm, place.last_hole_mm)
-    least = max(_free_height(x, bare, screw.major_mm) for x in ends)
-    high = 0.0 if bulk is None else bulk.family.section_mm[0]
-    up, existing = _under_the_body(bare, (place.start_mm, place.end_mm), least, high)
-    plan = plan_plate(existing, [PlaceOfHole(x, up, screw) for x in ends], thickness_mm=PLATE_MM, material="aluminium")
+    up, existing, thick = _line_of_the_body(job, axis, bare, place, screw.major_mm)
+    plan = plan_plate(existing, [PlaceOfHole(x, up, screw) for x in ends], thickness_mm=thick, material="aluminium")
     part = MountPart(
         id=new_id(), axis_id=axis.id, name="plate over the holes there are", part_kind="plate", bolts_to="machine",
-        length=_at(plan.width_mm), width=_at(plan.height_mm), thickness=_at(PLATE_MM),
+        length=_at(plan.width_mm), width=_at(plan.height_mm), thickness=_at(thick),
     )  # fmt: skip
     holes = [
         DrilledHole(
@@ -152,25 +153,71 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
     return [part, *holes], plan
 
 
-def _under_the_body(
-    existing: list[PlaceOfHole], span_mm: tuple[float, float], up_mm: float, high_mm: float
-) -> tuple[float, list[PlaceOfHole]]:
-    """The height of the body's line, and the holes there are with those sunk whose heads the body would lie on.
+def _line_of_the_body(
+    job: Job, axis: Axis, existing: list[PlaceOfHole], place: PlaceOnFace, major_mm: float
+) -> tuple[float, list[PlaceOfHole], float]:
+    """How high the body's line lies above the face's middle, the holes there are with those sunk that it covers, and
+    how thick the plate is (mm): what clears the castings the body rides with.
 
-    Where a head can't be sunk into the plate, the line is moved clear of all of them, the shorter way.
+    Of the lines that can be the first where a plate of usual thickness clears them and the body stays below their top,
+    else the one that wants the thinnest plate.
     """
-    under = [h for h in existing if lies_under((h.x_mm, h.y_mm), h.thread, span_mm, (up_mm, high_mm))]
-    if all(sinks(h.thread, PLATE_MM) for h in under):
-        return up_mm, [replace(h, counterbored=h in under) for h in existing]
+    face = chosen_face(job, axis)
+    bulk = None if face is None else bulk_of(job, axis, face)
+    high = 0.0 if bulk is None else bulk.family.section_mm[0]
+    lines = list(_lines(existing, place, major_mm, high))
+    if face is None or bulk is None:
+        return (*lines[0], PLATE_MM)
+    lines += _lines(existing, place, major_mm, high, _beside_castings(job, axis, face, bulk, [up for up, _ in lines]))
+    found = [(*line, *_room_for(job, axis, face, replace(bulk, across_mm=line[0]))) for line in lines]
+    up, holes, thick, _ = min(found, key=lambda f: (f[2] > PLATE_MM, f[3], f[2]))
+    return up, holes, thick if thick <= PROPOSED_OFF_MM else PLATE_MM
+
+
+def _beside_castings(job: Job, axis: Axis, face: Face, bulk: ScaleBulk, lines: Sequence[float]) -> list[float]:
+    """The lines nearest to some on which a body right on its face clears the castings it rides with."""
+    place, on = face_place(face, length_of(job, axis, face)), casting_at(job, axis, face, face.member)
+    ways = [
+        (up, None if on is None else clearing_across(place, replace(bulk, across_mm=up), castings_of(job, face), on))
+        for up in lines
+    ]
+    return [up + way for up, way in ways if way]
+
+
+def _lines(
+    existing: list[PlaceOfHole],
+    place: PlaceOnFace,
+    major_mm: float,
+    high_mm: float,
+    only: Sequence[float] | None = None,
+) -> Iterable[tuple[float, list[PlaceOfHole]]]:
+    """The lines on which a body can lie over holes there are, nearest to the face's middle first; or those of some.
+
+    Over heads that can be sunk into the plate, else clear of every head; its own threads are clear of the holes.
+    """
+    ends, span = (place.first_hole_mm, place.last_hole_mm), (place.start_mm, place.end_mm)
+    near = [h for h in existing for x in ends if abs(h.x_mm - x) < (h.thread.major_mm + major_mm) * 1.5]
+    over = max((h.y_mm + _PLATE_OVER_MM for h in near), default=0.0)
+    under = min((h.y_mm - _PLATE_OVER_MM for h in near), default=0.0)
     reach = [(h, counterbore(h.thread)[0] / 2 + high_mm / 2 + _CLEAR_MM) for h in existing]
     above, below = max(h.y_mm + r for h, r in reach), min(h.y_mm - r for h, r in reach)
-    return (above if above - up_mm <= up_mm - below else below), existing
+    for up in sorted({over, under} if only is None else set(only), key=abs):
+        if any(abs(up - h.y_mm) < _PLATE_OVER_MM - 1e-9 for h in near):
+            continue
+        covered = [h for h in existing if lies_under((h.x_mm, h.y_mm), h.thread, span, (up, high_mm))]
+        if all(sinks(h.thread, PLATE_MM) for h in covered):
+            yield up, [replace(h, counterbored=h in covered) for h in existing]
+    yield from ((up, existing) for up in sorted((above, below), key=abs) if only is None)
 
 
-def _free_height(x_mm: float, existing: list[PlaceOfHole], major_mm: float) -> float:
-    """How far up a hole at ``x_mm`` has to lie to keep clear of those there are."""
-    near = [h for h in existing if abs(h.x_mm - x_mm) < (h.thread.major_mm + major_mm) * 1.5]
-    return max((h.y_mm + _PLATE_OVER_MM for h in near), default=0.0)
+def _room_for(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> tuple[float, bool]:
+    """How thick a plate clears what a body rides with (mm), and whether it stands above its casting's top there."""
+    place = face_place(face, length_of(job, axis, face))
+    off = clearing_off(place, solid_parts(place, bulk), castings_of(job, face))
+    thick = math.inf if off is None else max(PLATE_MM, float(math.ceil(off)))
+    casting, up = casting_at(job, axis, face, face.member), across_of(face)
+    body = solid_parts(place, bulk)[0]
+    return thick, casting is not None and body.max_mm[up] > casting.max_mm[up]
 
 
 def t_nut_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:

@@ -12,7 +12,7 @@ from dataclasses import replace
 from vernus.core.machine.envelope import Box, Envelope
 from vernus.core.machine.measures import coefficients
 from vernus.core.machine.stroke import End, Need
-from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, scale_parts
+from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, assumed_bracket, scale_parts
 from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
@@ -107,6 +107,7 @@ _SIZES = (
     ("reader_height", "reader, its height"), ("reader_depth", "reader, its depth"),
 )  # fmt: skip
 _BRACKET = "reader's bracket, its thickness"
+_ACROSS = "reader's bracket, how far it goes across"
 
 
 def varied(job: Job, axis: Axis, bulk: ScaleBulk, times: float = 1.0) -> Iterable[tuple[str, ScaleBulk]]:
@@ -124,7 +125,9 @@ def varied(job: Job, axis: Axis, bulk: ScaleBulk, times: float = 1.0) -> Iterabl
         if edit is None or getattr(edit, field) is None:
             yield label, replace(bulk, family=other)
     if bulk.bracket_mm is None and bracket_came(job, axis) is None:
-        yield _BRACKET, replace(bulk, bracket_mm=_thicker(bulk))
+        face = chosen_face(job, axis)
+        if face is not None:
+            yield _BRACKET, replace(bulk, bracket_mm=_thicker(job, axis, face, bulk))
 
 
 def sizes_otherwise(job: Job, axis: Axis) -> list[tuple[tuple[str, str, list[Entity]], str]]:
@@ -150,13 +153,15 @@ def _sized(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Enti
         for (field, label), mm in sizes
         if getattr(edit, field) is None
     ]
-    if bulk.bracket_mm is None and bracket_came(job, axis) is None:
-        long, wide, thick = _thicker(bulk)
+    if bulk.bracket_mm is None and face is not None:
+        came = bracket_came(job, axis)
+        long, wide, thick = _thicker(job, axis, face, bulk)
         part = MountPart(
             id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
-            width=_typed(wide), thickness=_typed(thick * times),
+            width=_typed(wide * times), thickness=_typed(thick * times if came is None else came),
         )  # fmt: skip
-        found.append((f"{axis.name} {_BRACKET}", "measure what carries the reader on Receive or Mounts", [part]))
+        what = _BRACKET if came is None else _ACROSS
+        found.append((f"{axis.name} {what}", "measure what carries the reader on Receive or Mounts", [part]))
     return found
 
 
@@ -164,6 +169,7 @@ def _typed(mm: float) -> LengthEntry:
     return LengthEntry(mm=mm, text=f"{mm:.2f}")
 
 
-def _thicker(bulk: ScaleBulk) -> tuple[float, float, float]:
+def _thicker(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> tuple[float, float, float]:
     """A bracket as it is assumed, but thicker."""
-    return bulk.family.reader_mm, bulk.family.reader_section_mm[0], BRACKET_MM + _BY_MM
+    long, wide, _ = assumed_bracket(face_place(face, length_of(job, axis, face)), bulk)
+    return long, wide, BRACKET_MM + _BY_MM
