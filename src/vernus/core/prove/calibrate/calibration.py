@@ -251,7 +251,8 @@ def _review_counts(
                 n=len(near),
             )
         )
-    mixed = review_ratio(check.shown_mm / check.moved_mm, check.u_rel, lands=len(near) == 1)
+    lands = len(near) == 1 or (not near and abs(_from_standard(per_mm)[1]) <= suspect_ppm)
+    mixed = review_ratio(check.shown_mm / check.moved_mm, check.u_rel, lands=lands)
     findings += mixed
     if not near and not mixed:
         findings += _off_standard(per_mm, per, suspect_ppm)
@@ -261,10 +262,15 @@ def _review_counts(
     return findings
 
 
-def _off_standard(per_mm: float, per: Literal["in", "mm"], suspect_ppm: float) -> list[Finding]:
+def _from_standard(per_mm: float) -> tuple[float, float]:
+    """The standard count per mm that is nearest, and how far off it some counts are (ppm)."""
     standard = [1000 / um for um in STANDARD_COUNTS_UM] + [BEAM_COUNTS_PER_INCH / MM_PER_INCH]
     nearest = min(standard, key=lambda c: abs(math.log(per_mm / c)))
-    ppm = (per_mm / nearest - 1) * 1e6
+    return nearest, (per_mm / nearest - 1) * 1e6
+
+
+def _off_standard(per_mm: float, per: Literal["in", "mm"], suspect_ppm: float) -> list[Finding]:
+    nearest, ppm = _from_standard(per_mm)
     if abs(ppm) <= suspect_ppm:
         return []
     return [
