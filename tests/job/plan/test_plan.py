@@ -29,14 +29,14 @@ from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.known import plan_of
 from vernus.job.machine.geometry import axis_travel, envelope_of, faces_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
-from vernus.job.machine.travel import turns_entry
+from vernus.job.machine.travel import survey_with, turns_entry
 from vernus.job.plan.compare import compare_families
 from vernus.job.plan.display import display_findings
 from vernus.job.plan.faces import choose_face, face_findings, faces_result
 from vernus.job.plan.next_measure import next_measure
 from vernus.job.plan.order import stop_items
 from vernus.job.plan.places import place_on_face
-from vernus.job.plan.scale import scale_plan
+from vernus.job.plan.scale import scale_plan, scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.plan.what_if import what_ifs
 from vernus.job.review import card_lines, review_axis, review_job
@@ -526,3 +526,18 @@ def test_a_readout_of_its_own_is_no_candidate_where_a_scale_on_the_display_is_fi
         judged = faces_result(job, axis_of(job, axis.name)).judged
         assert judged
         assert any(j.face.separate == "yes" for j in judged) == own
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_a_thin_margin_of_a_scale_that_is_here_is_told_and_allowed_once_its_stops_are_fitted(units):
+    job = Job(new_job_entities("x", "bench-mill", units=units, scope={"X": ("new", "none")}))
+    axis = job.axes()[0]
+    survey = survey_with(job, axis, "caliper").with_(readings=(mm("400 mm"), mm("400 mm")))
+    plan = ScalePlan(id="plan", axis_id=axis.id, family="glass-slim", measuring=mm("410 mm"))
+    job.apply("plan", [survey, plan])
+    severity = lambda: {f.code: f.severity for f in scale_result(job, axis).findings}.get("margin-thin")  # noqa: E731
+    assert severity() == "caution"
+    job.apply("came", [Delivery(id="came", axis_id=axis.id, measuring=mm("410 mm"))])
+    assert severity() == "caution"
+    job.apply("stops", [Step(id="stops", key="stops", done=True)])
+    assert severity() == "info"

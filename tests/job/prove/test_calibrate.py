@@ -402,3 +402,23 @@ def test_the_limit_of_a_beam_is_its_own_for_counts_too(job, axis):
     assert "counts-suspect" in codes()  # 667 ppm of a sealed scale
     job.apply("beam", [scale_plan(job, axis).with_(family="beam", measuring=mm("600"))])
     assert "counts-suspect" not in codes()
+
+
+@pytest.mark.parametrize("k", [2, 4, 5, 10, 0.5, 0.25, 0.2, 0.1])
+@pytest.mark.parametrize("unit", ["mm", "in"])
+@pytest.mark.parametrize("found", [200.0, 200.008, 199.993])
+def test_a_display_set_wrong_by_any_clean_factor_keys_in_the_same_counts(job, axis, k, unit, found):
+    """A scale of 200 counts per mm, off by less than a scale errs, on a display that is set to 200 · k."""
+    moves = [100, 200, 300, 420]
+    lengths = [m / 25.4 if unit == "in" else m for m in moves]
+    right = checked(job, axis, [(f"{x:.6f}", f"{x * found / 200:.6f}") for x in lengths], unit, set_counts=200.0)
+    wrong = checked(
+        job, axis, [(f"{x:.6f}", f"{x * found / (200 * k):.6f}") for x in lengths], unit, set_counts=200 * k
+    )
+    as_set, off = calibration_result(job, right), calibration_result(job, wrong)
+    assert off.verdict == "fail"
+    assert off.value_to_key in (200.0, pytest.approx(found, abs=0.006)), "what was found, or the standard in its reach"
+    assert off.counts.counts_per_mm == pytest.approx(as_set.counts.counts_per_mm, rel=1e-6)
+    clean = [f for f in off.findings if f.code == "clean-ratio"]
+    assert [f.severity for f in clean] == ["caution"]
+    assert off.error_u_mm == pytest.approx(off.budget.expanded / k, rel=1e-3), "an error shown k times as large"

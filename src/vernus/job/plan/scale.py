@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.finding import Finding, Mm, Sentence, Sold, finding
@@ -37,6 +37,7 @@ from vernus.job.known import (
     spare_wanted,
 )
 from vernus.job.known import travel as known_travel
+from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.cut import cut_of, is_here
@@ -88,13 +89,22 @@ def scale_result(job: Job, axis: Axis) -> ScaleResult:
         findings.append(no_size(family, family_length(family, travel, margin(job, axis).value, asked)))
     bears, there = bearing_length(job, axis), axis.readout == "there"
     lies_on = None if bears is None or there else bears.value
-    findings += judge_plan(family, measuring_mm, travel, margins, both, lies_on, there=there)
+    judged = judge_plan(family, measuring_mm, travel, margins, both, lies_on, there=there)
+    findings += [_accepted(job, axis, found) for found in judged]
     findings += _old_check(job, axis) if there else []
     findings += [f for f in stroke_of(job, axis).findings if "scale" in f.concerns]
     findings += [*_carrier_against_face(job, axis), *in_casting(job, axis)]
     place = _place(job, axis, family, measuring_mm, both)
     words = _order(job, axis, family, measuring_mm, place, findings)
     return answer(choices, words, place)
+
+
+def _accepted(job: Job, axis: Axis, found: Finding) -> Finding:
+    """A margin that is thin on a scale that is here, with the stops fitted that go before it: told, and allowed."""
+    if found.code != "margin-thin" or not is_here(job, axis) or not stops_fitted(job, axis):
+        return found
+    rest = Sentence("It is here, and its stops come first: nothing more to do, as long as they stay.")
+    return replace(found, severity="info", remedy=rest)
 
 
 def _old_check(job: Job, axis: Axis) -> list[Finding]:

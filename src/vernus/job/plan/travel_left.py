@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -16,7 +16,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.known import chosen_face
 from vernus.job.machine.directions import directions_of, end_words, finding_directed
-from vernus.job.machine.fitted_stops import is_fitted
+from vernus.job.machine.fitted_stops import is_fitted, stops_fitted
 from vernus.job.machine.geometry import (
     axis_key,
     envelope_of,
@@ -142,6 +142,7 @@ def _envelope_result(job: Job) -> EnvelopeResult:
     for axis in job.axes():
         findings += _bumpers(job, axis, envelope, left)
         found = [f for f in stroke_of(job, axis).findings if "envelope" in f.concerns and in_scope(axis)]
+        found = [_kept_by_stop(f) if stops_fitted(job, axis) else f for f in found]
         findings += [_of_axis(finding_directed(f, directions_of(job, axis)), axis_key(job, axis)) for f in found]
     findings += [_not_in_it(axis) for axis in missing_scales(job)]
     planned = any(b.group for b in envelope.boxes)
@@ -182,6 +183,13 @@ def _not_in_it(axis: Axis) -> Finding:
 def _no_scale_of(job: Job) -> list[Sentence]:
     words = "the {axis} scale there already, whose face nobody said"
     return [Sentence(words, {"axis": axis.name}) for axis in missing_scales(job)]
+
+
+def _kept_by_stop(found: Finding) -> Finding:
+    """A scale that ends before its mark is kept by the stop that is fitted there."""
+    if found.code != "scale-ends-first":
+        return found
+    return replace(found, severity="info", remedy=Sentence("The stop that is fitted keeps it; nothing more to do."))
 
 
 def _of_axis(found: Finding, name: str) -> Finding:

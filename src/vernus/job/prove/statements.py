@@ -142,12 +142,12 @@ def _verdict(axis: Axis, result: CalibrationResult) -> list[Statement]:
     words = Sentence(
         "As it is set the display is off by {error} ± {u} over {over}; {limit} is wanted.",
         {
-            "error": Fine(result.error_mm), "u": Fine(result.budget.expanded), "over": Mm(result.over_mm),
+            "error": Fine(result.error_mm), "u": Fine(result.error_u_mm or 0.0), "over": Mm(result.over_mm),
             "limit": Fine(limit),
         },
     )  # fmt: skip
     said = {
-        "of": "display", "value_mm": result.error_mm, "u_mm": result.budget.expanded, "limit_mm": limit,
+        "of": "display", "value_mm": result.error_mm, "u_mm": result.error_u_mm, "limit_mm": limit,
         "verdict": result.verdict,
     }  # fmt: skip
     return [Statement("verdict", axis.name, "display", "calibrate", words, said)]

@@ -56,7 +56,7 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     read = scaled([*_scatter_line(move), rounding_line(run, setting)], true_of_shown)
     budget = combine_apart(scaled([*read, *moved_lines(run, setting, rms)], over / length))
     asked = review_repeats(setting.shown, setting.true, max(1 / per_mm, setting.step_mm))
-    judged = _judge_counts(run, setting, counts, key, over, budget)
+    judged = _judge_counts(run, setting, counts, key, over, budget, abs(move.shown_mm / move.moved_mm))
     guessed = _guessed(job, run)
     words = judged.words or instruct_counts(counts, move.moved_mm, run.per == "in", keyed.words)
     if guessed and not judged.leave:
@@ -69,6 +69,7 @@ def counts_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         value_to_key=to_key if not asked else None,
         keyed=keyed,
         error_mm=judged.error_mm,
+        shown_of_true=abs(move.shown_mm / move.moved_mm),
         over_mm=over,
         budget=budget,
         verdict=judged.verdict if not asked else "unsure",
@@ -121,12 +122,18 @@ class _Judged:
 
 
 def _judge_counts(
-    run: CalibrationRun, setting: CalibrationSetting, counts: Counts, key: float, over_mm: float, budget: Budget
+    run: CalibrationRun,
+    setting: CalibrationSetting,
+    counts: Counts,
+    key: float,
+    over_mm: float,
+    budget: Budget,
+    shown_of_true: float,
 ) -> _Judged:
     per_mm = set_per_mm(run)
     off = abs(counts.counts_per_mm / per_mm - 1) * over_mm
     worst = max(off, *(abs(abs(s) - abs(t)) for s, t in zip(setting.shown, setting.true, strict=True)))
-    verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
+    verdict = judge(worst, budget.expanded * shown_of_true, setting.wanted_mm).verdict
     same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
     known = off > budget.expanded
     if counts.reversed:

@@ -44,6 +44,13 @@ class CalibrationResult:
     verdict: Literal["pass", "fail", "unsure"] | None = None
     settled: bool = False
     thermal_mm: float | None = None
+    shown_of_true: float = 1.0
+    """How much the display shows of a true move as it is set: an error in what is shown is known so much worse."""
+
+    @property
+    def error_u_mm(self) -> float | None:
+        """U of ``error_mm``: the budget's, which is of true lengths, in what the display shows."""
+        return None if self.budget is None else self.budget.expanded * self.shown_of_true
 
     def middle_and_full(self) -> tuple[float, float] | None:
         """The error (mm) as read nearest to the middle and at the far end; None with fewer than three stations."""
