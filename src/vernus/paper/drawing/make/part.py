@@ -16,7 +16,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.core.units import UnitSystem, format_length
-from vernus.paper.drawing.lines import arrowhead_at, dimension, label
+from vernus.paper.drawing.lines import arrowhead_at, dimension, label, text_width
 from vernus.paper.ink import Inks, pen
 
 _TITLE = 18.0
@@ -207,9 +207,12 @@ def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units
         label(painter, QPointF(view.left, low), words, inks, anchor="left")
         label(painter, QPointF(view.left, low + 18), more, inks, anchor="left")
         return
-    dimension(
-        painter, view.left, view.left + thick * view.per_mm, view.low + 24, words, inks, feature_y=view.low, room=room
-    )
+    right = view.left + thick * view.per_mm
+    if right + 24 + text_width(painter, words) <= room.right():
+        dimension(painter, view.left, right, view.low + 24, words, inks, feature_y=view.low, room=room)
+        return
+    under = QPointF(min(room.right() - 4, right + text_width(painter, words) / 2), view.low + 16)
+    label(painter, under, words, inks, anchor="right")  # no room beside: left of it the front has its own dimension
 
 
 def upright(painter: QPainter, y1: float, y2: float, x: float, text: str, inks: Inks, *, feature_x: float) -> None:
