@@ -126,6 +126,17 @@ def combine_apart(lines: Sequence[BudgetLine]) -> Budget:
     return combine(lines, expanded / plain.u if plain.u > 0 else None)
 
 
+def stated(scatter: float, freedom: float, step: float, rest: float = 0.0) -> float:
+    """U at 95 %: √(max(t·u_s, q)² + (1.96·u_rest)²), own work, found by simulation (no source).
+
+    ``scatter`` is the standard uncertainty from scatter alone with its own degrees of freedom (0 of none: one reading),
+    ``step`` one whole step as it acts on the result, ``rest`` what else is known of it. Step and scatter aren't added:
+    where only rounding acts, a twelfth of its square covers too little, and where scatter does, it holds it already.
+    """
+    scattered = student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0
+    return math.hypot(max(scattered, step), 1.96 * rest)
+
+
 @dataclass(frozen=True)
 class Guarded:
     """A verdict against a tolerance, and the expanded uncertainty (mm) that would settle it (0: none would)."""

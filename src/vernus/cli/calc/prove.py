@@ -9,11 +9,13 @@ from typing import Literal
 
 from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, whole_number
+from vernus.core.budget import Verdict, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, finding
 from vernus.core.prove.calibrate.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
+    MoveCheck,
     average_moves,
     count_per_unit,
     fit_factor,
@@ -22,7 +24,7 @@ from vernus.core.prove.calibrate.calibration import (
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.prove.circle import circle_of_holes
 from vernus.core.prove.part_check import check_distances, check_places
-from vernus.core.prove.positioning import OneWay, analyse_positioning
+from vernus.core.prove.positioning import A_ABOVE, OneWay, analyse_positioning
 from vernus.core.prove.thermal import SUBSTANCES, check_temperature
 from vernus.job.formats.measurements import read_measurements
 
@@ -39,7 +41,7 @@ def add_counts(calls: Calls) -> None:
     counts.add_argument("--u-shown", type=calls.length, default=0.0, help="its standard uncertainty, rounding apart")
     counts.add_argument("--u-moved", type=calls.length, default=0.0, help="standard uncertainty of the true move")
     counts.add_argument("--travel", type=calls.length, help="travel the counts are used over")
-    counts.add_argument("--error", type=calls.length, default=DEFAULT_ERROR_MM, help="wanted over it (default 0.01 mm)")
+    counts.add_argument("--error", type=calls.length, help="wanted over it (default 0.01 mm); judged where given")
     counts.add_argument("--step", type=calls.length, default=0.0, help="last step of the display")
     counts.set_defaults(run=calc_counts)
 
@@ -55,7 +57,7 @@ def calc_counts(args: argparse.Namespace) -> Answer:
         rows = read_measurements(args.csv, ("moved", "shown"))
     check = average_moves(rows["shown"], rows["moved"], per_mm, args.u_shown, args.u_moved, args.step)
     per: Literal["in", "mm"] = "mm" if args.set_cpmm is not None else "in"
-    counts = count_per_unit(check, args.travel, args.error, per)
+    counts = count_per_unit(check, args.travel, DEFAULT_ERROR_MM if args.error is None else args.error, per)
     odd = review_repeats(rows["shown"], rows["moved"], max(1 / per_mm, args.step))
     return {
         "n": check.n,
@@ -64,10 +66,28 @@ def calc_counts(args: argparse.Namespace) -> Answer:
         "counts_per_mm": counts.counts_per_mm,
         "count_um": counts.count_um,
         "u_rel": counts.u_rel,
+        "U_rel": check.expanded_rel,
         "nominal": counts.nominal_per_inch,
         "min_length_mm": counts.min_length_mm,
+        **_judged(None if args.error is None else _of_counts(check, counts.counts_per_mm / per_mm, args, bool(odd))),
         "findings": [*odd, *counts.findings],
     }
+
+
+def _of_counts(check: MoveCheck, of_set: float, args: argparse.Namespace, doubtful: bool) -> Verdict:
+    """Whether the counts set keep the error wanted over the travel, or over the move where none is given.
+
+    One move says nothing of how it repeats: it neither passes nor fails by itself.
+    """
+    over = args.travel if args.travel is not None else abs(check.moved_mm)
+    shown = abs(check.shown_mm / check.moved_mm)
+    verdict = judge(abs(of_set - 1) * over, check.expanded_rel * over * shown, args.error).verdict
+    return "unsure" if doubtful or check.n < 2 else verdict
+
+
+def _judged(verdict: Verdict | None) -> Answer:
+    """The verdict as a key, where a limit was given."""
+    return {} if verdict is None else {"verdict": verdict}
 
 
 def add_factor(calls: Calls) -> None:
@@ -75,6 +95,8 @@ def add_factor(calls: Calls) -> None:
     factor = calls.add("factor", help="linear factor from stations")
     factor.add_argument("csv", type=Path, help="columns target and shown, such as target_mm,shown_mm")
     factor.add_argument("--current", type=number, default=1.0, metavar="F", help="factor set now (default 1)")
+    factor.add_argument("--step", type=calls.length, default=0.0, help="last step of the display")
+    factor.add_argument("--error", type=calls.length, help="wanted over the stations: judged where given")
     factor.set_defaults(run=calc_factor)
 
 
@@ -82,9 +104,21 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     """The linear factor from stations."""
     columns = read_measurements(args.csv, ("target", "shown"))
     fit = fit_factor(columns["target"], columns["shown"], args.current)
+    sure = fit.expanded(args.step)
+    verdict: Verdict | None = None
+    if args.error is not None:
+        off = abs(fit.slope - 1) * fit.span_mm
+        worst = max(abs(s - t - columns["shown"][0] + columns["target"][0])
+                    for s, t in zip(columns["shown"], columns["target"], strict=True))  # fmt: skip
+        u = None if sure is None else sure / fit.factor * fit.span_mm
+        verdict = "unsure" if u is None else judge(off, u, args.error).verdict
+        if verdict == "pass" and worst > args.error:
+            verdict = "unsure"  # the line keeps it, a station doesn't
     return {
         "factor": fit.factor,
         "u_factor": fit.u_factor,
+        "U_factor": sure,
+        **_judged(verdict),
         "ppm": fit.ppm,
         "intercept_mm": fit.intercept_mm,
         "u_intercept_mm": fit.u_intercept_mm,
@@ -124,6 +158,7 @@ def add_positioning(calls: Calls) -> None:
     positioning.add_argument(
         "csv", type=Path, help="columns target, shown and approach (+ or -), such as target_mm,shown_mm"
     )
+    positioning.add_argument("--tolerance", type=calls.length, help="for A over both directions: judged where given")
     positioning.set_defaults(run=calc_positioning)
 
 
@@ -145,6 +180,10 @@ def calc_positioning(args: argparse.Namespace) -> Answer:
         answer[f"E_{way}_um"] = _um(figures.systematic_mm)
         answer[f"R_{way}_um"] = _um(figures.repeatability_mm)
         answer[f"A_{way}_um"] = _um(figures.accuracy_mm)
+    spread = found.pooled_mm
+    answer["U_A_um"] = None if spread is None or found.accuracy_mm is None else _um(A_ABOVE * spread)
+    if args.tolerance is not None:
+        answer["verdict"] = found.judge_accuracy(args.tolerance) or "unsure"
     return {**answer, "findings": found.findings}
 
 
@@ -213,14 +252,17 @@ def calc_part_check(args: argparse.Namespace) -> Answer:
     else:
         wanted = list(zip(rows["x"], rows["y"], strict=True))
         found = check_places(wanted, list(zip(rows["measured_x"], rows["measured_y"], strict=True)))
-    um = 1e6
+    um, sure = 1e6, found.expanded(found.u_squareness)
     return {
         "scale_x": found.scale_x,
         "u_scale_x": found.u_scale_x,
+        "U_scale_x": found.expanded(found.u_scale_x),
         "scale_y": found.scale_y,
         "u_scale_y": found.u_scale_y,
+        "U_scale_y": found.expanded(found.u_scale_y),
         "squareness_um_per_m": found.squareness * um,
         "u_squareness_um_per_m": None if found.u_squareness is None else found.u_squareness * um,
+        "U_squareness_um_per_m": None if sure is None else sure * um,
         "residual_um": _um(found.rms_mm),
         "turn_deg": None if found.turn is None else math.degrees(found.turn),
         "findings": [] if found.freedom > 0 else [_none_to_spare()],

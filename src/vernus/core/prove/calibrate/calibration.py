@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from vernus.core.budget import stated
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, Severity, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
@@ -97,6 +98,15 @@ class MoveCheck:
     def u_rel(self) -> float:
         """Relative standard uncertainty of the counts."""
         return self.u_true_move_mm / abs(self.moved_mm)
+
+    @property
+    def expanded_rel(self) -> float:
+        """U of the counts at 95 %, relative: the scatter of repeats by its own Student's t, or one whole step."""
+        true_of_shown = abs(self.moved_mm / self.shown_mm)
+        step = max(1 / self.set_per_mm, self.step_mm) * true_of_shown
+        rest = math.hypot(self.u_shown_mm * true_of_shown, self.u_moved_mm)
+        u = stated(self.scatter_mm / math.sqrt(self.n) * true_of_shown, self.n - 1, step, rest)
+        return u / abs(self.moved_mm)
 
     @property
     def k95(self) -> float:
@@ -330,6 +340,14 @@ class LinearFactor:
     residual_sd_mm: float | None
     residuals_mm: tuple[float, ...]
     findings: tuple[Finding, ...] = ()
+    span_mm: float = 1.0
+    """From the first station to the last."""
+
+    def expanded(self, step_mm: float = 0.0) -> float | None:
+        """U of the factor at 95 %, with one whole step of the display over the span; None with two stations."""
+        if self.u_factor is None:
+            return None
+        return stated(self.u_factor, len(self.residuals_mm) - 2, step_mm / self.span_mm * self.factor)
 
     def predicted_error(self, true_mm: float) -> tuple[float, float | None]:
         """Error shown − true (mm) at ``true_mm`` and its standard uncertainty, the correlation taken into account."""
@@ -379,6 +397,7 @@ def fit_factor(
         residual_sd_mm=sd,
         residuals_mm=residuals,
         findings=tuple(_review_factor(ppm, u_slope, slope, suspect_ppm, max(1, n - 2))),
+        span_mm=max(true_mm) - min(true_mm),
     )
 
 
