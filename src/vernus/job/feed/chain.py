@@ -33,8 +33,8 @@ _END = (
 )  # fmt: skip
 
 
-CALIPERS_MM = 0.07
-"""What two figures of a caliper, each within 0.05 mm, are off each other; common practice, no source."""
+CALIPERS_MM = 0.1
+"""What two figures of a caliper, each within 0.05 mm, are off each other at most; common practice, no source."""
 
 
 @dataclass(frozen=True)

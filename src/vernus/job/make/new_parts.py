@@ -13,18 +13,26 @@ from vernus.core.make.parts import mirrored
 from vernus.core.make.plates import PlaceOfHole, PlatePlan, lies_under, plan_plate, sinks
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
-from vernus.core.plan.plan_parts import PROPOSED_OFF_MM, ScaleBulk, clearing_across, clearing_off, solid_parts
+from vernus.core.plan.plan_parts import (
+    PROPOSED_OFF_MM,
+    ScaleBulk,
+    clearing_across,
+    clearing_off,
+    scale_parts,
+    solid_parts,
+)
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Entity, Face, Hole, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
 from vernus.job.known import chosen_face, length_of, stand_off_wanted
 from vernus.job.machine.geometry import face_place
-from vernus.job.machine.planned import bulk_of, casting_at, castings_of
+from vernus.job.machine.planned import all_planned_parts, bulk_of, casting_at, castings_of
 from vernus.job.machine.rests import across_of
 from vernus.job.machine.survey import threads_that_fit, untold
 from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
 from vernus.job.make.parts import part_of
 from vernus.job.plan.places import PlaceOnFace, place_on_face
+from vernus.job.plan.travel_left import kept_with, lost_against
 
 NewId = Callable[[], str]
 PLATE_MM = 12.0
@@ -159,8 +167,8 @@ def _line_of_the_body(
     """How high the body's line lies above the face's middle, the holes there are with those sunk that it covers, and
     how thick the plate is (mm): what clears the castings the body rides with.
 
-    Of the lines that can be the first where a plate of usual thickness clears them and the body stays below their top,
-    else the one that wants the thinnest plate.
+    Of the lines that can be the first that leaves most travel, with a plate of usual thickness rather than a thicker
+    one, and with the body below the top of its casting rather than above it.
     """
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
@@ -169,9 +177,10 @@ def _line_of_the_body(
     if face is None or bulk is None:
         return (*lines[0], PLATE_MM)
     lines += _lines(existing, place, major_mm, high, _beside_castings(job, axis, face, bulk, [up for up, _ in lines]))
-    found = [(*line, *_room_for(job, axis, face, replace(bulk, across_mm=line[0]))) for line in lines]
-    up, holes, thick, _ = min(found, key=lambda f: (f[2] > PLATE_MM, f[3], f[2]))
-    return up, holes, thick if thick <= PROPOSED_OFF_MM else PLATE_MM
+    rooms = [_room_for(job, axis, face, replace(bulk, across_mm=up)) for up, _ in lines]
+    best = min(range(len(lines)), key=lambda n: rooms[n])
+    thick = max(PLATE_MM, float(rooms[best][-1]))
+    return (*lines[best], thick if thick <= PROPOSED_OFF_MM else PLATE_MM)
 
 
 def _beside_castings(job: Job, axis: Axis, face: Face, bulk: ScaleBulk, lines: Sequence[float]) -> list[float]:
@@ -210,14 +219,23 @@ def _lines(
     yield from ((up, existing) for up in sorted((above, below), key=abs) if only is None)
 
 
-def _room_for(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> tuple[float, bool]:
-    """How thick a plate clears what a body rides with (mm), and whether it stands above its casting's top there."""
+def _room_for(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> tuple[bool, float, bool, bool, float]:
+    """What a body on a plate costs there, the worst first: whether nothing is left, the travel lost of all axes,
+    whether it wants a thicker plate than usual, whether it stands above its casting's top, how thick a plate clears.
+    """
     place = face_place(face, length_of(job, axis, face))
     off = clearing_off(place, solid_parts(place, bulk), castings_of(job, face))
     thick = math.inf if off is None else max(PLATE_MM, float(math.ceil(off)))
     casting, up = casting_at(job, axis, face, face.member), across_of(face)
-    body = solid_parts(place, bulk)[0]
-    return thick, casting is not None and body.max_mm[up] > casting.max_mm[up]
+    above = casting is not None and solid_parts(place, bulk)[0].max_mm[up] > casting.max_mm[up]
+    held = replace(bulk, stand_off_mm=min(thick, PROPOSED_OFF_MM), block_mm=0.0)
+    others = all_planned_parts(job, without=axis.id)
+    try:
+        bare, kept = kept_with(job, others).kept, kept_with(job, [*others, *scale_parts(place, held, "the scale")]).kept
+    except BadInputError:
+        return False, 0.0, thick > PLATE_MM, above, thick
+    lost = math.fsum((lost_against(bare or {}, kept) or {}).values())
+    return kept is None, round(lost, 2), thick > PLATE_MM, above, thick
 
 
 def t_nut_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
