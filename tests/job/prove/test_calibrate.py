@@ -139,6 +139,14 @@ def test_calibrated_cold_and_checked_warm_is_worked_out(job, axis, clock):
     assert "temperature-taken-out" in codes(job, jump)
 
 
+def test_a_change_that_keeps_what_is_wanted_is_told_and_keeps_no_job_open(job, axis, clock):
+    for slope in (1.0, 1.000015):
+        checked(job, axis, line(slope), method="factor", step=mm("0.001"))
+        clock[0] += timedelta(days=40)
+    found = {f.finding.code: f.finding.severity for f in review_axis(job, axis).findings}
+    assert found.get("calibration-changed") == "info"
+
+
 def test_without_temperatures_it_is_said_what_five_degrees_would_make(job, axis):
     checked(job, axis, line(1.0), method="factor")
     assert "0.028 mm over 480 mm" in temperature_sum(job, axis).steps[0].text()

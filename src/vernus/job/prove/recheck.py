@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Temperature, Tiny
@@ -14,7 +14,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
 from vernus.job.prove.as_read import check_as_read
-from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_reference, reference_of
 from vernus.job.prove.temperature import alphas_of, five_degrees_mm, substance_of, warmth_mm
 
@@ -168,9 +168,16 @@ def _product(words: str, substance: Substance, alpha: float, length: float, at_c
 
 
 def change_findings(job: Job, axis: Axis) -> list[Finding]:
-    """Whether the last two calibrations differ for certain."""
-    kept = history_of(job, axis)
-    return review_change(kept[-2].proof, kept[-1].proof) if len(kept) > 1 else []
+    """Whether the last two calibrations differ for certain; told, no more, where the last one keeps what is wanted.
+
+    One in twenty differs by chance as well: that alone keeps no job open.
+    """
+    kept, run = history_of(job, axis), latest_run(job, axis)
+    found = review_change(kept[-2].proof, kept[-1].proof) if len(kept) > 1 else []
+    if run is None or calibration_result(job, check_as_read(job, run)).verdict != "pass":
+        return found
+    rest = Sentence("The display keeps what is wanted all the same: look again at the next check.")
+    return [replace(f, severity="info", remedy=rest) for f in found]
 
 
 def due_words(due: Due | None) -> Sentence:
