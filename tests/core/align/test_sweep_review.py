@@ -1,3 +1,5 @@
+import random
+
 import pytest
 
 from vernus.core.align.means import instruct
@@ -34,7 +36,25 @@ def test_two_divisions_apart_is_still_the_same_reading():
 def test_sag_is_named_as_such_and_a_bow_that_is_none_is_named_otherwise():
     assert "sag" in codes(*swept(0.0, bow=0.08))
     sweep = analyse_sweep(STATIONS, [0, 0, 0.08, 0, 0, 0], Indicator())
-    assert "bow-over-tolerance" in [f.code for f in review_sweep(sweep, [0, 0, 0.08, 0, 0, 0], Indicator())]
+    assert "bow-unsure" in [f.code for f in review_sweep(sweep, [0, 0, 0.08, 0, 0, 0], Indicator())], "or a slip"
+    twice = [0, 0, 0.08, 0, 0, 0] * 2
+    sweep = analyse_sweep([*STATIONS, *STATIONS], twice, Indicator())
+    assert "bow-over-tolerance" in [f.code for f in review_sweep(sweep, twice, Indicator())]
+
+
+@pytest.mark.parametrize(("times", "word", "least"), [(0.4, "pass", 0.9), (2.0, "fail", 0.9)])
+@pytest.mark.parametrize(("n", "passes"), [(5, 2), (7, 1), (10, 2)])
+def test_a_bow_is_judged_by_how_the_readings_scatter(times, word, least, n, passes):
+    chance, tolerance, said = random.Random(f"bow {times} {n}"), 0.05, []
+    stations = [500 * k / (n - 1) for k in range(n)]
+    for _ in range(100):
+        readings = [
+            4 * times * tolerance * (x / 500) * (1 - x / 500) + chance.gauss(0, 0.003) for x in stations * passes
+        ]
+        said.append(analyse_sweep(stations * passes, readings, Indicator(), tolerance).bow_verdict)
+    wrong = {"pass": "fail", "fail": "pass"}[word]
+    assert said.count(word) / len(said) >= least
+    assert said.count(wrong) / len(said) <= 0.01
 
 
 def test_cannot_tell_says_what_would_settle_it():

@@ -27,6 +27,7 @@ from numpy.typing import NDArray
 
 from vernus.core.budget import Budget, BudgetLine, Verdict, combine, judge
 from vernus.core.errors import BadInputError
+from vernus.core.uncertainty import student_t95
 
 Sense = Literal["toward", "away"]
 STEEPEST_DEG = 80.0
@@ -117,6 +118,8 @@ class Alignment:
     bow_mm: float | None
     sagging: bool
     verdict: Verdict
+    bow_verdict: Verdict = "unsure"
+    """Whether the bow keeps the tolerance, as far as the readings repeat."""
 
     @property
     def swept_mm(self) -> float:
@@ -186,6 +189,7 @@ def analyse_sweep(
         bow_mm=minimum_zone(x, y),
         sagging=sagging,
         verdict=verdict,
+        bow_verdict=judge_bow(x, y, indicator.division_mm, tolerance_mm),
     )
 
 
@@ -258,6 +262,54 @@ def _rise_budget(u_reading_mm: float, scatter_mm: float, freedom: int, more: str
     if freedom > 0:
         lines.append(BudgetLine("scatter about the line", scatter_mm, "normal", freedom=freedom, remedy=more))
     return combine(lines)
+
+
+_FARTHEST = ((3.0, 5.0, 7.0, 10.0, 20.0), (2.74, 3.55, 3.95, 4.33, 4.92))
+"""How wide a zone n readings of unit scatter fill, at 97.5 %; by simulation, no source."""
+_CUBIC_FROM = 7
+"""From so many stations on, one pass tells its own scatter: about a cubic."""
+
+
+def judge_bow(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], division_mm: float, tolerance_mm: float) -> Verdict:
+    """Whether the bow keeps a tolerance: by how the readings scatter, or one division where that is more.
+
+    Scatter comes from the differences of passes, a line taken out of each, or of one pass about a cubic; fewer readings
+    can't tell. By simulation, no source.
+    """
+    stations = np.unique(x_mm)
+    rows = [y_mm[x_mm == x] for x in stations]
+    passes, n = min(len(r) for r in rows), len(stations)
+    means = np.array([r.mean() for r in rows])
+    zone, found = minimum_zone(stations, means), _scatter_of(stations, rows, passes)
+    if zone is None or found is None:
+        return "unsure"
+    scatter, freedom = found
+    t, alone = student_t95(freedom), scatter / math.sqrt(passes)
+    if zone + max(t * math.sqrt(1.5) * alone, division_mm) <= tolerance_mm:
+        return "pass"
+    wide = float(np.interp(n, *_FARTHEST))
+    return "fail" if zone - max(t / 1.96 * wide * alone, division_mm) > tolerance_mm else "unsure"
+
+
+def _scatter_of(
+    x_mm: NDArray[np.float64], rows: Sequence[NDArray[np.float64]], passes: int
+) -> tuple[float, float] | None:
+    """The scatter of one reading (mm) and its degrees of freedom; None where the readings don't say."""
+    n = len(x_mm)
+    if passes >= 2 and n > 2:
+        squares, design = 0.0, np.column_stack([np.ones(n), x_mm - x_mm.mean()])
+        for k in range(passes):
+            off = np.array([row[k] - row[:passes].mean() for row in rows])
+            squares += float(((off - design @ np.linalg.lstsq(design, off, rcond=None)[0]) ** 2).sum())
+        freedom = (passes - 1) * (n - 2)
+        return math.sqrt(squares / freedom), freedom
+    if n < _CUBIC_FROM:
+        return None
+    at = (x_mm - x_mm.mean()) / float(np.ptp(x_mm))
+    design = np.vander(at, 4)
+    once = np.array([row[0] for row in rows])
+    rest = once - design @ np.linalg.lstsq(design, once, rcond=None)[0]
+    return math.sqrt(float((rest**2).sum()) / (n - 4)), n - 4
 
 
 def minimum_zone(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64]) -> float | None:

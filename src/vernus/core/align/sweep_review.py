@@ -50,14 +50,20 @@ def review_sweep(
     if sweep.bow_mm is not None and sweep.sagging and sweep.bow_mm > sweep.tolerance_mm / 4:
         findings.append(_sag(sweep.bow_mm, sweep.tolerance_mm))
     elif sweep.bow_mm is not None and sweep.bow_mm > sweep.tolerance_mm:
+        sure = sweep.bow_verdict == "fail"
+        why = (
+            ": the body is bent. End screws can't take that out."
+            if sure
+            else ": the body is bent, or a reading is wrong."
+        )
         findings.append(
             finding(
-                "bow-over-tolerance",
+                "bow-over-tolerance" if sure else "bow-unsure",
                 "caution",
-                "The readings lie in a zone {bow} wide, more than the tolerance of {tolerance}: the body is bent "
-                "or one reading is wrong. End screws can't take that out.",
-                "Read again at the station farthest from the line; if it repeats, look for dirt, a high spot or a "
-                "strained middle screw.",
+                "The readings lie in a zone {bow} wide, more than the tolerance of {tolerance}" + why,
+                "Look for dirt, a high spot or a strained middle screw."
+                if sure
+                else "Read them back once, and again at the station farthest from the line; then it can be told.",
                 bow=Fine(sweep.bow_mm),
                 tolerance=Fine(sweep.tolerance_mm),
             )

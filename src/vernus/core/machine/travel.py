@@ -95,8 +95,8 @@ def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, 
 
 
 def compare_methods(first: Travel, second: Travel) -> Finding | None:
-    """A finding when two ways of measuring differ by more than 2·√(u₁² + u₂²)."""
-    limit = 2 * math.hypot(first.u_mm, second.u_mm)
+    """A finding when two ways of measuring differ by more than both U explain: few readings explain much."""
+    limit = math.hypot(first.expanded_mm, second.expanded_mm)
     apart = second.travel_mm - first.travel_mm
     if abs(apart) <= limit:
         return None

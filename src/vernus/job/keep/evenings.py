@@ -15,7 +15,7 @@ from datetime import date, datetime, timedelta
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding
-from vernus.core.keep.evenings import Plan, TimedStep, plan_evenings, spread_of_left
+from vernus.core.keep.evenings import HoursLeft, Plan, TimedStep, hours_left, plan_evenings
 from vernus.core.keep.schedule import still_needed
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, MountPart, OwnStep, Step
@@ -54,8 +54,7 @@ class CardPlan:
 
     hours: dict[str, float]
     days: dict[str, tuple[date, ...]]
-    left_hours: float
-    spread_hours: float
+    left: HoursLeft
     finish: date | None
     sooner: Sentence | None
     findings: tuple[Finding, ...]
@@ -142,7 +141,7 @@ def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     open_ = [c for c in lines if not c.done]
     own = {c.step.key for c in open_ if took_of(job, c.step.key) is not None}
     guessed = [hours[c.step.key] for c in open_ if c.step.key not in own]
-    left, spread = spread_of_left(guessed, ratios_of(job), [hours[key] for key in own])
+    left = hours_left(guessed, ratios_of(job), [hours[key] for key in own])
     said = evening_plan(job)
     findings: list[Finding] = []
     days: dict[str, tuple[date, ...]] = {}
@@ -158,7 +157,7 @@ def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
             sooner = _sooner(job, lines, timed, plan, evenings)
     except BadInputError as error:
         findings.append(finding("no-evenings", "caution", "{text}", "Correct it under Evenings.", text=str(error)))
-    return CardPlan(hours, days, left, spread, finish, sooner, tuple(findings), falls)
+    return CardPlan(hours, days, left, finish, sooner, tuple(findings), falls)
 
 
 def evenings_of(said: EveningPlan, today: date) -> Evenings:

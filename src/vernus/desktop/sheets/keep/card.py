@@ -239,7 +239,7 @@ class CardSheet(Sheet):
 
     def _show_plan(self, plan: CardPlan) -> None:
         done = sum(line.done for line in self._lines)
-        left = f"about {plan.left_hours:.1f} h ± {plan.spread_hours:.1f} left"
+        left = f"about {plan.left.hours:.1f} h left, {plan.left.least:.1f} to {plan.left.most:.1f}"
         when = f"{left}; done by {plan.finish.isoformat()}" if plan.finish is not None else left
         if plan.finish is None and done < len(self._lines):
             when += "; say under Evenings when you work, and the days follow"

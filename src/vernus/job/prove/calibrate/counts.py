@@ -132,24 +132,24 @@ def _judge_counts(
 ) -> _Judged:
     per_mm = set_per_mm(run)
     off = abs(counts.counts_per_mm / per_mm - 1) * over_mm
-    worst = max(off, *(abs(abs(s) - abs(t)) for s, t in zip(setting.shown, setting.true, strict=True)))
-    verdict = judge(worst, budget.expanded * shown_of_true, setting.wanted_mm).verdict
+    # The mean is judged by its own U: the farthest repeat decides nothing.
+    verdict = judge(off, budget.expanded * shown_of_true, setting.wanted_mm).verdict
     same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
     known = off > budget.expanded
     if counts.reversed:
-        return _Judged(worst, verdict, settled=False, leave=False)
+        return _Judged(off, verdict, settled=False, leave=False)
     if verdict == "pass":
-        return _Judged(worst, verdict, settled=True, leave=True, words=leave_it(worst, setting.wanted_mm))
+        return _Judged(off, verdict, settled=True, leave=True, words=leave_it(off, setting.wanted_mm))
     if same and known:
         told = _whole_counts_fail(run, setting, off, over_mm)
-        return _Judged(worst, verdict, settled=False, leave=True, words=told.remedy, findings=(told,))
+        return _Judged(off, verdict, settled=False, leave=True, words=told.remedy, findings=(told,))
     too_short = any(f.code in ("move-too-short", "no-single-move") for f in counts.findings)
     if same:
         words = _not_proved(counts, key_counts(setting.profile, key, setting.travel_mm))
-        return _Judged(worst, verdict, settled=not too_short and verdict != "fail", leave=True, words=words)
+        return _Judged(off, verdict, settled=not too_short and verdict != "fail", leave=True, words=words)
     if not known:
-        return _Judged(worst, verdict, settled=False, leave=True, words=_not_known(run, counts, off, budget))
-    return _Judged(worst, verdict, settled=False, leave=False)
+        return _Judged(off, verdict, settled=False, leave=True, words=_not_known(run, counts, off, budget))
+    return _Judged(off, verdict, settled=False, leave=False)
 
 
 def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budget) -> Sentence:

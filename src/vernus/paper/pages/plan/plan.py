@@ -196,7 +196,7 @@ def _card(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield Words(told.what.text(units))
     if any(not c.done for c in lines):
         finish = "" if plan.finish is None else f" Done by {plan.finish.isoformat()}."
-        yield Words(f"Left: about {plan.left_hours:.1f} h ± {plan.spread_hours:.1f}.{finish}")
+        yield Words(f"Left: about {plan.left.hours:.1f} h, {plan.left.least:.1f} to {plan.left.most:.1f}.{finish}")
     if plan.sooner is not None:
         yield Words(plan.sooner.text(units))
     needs = tools_needed(job, lines)
