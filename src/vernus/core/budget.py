@@ -8,6 +8,7 @@ U = 2u, a little stricter).
 from __future__ import annotations
 
 import math
+import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -135,6 +136,37 @@ def stated(scatter: float, freedom: float, step: float, rest: float = 0.0) -> fl
     """
     scattered = student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0
     return math.hypot(max(scattered, step), 1.96 * rest)
+
+
+_BLUNDERS = ((4.0, 5.0, 7.0, 10.0, 20.0, 50.0), (16.0, 19.0, 11.0, 7.0, 5.2, 4.4))
+"""How many robust deviations off the median are asked about, by how many there are: 1 % of clean sets; simulation."""
+BLUNDER_STEPS = 4.0
+
+
+_OF_A_LINE = 12.0
+"""A line takes its share of the scatter of few: the limit is 1 + 12/n times as far; by simulation."""
+
+
+def blunders(values: Sequence[float], step: float, *, of_a_line: bool = False) -> list[int]:
+    """Which of at least three values lie so far off their median that they are asked about, farthest first.
+
+    Farther than four steps, and than so many robust standard deviations (1.4826 MAD); up to a third of them. They are
+    never dropped: what the user strikes is out. ``of_a_line``: they are what a line through them leaves.
+    """
+    n = len(values)
+    if n < 3:
+        return []
+    middle = statistics.median(values)
+    spread = 1.4826 * statistics.median(abs(v - middle) for v in values)
+    sizes, times = _BLUNDERS
+    k = next((j for j, size in enumerate(sizes) if n <= size), len(sizes) - 1)
+    low = max(0, k - 1)
+    share = 0.0 if k == low or n >= sizes[-1] else (n - sizes[low]) / (sizes[k] - sizes[low])
+    most = times[k] if k == low or n >= sizes[-1] else times[low] + share * (times[k] - times[low])
+    most *= 1 + _OF_A_LINE / n if of_a_line else 1.0
+    limit = max(BLUNDER_STEPS * step, most * spread)
+    far = sorted((i for i in range(n) if abs(values[i] - middle) > limit), key=lambda i: -abs(values[i] - middle))
+    return far if len(far) <= n / 3 else []
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from vernus.core.prove.calibrate.calibration import (
     count_per_unit,
     fit_factor,
     review_repeats,
+    review_stations,
 )
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
 from vernus.core.prove.circle import circle_of_holes
@@ -104,7 +105,7 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     """The linear factor from stations."""
     columns = read_measurements(args.csv, ("target", "shown"))
     fit = fit_factor(columns["target"], columns["shown"], args.current)
-    sure = fit.expanded(args.step)
+    sure, odd = fit.expanded(args.step), review_stations(columns["shown"], columns["target"], args.step)
     verdict: Verdict | None = None
     if args.error is not None:
         off = abs(fit.slope - 1) * fit.span_mm
@@ -114,6 +115,7 @@ def calc_factor(args: argparse.Namespace) -> Answer:
         verdict = "unsure" if u is None else judge(off, u, args.error).verdict
         if verdict == "pass" and worst > args.error:
             verdict = "unsure"  # the line keeps it, a station doesn't
+        verdict = "unsure" if odd else verdict
     return {
         "factor": fit.factor,
         "u_factor": fit.u_factor,
@@ -125,7 +127,7 @@ def calc_factor(args: argparse.Namespace) -> Answer:
         "slope": fit.slope,
         "u_slope": fit.u_slope,
         "residual_sd_mm": fit.residual_sd_mm,
-        "findings": fit.findings,
+        "findings": [*odd, *fit.findings],
     }
 
 

@@ -1,10 +1,12 @@
 import math
+import random
 import statistics
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from vernus.core.budget import blunders
 from vernus.core.errors import BadInputError
 from vernus.core.finding import plain
 from vernus.core.prove.calibrate.calibration import (
@@ -14,7 +16,8 @@ from vernus.core.prove.calibrate.calibration import (
     fit_factor,
     instruct_counts,
     instruct_factor,
-    odd_one,
+    odd_ones,
+    odd_stations,
 )
 
 KEYED = plain("what the display takes")
@@ -183,7 +186,30 @@ def test_a_count_off_every_standard_is_told_in_the_displays_own_unit():
 def test_one_repeat_far_off_the_others_is_named_and_an_even_scatter_is_not(unit):
     moved = [50 * unit] * 6
     even = [50 * unit + o * unit for o in (0, 0.001, -0.001, 0.002, 0, 0.001)]
-    assert odd_one(even, moved, 0.001 * unit) is None
+    assert odd_ones(even, moved, 0.001 * unit) == []
     even[3] = 50.5 * unit
-    assert odd_one(even, moved, 0.001 * unit) == 3
-    assert odd_one(even[:2], moved[:2], 0.001) is None
+    assert odd_ones(even, moved, 0.001 * unit) == [3]
+    even[5] = 49.2 * unit
+    assert odd_ones(even, moved, 0.001 * unit) == [5, 3], "up to a third, farthest first"
+    assert odd_ones(even[:2], moved[:2], 0.001) == []
+
+
+@pytest.mark.parametrize("n", [4, 5, 7, 10, 20, 50])
+def test_clean_readings_are_hardly_ever_asked_about_and_a_slip_is(n):
+    chance, asked, seen = random.Random(n), 0, 0
+    for _ in range(400):
+        clean = [chance.gauss(0, 0.004) for _ in range(n)]
+        asked += bool(blunders(clean, 0.0001))
+        clean[n // 2] += 0.5
+        seen += blunders(clean, 0.0001)[:1] == [n // 2]
+    assert asked / 400 <= 0.03
+    assert seen / 400 >= 0.9
+
+
+def test_a_slip_among_stations_is_named_and_a_slope_or_a_bend_is_not():
+    true = [0, 80, 160, 240, 320, 400, 480]
+    shown = [t * 1.0004 + o for t, o in zip(true, (0.001, -0.001, 0, 0.001, 0, -0.001, 0.001), strict=True)]
+    assert odd_stations(shown, true, 0.001) == []
+    assert odd_stations([s + 0.00000005 * t * (480 - t) for s, t in zip(shown, true, strict=True)], true, 0.001) == []
+    shown[4] += 0.2
+    assert odd_stations(shown, true, 0.001) == [4]

@@ -8,13 +8,14 @@ Linear factor: shown = i + k·true by least squares; factor to key in = factor s
 
 from __future__ import annotations
 
+import itertools
 import math
 import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.budget import stated
+from vernus.core.budget import blunders, stated
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, Severity, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
@@ -150,41 +151,45 @@ def average_moves(
     return MoveCheck(shown, length, set_per_mm, u_shown_mm, u_moved_mm, step_mm, n, scatter)
 
 
-ODD_SD = 3.5  # robust standard deviations off the median
-
-
-def odd_one(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> int | None:
-    """Which of at least three repeats lies more than 3.5 robust standard deviations off the median, if any.
-
-    The deviation is 1.4826 MAD, never taken below one step of the display (mm). Such a repeat is asked about and never
-    dropped.
-    """
+def odd_ones(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> list[int]:
+    """Which of at least three repeats lie far off the others, against what the median of shown over moved makes."""
     if len(shown_mm) < 3:
-        return None
+        return []
     ratio = statistics.median(s / m for s, m in zip(shown_mm, moved_mm, strict=True))
-    off = [s - ratio * m for s, m in zip(shown_mm, moved_mm, strict=True)]
-    middle = statistics.median(off)
-    spread = max(1.4826 * statistics.median(abs(o - middle) for o in off), step_mm)
-    worst = max(range(len(off)), key=lambda n: abs(off[n] - middle))
-    return worst if abs(off[worst] - middle) > ODD_SD * spread else None
+    return blunders([s - ratio * m for s, m in zip(shown_mm, moved_mm, strict=True)], step_mm)
+
+
+def odd_stations(shown_mm: Sequence[float], true_mm: Sequence[float], step_mm: float) -> list[int]:
+    """Which of at least four stations lie far off the line of the others: of the median slope between any two."""
+    if len(shown_mm) < 4:
+        return []
+    rows = list(zip(true_mm, shown_mm, strict=True))
+    slopes = [(b[1] - a[1]) / (b[0] - a[0]) for a, b in itertools.combinations(rows, 2) if a[0] != b[0]]
+    slope = statistics.median(slopes) if slopes else 1.0
+    odd = blunders([shown - slope * true for true, shown in rows], step_mm, of_a_line=True)
+    return [k for k in odd if true_mm[k] != 0]  # where the zero alone is off, that is told as such
 
 
 def review_repeats(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> list[Finding]:
-    """A finding on the repeat that lies far off the others, by its number from 1; it is asked about, never dropped."""
-    row = odd_one(shown_mm, moved_mm, step_mm)
-    if row is None:
-        return []
-    return [
-        finding(
-            "doubtful",
-            "caution",
-            "Check {n}, {shown} for {moved}, lies far off the others.",
-            "Move it once more; correct or delete that line if it was a slip.",
-            n=row + 1,
-            shown=Mm(shown_mm[row]),
-            moved=Mm(moved_mm[row]),
-        )
-    ]
+    """A finding on each repeat that lies far off the others, by its number from 1; asked about, never dropped."""
+    return [_doubtful(k, shown_mm[k], moved_mm[k]) for k in odd_ones(shown_mm, moved_mm, step_mm)]
+
+
+def review_stations(shown_mm: Sequence[float], true_mm: Sequence[float], step_mm: float) -> list[Finding]:
+    """A finding on each station that lies far off the line of the others; asked about, never dropped."""
+    return [_doubtful(k, shown_mm[k], true_mm[k]) for k in odd_stations(shown_mm, true_mm, step_mm)]
+
+
+def _doubtful(row: int, shown_mm: float, moved_mm: float) -> Finding:
+    return finding(
+        "doubtful",
+        "caution",
+        "Check {n}, {shown} for {moved}, lies far off the others.",
+        "Move it once more; correct or delete that line if it was a slip.",
+        n=row + 1,
+        shown=Mm(shown_mm),
+        moved=Mm(moved_mm),
+    )
 
 
 def count_per_unit(

@@ -10,6 +10,7 @@ from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
     fit_factor,
     instruct_factor,
+    review_stations,
 )
 from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.prove.calibrate.profile import Keyed, key_factor
@@ -50,10 +51,14 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         verdict = "unsure"
     keyed = key_factor(setting.profile, fit.factor, max(map(abs, true)))
     few = len(set(true)) < LEAST_STATIONS and setting.profile.factor != "pair"
-    leave = verdict == "pass" or beyond or not slopes or few
+    asked = review_stations(shown, true, setting.step_mm)
+    if asked:
+        verdict = "unsure"  # until it is said whether that one was a slip
+    leave = verdict == "pass" or beyond or not slopes or few or bool(asked)
     made = 1.0 if leave else run.set_factor / keyed.value
     told = _beyond_a_line(setting, fit, shape) if beyond and verdict != "pass" else []
-    words = _instruct_factor(setting, fit, keyed, verdict, off, line, over, told, leave=leave, few=few)
+    first = [*asked, *told]
+    words = _instruct_factor(setting, fit, keyed, verdict, off, line, over, first, leave=leave, few=few)
     return CalibrationResult(
         factor=fit,
         after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
@@ -64,7 +69,12 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
         budget=everywhere if beyond else line,
         verdict=verdict,
         settled=verdict == "pass",
-        findings=(*told, *mixed, *(f for f in fit.findings if not ((mixed or leave) and f.code == "ppm-suspect"))),
+        findings=(
+            *asked,
+            *told,
+            *mixed,
+            *(f for f in fit.findings if not ((mixed or leave) and f.code == "ppm-suspect")),
+        ),
         instruction=words,
         **base(setting),
     )
