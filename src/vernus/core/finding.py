@@ -322,10 +322,6 @@ class Finding:
     concerns: tuple[str, ...] = field(default=(), compare=False)
     """What else it is told of beside where it was found: a scale's plan, the envelope, a feed."""
 
-    def values_of(self, name: str) -> object:
-        """A value of what was seen, by its name; None where it has none of that name."""
-        return self.what.values.get(name)
-
     def told_of(self, *concerns: str) -> Finding:
         """The same, told of other things too."""
         return replace(self, concerns=concerns)

@@ -11,8 +11,7 @@ from vernus.core.finding import Finding, Size, finding
 from vernus.core.make.hardware import DRILL_SETS, MATERIALS, plan_hole, tape_flag, thread_named
 from vernus.core.make.joint import close_joint
 from vernus.core.make.threads import Candidate, beyond_table, tell_apart, thread_candidates
-from vernus.job.formats.joint import read_joint
-from vernus.job.formats.plate import read_plate
+from vernus.job.formats.joints_and_plates import read_joint, read_plate
 
 
 def add_hole(calls: Calls) -> None:

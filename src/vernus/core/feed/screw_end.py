@@ -146,18 +146,15 @@ class Driven:
 
 def driven(end: ScrewEnd, plan: ScrewEndPlan) -> list[Driven]:
     """How gear and handwheel are driven and held in the scheme that carries them; by nothing where there is none."""
-    found = {f.values_of("part") for f in plan.findings if f.code == "not-driven"}
-    drive = end.gear.driven_by
-    pinned = plan.scheme == "sleeve" and not end.key_mm and end.gear.drive is None
-    by: Drive | None = "pin" if pinned else drive
-    if plan.scheme is None or "drive gear" in found:
+    none = {} if plan.scheme is None else _undriven(end, plan.scheme)
+    by: Drive | None = "pin" if _pinned(end, plan.scheme) else end.gear.driven_by
+    if plan.scheme is None or "gear" in none:
         by = None
     nut = "nut" if end.thread_mm else "collar" if end.held else None
-    fixed = by if by in ("pin", "set screw") else None
-    rows = [Driven("gear", by, nut or fixed)]
+    rows = [Driven("gear", by, nut or (by if by in ("pin", "set screw") else None))]
     if end.wheel_mm:
         own: WheelDrive | None = end.wheel_drive or ("key" if end.key_mm and plan.scheme != "coupler" else None)
-        wheel = None if plan.scheme is None or "handwheel" in found else own
+        wheel = None if plan.scheme is None or "wheel" in none else own
         rows.append(Driven("wheel", wheel, nut or (wheel if wheel in ("pin", "set screw") else None)))
     return rows
 
@@ -171,26 +168,39 @@ def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
     return plan if plan.scheme is None else replace(plan, findings=(*plan.findings, *_joints(end, plan.scheme)))
 
 
-def _joints(end: ScrewEnd, scheme: Scheme) -> list[Finding]:
-    """What is wrong with the joints: gear and wheel have to be driven, and the gear be held along the screw."""
-    found: list[Finding] = []
+def _undriven(end: ScrewEnd, scheme: Scheme) -> dict[Literal["gear", "wheel"], str]:
+    """Why nothing drives the gear or the handwheel in a scheme; empty where both are driven."""
+    found: dict[Literal["gear", "wheel"], str] = {}
     drive, own_key = end.gear.driven_by, end.key_mm > 0
-    carried = own_key or scheme == "coupler"
-    pinned = scheme == "sleeve" and not own_key and end.gear.drive is None  # one pin through hub, sleeve and shaft
+    pinned = _pinned(end, scheme)
     if drive is None and not pinned:
-        found.append(_not_driven("drive gear", "it has no keyway"))
+        found["gear"] = "it has no keyway"
     elif drive == "key" and not end.gear.keyway_mm:
-        found.append(_not_driven("drive gear", "it has no keyway for a key"))
-    elif drive == "key" and not carried and not pinned:
-        found.append(_not_driven("drive gear", "the screw has no key for the gear's keyway"))
+        found["gear"] = "it has no keyway for a key"
+    elif drive == "key" and not (own_key or scheme == "coupler" or pinned):
+        found["gear"] = "the screw has no key for the gear's keyway"
     bare = end.wheel_drive is None and (scheme == "coupler" or not own_key)
     if end.wheel_mm and (bare or (end.wheel_drive == "key" and not own_key)):
         spigot = scheme == "coupler" and end.wheel_drive is None
-        why = "the coupler's end is a bare spigot" if spigot else "the screw has no key for it"
-        found.append(_not_driven("handwheel", why))
-    if not end.thread_mm and not end.held and not pinned and drive not in ("pin", "set screw"):
+        found["wheel"] = "the coupler's end is a bare spigot" if spigot else "the screw has no key for it"
+    return found
+
+
+def _pinned(end: ScrewEnd, scheme: Scheme | None) -> bool:
+    """Whether one pin goes through hub, sleeve and shaft."""
+    return scheme == "sleeve" and not end.key_mm and end.gear.drive is None
+
+
+_NAMES: dict[Literal["gear", "wheel"], str] = {"gear": "drive gear", "wheel": "handwheel"}
+
+
+def _joints(end: ScrewEnd, scheme: Scheme) -> list[Finding]:
+    """What is wrong with the joints: gear and wheel have to be driven, and both be held along the screw."""
+    found = [_not_driven(_NAMES[of], why) for of, why in _undriven(end, scheme).items()]
+    nut = bool(end.thread_mm or end.held)
+    if not nut and not _pinned(end, scheme) and end.gear.driven_by not in ("pin", "set screw"):
         found.append(_not_held("drive gear"))
-    if end.wheel_mm and not end.thread_mm and not end.held and end.wheel_drive not in ("pin", "set screw"):
+    if end.wheel_mm and not nut and end.wheel_drive not in ("pin", "set screw"):
         found.append(_not_held("handwheel"))
     return found
 

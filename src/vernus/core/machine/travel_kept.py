@@ -38,6 +38,8 @@ class TravelKept:
     pairs: tuple[Meeting, ...]
     findings: tuple[Finding, ...]
     blocked: tuple[tuple[str, str], ...] = ()
+    ways_out: tuple[tuple[str, float], ...] = ()
+    """Of each of them the shortest way out: which way, and how far at least (mm)."""
     """The pairs that meet already with every axis at home, by name, a planned part first."""
 
 
@@ -76,8 +78,9 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
     blocked = [m for m in at_home if m not in tilted]
     if blocked:
         met = tuple(_named(m) for m in blocked)
-        found = tuple(_home_blocked(*names, deep) for names, deep in zip(met, _depths(envelope, blocked), strict=True))
-        return TravelKept(None, None, pairs, found, met)
+        ways = tuple(_depths(envelope, blocked))
+        found = tuple(_home_blocked(*names, way) for names, way in zip(met, ways, strict=True))
+        return TravelKept(None, None, pairs, found, met, tuple((along, _more(deep)) for along, deep in ways))
     met_tilted = {(m.a, m.b) for m in tilted}
     pairs = tuple(m for m in pairs if (m.a, m.b) not in met_tilted)
     ends = _ends(envelope)
@@ -332,6 +335,11 @@ def _depths(envelope: Envelope, met: Sequence[Meeting]) -> list[tuple[str, float
     return found
 
 
+def _more(deep_mm: float) -> float:
+    """What clears a depth, to the next tenth."""
+    return math.ceil(deep_mm * 10 + 1e-9) / 10
+
+
 _ALONG = ("left or right", "to front or back", "up or down")
 
 
@@ -346,7 +354,7 @@ def _home_blocked(a: str, b: str, way: tuple[str, float]) -> Finding:
         a=a,
         b=b,
         deep=Mm(deep),
-        more=Mm(math.ceil(deep * 10 + 1e-9) / 10),
+        more=Mm(_more(deep)),
         along=along,
     )
 

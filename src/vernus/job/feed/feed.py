@@ -253,19 +253,12 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
         wrong = finding("cannot-compute", "stop", "{text}", "Correct the figure.", text=str(error))
         return FeedResult(nothing, no_mesh, None, no_stops, None, None, still, (wrong,), plain(str(error)), False)
     stops = stops_result(job, axis, feed)
-    shop = Supply(
-        feed.transformer if feed.transformer is not None else feed.shop_volts, feed.shop_phases, feed.shop_hertz
-    )
-    findings += review_supply(Supply(feed.volts, feed.phases, feed.hertz), shop)
-    findings += unlike_gears(feed, mesh.guesses)
-    findings += mesh.mesh.findings if mesh.mesh is not None else ()
-    findings += mesh.engagement.findings if mesh.engagement is not None else ()
+    findings += _of_the_kit(feed, mesh)
     findings += _against(fit.chain)
     findings += bracket.findings if bracket is not None else ()
     findings += cover.findings if cover is not None else ()
     findings += stops.findings
-    findings += _stands_in(job, axis)
-    findings += _pattern(feed)
+    findings += [*_stands_in(job, axis), *_pattern(feed)]
     findings += [answer_finding(name) for name in CHECKS if getattr(feed, name) == "no"]
     grave = next((f for f in findings if f.severity == "stop"), None)
     set_both = feed.set_low is not None and feed.set_high is not None
@@ -336,6 +329,15 @@ def _to_make_again(what: str) -> Finding:
         "Look whether it still serves; otherwise make it again and note that.",
         part=what,
     )
+
+
+def _of_the_kit(feed: PowerFeed, mesh: MeshResult) -> list[Finding]:
+    """What is wrong with the unit's supply and with its gears."""
+    volts = feed.transformer if feed.transformer is not None else feed.shop_volts
+    shop = Supply(volts, feed.shop_phases, feed.shop_hertz)
+    found = [*review_supply(Supply(feed.volts, feed.phases, feed.hertz), shop), *unlike_gears(feed, mesh.guesses)]
+    found += mesh.mesh.findings if mesh.mesh is not None else ()
+    return [*found, *(mesh.engagement.findings if mesh.engagement is not None else ())]
 
 
 def _pattern(feed: PowerFeed) -> list[Finding]:

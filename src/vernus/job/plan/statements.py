@@ -45,19 +45,15 @@ def _shorter(job: Job, axis: Axis) -> list[Statement]:
     if made is None or face is None:
         return []
     try:
-        met = metal_of(job).result.findings
+        result = metal_of(job).result
     except BadInputError:
         return []
     across = next(c for c in "xyz" if c not in (face.along[1], face.out[1]))
     found: list[Statement] = []
-    for stop in met:
-        values = stop.remedy.values
-        if (stop.code, values.get("a"), values.get("along")) != (
-            "home-blocked", f"{axis.name} scale bracket", _ALONG_OF[across],
-        ):  # fmt: skip
+    for (part, other), (along, off) in zip(result.blocked, result.ways_out, strict=False):
+        if part != f"{axis.name} scale bracket" or along != _ALONG_OF[across]:
             continue
-        off = values["more"].mm
-        said = {"part": made.name or "the reader's bracket", "off": Mm(off), "b": values["b"], "has": Mm(made.width.mm)}
+        said = {"part": made.name or "the reader's bracket", "off": Mm(off), "b": other, "has": Mm(made.width.mm)}
         words = Sentence("Take {off} off the {has} of {part}: it meets the {b} with every axis at home.", said)
         figures: dict[str, object] = {
             "part": said["part"], "at_hand_mm": made.width.mm, "to_mm": made.width.mm - off, "off_mm": off,

@@ -340,7 +340,7 @@ class FeedSheet(Sheet):
                 shown = [result.fit.items[row]]
             words = " ".join(i.words.text(units) for i in shown)
             feed, chain = self._feed(), result.fit.chain
-            if not row > 0 and chain is not None and feed is not None:
+            if row == 0 and chain is not None and feed is not None:
                 words += "".join(f" {said.text(units)}" for _, said in driven_words(chain, feed))
         self.words.setText(words)
         self.words.setVisible(bool(words))
