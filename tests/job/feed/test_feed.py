@@ -85,7 +85,7 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
     feed = fitted(job, axis)
     assert "Roll a strip" in feed_result(job, axis, feed).instruction.text()
     job.apply("mesh", [MeshTrial(id="m1", axis_id=axis.id, backlash=mm("0.31"), noise="clatters")])
-    assert "slide the unit 0.261 mm toward the screw" in feed_result(job, axis, feed).mesh.instruction.text()
+    assert "wanted 0.202 mm: slide the unit 0.148 mm toward the screw" in feed_result(job, axis, feed).mesh.instruction.text()
     job.apply("mesh", [MeshTrial(id="m2", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
     result = feed_result(job, axis, feed)
     assert result.mesh.agreed
@@ -478,3 +478,18 @@ def test_a_handwheel_taken_off_is_one_fact(job, axis, units, end, wheel):
     job.apply("off", [job.get(box.id).with_(fitted="off")])
     assert "what the handwheel's hub takes" not in feed_result(job, axis, feed).fit.covered
     assert not [f for f in feed_result(job, axis, feed).findings if f.code == "fixed-overlap"]
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+@pytest.mark.parametrize("school", ["paper1", "paper2", "indicator"])
+def test_obeying_a_school_passes_it(job, axis, unit, school):
+    """Set as the school says, the backlash that comes of it is not answered with a slide."""
+    feed = fitted(job, axis, school=school, paper=LengthEntry.read("0.0955 mm", unit))
+    makes = feed_result(job, axis, feed).mesh.mesh.backlash_mm
+    trial = MeshTrial(
+        id="t", axis_id=axis.id, paper="rolls", noise="grinds", backlash=LengthEntry.read(f"{makes:.4f} mm", unit)
+    )
+    job.apply("trial", [trial])
+    said = feed_result(job, axis, feed).mesh
+    assert abs(said.slide_mm) < 0.001
+    assert "wanted" not in said.instruction.text()

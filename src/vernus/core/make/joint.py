@@ -293,11 +293,14 @@ def _refused(joint: Joint, name: str) -> Iterable[Finding]:
 
 
 def _unknown(joint: Joint, name: str) -> Finding:
+    how = "Try a screw by hand, gauge the thread's depth with a pin or wire, and note it."
+    if joint.into.kind == "reader":
+        how = "Gauge the reader's threads with a pin or wire, and note how deep they are on Receive."
     return finding(
         "thread-depth-unknown",
         "caution",
         "Under {hole} nobody measured how deep the {thread} thread is: no screw can be chosen.",
-        "Try a screw by hand, gauge the thread's depth with a pin or wire, and note it.",
+        how,
         hole=name, thread=joint.thread.name,
     )  # fmt: skip
 

@@ -63,7 +63,7 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
         mesh = mesh_gears(module, pair, angle, paper_mm=feed.paper.mm, flanks=flanks)
     else:
         mesh = mesh_gears(module, pair, angle, backlash_mm=feed.wanted.mm)
-    slide = slide_by(measured[-1], feed.wanted.mm, angle) if measured else None
+    slide = slide_by(measured[-1], mesh.backlash_mm, angle) if measured else None  # what the school makes is wanted
     agreed = bool(trials) and _agrees(trials[-1], feed.school)
     latest = measured[-1] if measured else None
     words = _mesh_words(feed, mesh, trials, slide, latest, agreed)
@@ -113,15 +113,15 @@ def _agrees(trial: MeshTrial, school: str) -> bool:
     return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls" or by_ear)
 
 
-def _round_the_turn(feed: PowerFeed, tight: float, loose: float, slide: float | None) -> Sentence:
+def _round_the_turn(mesh: Mesh, tight: float, loose: float, slide: float | None) -> Sentence:
     """What to do where backlash changes within a turn: only its mean is set by sliding."""
     low, high = sorted((tight, loose))
     values = {
         "low": Fine(low), "high": Fine(high), "mean": Fine((low + high) / 2), "half": Fine((high - low) / 2),
-        "by": Fine(abs(slide or 0.0)), "wanted": Fine(feed.wanted.mm),
+        "by": Fine(abs(slide or 0.0)), "wanted": Fine(mesh.backlash_mm),
     }  # fmt: skip
     words = "{low} to {high} within a turn: {mean} ± {half}. The swing is runout of gear, sleeve or shaft: true those"
-    if slide is not None and abs(slide) > 0.005 and not low < feed.wanted.mm < high:
+    if slide is not None and abs(slide) > 0.005 and not low < mesh.backlash_mm < high:
         way = "away from" if slide > 0 else "toward"
         words += "; then slide the unit {by} " + way + " the screw"
     else:
@@ -149,12 +149,12 @@ def _mesh_words(
             "the gear along the screw until it is gone, then try again.",
         )
     if last is not None and last.backlash is not None and last.loosest is not None:
-        return _round_the_turn(feed, last.backlash.mm, last.loosest.mm, slide)
+        return _round_the_turn(mesh, last.backlash.mm, last.loosest.mm, slide)
     if slide is not None and abs(slide) > 0.005:
         way = "away from" if slide > 0 else "toward"
         return Sentence(
             "Measured backlash {now}, wanted {wanted}: slide the unit {by} " + way + " the screw, then measure again.",
-            {"now": Fine(latest or 0.0), "wanted": Fine(feed.wanted.mm), "by": Fine(abs(slide))},
+            {"now": Fine(latest or 0.0), "wanted": Fine(mesh.backlash_mm), "by": Fine(abs(slide))},
         )
     if last is not None and (last.noise in ("grinds", "clatters") or last.paper in ("tears", "loose")):
         tight = last.noise == "grinds" or (last.paper == "tears" and last.noise != "clatters")
@@ -162,7 +162,7 @@ def _mesh_words(
         return Sentence("Too " + ("tight" if tight else "loose") + ": slide the unit " + where + ", and try again.")
     values = {
         "centre": Mm(mesh.centre_mm + mesh.open_mm), "open": Fine(mesh.open_mm), "paper": Fine(feed.paper.mm),
-        "j": Fine(mesh.backlash_mm), "wanted": Fine(feed.wanted.mm),
+        "j": Fine(mesh.backlash_mm), "wanted": Fine(mesh.backlash_mm),
     }  # fmt: skip
     words = {
         "paper1": "Lay paper of {paper} on one flank, push the unit in, tighten: {j} of backlash, centres {centre}.",
