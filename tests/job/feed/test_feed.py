@@ -17,7 +17,7 @@ from vernus.job.entities import (
     ScalePlan,
     Step,
 )
-from vernus.job.feed.feed import feed_result, made_now, stops_result, trips_of
+from vernus.job.feed.feed import before_of, feed_result, made_now, stops_result, trips_of
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
@@ -85,7 +85,10 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
     feed = fitted(job, axis)
     assert "Roll a strip" in feed_result(job, axis, feed).instruction.text()
     job.apply("mesh", [MeshTrial(id="m1", axis_id=axis.id, backlash=mm("0.31"), noise="clatters")])
-    assert "wanted 0.202 mm: slide the unit 0.148 mm toward the screw" in feed_result(job, axis, feed).mesh.instruction.text()
+    assert (
+        "wanted 0.202 mm: slide the unit 0.148 mm toward the screw"
+        in feed_result(job, axis, feed).mesh.instruction.text()
+    )
     job.apply("mesh", [MeshTrial(id="m2", axis_id=axis.id, backlash=mm("0.12"), noise="quiet")])
     result = feed_result(job, axis, feed)
     assert result.mesh.agreed
@@ -493,3 +496,13 @@ def test_obeying_a_school_passes_it(job, axis, unit, school):
     said = feed_result(job, axis, feed).mesh
     assert abs(said.slide_mm) < 0.001
     assert "wanted" not in said.instruction.text()
+
+
+def test_a_second_rework_starts_from_the_last_and_a_part_made_from_nothing(job, axis):
+    feed = fitted(job, axis)
+    first = Rework(id="r1", axis_id=axis.id, figure="gear_bore")
+    assert before_of(job, axis, feed, first).mm == 20.02
+    job.apply("bored", [first.with_(before=mm("20.02"), after=mm("21"))])
+    assert before_of(job, axis, feed, Rework(id="r2", axis_id=axis.id, figure="gear_bore")).mm == 21
+    assert before_of(job, axis, feed, Rework(id="r3", axis_id=axis.id, figure="gear_key")).mm == 5
+    assert before_of(job, axis, feed, Rework(id="r4", axis_id=axis.id, figure="coupler")) is None

@@ -22,11 +22,11 @@ from vernus.core.finding import Finding, Mm, Sentence, conclusion, finding, in_o
 from vernus.core.machine.stroke import Stroke
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
-from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart
+from vernus.job.entities import Axis, MadeTo, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_result, counts_from_screw, pattern_missing
-from vernus.job.fields import mm_of
+from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import Known, feed_of, new_bracket_mm, reworks, travel, worked_over
 from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.geometry import wheel_goes
@@ -307,6 +307,18 @@ def made_now(job: Job, axis: Axis, feed: PowerFeed, only: str = "") -> tuple[Mad
         for what, text in words.items()
         if only in ("", what)
     )
+
+
+def before_of(job: Job, axis: Axis, feed: PowerFeed, work: Rework) -> LengthEntry | None:
+    """What a figure measures before it is worked over: as it is now, after what was done already; None of a part made.
+
+    A second rework starts from the last; the one looked at counts for nothing.
+    """
+    earlier = [r for r in reworks(job, axis) if r.figure == work.figure and r.id != work.id and r.after is not None]
+    if work.figure not in PowerFeed.model_fields:
+        return None
+    found = earlier[-1].after if earlier else getattr(feed, work.figure)
+    return found if isinstance(found, LengthEntry) else None
 
 
 def part_id(axis: Axis, what: str) -> str:

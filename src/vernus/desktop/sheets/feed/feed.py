@@ -32,7 +32,7 @@ from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, MeshTrial, PowerFeed, RemovedPart, Rework, RunOnTest
 from vernus.job.feed.chain import driven_words
-from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed, made_now, put_back, still_to_make
+from vernus.job.feed.feed import FeedResult, before_of, feed_result, fresh_feed, made_now, put_back, still_to_make
 from vernus.job.feed.place import bracket_part
 from vernus.job.fields import LengthEntry
 from vernus.job.known import feed_of, ran_on_mm
@@ -196,7 +196,12 @@ class FeedSheet(Sheet):
     def _made_to(self, work: Rework) -> Rework:
         """What is noted as made, with what it was made to."""
         job, axis, feed = self.session.job, self.session.axis, self._feed()
-        if job is None or axis is None or feed is None or work.figure in PowerFeed.model_fields:
+        if job is None or axis is None or feed is None:
+            return work
+        stored = job.get(work.id)
+        if isinstance(stored, Rework) and stored.figure != work.figure:  # another figure was chosen: its own before
+            work = work.with_(before=before_of(job, axis, feed, work))
+        if work.figure in PowerFeed.model_fields:
             return work
         made: Rework = work.with_(made_to=made_now(job, axis, feed, work.figure))
         return made
@@ -239,7 +244,11 @@ class FeedSheet(Sheet):
         if axis is None:
             return None
         made = kind.model_validate({"id": new_id(), "axis_id": axis.id})
-        return made.with_(before=getattr(self._feed(), made.figure, None)) if isinstance(made, Rework) else made
+        job, feed = self.session.job, self._feed()
+        if not isinstance(made, Rework) or job is None or feed is None:
+            return made
+        begun: Rework = made.with_(before=before_of(job, axis, feed, made))
+        return begun
 
     def _feed(self) -> PowerFeed | None:
         """The feed of the axis; one that isn't in the job yet is kept here until its first figure."""
