@@ -11,6 +11,7 @@ from PySide6.QtCore import QPointF, QRectF
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.machine.stroke import FeedRun, Meets, solve_stroke
+from vernus.core.make.parts import Part, PartCut
 from vernus.job.fields import LengthEntry
 from vernus.paper.drawing.align.dial import paint_dial
 from vernus.paper.drawing.align.stations import paint_stations
@@ -19,6 +20,7 @@ from vernus.paper.drawing.chart import Chart, Range, ticks
 from vernus.paper.drawing.machine.stroke import paint_stroke, position_at, stroke_scale
 from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture
 from vernus.paper.drawing.machine.views import Scene, paint_kept, paint_views, scene_spans
+from vernus.paper.drawing.make.part import end_outline
 from vernus.paper.drawing.prove.residuals import paint_residuals
 from vernus.paper.ink import DARK, LIGHT, PRINT
 
@@ -204,3 +206,13 @@ def test_a_narrow_bar_says_less_rather_than_running_over(painter):
     paint_kept(painter, QRectF(0, 0, 110, 100), MACHINE, {"X": 0.0}, {"X": (-50.0, 100.0)}, LIGHT, "mm")
     assert "150 of 200 mm" not in painter.words
     assert any(w.endswith("150 mm") for w in painter.words)
+
+
+def test_a_t_nut_is_seen_as_a_t_from_its_end():
+    steps = [PartCut("step", "face", 0.0, y, 60.0, 5.0, 8.5) for y in (0.0, 18.0)]
+    bar = Part("bar", "t-nut", 60, 23, 14, "steel", cuts=tuple(steps))
+    outline = end_outline(bar)
+    area = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, [*outline[1:], outline[0]], strict=True))) / 2
+    assert area == pytest.approx(23 * 14 - 2 * 5 * 8.5)
+    assert max(x for x, _ in outline) == 14
+    assert {y for x, y in outline if x == 14} == {0.0, 5.0, 18.0, 23.0}

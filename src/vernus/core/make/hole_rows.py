@@ -333,6 +333,9 @@ def hole_said(row: HoleRow) -> Sentence:
         words += ", {slot} long overall (the screw moves ± {adjust}), " + way
     if row.counterbore_mm is not None:
         words += ", counterbored {bore} × {sunk} deep" if "counterbored" in hole.kind else ", countersunk to {bore}"
+    if row.counterbore_mm is not None and hole.is_slot:
+        values["long"] = Mm(row.counterbore_mm + 2 * hole.adjust_mm)
+        words += " and {long} long"
     return Sentence(words, values)
 
 
@@ -347,7 +350,8 @@ def _tools(rows: Sequence[HoleRow]) -> Iterable[str]:
         yield row.drill_name if row.hole.kind == "bore" else f"drill {row.drill_name}"
     for row in rows:
         if row.counterbore_mm is not None:
-            what = "counterbore" if "counterbored" in row.hole.kind else "countersink"
+            sunk = "counterbored" in row.hole.kind
+            what = "countersink" if not sunk else "end mill" if row.hole.is_slot else "counterbore"
             yield f"{what} {row.counterbore_mm:g} mm for {row.hole.thread}"
         if row.slot_mm is not None:
             yield f"end mill for slots of {row.drill_name}"

@@ -192,7 +192,7 @@ def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units
     thick = part.thickness_mm
     painter.setPen(pen(inks.ink, 1.6))
     painter.setBrush(QBrush(QColor(inks.wash)))
-    painter.drawRect(QRectF(view.at(0, part.width_mm), view.at(thick, 0)))
+    painter.drawPolygon(QPolygonF([view.at(x, y) for x, y in end_outline(part)]))
     words = format_length(thick, units)
     if part.has_leg:
         way = math.radians(part.bend_deg)
@@ -213,6 +213,20 @@ def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units
         return
     under = QPointF(min(room.right() - 4, right + text_width(painter, words) / 2), view.low + 16)
     label(painter, under, words, inks, anchor="right")  # no room beside: left of it the front has its own dimension
+
+
+def end_outline(part: Part) -> list[tuple[float, float]]:
+    """The outline of a part seen from its end, from its lower left corner (mm): across its thickness, then its width.
+
+    Steps and reliefs that run the whole length of its face are cut out of it: a T-nut bar is seen as a T.
+    """
+    thick, wide = part.thickness_mm, part.width_mm
+    runs = [c for c in part.cuts if c.kind in ("step", "relief") and c.face == "face" and c.wide_mm >= part.length_mm]
+    spans = sorted((max(0.0, c.y_mm), min(wide, c.y_mm + c.high_mm), min(thick, c.depth_mm)) for c in runs)
+    right = [(thick, 0.0)]
+    for low, high, deep in spans:
+        right += [(thick, low), (thick - deep, low), (thick - deep, high), (thick, high)]
+    return [(0.0, 0.0), *right, (thick, wide), (0.0, wide)]
 
 
 def upright(painter: QPainter, y1: float, y2: float, x: float, text: str, inks: Inks, *, feature_x: float) -> None:
