@@ -269,3 +269,17 @@ def test_no_head_stands_where_the_body_lies(made):
         if hole.hole_kind == "tapped":
             made.job.apply("back over them", [hole.with_(y=next(h.y for h in made.job.all(DrilledHole) if h.over))])
     assert "head-in-the-way" in {f.code for f in mount_result(made.job, part).findings}
+
+
+def test_one_hole_that_cannot_be_read_is_one_finding_and_the_others_stand(made):
+    old_hole(made, thread_deep="14.6 mm")
+    plate_screws(made)
+    part = made.job.all(MountPart)[0]
+    bad = next(h for h in made.job.all(DrilledHole) if h.over)
+    made.job.apply("a slip", [bad.with_(thread="M99x")])
+    result = mount_result(made.job, part)
+    unread = [f for f in result.findings if f.code == "hole-unread"]
+    assert len(unread) == 1
+    assert "M99x" in unread[0].what.text()
+    assert len(result.rows) == len([h for h in made.job.all(DrilledHole) if h.part_id == part.id]) - 1
+    assert len({r.number for r in result.rows}) == len(result.rows)

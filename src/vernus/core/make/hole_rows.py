@@ -83,7 +83,27 @@ class HoleRow:
 
 def hole_table(part: Part, sets: Sequence[DrillSet] | None = None) -> list[HoleRow]:
     """What to drill and tap where, face by face, from each lower left corner; raises BadInputError for no thread."""
-    rows = [_row(part, hole, number, sets) for number, hole in enumerate(part.holes, 1)]
+    return _reviewed(part, [_row(part, hole, number, sets) for number, hole in enumerate(part.holes, 1)])
+
+
+def readable_rows(part: Part, sets: Sequence[DrillSet] | None = None) -> tuple[list[HoleRow], list[Finding]]:
+    """The rows of the holes that can be made, and a finding on each that can't be read: the others stand."""
+    rows: list[HoleRow] = []
+    unread: list[Finding] = []
+    for number, hole in enumerate(part.holes, 1):
+        try:
+            rows.append(_row(part, hole, number, sets))
+        except BadInputError as error:
+            words = "Hole {n} of {part} can't be read: {text}"
+            unread.append(
+                finding("hole-unread", "stop", words, "Correct it; the others stand.", n=number, part=part.name,
+                        text=str(error))
+            )  # fmt: skip
+    return _reviewed(part, rows), unread
+
+
+def _reviewed(part: Part, rows: Sequence[HoleRow]) -> list[HoleRow]:
+    """The rows with what is wrong with each hole's place."""
     near = _too_near(part, rows)
     return [replace(r, findings=(*r.findings, *_review(part, r), *near.get(r.number, ()))) for r in rows]
 

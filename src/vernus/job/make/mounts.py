@@ -9,7 +9,7 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.hardware import DrillSet
-from vernus.core.make.hole_rows import HoleRow, hole_said, hole_table, lay_out
+from vernus.core.make.hole_rows import HoleRow, hole_said, lay_out, readable_rows
 from vernus.core.make.parts import FACE_WORDS, PART_FACES, Part
 from vernus.core.make.patterns import chain_rest
 from vernus.core.make.reuse import HoleThere, review_school
@@ -68,8 +68,9 @@ def _mount_result(job: Job, entity: MountPart) -> MountResult:
     try:
         stack = _stack(job, entity)
         part = part_of(job, entity)
-        rows = tuple(hole_table(part, _SETS.get(job.info.drills_owned)))
-        findings = [f for row in rows for f in row.findings]
+        found, unread = readable_rows(part, _SETS.get(job.info.drills_owned))
+        rows = tuple(found)
+        findings = [*unread, *(f for row in rows for f in row.findings)]
         findings += review_school(job.info.hole_school, part, rows, _holes_there(job, entity))
         findings += [*_room(entity, rows), *_stock(entity, part), *_cuts(part), *_chain(entity), *_held(job, entity)]
         findings += _neck(job, entity, part)

@@ -109,7 +109,10 @@ def _covered(job: Job, entity: MountPart, holes: list[PartHole]) -> list[PartHol
     found: list[PartHole] = []
     for hole in holes:
         plain = hole.face == "face" and hole.kind not in ("tapped", "bore")
-        under = plain and lies_under((hole.x_mm, hole.y_mm), thread_named(hole.thread), span, line)
+        try:
+            under = plain and lies_under((hole.x_mm, hole.y_mm), thread_named(hole.thread), span, line)
+        except BadInputError:
+            under = False  # told with its own row
         found.append(replace(hole, over_mm=0.0) if under else hole)
     return found
 
