@@ -39,6 +39,8 @@ class BudgetLine:
     sensitivity: float = 1.0
     freedom: float = math.inf
     remedy: str = ""
+    step: float = 0.0
+    """One whole step of what is read, where this is its rounding."""
 
     def __post_init__(self) -> None:
         if not (math.isfinite(self.value) and self.value >= 0 and math.isfinite(self.sensitivity)):
@@ -118,12 +120,18 @@ def combine(lines: Sequence[BudgetLine], k: float | None = None) -> Budget:
 
 
 def combine_apart(lines: Sequence[BudgetLine]) -> Budget:
-    """The budget with what scatters expanded by its own Student's t, and the rest by 1.96: √(Σ(t·u)² + (1.96·u_rest)²).
+    """The budget with what scatters expanded by its own Student's t, or one whole step where that is more.
 
-    Adding a source never makes U smaller, as effective degrees of freedom can. Raises BadInputError without any line.
+    As ``stated`` has it, with the rest by 1.96: adding a source never makes U smaller, as effective degrees of freedom
+    can. Raises BadInputError without any line.
     """
     plain = combine(lines)
-    expanded = math.sqrt(math.fsum((student_t95(line.freedom) * line.u) ** 2 for line in lines))
+    scattered = math.sqrt(
+        math.fsum((student_t95(x.freedom) * x.u) ** 2 for x in lines if not x.step and math.isfinite(x.freedom))
+    )
+    step = max((abs(x.sensitivity) * x.step for x in lines), default=0.0)
+    rest = math.sqrt(math.fsum(x.u**2 for x in lines if not x.step and math.isinf(x.freedom)))
+    expanded = math.hypot(max(scattered, step), 1.96 * rest)
     return combine(lines, expanded / plain.u if plain.u > 0 else None)
 
 

@@ -50,7 +50,7 @@ _RANGE = re.compile(r"^(\d{4}-\d{2}-\d{2})(?:\s*(?:to|\.\.|–|-)\s*(\d{4}-\d{2}
 
 @dataclass(frozen=True)
 class CardPlan:
-    """Hours by step, the days they fall on (none without evenings), what is left with its ±, what ends it sooner."""
+    """Hours by step, the days they fall on (none without evenings), what is left, what ends it sooner."""
 
     hours: dict[str, float]
     days: dict[str, tuple[date, ...]]

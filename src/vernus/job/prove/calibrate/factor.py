@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vernus.core.budget import Budget, BudgetLine, combine, judge
+from vernus.core.budget import Budget, BudgetLine, combine_apart, judge
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
@@ -122,7 +122,7 @@ def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Sha
         "reading two stations", shape.u_station_mm, "normal", sensitivity=2**0.5, freedom=shape.freedom,
         remedy="Read every station several times.",
     )  # fmt: skip
-    return combine([both, *moved_lines(run, setting, span_mm)])
+    return combine_apart([both, *moved_lines(run, setting, span_mm)])
 
 
 def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> list[Finding]:
@@ -160,17 +160,13 @@ def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape)
 def _factor_budget(
     run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, over_mm: float, span_mm: float
 ) -> Budget:
-    """The error over the travel: scatter of the stations (never less than the rounding), reference and temperatures."""
-    rounding = setting.step_mm / 12**0.5
-    scatter = max(fit.residual_sd_mm or 0.0, rounding)
-    seen = fit.residual_sd_mm is not None and fit.residual_sd_mm > rounding
+    """The error over the travel: scatter of the stations or one step over their span, reference and temperatures."""
     mean = sum(setting.true) / len(setting.true)
     sxx = sum((t - mean) ** 2 for t in setting.true)
-    line = BudgetLine(
-        "scatter of the stations" if seen else "the display's rounding",
-        scatter * over_mm / sxx**0.5,
-        "normal",
-        freedom=max(1, len(setting.true) - 2) if seen else float("inf"),
-        remedy="Read more stations, farther apart.",
-    )
-    return combine([line, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])
+    more = "Read more stations, farther apart."
+    lines = [BudgetLine("the display's last step", setting.step_mm / 2, sensitivity=over_mm / span_mm, remedy=more,
+                        step=setting.step_mm)]  # fmt: skip
+    if fit.residual_sd_mm is not None:
+        scatter, freedom = fit.residual_sd_mm * over_mm / sxx**0.5, max(1, len(setting.true) - 2)
+        lines.append(BudgetLine("scatter of the stations", scatter, "normal", freedom=freedom, remedy=more))
+    return combine_apart([*lines, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])

@@ -90,9 +90,9 @@ def rounding_line(run: CalibrationRun, setting: CalibrationSetting) -> BudgetLin
     least = max(1 / set_per_mm(run), setting.step_mm)
     return BudgetLine(
         "the display's rounding, twice",
-        least / 2,
-        sensitivity=2**0.5,
+        least / 2**0.5,
         remedy="Set a finer resolution, or move farther.",
+        step=least,
     )
 
 
