@@ -48,7 +48,7 @@ def test_the_proof_of_a_finished_axis_is_told_with_its_pictures(job):
         "the gauge blocks | rectangular | 1.26 µm",
         "accuracy A 0.019 mm",
         "Scale at 19 °C, reference at 19 °C, each ± 0.5 °C.",
-        "inside the ± 20 ppm of both",
+        "inside the ± 21 ppm of both",
     ):
         assert words in text
 

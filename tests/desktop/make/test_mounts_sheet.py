@@ -93,12 +93,12 @@ def test_files_are_written_and_said(mounts, hands, bench_mill, tmp_path, window)
     assert "Can't write" in window.statusBar().currentMessage()
 
 
-def test_a_thread_that_is_none_is_told_and_nothing_lost(mounts, hands, bench_mill):
+def test_a_thread_that_is_none_is_told_and_nothing_lost(mounts, hands, bench_mill, window):
     hands.press("Ctrl+Ins")
     hands.click(mounts.usual)
     hole = bench_mill.job.all(DrilledHole)[0]
     bench_mill.apply("thread", [hole.with_(thread="M55")])
-    assert "not a thread in the table" in mounts.then.text()
+    assert "M55” is not a thread in the table" in " ".join(window.findings.texts())
     assert bench_mill.job.get(hole.id).thread == "M55"
 
 

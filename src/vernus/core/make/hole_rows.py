@@ -96,8 +96,8 @@ def readable_rows(part: Part, sets: Sequence[DrillSet] | None = None) -> tuple[l
         except BadInputError as error:
             words = "Hole {n} of {part} can't be read: {text}"
             unread.append(
-                finding("hole-unread", "stop", words, "Correct it; the others stand.", n=number, part=part.name,
-                        text=str(error))
+                finding("hole-unread", "stop", words, "Correct hole {n}: {text} The others stand.", n=number,
+                        part=part.name, text=str(error))
             )  # fmt: skip
     return _reviewed(part, rows), unread
 

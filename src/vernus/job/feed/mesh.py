@@ -113,15 +113,19 @@ def _agrees(trial: MeshTrial, school: str) -> bool:
     return trial.noise == "quiet" and (trial.backlash is not None or trial.paper == "rolls" or by_ear)
 
 
-def _round_the_turn(mesh: Mesh, tight: float, loose: float, slide: float | None) -> Sentence:
-    """What to do where backlash changes within a turn: only its mean is set by sliding."""
+def _round_the_turn(feed: PowerFeed, mesh: Mesh, tight: float, loose: float, slide: float | None) -> Sentence:
+    """What to do where backlash changes within a turn: only its mean is set by sliding.
+
+    A swing that holds the backlash usual, or what the school makes, is not slid for.
+    """
     low, high = sorted((tight, loose))
     values = {
         "low": Fine(low), "high": Fine(high), "mean": Fine((low + high) / 2), "half": Fine((high - low) / 2),
         "by": Fine(abs(slide or 0.0)), "wanted": Fine(mesh.backlash_mm),
     }  # fmt: skip
     words = "{low} to {high} within a turn: {mean} ± {half}. The swing is runout of gear, sleeve or shaft: true those"
-    if slide is not None and abs(slide) > 0.005 and not low < mesh.backlash_mm < high:
+    holds = any(low < wanted < high for wanted in (mesh.backlash_mm, feed.wanted.mm))
+    if slide is not None and abs(slide) > 0.005 and not holds:
         way = "away from" if slide > 0 else "toward"
         words += "; then slide the unit {by} " + way + " the screw"
     else:
@@ -149,7 +153,7 @@ def _mesh_words(
             "the gear along the screw until it is gone, then try again.",
         )
     if last is not None and last.backlash is not None and last.loosest is not None:
-        return _round_the_turn(mesh, last.backlash.mm, last.loosest.mm, slide)
+        return _round_the_turn(feed, mesh, last.backlash.mm, last.loosest.mm, slide)
     if slide is not None and abs(slide) > 0.005:
         way = "away from" if slide > 0 else "toward"
         return Sentence(
