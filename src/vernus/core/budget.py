@@ -131,7 +131,7 @@ def combine_apart(lines: Sequence[BudgetLine]) -> Budget:
     )
     step = max((abs(x.sensitivity) * x.step for x in lines), default=0.0)
     rest = math.sqrt(math.fsum(x.u**2 for x in lines if not x.step and math.isinf(x.freedom)))
-    expanded = math.hypot(max(scattered, step), 1.96 * rest)
+    expanded = _at_95(scattered, step, rest)
     return combine(lines, expanded / plain.u if plain.u > 0 else None)
 
 
@@ -142,7 +142,10 @@ def stated(scatter: float, freedom: float, step: float, rest: float = 0.0) -> fl
     ``step`` one whole step as it acts on the result, ``rest`` what else is known of it. Step and scatter aren't added:
     where only rounding acts, a twelfth of its square covers too little, and where scatter does, it holds it already.
     """
-    scattered = student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0
+    return _at_95(student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0, step, rest)
+
+
+def _at_95(scattered: float, step: float, rest: float) -> float:
     return math.hypot(max(scattered, step), 1.96 * rest)
 
 

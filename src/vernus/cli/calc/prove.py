@@ -9,13 +9,12 @@ from typing import Literal
 
 from vernus.cli.calc.calls import Answer, Calls
 from vernus.cli.parsing import number, whole_number
-from vernus.core.budget import Verdict, judge
+from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, finding
 from vernus.core.prove.calibrate.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
-    MoveCheck,
     average_moves,
     count_per_unit,
     fit_factor,
@@ -70,20 +69,9 @@ def calc_counts(args: argparse.Namespace) -> Answer:
         "U_rel": check.expanded_rel,
         "nominal": counts.nominal_per_inch,
         "min_length_mm": counts.min_length_mm,
-        **_judged(None if args.error is None else _of_counts(check, counts.counts_per_mm / per_mm, args, bool(odd))),
+        **_judged(None if args.error is None else check.judge(args.error, args.travel, doubtful=bool(odd))),
         "findings": [*odd, *counts.findings],
     }
-
-
-def _of_counts(check: MoveCheck, of_set: float, args: argparse.Namespace, doubtful: bool) -> Verdict:
-    """Whether the counts set keep the error wanted over the travel, or over the move where none is given.
-
-    One move says nothing of how it repeats: it neither passes nor fails by itself.
-    """
-    over = args.travel if args.travel is not None else abs(check.moved_mm)
-    shown = abs(check.shown_mm / check.moved_mm)
-    verdict = judge(abs(of_set - 1) * over, check.expanded_rel * over * shown, args.error).verdict
-    return "unsure" if doubtful or check.n < 2 else verdict
 
 
 def _judged(verdict: Verdict | None) -> Answer:
@@ -106,16 +94,7 @@ def calc_factor(args: argparse.Namespace) -> Answer:
     columns = read_measurements(args.csv, ("target", "shown"))
     fit = fit_factor(columns["target"], columns["shown"], args.current)
     sure, odd = fit.expanded(args.step), review_stations(columns["shown"], columns["target"], args.step)
-    verdict: Verdict | None = None
-    if args.error is not None:
-        off = abs(fit.slope - 1) * fit.span_mm
-        worst = max(abs(s - t - columns["shown"][0] + columns["target"][0])
-                    for s, t in zip(columns["shown"], columns["target"], strict=True))  # fmt: skip
-        u = None if sure is None else sure / fit.factor * fit.span_mm
-        verdict = "unsure" if u is None else judge(off, u, args.error).verdict
-        if verdict == "pass" and worst > args.error:
-            verdict = "unsure"  # the line keeps it, a station doesn't
-        verdict = "unsure" if odd else verdict
+    verdict = None if args.error is None else fit.judge(args.error, args.step, doubtful=bool(odd))
     return {
         "factor": fit.factor,
         "u_factor": fit.u_factor,

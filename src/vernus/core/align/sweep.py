@@ -266,6 +266,8 @@ def _rise_budget(u_reading_mm: float, scatter_mm: float, freedom: int, more: str
 
 _FARTHEST = ((3.0, 5.0, 7.0, 10.0, 20.0), (2.74, 3.55, 3.95, 4.33, 4.92))
 """How wide a zone n readings of unit scatter fill, at 97.5 %; by simulation, no source."""
+_OF_THREE = math.sqrt(2)
+"""How much farther a station lies off the chord of two others than one reading is off, at most."""
 _CUBIC_FROM = 7
 """From so many stations on, one pass tells its own scatter: about a cubic."""
 
@@ -285,7 +287,7 @@ def judge_bow(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], division_mm:
         return "unsure"
     scatter, freedom = found
     t, alone = student_t95(freedom), scatter / math.sqrt(passes)
-    if zone + max(t * math.sqrt(1.5) * alone, division_mm) <= tolerance_mm:
+    if zone + max(t * _OF_THREE * alone, division_mm) <= tolerance_mm:
         return "pass"
     wide = float(np.interp(n, *_FARTHEST))
     return "fail" if zone - max(t / 1.96 * wide * alone, division_mm) > tolerance_mm else "unsure"

@@ -150,13 +150,17 @@ def driven(end: ScrewEnd, plan: ScrewEndPlan) -> list[Driven]:
     by: Drive | None = "pin" if _pinned(end, plan.scheme) else end.gear.driven_by
     if plan.scheme is None or "gear" in none:
         by = None
-    nut = "nut" if end.thread_mm else "collar" if end.held else None
-    rows = [Driven("gear", by, nut or (by if by in ("pin", "set screw") else None))]
+    rows = [Driven("gear", by, _held_by(end, by))]
     if end.wheel_mm:
         own: WheelDrive | None = end.wheel_drive or ("key" if end.key_mm and plan.scheme != "coupler" else None)
         wheel = None if plan.scheme is None or "wheel" in none else own
-        rows.append(Driven("wheel", wheel, nut or (wheel if wheel in ("pin", "set screw") else None)))
+        rows.append(Driven("wheel", wheel, _held_by(end, wheel)))
     return rows
+
+
+def _held_by(end: ScrewEnd, by: str | None) -> str | None:
+    """What holds something along the screw that is driven so; None where nothing does."""
+    return "nut" if end.thread_mm else "collar" if end.held else by if by in ("pin", "set screw") else None
 
 
 def plan_screw_end(end: ScrewEnd) -> ScrewEndPlan:
@@ -197,10 +201,9 @@ _NAMES: dict[Literal["gear", "wheel"], str] = {"gear": "drive gear", "wheel": "h
 def _joints(end: ScrewEnd, scheme: Scheme) -> list[Finding]:
     """What is wrong with the joints: gear and wheel have to be driven, and both be held along the screw."""
     found = [_not_driven(_NAMES[of], why) for of, why in _undriven(end, scheme).items()]
-    nut = bool(end.thread_mm or end.held)
-    if not nut and not _pinned(end, scheme) and end.gear.driven_by not in ("pin", "set screw"):
+    if _held_by(end, "pin" if _pinned(end, scheme) else end.gear.driven_by) is None:
         found.append(_not_held("drive gear"))
-    if end.wheel_mm and not nut and end.wheel_drive not in ("pin", "set screw"):
+    if end.wheel_mm and _held_by(end, end.wheel_drive) is None:
         found.append(_not_held("handwheel"))
     return found
 

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.machine.envelope import UPRIGHT, Envelope, Meeting, Range, meetings, pair_bounds
+from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Envelope, Meeting, Range, meetings, pair_bounds
 
 _SAME = 1e-12
 _TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only touches
@@ -39,7 +39,7 @@ class TravelKept:
     findings: tuple[Finding, ...]
     blocked: tuple[tuple[str, str], ...] = ()
     ways_out: tuple[tuple[str, float], ...] = ()
-    """Of each of them the shortest way out: which way, and how far at least (mm)."""
+    """Of each of them the shortest way out: along which coordinate (x, y, z), and how far at least (mm)."""
     """The pairs that meet already with every axis at home, by name, a planned part first."""
 
 
@@ -322,14 +322,14 @@ def _named(pair: Meeting) -> tuple[str, str]:
 
 
 def _depths(envelope: Envelope, met: Sequence[Meeting]) -> list[tuple[str, float]]:
-    """Per pair that meets at home the way out that is shortest: the coordinate's name, and how far that is (mm)."""
+    """Per pair that meets at home the way out that is shortest: along which coordinate, and how far that is (mm)."""
     found: list[tuple[str, float]] = []
     for pair in met:
         moves = envelope.moves(pair.a.member, pair.b.member)
         ways: list[tuple[float, str]] = []
         for c, (low, high) in enumerate(pair_bounds(pair.a, pair.b, envelope.clearance_mm)):
             at = moves.displacement(c, envelope.home)
-            ways.append((min(at - low, high - at), _ALONG[c]))
+            ways.append((min(at - low, high - at), COORDINATES[c]))
         deep, along = min(ways)
         found.append((along, deep))
     return found
@@ -340,11 +340,11 @@ def _more(deep_mm: float) -> float:
     return math.ceil(deep_mm * 10 + 1e-9) / 10
 
 
-_ALONG = ("left or right", "to front or back", "up or down")
+_ALONG = {"x": "left or right", "y": "to front or back", "z": "up or down"}
 
 
 def _home_blocked(a: str, b: str, way: tuple[str, float]) -> Finding:
-    along, deep = way
+    along, deep = _ALONG[way[0]], way[1]
     return finding(
         "home-blocked",
         "stop",

@@ -10,6 +10,7 @@ no source; washers ISO 7089 and ASME B18.21.1, from memory. Lengths in mm.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
@@ -73,8 +74,11 @@ class Into:
     neck_mm: float = 0.0
     nut_mm: float = 0.0
     slot_mm: float = math.inf
-    wanted_diameters: float | None = None
-    """How much is wanted in place of what its material wants."""
+
+    def most_mm(self, thread: Thread) -> float:
+        """The most thread there is to engage in a hole, a reader or a part tapped through."""
+        deep = self.thread_mm or 0.0
+        return deep if self.kind == "through" else max(0.0, deep - short_of_bottom(thread))
 
 
 NOT_KNOWN = Into("hole")
@@ -98,7 +102,7 @@ class Joint:
     def __post_init__(self) -> None:
         if not self.layers:
             raise BadInputError("A joint wants at least one layer that its screw passes.")
-        sizes = [mm for layer in self.layers for mm in (layer.thickness_mm,)] + [self.counterbore_mm]
+        sizes = [*(layer.thickness_mm for layer in self.layers), self.counterbore_mm]
         sizes += [self.into.lip_mm, self.into.neck_mm, self.into.nut_mm, self.into.thread_mm or 0.0]
         if any(math.isnan(mm) or mm < 0 for mm in sizes):
             raise BadInputError("No layer, counterbore or depth of a joint can be less than nothing.")
@@ -114,22 +118,13 @@ class Joint:
     @property
     def under_head_mm(self) -> float:
         """Washers and spacers under the head, outside the first part."""
-        found = 0.0
-        for layer in self.layers:
-            if layer.kind not in ("washer", "spacer"):
-                break
-            found += layer.thickness_mm
-        return found
+        outside = itertools.takewhile(lambda layer: layer.kind in ("washer", "spacer"), self.layers)
+        return math.fsum(layer.thickness_mm for layer in outside)
 
     @property
     def washers(self) -> int:
         """How many washers lie under the head."""
-        count = 0
-        for layer in self.layers:
-            if layer.kind != "washer":
-                break
-            count += 1
-        return count
+        return len(list(itertools.takewhile(lambda layer: layer.kind == "washer", self.layers)))
 
     @property
     def head_proud_mm(self) -> float:
@@ -153,8 +148,6 @@ class Joint:
         return min(self.wanted_mm, least)
 
     def _diameters(self, of: dict[Material, float]) -> float:
-        if self.into.wanted_diameters is not None:
-            return self.into.wanted_diameters
         return READER_DIAMETERS if self.into.kind == "reader" else of[self.material]
 
     @property
@@ -165,7 +158,7 @@ class Joint:
             return math.inf
         if into.kind == "t-nut":
             return into.slot_mm - FLOOR_MM
-        return max(0.0, (into.thread_mm or 0.0) - short_of_bottom(self.thread))
+        return into.most_mm(self.thread)
 
     @property
     def gap_mm(self) -> float:
@@ -180,7 +173,7 @@ class Joint:
             return self.wanted_mm
         if into.kind == "t-nut":
             return min(into.lip_mm + into.nut_mm, self.reach_mm) - self.gap_mm
-        return (into.thread_mm or 0.0) if into.kind == "through" else self.reach_mm
+        return into.most_mm(self.thread)
 
     def engaged_mm(self, length_mm: float) -> float:
         """How much of a screw of a length engages."""
@@ -280,16 +273,24 @@ def _refused(joint: Joint, name: str) -> Iterable[Finding]:
             "Cut the foam out round the screw and put a spacer there, or stick the part and leave the screw away.",
             hole=name,
         )
-    into = joint.into
-    if into.kind == "t-nut" and into.neck_mm > most_neck(into.lip_mm) + _SAME_MM:
-        yield finding(
+    if joint.into.kind == "t-nut":
+        yield from review_neck(f"the T-nut under {name}", joint.into.neck_mm, joint.into.lip_mm)
+
+
+def review_neck(of: str, neck_mm: float, lip_mm: float) -> list[Finding]:
+    """A neck as high as the lips it is drawn up against: the part above rides on the nut."""
+    if neck_mm <= most_neck(lip_mm) + _SAME_MM:
+        return []
+    return [
+        finding(
             "neck-too-high",
             "stop",
-            "The T-nut's neck of {hole} is {neck} high under lips {lip} thick: the part above rides on the nut, and "
-            "the screw clamps the nut alone.",
+            "The neck of {of} is {neck} high under lips {lip} thick: the part above rides on the nut, and the screw "
+            "clamps the nut alone.",
             "Make the neck {most} high at most.",
-            hole=name, neck=Mm(into.neck_mm), lip=Mm(into.lip_mm), most=Mm(most_neck(into.lip_mm)),
-        )  # fmt: skip
+            of=of, neck=Mm(neck_mm), lip=Mm(lip_mm), most=Mm(most_neck(lip_mm)),
+        )
+    ]  # fmt: skip
 
 
 def _unknown(joint: Joint, name: str) -> Finding:

@@ -17,6 +17,7 @@ from vernus.core.feed.screw_end import (
     plan_screw_end,
 )
 from vernus.core.finding import Mm, Sentence, Size, Stock
+from vernus.core.make.threads import CALIPER_MM
 from vernus.job.entities import PowerFeed
 from vernus.job.fields import mm_of
 from vernus.job.known import new_bracket_mm
@@ -33,8 +34,8 @@ _END = (
 )  # fmt: skip
 
 
-CALIPERS_MM = 0.1
-"""What two figures of a caliper, each within 0.05 mm, are off each other at most; common practice, no source."""
+CALIPERS_MM = 2 * CALIPER_MM
+"""What two figures of a caliper are off each other at most."""
 
 
 @dataclass(frozen=True)

@@ -10,10 +10,11 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.hardware import DrillSet
 from vernus.core.make.hole_rows import HoleRow, hole_said, lay_out, readable_rows
+from vernus.core.make.joint import review_neck
 from vernus.core.make.parts import FACE_WORDS, PART_FACES, Part
 from vernus.core.make.patterns import chain_rest
 from vernus.core.make.reuse import HoleThere, review_school
-from vernus.core.make.screws import drill_room, most_neck, stock_finding
+from vernus.core.make.screws import drill_room, stock_finding
 from vernus.core.make.shims import ShimStock, pick_shims
 from vernus.core.make.stacks import Draft, Stack, StackItem, level_plane, solve_spacer, take_out_draft
 from vernus.core.units import UnitSystem
@@ -111,19 +112,7 @@ def _neck(job: Job, entity: MountPart, part: Part) -> list[Finding]:
     steps = [c.depth_mm for c in part.cuts if c.kind == "step" and c.face == "face"]
     if not slots or not steps:
         return []
-    lip = slots[0][1].lip_mm
-    if min(steps) <= most_neck(lip) + 1e-6:
-        return []
-    return [
-        finding(
-            "neck-too-high",
-            "stop",
-            "The neck of {part} is {neck} high under lips {lip} thick: the part above rides on the nut, and the screw "
-            "clamps the nut alone.",
-            "Make the neck {most} high at most.",
-            part=part.name, neck=Mm(min(steps)), lip=Mm(lip), most=Mm(most_neck(lip)),
-        )
-    ]  # fmt: skip
+    return review_neck(part.name, min(steps), slots[0][1].lip_mm)
 
 
 def _holes_there(job: Job, entity: MountPart) -> list[HoleThere]:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material, plan_hole, thread_named
 from vernus.core.make.hole_rows import thread_made
-from vernus.core.make.joint import Into, Joint, Layer
+from vernus.core.make.joint import Into
 from vernus.core.make.parts import Part, PartCut, PartHole
 from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
 from vernus.core.make.plates import lies_under
@@ -205,8 +205,7 @@ def _tapped_in(job: Job, other: MountPart, thread: str) -> Into | None:
         typed = mm_of(hole.depth) if isinstance(hole, DrilledHole) else None
         thread_mm, drilled = thread_made(_bare(other), hole.face, plan_hole(mine, other.material), typed)
         found.append(Into("through" if drilled is None else "hole", thread_mm))
-    screw = thread_named(thread) if found else None
-    return min(found, key=lambda t: Joint(screw, (Layer("part", 0.0),), t).most_mm if screw else 0.0, default=None)
+    return min(found, key=lambda t: t.most_mm(thread_named(thread)), default=None)
 
 
 def _bare(part: MountPart) -> Part:

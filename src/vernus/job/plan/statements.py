@@ -35,9 +35,6 @@ def stop_statements(job: Job, axis: Axis) -> list[Statement]:
     return [s.told_in(words) for stop in _stops(job, axis) for s in _stop(job, stop)]
 
 
-_ALONG_OF = {"x": "left or right", "y": "to front or back", "z": "up or down"}
-
-
 def _shorter(job: Job, axis: Axis) -> list[Statement]:
     """What comes off a reader's bracket that was made and meets something with every axis at home."""
     made = next((p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "reader"), None)
@@ -51,7 +48,7 @@ def _shorter(job: Job, axis: Axis) -> list[Statement]:
     across = next(c for c in "xyz" if c not in (face.along[1], face.out[1]))
     found: list[Statement] = []
     for (part, other), (along, off) in zip(result.blocked, result.ways_out, strict=False):
-        if part != f"{axis.name} scale bracket" or along != _ALONG_OF[across]:
+        if part != f"{axis.name} scale bracket" or along != across:
             continue
         said = {"part": made.name or "the reader's bracket", "off": Mm(off), "b": other, "has": Mm(made.width.mm)}
         words = Sentence("Take {off} off the {has} of {part}: it meets the {b} with every axis at home.", said)

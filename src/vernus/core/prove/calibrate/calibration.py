@@ -15,7 +15,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.budget import blunders, stated
+from vernus.core.budget import Verdict, blunders, judge, stated
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, Severity, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
@@ -108,6 +108,16 @@ class MoveCheck:
         rest = math.hypot(self.u_shown_mm * true_of_shown, self.u_moved_mm)
         u = stated(self.scatter_mm / math.sqrt(self.n) * true_of_shown, self.n - 1, step, rest)
         return u / abs(self.moved_mm)
+
+    def judge(self, error_mm: float, travel_mm: float | None = None, *, doubtful: bool = False) -> Verdict:
+        """Whether the counts set keep an error over a travel, or over the move itself where none is given.
+
+        One move says nothing of how it repeats: it neither passes nor fails by itself, nor does what is asked about.
+        """
+        if doubtful or self.n < 2:
+            return "unsure"
+        over, shown = travel_mm if travel_mm is not None else abs(self.moved_mm), abs(self.shown_mm / self.moved_mm)
+        return judge(abs(shown - 1) * over, self.expanded_rel * over * shown, error_mm).verdict
 
     @property
     def k95(self) -> float:
@@ -347,12 +357,25 @@ class LinearFactor:
     findings: tuple[Finding, ...] = ()
     span_mm: float = 1.0
     """From the first station to the last."""
+    worst_mm: float = 0.0
+    """How far a station is off the first one at most, as it is set."""
 
     def expanded(self, step_mm: float = 0.0) -> float | None:
         """U of the factor at 95 %, with one whole step of the display over the span; None with two stations."""
         if self.u_factor is None:
             return None
         return stated(self.u_factor, len(self.residuals_mm) - 2, step_mm / self.span_mm * self.factor)
+
+    def judge(self, error_mm: float, step_mm: float = 0.0, *, doubtful: bool = False) -> Verdict:
+        """Whether what is set keeps an error over the stations; *unsure* with two of them, or one that doesn't keep it.
+
+        What is asked about decides nothing.
+        """
+        sure = self.expanded(step_mm)
+        if sure is None or doubtful:
+            return "unsure"
+        found = judge(abs(self.slope - 1) * self.span_mm, sure / self.factor * self.span_mm, error_mm).verdict
+        return "unsure" if found == "pass" and self.worst_mm > error_mm else found
 
     def predicted_error(self, true_mm: float) -> tuple[float, float | None]:
         """Error shown − true (mm) at ``true_mm`` and its standard uncertainty, the correlation taken into account."""
@@ -403,6 +426,7 @@ def fit_factor(
         residuals_mm=residuals,
         findings=tuple(_review_factor(ppm, u_slope, slope, suspect_ppm, max(1, n - 2))),
         span_mm=max(true_mm) - min(true_mm),
+        worst_mm=max(abs(s - t - shown_mm[0] + true_mm[0]) for t, s in zip(true_mm, shown_mm, strict=True)),
     )
 
 
