@@ -169,9 +169,15 @@ def odd_ones(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: floa
     return blunders([s - ratio * m for s, m in zip(shown_mm, moved_mm, strict=True)], step_mm)
 
 
+LEAST_FOR_ODD = 5
+
+
 def odd_stations(shown_mm: Sequence[float], true_mm: Sequence[float], step_mm: float) -> list[int]:
-    """Which of at least four stations lie far off the line of the others: of the median slope between any two."""
-    if len(shown_mm) < 4:
+    """Which of at least five stations lie far off the line of the others: of the median slope between any two.
+
+    Of four, three that lie on a line by chance make the fourth look far off.
+    """
+    if len(shown_mm) < LEAST_FOR_ODD:
         return []
     rows = list(zip(true_mm, shown_mm, strict=True))
     slopes = [(b[1] - a[1]) / (b[0] - a[0]) for a, b in itertools.combinations(rows, 2) if a[0] != b[0]]
