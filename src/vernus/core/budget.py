@@ -13,6 +13,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Sentence, Tiny
 from vernus.core.uncertainty import student_t95
@@ -170,11 +172,7 @@ def blunders(values: Sequence[float], step: float, *, of_a_line: bool = False) -
     middle = statistics.median(values)
     spread = 1.4826 * statistics.median(abs(v - middle) for v in values)
     sizes, times = _BLUNDERS
-    k = next((j for j, size in enumerate(sizes) if n <= size), len(sizes) - 1)
-    low = max(0, k - 1)
-    share = 0.0 if k == low or n >= sizes[-1] else (n - sizes[low]) / (sizes[k] - sizes[low])
-    most = times[k] if k == low or n >= sizes[-1] else times[low] + share * (times[k] - times[low])
-    most *= 1 + _OF_A_LINE / n if of_a_line else 1.0
+    most = float(np.interp(n, sizes, times)) * (1 + _OF_A_LINE / n if of_a_line else 1.0)
     limit = max(BLUNDER_STEPS * step, most * spread)
     far = sorted((i for i in range(n) if abs(values[i] - middle) > limit), key=lambda i: -abs(values[i] - middle))
     return far if len(far) <= n / 3 else []

@@ -38,9 +38,9 @@ class TravelKept:
     pairs: tuple[Meeting, ...]
     findings: tuple[Finding, ...]
     blocked: tuple[tuple[str, str], ...] = ()
+    """The pairs that meet already with every axis at home, by name, a planned part first."""
     ways_out: tuple[tuple[str, float], ...] = ()
     """Of each of them the shortest way out: along which coordinate (x, y, z), and how far at least (mm)."""
-    """The pairs that meet already with every axis at home, by name, a planned part first."""
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,8 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import DrillSet, HoleData, countersink_mm, plan_hole, tape_flag, thread_named
 from vernus.core.make.joint import (
+    LEAST_UNDER_HEAD_MM,
+    LEFT_UNDER_HEAD_DIAMETERS,
     MADE_FOR_IT,
     Closed,
     HeadKind,
@@ -32,7 +34,6 @@ from vernus.core.make.stacks import slot_length
 
 EDGE_DIAMETERS = 1.5
 LIGAMENT_DIAMETERS = 1.0
-LEAST_UNDER_HEAD_MM = 1.0
 THROUGH_FROM_MM = 1.0
 """A hole that would leave less than this behind it goes right through."""
 Spot = tuple[float, float]
@@ -220,7 +221,7 @@ def _too_small(part: Part, number: int, size_mm: float, major_mm: float) -> list
 
 def _under_head(part: Part, number: int, depth_mm: float, behind_mm: float, major_mm: float) -> list[Finding]:
     left = behind_mm - depth_mm
-    if left >= 0.5 * major_mm:
+    if left >= LEFT_UNDER_HEAD_DIAMETERS * major_mm:
         return []
     return [
         finding(

@@ -34,7 +34,8 @@ SHANK_DIAMETERS, SHANK_MM = 2.0, 12.0
 """A screw sold has at least so much thread: two diameters and so much (ISO 888 to 125 mm, from memory)."""
 FLOOR_MM = 1.0
 BOTTOM_PITCHES, BOTTOM_MM = 1.5, 1.0
-LEFT_UNDER_HEAD_DIAMETERS = 0.5
+LEAST_UNDER_HEAD_MM, LEFT_UNDER_HEAD_DIAMETERS = 1.0, 0.5
+"""What is left under a sunk head: so much at least, and half a diameter, or it is told."""
 _WASHERS_METRIC: dict[float, float] = {
     3: 0.5,
     4: 0.8,

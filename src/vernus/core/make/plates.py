@@ -16,11 +16,10 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.make.hardware import Material, Thread, counterbore, plan_hole
 from vernus.core.make.hole_rows import EDGE_DIAMETERS, LIGAMENT_DIAMETERS
+from vernus.core.make.joint import LEAST_UNDER_HEAD_MM, LEFT_UNDER_HEAD_DIAMETERS
 
 PlateHoleOf = Literal["existing", "wanted"]
 Corner = tuple[float, float]
-LEAST_UNDER_HEAD_MM = 1.0
-LEFT_UNDER_HEAD_DIAMETERS = 0.5
 _HAIR_MM = 1e-9
 
 
@@ -208,7 +207,7 @@ def _thickness(holes: Sequence[PlateHole], thickness_mm: float, material: Materi
                 )
             )  # fmt: skip
         left = math.inf if hole.counterbore_depth_mm is None else thickness_mm - hole.counterbore_depth_mm
-        if left < 0.5 * hole.thread.major_mm:
+        if left < LEFT_UNDER_HEAD_DIAMETERS * hole.thread.major_mm:
             found.append(
                 finding(
                     "counterbore-too-deep",

@@ -166,12 +166,12 @@ def _mesh_words(
         return Sentence("Too " + ("tight" if tight else "loose") + ": slide the unit " + where + ", and try again.")
     values = {
         "centre": Mm(mesh.centre_mm + mesh.open_mm), "open": Fine(mesh.open_mm), "paper": Fine(feed.paper.mm),
-        "j": Fine(mesh.backlash_mm), "wanted": Fine(mesh.backlash_mm),
+        "j": Fine(mesh.backlash_mm),
     }  # fmt: skip
     words = {
         "paper1": "Lay paper of {paper} on one flank, push the unit in, tighten: {j} of backlash, centres {centre}.",
         "paper2": "Roll a strip of {paper} through while turning the screw; it must just go: {j} of backlash.",
-        "indicator": "Set the centres at {centre}, then rock one gear against an indicator, the other held: {wanted}.",
+        "indicator": "Set the centres at {centre}, then rock one gear against an indicator, the other held: {j}.",
         "ear": "Slide it in until it just whines by hand, then out by {open}; run it slowly and listen.",
     }[feed.school]
     return Sentence(words + " Log the trial.", values)

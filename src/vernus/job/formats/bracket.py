@@ -7,7 +7,7 @@ from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import Bracket, SolvedBracket, Spot, plan_bracket
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import read_as
 from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
 
 _WANTED = (
@@ -19,11 +19,7 @@ _KEYS = (*_WANTED, "thickness_mm", "top_limit_mm", "module_mm")
 
 def read_bracket(path: Path) -> SolvedBracket:
     """The bracket in a JSON file, solved; raises BadInputError naming the file and the entry that is wrong."""
-    try:
-        return bracket_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, bracket_from)
 
 
 def bracket_from(data: Any) -> SolvedBracket:

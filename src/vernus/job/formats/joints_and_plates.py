@@ -14,7 +14,7 @@ from vernus.core.make.hardware import MATERIALS, thread_named
 from vernus.core.make.hole_rows import EDGE_DIAMETERS
 from vernus.core.make.joint import HEAD_KINDS, INTO_KINDS, LAYER_KINDS, Into, Joint, Layer
 from vernus.core.make.plates import KeepOut, PlaceOfHole, PlatePlan, plan_plate
-from vernus.job.formats.json_text import number_of, read_json
+from vernus.job.formats.json_text import number_of, read_as
 from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
 
 _KEYS = ("existing", "wanted", "keep_out", "thickness_mm", "material", "edge_diameters")
@@ -26,11 +26,7 @@ _HOLE = ("x_mm", "y_mm", "thread", "counterbore")
 
 def read_plate(path: Path) -> PlatePlan:
     """The plate in a JSON file, solved; raises BadInputError naming the file and the entry that is wrong."""
-    try:
-        return plate_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, plate_from)
 
 
 def plate_from(data: Any) -> PlatePlan:
@@ -76,11 +72,7 @@ def _keep_out(item: Any, what: str) -> KeepOut:
 
 def read_joint(path: Path) -> Joint:
     """The joint in a JSON file; raises BadInputError naming the file and the entry that is wrong."""
-    try:
-        return joint_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, joint_from)
 
 
 def joint_from(data: Any) -> Joint:

@@ -3,16 +3,28 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from vernus.core.errors import BadInputError
 from vernus.job.disk import read_text, shown
+
+_Read = TypeVar("_Read")
 
 
 def read_json(path: Path, largest: int = 5_000_000) -> Any:
     """The decoded JSON in a file; raises VernusError naming the file, and line and column where it is none."""
     return parse_json(read_text(path, largest), shown(path))
+
+
+def read_as(path: Path, build: Callable[[Any], _Read]) -> _Read:
+    """What ``build`` makes of the JSON in a file; raises BadInputError naming the file and the entry that is wrong."""
+    try:
+        return build(read_json(path))
+    except BadInputError as error:
+        said = str(error)
+        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
 
 
 def parse_json(text: str, name: str) -> Any:

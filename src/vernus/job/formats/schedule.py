@@ -10,7 +10,7 @@ from typing import Any
 
 from vernus.core.errors import BadInputError
 from vernus.core.keep.evenings import Plan, TimedStep, plan_evenings
-from vernus.job.formats.json_text import number_of, read_json
+from vernus.job.formats.json_text import number_of, read_as
 from vernus.job.formats.stroke import known_entry
 
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -39,11 +39,7 @@ class Evenings:
 
 def read_schedule(path: Path) -> tuple[Evenings, Plan]:
     """The evenings in a JSON file and the plan that follows; raises BadInputError naming the file and the entry."""
-    try:
-        return schedule_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, schedule_from)
 
 
 def schedule_from(data: Any) -> tuple[Evenings, Plan]:

@@ -8,7 +8,7 @@ from typing import Any, get_args
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.screw_end import Drive, Gear, ScrewEnd, ScrewEndPlan, WheelDrive, plan_screw_end
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import read_as
 from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
 
 _WANTED = ("screw_diameter_mm", "projection_mm", "key_mm", "gear", "gear_plane_mm")
@@ -18,11 +18,7 @@ _GEAR = ("bore_mm", "keyway_mm", "face_mm")
 
 def read_screw_end(path: Path) -> ScrewEndPlan:
     """The chain in a JSON file, solved; raises BadInputError naming the file and the entry that is wrong."""
-    try:
-        return screw_end_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, screw_end_from)
 
 
 def screw_end_from(data: Any) -> ScrewEndPlan:

@@ -9,18 +9,14 @@ from typing import Any
 from vernus.core.errors import BadInputError
 from vernus.core.machine.stroke import FeedRun, Meets, Pair, Stroke, solve_stroke
 from vernus.core.units import parse_length
-from vernus.job.formats.json_text import number_of, read_json
+from vernus.job.formats.json_text import number_of, read_as
 
 _KEYS = ("marks_mm", "home_mm", "meets", "give_up_mm", "unread_mm", "scale_mm", "scale_margin_mm", "feed")
 
 
 def read_stroke(path: Path) -> Stroke:
     """The line in a JSON file, solved; raises BadInputError naming the file and the entry that is wrong."""
-    try:
-        return stroke_from(read_json(path))
-    except BadInputError as error:
-        said = str(error)
-        raise BadInputError(said if said.startswith(path.name) else f"{path.name}: {said}") from None
+    return read_as(path, stroke_from)
 
 
 def stroke_from(data: Any) -> Stroke:

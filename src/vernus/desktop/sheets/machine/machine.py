@@ -66,7 +66,7 @@ class MachineSheet(Sheet):
     def _is(self, box: SolidBox) -> str:
         """What a box is, in a word; off where it was taken off, for a power feed too."""
         job = self.session.job
-        return "off" if box.fitted == "off" or (job is not None and is_off(job, box)) else _ROLE[box.role]
+        return "off" if job is not None and is_off(job, box) else _ROLE[box.role]
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
