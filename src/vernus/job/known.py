@@ -7,6 +7,7 @@ figure is kept that decides (``store_of``), so that no two copies of it can drif
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Generic, Literal, TypeVar
@@ -43,6 +44,7 @@ from vernus.job.entities import (
     RunOnTest,
     ScalePlan,
     SolidBox,
+    StackHeight,
     TravelSurvey,
     carried_by,
 )
@@ -335,7 +337,7 @@ def bearing_length(job: Job, axis: Axis) -> Known[float] | None:
     """
     face, body = face_length(job, axis), body_length(job, axis)
     made = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
-    blocks = [p for p in made if p.part_kind == "standoff" and _thick(p).text]
+    blocks = [p for p in made if p.part_kind == "standoff" and _thick(job, p).text]
     if body is not None and len(blocks) > 1:
         return Known(max(body.value, 0.0 if face is None else face.value), "typed", "the blocks that carry it")
     plates = [p.length.mm for p in made if p.part_kind != "standoff" and p.length.text]
@@ -420,8 +422,8 @@ def stand_off(job: Job, axis: Axis) -> Known[float]:
     parts, planned = holding_parts(job, axis), stand_off_wanted(job, axis)
     if not parts and planned is not None:
         return Known(planned, "typed", "stand-off")
-    typed = any(_thick(p).text for p in parts)
-    return Known(_held_off(parts), "measured" if typed else "default", "stand-off")
+    typed = any(_thick(job, p).text for p in parts)
+    return Known(_held_off(job, parts), "measured" if typed else "default", "stand-off")
 
 
 def stand_off_wanted(job: Job, axis: Axis) -> float | None:
@@ -436,20 +438,32 @@ def holding_parts(job: Job, axis: Axis) -> list[MountPart]:
     A part of which nothing was typed decides nothing against a stand-off that was.
     """
     parts = [p for p in job.of_axis(MountPart, axis.id) if carried_by(p) == "body"] if has_scale(axis) else []
-    parts = [p for p in parts if p.part_kind in ("standoff", "plate") and _thick(p).mm > 0]
-    typed = [p for p in parts if _thick(p).text]
+    parts = [p for p in parts if p.part_kind in ("standoff", "plate") and _thick(job, p).mm > 0]
+    typed = [p for p in parts if _thick(job, p).text]
     return typed or ([] if stand_off_wanted(job, axis) is not None else parts)
 
 
-def _held_off(parts: Sequence[MountPart]) -> float:
+def _held_off(job: Job, parts: Sequence[MountPart]) -> float:
+    """The blocks and plates on each other (mm), each with the foam tape it is stuck on with."""
     kinds = ("standoff", "plate")
-    return sum(max((_thick(p).mm for p in parts if p.part_kind == kind), default=0.0) for kind in kinds)
+    return sum(max((_thick(job, p).mm + _foam(p) for p in parts if p.part_kind == kind), default=0.0) for kind in kinds)
 
 
-def _thick(part: MountPart) -> LengthEntry:
+def _foam(part: MountPart) -> float:
+    return part.tape_thick.mm if part.fixed == "foam" else 0.0
+
+
+def _thick(job: Job, part: MountPart) -> LengthEntry:
     """A part's thickness: of the gap it fills, or its own."""
-    fills = part.gap is not None and part.gap.mm > 0 and part.fills == "thickness"
-    return part.gap if part.gap is not None and fills else part.thickness
+    gap = gap_left(job, part) if part.fills == "thickness" else None
+    return LengthEntry(mm=gap, text=part.gap.text) if gap is not None and part.gap is not None else part.thickness
+
+
+def gap_left(job: Job, part: MountPart) -> float | None:
+    """What a gap measured leaves for the part that fills it, beside the pieces noted under Stack (mm); None: no gap."""
+    if part.gap is None or not part.gap.mm > 0:
+        return None
+    return part.gap.mm - math.fsum(h.height.mm for h in job.all(StackHeight) if h.part_id == part.id)
 
 
 def cable_length(job: Job, axis: Axis) -> Known[float] | None:

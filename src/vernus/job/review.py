@@ -52,7 +52,7 @@ from vernus.job.machine.survey import hole_findings, told_so_far
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.make.mounts import mount_result
-from vernus.job.make.parts import parts_of
+from vernus.job.make.served import parts_of
 from vernus.job.plan.display import display_findings, display_of
 from vernus.job.plan.faces import face_findings
 from vernus.job.plan.places import place_rests

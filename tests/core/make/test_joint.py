@@ -14,8 +14,8 @@ from vernus.core.make.screws import INCH_LENGTHS, METRIC_LENGTHS
 
 # Diameters wanted and least: common practice, no source.
 STEELS = ("steel", "tough-steel", "stainless")
-WANTED = dict.fromkeys(STEELS, 1) | {"cast-iron": 1.5, "aluminium": 2, "brass": 1.5, "plastic": 2.5}
-LEAST = dict.fromkeys(STEELS, 0.8) | {"cast-iron": 1, "aluminium": 1.25, "brass": 1, "plastic": 2}
+WANTED = dict.fromkeys(STEELS, 1) | {"sheet": 1, "cast-iron": 1.5, "aluminium": 2, "brass": 1.5, "plastic": 2.5}
+LEAST = dict.fromkeys(STEELS, 0.8) | {"sheet": 0.8, "cast-iron": 1, "aluminium": 1.25, "brass": 1, "plastic": 2}
 EACH = 7
 TINY = 1e-6
 

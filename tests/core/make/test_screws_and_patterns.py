@@ -123,7 +123,7 @@ def test_a_screw_reaches_through_part_and_spacer_far_enough_into_what_it_holds(t
 @pytest.mark.parametrize("thread", ["M5", "M8", "1/4-20"])
 @pytest.mark.parametrize("other", [3.0, 6.0, 12.7])
 def test_a_screw_through_two_clearance_holes_takes_both_parts_and_its_nut(thread, other):
-    hole = PartHole(40, 30, "clearance", thread, into="steel", through_mm=other)
+    hole = PartHole(40, 30, "clearance", thread, into="steel", through_mm=other, nut=True)
     (row,) = hole_table(Part("bridge", "bridge", 80, 60, 6, "aluminium", (hole,)))
     assert row.screw.length_mm >= 6 + other + thread_named(thread).major_mm
     assert row.screw.in_words().text().endswith("with a nut")

@@ -107,7 +107,7 @@ def test_the_other_hand_of_a_part_is_its_mirror_image(mounts, hands, bench_mill)
     hands.click(mounts.usual)
     hands.click(mounts.hand)
     first, second = bench_mill.job.all(MountPart)
-    assert second.name == "new part, other hand"
+    assert second.name == "standoff block, other hand"
     xs = [sorted(h.x.mm for h in bench_mill.job.all(DrilledHole) if h.part_id == p.id) for p in (first, second)]
     assert xs[0] == pytest.approx([60 - x for x in reversed(xs[1])])
 

@@ -12,7 +12,8 @@ from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
 from vernus.job.make.holes_there import thread_there, used_by
 from vernus.job.make.items import made_items
-from vernus.job.make.mounts import draft_words, mount_result
+from vernus.job.make.lean import draft_words
+from vernus.job.make.mounts import mount_result
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 from vernus.job.said import statements
 

@@ -175,7 +175,7 @@ def test_a_t_nut_bar_is_made_from_the_slots_sizes(job, axis):
 
 def test_the_last_piece_is_made_from_the_gap_and_too_short_is_told(job, axis):
     bridge = part(job, axis, part_kind="bridge", width=mm("47.2"), fills="width", gap=mm("36.0"))
-    assert solved_size(bridge)[1] == 36.0
+    assert solved_size(job, bridge)[1] == 36.0
     assert part_of(job, bridge).width_mm == 36.0
     assert "take 11.2 mm off" in mount_result(job, bridge).instruction.text("mm")
     assert "take 0.441 in off" in mount_result(job, bridge).instruction.text("in")

@@ -39,7 +39,7 @@ from vernus.core.make.hardware_tables import (
     WHITWORTH,
 )
 
-Material = Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic"]
+Material = Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic", "sheet"]
 Tap = Literal["plug", "bottoming"]
 DrillSet = Literal["metric", "number", "letter", "fraction"]
 Series = Literal["metric", "metric-fine", "UNC", "UNF", "BSW", "BSF", "BA", "G"]
@@ -50,11 +50,11 @@ MOST_PERCENT = 83.4
 WANTED_PERCENT: dict[Material, float] = {m: 65.0 if m in ("tough-steel", "stainless") else 75.0 for m in MATERIALS}
 ENGAGED_DIAMETERS: dict[Material, float] = {
     "steel": 1.0, "tough-steel": 1.0, "stainless": 1.0, "cast-iron": 1.5, "aluminium": 2.0, "brass": 1.5,
-    "plastic": 2.5,
+    "plastic": 2.5, "sheet": 1.0,
 }  # fmt: skip
 LEAST_DIAMETERS: dict[Material, float] = {
     "steel": 0.8, "tough-steel": 0.8, "stainless": 0.8, "cast-iron": 1.0, "aluminium": 1.25, "brass": 1.0,
-    "plastic": 2.0,
+    "plastic": 2.0, "sheet": 0.8,
 }  # fmt: skip
 """The least engagement, told as short: common practice, no source."""
 LEAD_PITCHES: dict[Tap, float] = {"plug": 4.0, "bottoming": 1.5}

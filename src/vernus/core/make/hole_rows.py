@@ -31,6 +31,7 @@ from vernus.core.make.joint import (
 from vernus.core.make.parts import FACE_WORDS, Part, PartFace, PartHole
 from vernus.core.make.screws import Screw
 from vernus.core.make.stacks import slot_length
+from vernus.core.units import UnitSystem, format_plain
 
 EDGE_DIAMETERS = 1.5
 LIGAMENT_DIAMETERS = 1.0
@@ -113,11 +114,13 @@ def _row(part: Part, hole: PartHole, number: int, sets: Sequence[DrillSet] | Non
     if hole.kind == "bore":
         return _bored(part, hole, number)
     data = plan_hole(thread_named(hole.thread), part.material, sets=sets, wall_mm=None)
-    return _tapped(part, hole, number, data) if hole.kind == "tapped" else _clear(part, hole, number, data)
+    return _tapped(part, hole, number, data) if hole.is_tapped else _clear(part, hole, number, data)
 
 
 def _tapped(part: Part, hole: PartHole, number: int, data: HoleData) -> HoleRow:
     thread, deep = thread_made(part, hole.face, data, hole.depth_mm)
+    if hole.kind == "jack":
+        thread, deep = part.size_of(hole.face)[2], None
     flag = None if deep is None else tape_flag(replace(data, drill_depth_mm=deep))
     return HoleRow(
         number, hole, data.tap_drill.name, data.tap_drill.diameter_mm, data.engagement_percent, thread, deep, flag,
@@ -169,7 +172,7 @@ def _closed(part: Part, hole: PartHole, number: int, data: HoleData, sunk_mm: fl
     A slot that isn't sunk has a washer under the head.
     """
     behind = part.size_of(hole.face)[2]
-    into = Into("nut") if hole.through_mm > 0 else hole.there if hole.there is not None else MADE_FOR_IT
+    into = Into("nut") if hole.nut else hole.there if hole.there is not None else MADE_FOR_IT
     head: HeadKind = "countersunk" if hole.kind.startswith("countersunk") else "cap"
     bored = sunk_mm if hole.kind.startswith("counterbored") else 0.0
     if (hole.into is None and into.kind != "nut") or bored > behind:
@@ -271,9 +274,9 @@ def _review(part: Part, row: HoleRow) -> list[Finding]:
             finding(
                 "behind-the-wall",
                 "caution",
-                "Hole {n} goes {depth} into the machine.",
+                "Hole {n} ({part}) goes {depth} into the machine.",
                 "Find out what is behind there before drilling: oil, a gearbox, a bearing.",
-                n=row.number, depth=Mm(row.drill_depth_mm or 0.0),
+                n=row.number, part=part.name, depth=Mm(row.drill_depth_mm or 0.0),
             )
         )  # fmt: skip
     return found
@@ -334,8 +337,9 @@ def hole_said(row: HoleRow) -> Sentence:
         "name": hole.thread, "angle": hole.angle_deg,
     }  # fmt: skip
     through = row.drill_depth_mm is None
-    if hole.kind == "tapped":
+    if hole.is_tapped:
         words = "tap {name}: drill {drill} " + ("through" if through else "{deep} deep, thread {thread} deep")
+        words += ", for a jack screw" if hole.kind == "jack" else ""
     elif hole.kind == "bore":
         words = "bore {d} through" if through else "bore {d} H7, {deep} deep"
         words += ", pocket from the machine's side" if hole.far_side else ""
@@ -360,22 +364,24 @@ def hole_said(row: HoleRow) -> Sentence:
     return Sentence(words, values)
 
 
-def lay_out(rows: Sequence[HoleRow]) -> list[str]:
-    """The drills, taps and counterbores to lay out, in the order they are used, each once."""
-    return list(dict.fromkeys(_tools(rows)))
+def lay_out(rows: Sequence[HoleRow], units: UnitSystem = "mm") -> list[str]:
+    """The drills, taps and counterbores to lay out, in the order they are used, each once; sizes in the units."""
+    return list(dict.fromkeys(_tools(rows, units)))
 
 
-def _tools(rows: Sequence[HoleRow]) -> Iterable[str]:
+def _tools(rows: Sequence[HoleRow], units: UnitSystem) -> Iterable[str]:
     yield from ("centre punch or transfer punch", "spot drill")
     for row in rows:
-        yield row.drill_name if row.hole.kind == "bore" else f"drill {row.drill_name}"
+        size = format_plain(row.drill_mm, units)
+        named = size if row.hole.kind == "plain" else row.drill_name
+        yield f"bore {size}" if row.hole.kind == "bore" else f"drill {named}"
     for row in rows:
         if row.counterbore_mm is not None:
             sunk = "counterbored" in row.hole.kind
             what = "countersink" if not sunk else "end mill" if row.hole.is_slot else "counterbore"
-            yield f"{what} {row.counterbore_mm:g} mm for {row.hole.thread}"
+            yield f"{what} {format_plain(row.counterbore_mm, units)} for {row.hole.thread}"
         if row.slot_mm is not None:
             yield f"end mill for slots of {row.drill_name}"
     for row in rows:
-        if row.hole.kind == "tapped":
+        if row.hole.is_tapped:
             yield f"tap {thread_named(row.hole.thread).name}, guide block"

@@ -20,9 +20,9 @@ PartKind = Literal[
 PartFace = Literal["face", "leg", "left", "right", "lower", "upper", "back"]
 HoleKind = Literal[
     "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore",
-    "plain",
+    "plain", "jack",
 ]  # fmt: skip
-CutKind = Literal["step", "tongue", "pocket", "relief", "opening"]
+CutKind = Literal["step", "tongue", "pocket", "relief", "opening", "keep clear"]
 PART_FACES: tuple[PartFace, ...] = get_args(PartFace)
 FACE_WORDS: dict[PartFace, str] = {
     "face": "face", "leg": "other leg", "left": "left end", "right": "right end", "lower": "lower edge",
@@ -35,13 +35,15 @@ _OTHER_SIDE: dict[PartFace, PartFace] = {"left": "right", "right": "left"}
 class PartHole:
     """A hole of a part; ``adjust_mm`` is how far a slot lets the screw go either way along ``angle_deg`` from x.
 
-    A ``plain`` hole is drilled ``bore_mm`` wide right through, whatever its screw is. A ``bore`` takes no screw: it is
-    ``bore_mm`` wide and ``depth_mm`` deep (None: through), such as a bearing pocket.
+    A ``plain`` hole is drilled ``bore_mm`` wide right through, whatever its screw is. A ``jack`` hole is tapped right
+    through for a screw that pushes the part off. A ``bore`` takes no screw, ``bore_mm`` wide and ``depth_mm`` deep
+    (None: through), such as a bearing pocket.
     ``depth_mm`` of a tapped hole is how deep its thread has to be (None: by the material). ``into`` is what its screw
     goes into, None while that is not known. ``behind_mm`` is the filled gap behind it that its screw passes,
-    ``through_mm`` the other part it goes right through to a nut (0: its screw finds a thread), ``there`` that thread,
-    None where it is made as deep as the screw wants. ``far_side``: worked from the side that looks at the machine, its
-    place still as seen from outside. ``over_mm`` is the room over its head, None where nothing lies there.
+    ``through_mm`` the other part or wall it goes right through, ``nut`` whether it ends in a nut behind all that,
+    ``there`` the thread it finds, None where it is made as deep as the screw wants. ``far_side``: worked from the side
+    that looks at the machine, its place still as seen from outside. ``over_mm`` is the room over its head, None where
+    nothing lies there.
     """
 
     x_mm: float
@@ -56,6 +58,7 @@ class PartHole:
     into: Material | None = None
     behind_mm: float = 0.0
     through_mm: float = 0.0
+    nut: bool = False
     there: Into | None = None
     over_mm: float | None = None
     far_side: bool = False
@@ -65,12 +68,28 @@ class PartHole:
         """Whether its screw can be moved along it."""
         return "slot" in self.kind
 
+    @property
+    def is_passed(self) -> bool:
+        """Whether a screw goes through it into something else."""
+        return passes_screw(self.kind)
+
+    @property
+    def is_tapped(self) -> bool:
+        """Whether a thread is cut into it."""
+        return self.kind in ("tapped", "jack")
+
+
+def passes_screw(kind: str) -> bool:
+    """Whether a screw goes through a hole of a kind into something else."""
+    return kind not in ("tapped", "jack", "bore")
+
 
 @dataclass(frozen=True)
 class PartCut:
     """What is milled of a face, or left standing of it (a tongue): lower left corner, sizes and depth or height.
 
-    An ``opening`` goes right through, whatever depth it has.
+    An ``opening`` goes right through, whatever depth it has. A place to ``keep clear`` isn't cut: neither metal nor a
+    hole may be there.
     """
 
     kind: CutKind

@@ -188,6 +188,8 @@ class Row(QFrame):
             wide = words + takes > room and takes > _MOST_BESIDE * room
             if wide != self._wide:
                 self._place(wide=wide)
+            if not wide and isinstance(self.editor, Line):
+                self.editor.setFixedWidth(takes)
             if isinstance(self.editor, ChoiceBox):
                 self.editor.fit(room)
 

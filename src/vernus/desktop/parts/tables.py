@@ -208,11 +208,15 @@ class Table(QTableView):
         """Rows of two lines, where a line has no room for every figure."""
         self.verticalHeader().setDefaultSectionSize(_TWO_LINES_PX)
 
-    def keep_to(self, count: int, most: int) -> None:
-        """As high as its rows, up to ``most`` of them; more scroll, and it is gone while there is none."""
+    def keep_to(self, count: int, most: int, least: int = 0) -> None:
+        """As high as its rows, up to ``most`` of them; more scroll, and it is gone while there is none.
+
+        Where room is scarce it goes down to ``least`` rows, if that is given.
+        """
         self.setVisible(count > 0 and most > 0)
-        rows = sum(self.rowHeight(n) for n in range(min(count, most)))
-        self.setFixedHeight(rows + _HEADER_PX)
+        heights = [self.rowHeight(n) for n in range(min(count, most))]
+        self.setMaximumHeight(sum(heights) + _HEADER_PX)
+        self.setMinimumHeight(sum(heights[: least or most]) + _HEADER_PX)
 
     def narrow_first(self) -> None:
         """A first column that only holds row numbers."""

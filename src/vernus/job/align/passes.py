@@ -34,13 +34,13 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
 from vernus.core.make.shims import ShimStock
 from vernus.core.units import UnitSystem, format_fine
+from vernus.job.align.held import ends_of, jacks_of
 from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.known import Known, family_of, reader_length
-from vernus.job.known import screws as end_screws
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.mounts import shim_stock
 from vernus.job.refusals import limit_findings, refusal
@@ -74,7 +74,7 @@ class Setting:
 
     ``screws`` is where the end screws are, for those that were not measured on the pass itself; ``judged_mm`` the
     length the tolerance is for where that isn't the distance of the screws, ``longest_mm`` what can be swept, ``by``
-    what holds the ends where the pass doesn't say otherwise.
+    what holds the ends where the pass doesn't say otherwise, ``pitch_mm`` that of the jack screws.
     """
 
     gain: float = 1.0
@@ -83,6 +83,15 @@ class Setting:
     judged_mm: float | None = None
     longest_mm: float | None = None
     by: By = "pivot"
+    pitch_mm: float = 0.0
+
+    def by_on(self, sweep: Sweep) -> By:
+        """What corrects a pass: as it says, or what holds the ends."""
+        return self.by if sweep.by == "pivot" else sweep.by
+
+    def pitch_on(self, sweep: Sweep) -> float:
+        """The pitch of the jack screws (mm); 0 while it isn't known."""
+        return mm_of(sweep.jack_pitch) or self.pitch_mm
 
 
 @lru_cache(maxsize=4096)
@@ -157,7 +166,7 @@ def next_to_read(sweep: Sweep) -> LengthEntry | None:
 def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Known[Screws] | None) -> SweepResult:
     screws = None if known is None else known.value
     if sweep.plane == "roll":
-        return _roll_result(sweep, screws)
+        return _roll_result(sweep, screws, setting)
     stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
     if len(set(stations)) < 2:
         return SweepResult(None, None, tuple(limit_findings(sweep)), _begin(sweep))
@@ -216,17 +225,17 @@ def _instruct(
     setting: Setting,
 ) -> Sentence:
     grave = any(f.severity == "stop" for f in findings)
-    by = setting.by if sweep.by == "pivot" else sweep.by
+    by = setting.by_on(sweep)
     if by == "restick" and sweep.plane == "face" and not grave:
         return follows_face(figures)
     if by in ("shims", "three") and not grave and figures.verdict != "pass" and screws is not None:
         if by == "three":
             return instruct_spacers(figures, screws)
         return instruct_shims(shims_at_ends(figures, screws, setting.gain), setting.stock)[0]
-    return instruct(figures, fix, findings, by, mm_of(sweep.jack_pitch) or 0.0)
+    return instruct(figures, fix, findings, by, setting.pitch_on(sweep))
 
 
-def _roll_result(sweep: Sweep, screws: Screws | None) -> SweepResult:
+def _roll_result(sweep: Sweep, screws: Screws | None, setting: Setting) -> SweepResult:
     pairs: dict[float, dict[str, float]] = {}
     for reading in sweep.readings:
         pairs.setdefault(reading.station.mm, {})[reading.line or "top"] = reading.reading.mm
@@ -248,15 +257,15 @@ def _roll_result(sweep: Sweep, screws: Screws | None) -> SweepResult:
     except BadInputError as error:
         return SweepResult(None, None, (refusal(error),), plain(str(error)))
     words = instruct_roll(roll)
-    if sweep.by != "pivot" and screws is not None and len(whole) > 1 and roll.verdict != "pass":
+    if setting.by_on(sweep) != "pivot" and screws is not None and len(whole) > 1 and roll.verdict != "pass":
         try:
-            words = _corners(sweep, whole, screws)
+            words = _corners(sweep, whole, screws, setting)
         except BadInputError as error:
             words = plain(str(error))
     return SweepResult(None, None, tuple(review_roll(roll, sweep.tolerance.mm)), words, roll)
 
 
-def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws) -> Sentence:
+def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws, setting: Setting) -> Sentence:
     """All bolts of the body solved together from both lines at both ends."""
     half = sweep.lines_apart.mm / 2
     read = {(x, half if line == "top" else -half): r for x, lines in whole.items() for line, r in lines.items()}
@@ -266,7 +275,7 @@ def _corners(sweep: Sweep, whole: dict[float, dict[str, float]], screws: Screws)
         screws,
         sweep.bolts_apart.mm,
         three=sweep.by == "three",
-        pitch_mm=(mm_of(sweep.jack_pitch) or 0.0) if sweep.by == "jacks" else None,
+        pitch_mm=setting.pitch_on(sweep) if setting.by_on(sweep) == "jacks" else None,
         tolerance_mm=sweep.tolerance.mm,
     )
 
@@ -315,8 +324,11 @@ def setting_in_job(job: Job, sweep: Sweep) -> Setting:
         over = longest = None if reader is None else reader.value
     elif sweep.target == "rod" or "restick" in (by, sweep.by):
         over = travel
-    screws = end_screws(job, axis, sweep.target)
-    return Setting(stock=shim_stock(job), screws=screws, judged_mm=over, longest_mm=longest, by=by)
+    jacks = jacks_of(job, axis, sweep.target, sweep.plane)
+    return Setting(
+        stock=shim_stock(job), screws=ends_of(job, axis, sweep.target, sweep.plane), judged_mm=over,
+        longest_mm=longest, by=by if jacks is None else "jacks", pitch_mm=0.0 if jacks is None else jacks.pitch_mm,
+    )  # fmt: skip
 
 
 _HELD: dict[tuple[str, str], By] = {

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from vernus.core.align.sweep import propose_stations
 from vernus.core.errors import BadInputError
+from vernus.job.align.held import ends_of, jacks_of
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Sweep, Target
+from vernus.job.entities import Axis, Sweep
 from vernus.job.fields import LengthEntry
-from vernus.job.known import reader_length, screws
+from vernus.job.known import reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.scale import scale_result
 
@@ -22,8 +23,11 @@ def as_proposed(job: Job, axis: Axis, sweep: Sweep) -> Sweep:
 
     Stations stay once one of them was typed, left out or read; a screw stays once it was typed.
     """
-    low, high, ends = _sweep_reach(job, axis, sweep.target)
+    low, high, ends = _sweep_reach(job, axis, sweep)
     changes: dict[str, object] = {}
+    jacks = jacks_of(job, axis, sweep.target, sweep.plane)
+    if jacks is not None and not sweep.readings and sweep.bolts_apart == Sweep.model_fields["bolts_apart"].default:
+        changes["bolts_apart"] = LengthEntry(mm=jacks.rows_mm or sweep.bolts_apart.mm, text="")
     if not sweep.readings and not any(s.text for s in sweep.stations):
         grid = _INCH_GRID_MM if job.info.units == "in" else 1.0
         changes["stations"] = tuple(LengthEntry(mm=s) for s in _stations(low, high, grid))
@@ -46,13 +50,13 @@ def _stations(low_mm: float, high_mm: float, grid_mm: float) -> list[float]:
     return []
 
 
-def _sweep_reach(job: Job, axis: Axis, target: Target) -> tuple[float, float, tuple[float, float]]:
+def _sweep_reach(job: Job, axis: Axis, sweep: Sweep) -> tuple[float, float, tuple[float, float]]:
     """Where along the target the indicator can sweep, and where its end screws are likely to be (mm).
 
     A reader is swept over its own length only.
     """
-    travel = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM
-    reader, ends = reader_length(job, axis), screws(job, axis, target)
+    travel, target = travel_result(job, axis).useful_mm or UNKNOWN_SWEEP_MM, sweep.target
+    reader, ends = reader_length(job, axis), ends_of(job, axis, target, sweep.plane)
     if target == "reader" and reader is not None:
         known = (SCREW_FROM_END_MM, reader.value - SCREW_FROM_END_MM) if ends is None else ends.value
         return 5.0, reader.value - 5.0, known

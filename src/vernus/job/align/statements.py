@@ -8,7 +8,6 @@ from vernus.job.align.passes import PLANES, passes, result_in_job, setting_in_jo
 from vernus.job.align.reader import reader_result
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Sweep
-from vernus.job.fields import mm_of
 from vernus.job.statement import Statement
 
 
@@ -43,15 +42,19 @@ def _pass(job: Job, axis: Axis, sweep: Sweep) -> list[Statement]:
     }  # fmt: skip
     found = [Statement("verdict", axis.name, f"align-{about}", "align", said, verdict)]
     stopped = any(f.severity == "stop" for f in result.findings)
-    by = setting_in_job(job, sweep).by if sweep.by == "pivot" else sweep.by
+    setting = setting_in_job(job, sweep)
+    by = setting.by_on(sweep)
     by_dial = by not in ("shims", "three") and not (by == "restick" and sweep.plane == "face")
     if fix is not None and by_dial and not stopped and figures.verdict != "pass":
-        found.append(_dial(axis, sweep, fix))
+        found.append(_dial(axis, sweep, fix, setting.pitch_on(sweep) if by == "jacks" else 0.0))
     return found
 
 
-def _dial(axis: Axis, sweep: Sweep, fix: Correction) -> Statement:
-    """Which end is kept, where the indicator stands, and the figure to bring its dial to."""
+def _dial(axis: Axis, sweep: Sweep, fix: Correction, pitch_mm: float) -> Statement:
+    """Which end is kept, where the indicator stands, and the figure to bring its dial to.
+
+    ``pitch_mm`` is that of the jack screws, 0 where it isn't known or none are there.
+    """
     left_held = fix.hold_mm < fix.move_mm
     hold, move = ("left", "right") if left_held else ("right", "left")
     values = {
@@ -59,8 +62,7 @@ def _dial(axis: Axis, sweep: Sweep, fix: Correction) -> Statement:
         "park": Mm(fix.park_mm), "now": Fine(fix.dial_now_mm, sign=True), "to": Fine(fix.dial_target_mm, sign=True),
     }  # fmt: skip
     words = Sentence("Keep the {hold} end; at {park} bring the dial from {now} to {to} at the {move} end.", values)
-    pitch = mm_of(sweep.jack_pitch) or 0.0
-    turn = fix.shift_mm / pitch * 360 if sweep.by == "jacks" and pitch > 0 else None
+    turn = fix.shift_mm / pitch_mm * 360 if pitch_mm > 0 else None
     said = {
         "target": sweep.target, "plane": sweep.plane, "hold": hold, "move": move, "park_mm": fix.park_mm,
         "from_mm": fix.dial_now_mm, "to_mm": fix.dial_target_mm, "turn_deg": turn,

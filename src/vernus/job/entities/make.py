@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from vernus.job.entities.base import Entity, Name, Number
 from vernus.job.fields import LengthEntry, Quantity
 
@@ -21,9 +23,28 @@ class Delivery(Entity):
     hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="end_hole")] = None
     hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
     reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="reader")] = None
+    reader_columns: Annotated[
+        Number | None, Quantity("Reader's holes, how many along it", "number", low=1, high=20)
+    ] = None
+    reader_apart: Annotated[LengthEntry | None, Quantity("… apart along it", low=0, low_open=True, against="part")] = (
+        None
+    )
+    reader_rows: Annotated[Number | None, Quantity("Reader's holes, how many rows", "number", low=1, high=20)] = None
+    reader_rows_apart: Annotated[LengthEntry | None, Quantity("… rows apart", low=0, low_open=True, against="part")] = (
+        None
+    )
+    reader_thread: Annotated[
+        Name, Quantity("Reader's threads", "text", help="Such as M4, 8-32 or 4 BA, tried with a screw.")
+    ] = ""
     reader_depth: Annotated[
         LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, against="part")
     ] = None
+    support_apart: Annotated[
+        LengthEntry | None, Quantity("Rod's supports, apart", low=0, low_open=True, against="scale_part")
+    ] = None
+    support_thread: Annotated[
+        Name, Quantity("Supports' threads", "text", help="Such as M8 or M8x1.25, tried with a nut.")
+    ] = ""
     bracket: Annotated[
         LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, against="part")
     ] = None
@@ -41,13 +62,13 @@ _FACES = (
 )  # fmt: skip
 HoleKindName = Literal[
     "tapped", "clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "bore",
-    "plain",
+    "plain", "jack",
 ]  # fmt: skip
 _HOLE_KINDS = (
     ("tapped", "tapped"), ("clearance", "a clearance hole"), ("counterbored", "counterbored"),
     ("countersunk", "countersunk"), ("slot", "a slot"), ("counterbored slot", "a counterbored slot"),
     ("countersunk slot", "a countersunk slot"), ("bore", "a bore, such as a bearing pocket"),
-    ("plain", "a plain hole of a diameter"),
+    ("plain", "a plain hole of a diameter"), ("jack", "tapped for a jack screw"),
 )  # fmt: skip
 
 
@@ -57,6 +78,12 @@ _MADE = (
     "part_kind", ("standoff", "plate", "angle", "bridge", "t-nut", "stud", "spacer", "ring", "cover", "deflector"),
 )  # fmt: skip
 
+_NOT_ROUND = ("part_kind", (*(k for k in _MADE[1] if k != "ring"), "face"))
+_PASSED = (
+    "hole_kind",
+    ("clearance", "counterbored", "countersunk", "slot", "counterbored slot", "countersunk slot", "plain"),
+)
+_NUT_CHOICES = (("no", "a thread"), ("yes", "a nut behind"))
 _ON_A_FACE = ("part_kind", ("standoff", "plate", "angle", "bridge", "spacer"))
 
 
@@ -86,8 +113,12 @@ class MountPart(Entity):
             ),
         ),
     ] = "standoff"  # fmt: skip
-    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part")] = LengthEntry(mm=60)
-    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part")] = LengthEntry(mm=25)
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part", when=_NOT_ROUND)] = (
+        LengthEntry(mm=60)
+    )
+    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part", when=_NOT_ROUND)] = (
+        LengthEntry(mm=25)
+    )
     thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
     leg: Annotated[
         LengthEntry | None,
@@ -97,17 +128,59 @@ class MountPart(Entity):
         Number, Quantity("Angle between its legs, °", "number", low=20, high=160, when=("part_kind", ("angle",)))
     ] = 90.0
     material: Annotated[
-        Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic"],
+        Literal["steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic", "sheet"],
         Quantity(
             "Material",
             "choice",
             choices=tuple(
-                (m, m.replace("-", " "))
-                for m in ("steel", "tough-steel", "stainless", "cast-iron", "aluminium", "brass", "plastic")
+                (m, {"sheet": "sheet metal"}.get(m, m.replace("-", " ")))
+                for m in (
+                    "steel",
+                    "tough-steel",
+                    "stainless",
+                    "cast-iron",
+                    "aluminium",
+                    "brass",
+                    "plastic",
+                    "sheet",
+                )
             ),
         ),
     ] = "aluminium"
+    serves: Annotated[
+        Literal["", "body", "way"],
+        Quantity(
+            "It covers",
+            "choice",
+            choices=(("", "as its sizes say"), ("body", "the scale's body"), ("way", "the ways, over the travel")),
+            when=("part_kind", ("cover",)),
+        ),
+    ] = ""
+    nose: Annotated[
+        LengthEntry | None,
+        Quantity("Nose it goes round, diameter", low=0, low_open=True, against="hole", when=("part_kind", ("ring",))),
+    ] = None
+    outside: Annotated[
+        LengthEntry | None,
+        Quantity("Outside diameter", low=0, low_open=True, against="part", when=("part_kind", ("ring",))),
+    ] = None
     bolts_to: Annotated[Name, Quantity("Bolts to", "choice", when=_MADE)] = ""
+    fixed: Annotated[
+        Literal["screws", "foam"],
+        Quantity(
+            "It is held by",
+            "choice",
+            choices=(("screws", "screws"), ("foam", "foam tape")),
+            when=_MADE,
+        ),
+    ] = "screws"
+    tape_thick: Annotated[
+        LengthEntry, Quantity("Foam tape, thickness", low=0, low_open=True, against="part", when=("fixed", ("foam",)))
+    ] = LengthEntry(mm=1.1)
+    tape_wide: Annotated[
+        LengthEntry | None,
+        Quantity("Foam tape, width", low=0, low_open=True, against="part", when=("fixed", ("foam",))),
+    ] = None
     carries: Annotated[
         Literal["", "body", "reader", "other"],
         Quantity(
@@ -168,7 +241,7 @@ class MountPart(Entity):
             low=0,
             low_open=True,
             against="part",
-            when=("part_kind", ("standoff", "plate", "spacer")),
+            when=_MADE,
         ),
     ] = None
 
@@ -226,6 +299,12 @@ class DrilledHole(Entity):
         LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
     ] = None
     behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, against="part")] = None
+    nut: Annotated[
+        Literal["no", "yes"], Quantity("Its screw ends in", "choice", choices=_NUT_CHOICES, when=_PASSED)
+    ] = "no"
+    wall: Annotated[
+        LengthEntry | None, Quantity("… through a wall of", low=0, against="part", when=("nut", ("yes",)))
+    ] = None
     over: Name = ""
 
 
@@ -234,6 +313,8 @@ class HolePattern(Entity):
 
     ``source`` is ``""``, ``scale``, ``reader``, ``machine`` (the holes of the chosen face) or the id of a part. Carried
     ones keep their distances; their first one lies at ``x``, ``y``; ``turned`` where the two faces look at each other.
+    ``left_out`` are the places of the source that aren't carried, counted from 0; None: as proposed. All of them lie
+    ``off_x``, ``off_y`` beside that.
     """
 
     kind = "pattern"
@@ -288,24 +369,37 @@ class HolePattern(Entity):
     angle: Annotated[
         Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
     ] = 0.0
+    off_x: Annotated[LengthEntry, Quantity("Offset by, along", against="along")] = LengthEntry(mm=0)
+    off_y: Annotated[LengthEntry, Quantity("Offset by, across", against="part")] = LengthEntry(mm=0)
+    nut: Annotated[
+        Literal["no", "yes"], Quantity("Their screws end in", "choice", choices=_NUT_CHOICES, when=_PASSED)
+    ] = "no"
+    wall: Annotated[
+        LengthEntry | None, Quantity("… through a wall of", low=0, against="part", when=("nut", ("yes",)))
+    ] = None
+    left_out: Annotated[tuple[int, ...] | None, Field(max_length=200)] = None
 
 
 _DEEP = ("cut_kind", ("step", "tongue", "pocket", "relief"))
 
 
 class PartCut(Entity):
-    """A step, tongue, pocket, relief or opening of a part, from the lower left corner of one of its faces."""
+    """A step, tongue, pocket, relief or opening of a part, from the lower left corner of one of its faces.
+
+    Or a place to keep clear, where neither metal nor a hole may be: a cable's stub, a lock's screw, a drain.
+    """
 
     kind = "cut"
     part_id: str
     cut_kind: Annotated[
-        Literal["step", "tongue", "pocket", "relief", "opening"],
+        Literal["step", "tongue", "pocket", "relief", "opening", "keep clear"],
         Quantity(
             "It is",
             "choice",
             choices=(
                 ("step", "a step"), ("tongue", "a tongue left standing"), ("pocket", "a pocket"),
                 ("relief", "a relief where it would rub"), ("opening", "an opening, right through"),
+                ("keep clear", "a place to keep clear (cable's stub, lock screw, drain)"),
             ),
         ),
     ] = "step"  # fmt: skip

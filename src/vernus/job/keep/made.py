@@ -11,7 +11,8 @@ from vernus.job.entities import Axis, MadeTo
 from vernus.job.feed.statements import feed_statements
 from vernus.job.keep.buying import buy_statements
 from vernus.job.made import noted
-from vernus.job.make.parts import parts_of, patterns_of
+from vernus.job.make.parts import patterns_of
+from vernus.job.make.served import parts_of
 from vernus.job.make.statements import part_statements
 from vernus.job.plan.statements import scale_statements, stop_statements
 from vernus.job.scope import axes_in_scope

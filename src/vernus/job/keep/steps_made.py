@@ -10,7 +10,8 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, HolePattern, MountPart, Step
 from vernus.job.make.machine_holes import MachineHoles, machine_holes
 from vernus.job.make.mounts import mount_result
-from vernus.job.make.parts import holes_of, parts_of, patterns_of
+from vernus.job.make.parts import holes_of, patterns_of
+from vernus.job.make.served import parts_of
 from vernus.job.scope import gets_scale
 
 _COVERS = ("cover", "deflector")
@@ -44,7 +45,9 @@ def with_parts(job: Job, axis: Axis, steps: Sequence[JobStep]) -> list[JobStep]:
     parts = made_of(job, axis)
     held = tuple(f"make-{p.id}" for p in parts if p.part_kind not in _COVERS)
     covers = tuple(f"make-{p.id}" for p in parts if p.part_kind in _COVERS)
-    spotted = tuple(f"make-{p.id}" for p in parts if p.bolts_to == "machine" and f"make-{p.id}" in held)
+    spotted = tuple(
+        f"make-{p.id}" for p in parts if p.bolts_to == "machine" and p.fixed != "foam" and f"make-{p.id}" in held
+    )
     spotted = spotted if drilled else ()
     held = tuple(k for k in held if k not in spotted)
     hung = next((s.key for s in steps if s.key.split("-")[0] in ("rodguard", "clean", "align")), "")
@@ -57,10 +60,11 @@ def with_parts(job: Job, axis: Axis, steps: Sequence[JobStep]) -> list[JobStep]:
         if drilled and f"drill-{axis.name}" in step.needs:
             step = replace(step, needs=tuple(drilled[-1].key if n == f"drill-{axis.name}" else n for n in step.needs))
         if step.key == hung:
-            found += [_make(job, axis, p) for p in parts if f"make-{p.id}" in held]
-            step = replace(step, needs=(*step.needs, *held))
+            found += [s for p in parts if f"make-{p.id}" in held for s in (_make(job, axis, p), *_stuck(axis, p))]
+            pressed = tuple(f"press-{p.id}" for p in parts if p.fixed == "foam" and f"make-{p.id}" in held)
+            step = replace(step, needs=(*step.needs, *held, *pressed))
         if step.key == f"cover-{axis.name}" and covers:
-            found += [_make(job, axis, p) for p in parts if f"make-{p.id}" in covers]
+            found += [s for p in parts if f"make-{p.id}" in covers for s in (_make(job, axis, p), *_stuck(axis, p))]
             names = " and ".join(p.name or _KINDS[p.part_kind] for p in parts if f"make-{p.id}" in covers)
             step = replace(step, needs=(*step.needs, *covers), words=f"{step.words.rstrip('.')}, with {names} on.")
         found.append(step)
@@ -74,6 +78,21 @@ def _make(job: Job, axis: Axis, part: MountPart) -> JobStep:
     tools = ", ".join(mount_result(job, part).tools)
     care = "The last piece: by the gap measured, not by the plan." if part.gap is not None else ""
     return JobStep(f"make-{part.id}", axis.name, f"Make {what}; sizes and holes are on Mounts.", needs, tools, care)
+
+
+def _stuck(axis: Axis, part: MountPart) -> list[JobStep]:
+    """What a part held by foam tape wants: both faces degreased, then pressed on and left."""
+    if part.fixed != "foam":
+        return []
+    degrease = JobStep(
+        f"degrease-{part.id}", axis.name, f"Degrease {part.name} and the face it goes on.", (f"make-{part.id}",),
+        "solvent, lint-free cloth", "Air the room; no flames near the solvent.",
+    )  # fmt: skip
+    press = JobStep(
+        f"press-{part.id}", axis.name, f"Stick {part.name} on with foam tape: press it on hard, leave it a day.",
+        (degrease.key,), "foam tape, roller", "It can't be moved once it is pressed on: mark its line first.",
+    )  # fmt: skip
+    return [degrease, press]
 
 
 def _drilling(job: Job, axis: Axis, step: JobStep | None) -> list[JobStep]:

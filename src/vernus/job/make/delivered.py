@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, Sentence, finding
+from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
 from vernus.job.known import delivery_of, plan_of, planned_family, stock_to_cut
@@ -77,7 +79,9 @@ def not_of_it(job: Job, axis: Axis) -> set[str]:
     """The figures of a delivery that what arrived hasn't got: a tape has no end hole, an own readout no cable."""
     family = planned_family(job, axis)
     stuck = family is not None and family.held == "adhesive"
-    return ({"hole_from_end"} if stuck else set()) | (set() if on_display(axis) else {"cable"})
+    rod = family is not None and family.body_type == "rod"
+    lacks = ({"hole_from_end"} if stuck else set()) | (set() if on_display(axis) else {"cable"})
+    return lacks | (set() if rod else {"support_apart", "support_thread"})
 
 
 def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Finding], Sentence]:
@@ -104,6 +108,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5 and r.words not in uncut]
     if stock is not None:
         findings.insert(0, _to_cut(stock, plan.measuring.mm))
+    findings += [] if came is None else _threads_unread(came)
     missing = missing_of(job, axis)
     if missing:
         findings.append(
@@ -132,6 +137,20 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         return rows, findings, Sentence("Look in the box for: {items}.", {"items": ", ".join(unticked)})
     keep = "Keep it; the sheets count with its true figures from now on. Put clips, shims and certificates in one bag."
     return rows, findings, Sentence(keep)
+
+
+def _threads_unread(came: Delivery) -> list[Finding]:
+    """Threads noted that no table has."""
+    found: list[Finding] = []
+    for what, name in (("reader's threads", came.reader_thread), ("supports' threads", came.support_thread)):
+        try:
+            if name:
+                thread_named(name)
+        except BadInputError as error:
+            words = f"The {what} can't be read: {{text}}"
+            found.append(finding("thread-unread", "caution", words, "Write them such as M4, 8-32 or 4 BA.",
+                                 text=str(error)))  # fmt: skip
+    return found
 
 
 def _to_cut(stock_mm: float, planned_mm: float) -> Finding:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
+from vernus.job.make.fits import foam_strip
+from vernus.job.make.lean import jack_screw
 from vernus.job.make.machine_holes import machine_holes
 from vernus.job.make.mounts import mount_result, screw_groups
-from vernus.job.make.parts import part_of, parts_of, solved_size
+from vernus.job.make.parts import part_of, solved_size
+from vernus.job.make.served import parts_of
 from vernus.job.plan.order import Item
 from vernus.job.scope import axes_in_scope, gets_scale
 
@@ -36,10 +40,10 @@ def made_items(job: Job, axis: Axis) -> list[Item]:
         holes = _holes(job, part)
         words = "{l} × {w} × {t}, {m}" + (f", {holes} hole" + ("s" if holes > 1 else "") if holes else "")
         values: dict[str, object] = {
-            **dict(zip("lwt", (Mm(mm) for mm in solved_size(part)), strict=True)),
+            **dict(zip("lwt", (Mm(mm) for mm in solved_size(job, part)), strict=True)),
             "m": part.material.replace("-", " "),
         }  # fmt: skip
-        items += _screws(job, axis, part)
+        items += [*_screws(job, axis, part), *_jack_screws(job, axis, part), *_foam(job, axis, part)]
         items.append(Item("make", axis.name, Sentence("{n}", {"n": part.name or "a part"}), Sentence(words, values)))
     return items
 
@@ -65,6 +69,33 @@ def _screws(job: Job, axis: Axis, part: MountPart) -> list[Item]:
                     detail = Sentence("{c} of {s}", {"c": count, "s": of})
                     items.append(Item("buy", axis.name, what, detail, None, f"{word.lower()}-{key}", of, count))
     return items
+
+
+def _jack_screws(job: Job, axis: Axis, part: MountPart) -> list[Item]:
+    """The jack screws of a part, each with the nut that locks it."""
+    counts = Counter(r.hole.thread for r in mount_result(job, part).rows if r.hole.kind == "jack")
+    items: list[Item] = []
+    for thread, count in counts.items():
+        screw = jack_screw(thread, solved_size(job, part)[2])
+        if screw is None:
+            continue
+        size = screw.in_words()
+        detail = Sentence("{c} of {s}, each with a lock nut", {"c": count, "s": size})
+        what = Sentence("Jack screws for {n}", {"n": part.name})
+        items.append(Item("buy", axis.name, what, detail, None, f"jacks-{part.id}-{thread}", size, count))
+    return items
+
+
+def _foam(job: Job, axis: Axis, part: MountPart) -> list[Item]:
+    """The foam tape a part is held by."""
+    made = mount_result(job, part).part if part.fixed == "foam" else None
+    if made is None:
+        return []
+    long, wide = foam_strip(part, made)
+    values = {"l": Mm(long), "w": Mm(wide), "t": Mm(part.tape_thick.mm)}
+    size = Sentence("{l} × {w}, {t} thick", values)
+    return [Item("buy", axis.name, Sentence("Foam tape for {n}", {"n": part.name}), size, None, f"foam-{part.id}",
+                 size, 1)]  # fmt: skip
 
 
 def _holes(job: Job, part: MountPart) -> int:

@@ -15,7 +15,7 @@ from vernus.job.entities import Axis, MountPart, carried_by
 from vernus.job.known import family_of
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.mounts import mount_result
-from vernus.job.make.parts import parts_of
+from vernus.job.make.served import parts_of
 
 _SAME_MM = 1.0
 """Nearer than that to a hole there is, a hole planned is that hole."""
@@ -89,7 +89,7 @@ def _bolted_down(job: Job, part: MountPart) -> Sequence[HoleRow]:
 
 
 def _new_below(hole: PartHole) -> bool:
-    clear = hole.kind not in ("tapped", "bore") and not hole.is_slot and not hole.through_mm > 0
+    clear = hole.is_passed and not hole.is_slot and not hole.nut
     return clear and hole.face != "leg" and hole.there is None
 
 

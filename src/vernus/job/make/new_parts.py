@@ -9,7 +9,8 @@ from typing import Literal
 
 from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import counterbore, thread_named
-from vernus.core.make.parts import mirrored
+from vernus.core.make.parts import PartHole, mirrored
+from vernus.core.make.patterns import Spot
 from vernus.core.make.plates import PlaceOfHole, PlatePlan, lies_under, plan_plate, sinks
 from vernus.core.make.screws import t_nut
 from vernus.core.make.usual import usual_holes
@@ -22,21 +23,24 @@ from vernus.core.plan.plan_parts import (
     solid_parts,
 )
 from vernus.job.document import Job
-from vernus.job.entities import Axis, DrilledHole, Entity, Face, Hole, MountPart, PartCut, carried_by
+from vernus.job.entities import Axis, DrilledHole, Entity, Face, Hole, HolePattern, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, length_of, stand_off_wanted
+from vernus.job.known import chosen_face, delivery_of, length_of, screws, stand_off_wanted
 from vernus.job.machine.geometry import face_place
 from vernus.job.machine.planned import all_planned_parts, bulk_of, casting_at, castings_of
 from vernus.job.machine.rests import across_of
 from vernus.job.machine.survey import threads_that_fit, untold
+from vernus.job.make.carried import reader_pattern
 from vernus.job.make.holes_there import elsewhere, holes_on_face, slots_of
-from vernus.job.make.parts import part_of
+from vernus.job.make.parts import axis_of, part_of
 from vernus.job.plan.places import PlaceOnFace, place_on_face
 from vernus.job.plan.travel_left import kept_with, lost_against
 
 NewId = Callable[[], str]
 PLATE_MM = 12.0
 _CLEAR_MM = 1.0
+RING_PLAY_MM = 0.1
+"""What a ring's bore is larger than the nose it goes round; common practice, no source."""
 _PLATE_OVER_MM = 15.0
 """How far above the holes there are the scale's own line lies on the plate, at least."""
 
@@ -50,9 +54,14 @@ def usual_screw(job: Job) -> str:
     return "10-24" if job.info.units == "in" else "M5"
 
 
+def usual_jack(job: Job) -> str:
+    """The jack screw until somebody says otherwise, in the system of the job; common practice."""
+    return "1/4-20" if job.info.units == "in" else "M6"
+
+
 def new_part(job: Job, axis: Axis, new_id: NewId) -> MountPart:
     """A part to begin with: the first block of an axis as thick as its body is wanted off the face."""
-    made, wanted = MountPart(id=new_id(), axis_id=axis.id, name="new part"), stand_off_wanted(job, axis)
+    made, wanted = MountPart(id=new_id(), axis_id=axis.id), stand_off_wanted(job, axis)
     if wanted is None or any(carried_by(p) == "body" for p in job.of_axis(MountPart, axis.id)):
         return made
     thick: MountPart = made.with_(thickness=_at(wanted))
@@ -60,15 +69,60 @@ def new_part(job: Job, axis: Axis, new_id: NewId) -> MountPart:
 
 
 def with_usual_holes(job: Job, entity: MountPart, thread: str, new_id: NewId) -> list[Entity]:
-    """The holes a part of its kind usually has, as entities; raises BadInputError where it is too small for them."""
-    bare = part_of(job, entity)
+    """The holes a part of its kind usually has, as entities; raises BadInputError where it is too small for them.
+
+    A ring is bored for its nose, a cover gets the scale's end holes, a bracket the reader's own pattern where that is
+    measured.
+    """
+    axis = axis_of(job, entity)
+    bare, came = part_of(job, entity), None if axis is None else delivery_of(job, axis)
+    if entity.fixed == "foam":
+        raise BadInputError("What is held by foam tape has no holes: say that it is held by screws first.")
+    reader = reader_pattern(came) if came is not None and carried_by(entity) == "reader" else []
+    made: list[Entity] = []
+    for h in usual_holes(bare, thread):
+        bore = entity.nose.mm + RING_PLAY_MM if h.kind == "bore" and entity.nose is not None else h.bore_mm
+        name = came.reader_thread if h.is_slot and came is not None and came.reader_thread else thread
+        if h.is_slot and reader:
+            continue
+        made.append(
+            DrilledHole(
+                id=new_id(), part_id=entity.id, x=_at(h.x_mm), y=_at(h.y_mm), hole_kind=h.kind, thread=name,
+                face=h.face, adjust=_at(h.adjust_mm), bore=_at(bore) if bore else None,
+            )
+        )  # fmt: skip
+    if reader and came is not None:
+        slots = [h for h in usual_holes(bare, thread) if h.is_slot]
+        made += _reader_slots(entity, slots, reader, came.reader_thread or thread, new_id)
+    return _at_end_holes(job, entity, made)
+
+
+def _reader_slots(
+    entity: MountPart, usual: Sequence[PartHole], reader: Sequence[Spot], thread: str, new_id: NewId
+) -> list[Entity]:
+    """The reader's own pattern in place of the usual slots, its middle where theirs is."""
+    if not usual:
+        return []
+    middle = [(min(v) + max(v)) / 2 for v in zip(*((h.x_mm, h.y_mm) for h in usual), strict=True)]
+    wide, high = (max(v) - min(v) for v in zip(*reader, strict=True))
+    first = middle[0] + wide / 2, middle[1] - high / 2  # seen on a face that looks at it, its first hole lies right
     return [
-        DrilledHole(
-            id=new_id(), part_id=entity.id, x=_at(h.x_mm), y=_at(h.y_mm), hole_kind=h.kind, thread=thread, face=h.face,
-            adjust=_at(h.adjust_mm), bore=_at(h.bore_mm) if h.bore_mm else None,
+        HolePattern(
+            id=new_id(), part_id=entity.id, face=usual[0].face, shape="carried", source="reader", x=_at(first[0]),
+            y=_at(first[1]), hole_kind="slot", thread=thread, adjust=_at(usual[0].adjust_mm),
         )
-        for h in usual_holes(bare, thread)
     ]  # fmt: skip
+
+
+def _at_end_holes(job: Job, entity: MountPart, holes: list[Entity]) -> list[Entity]:
+    """A scale's cover has its outer holes where the body's end holes are; every other part as it is."""
+    axis = axis_of(job, entity)
+    ends = None if axis is None or entity.part_kind != "cover" or entity.serves != "body" else screws(job, axis)
+    if ends is None or len(holes) < 2:
+        return holes
+    first, last = ends.value
+    step = (last - first) / (len(holes) - 1)
+    return [h.with_(x=_at(first + n * step)) for n, h in enumerate(holes)]
 
 
 def other_hand(job: Job, entity: MountPart, new_id: NewId) -> list[Entity]:
@@ -101,6 +155,8 @@ def face_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
         raise BadInputError("Choose the scale and its face first; the places of its end holes follow from them.")
     if bulk.family.held == "adhesive":
         raise BadInputError("A tape is stuck on: there is no end screw to drill for.")
+    if bulk.family.body_type == "rod":
+        return _for_supports(job, axis, face, place, new_id)
     high = bulk.family.section_mm[0]
     part = MountPart(
         id=new_id(), axis_id=axis.id, name=face.name, part_kind="face",
@@ -116,6 +172,23 @@ def face_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
         for which, x in ends
     ]
     return [part, *holes]
+
+
+def _for_supports(job: Job, axis: Axis, face: Face, place: PlaceOnFace, new_id: NewId) -> list[Entity]:
+    """The face with a hole for the stud of each of a rod's supports, their middle under the rod's."""
+    came = delivery_of(job, axis)
+    if came is None or came.support_apart is None or not came.support_thread:
+        raise BadInputError("Measure how far apart the rod's supports stand, and their thread, on Receive first.")
+    part = MountPart(
+        id=new_id(), axis_id=axis.id, name=face.name, part_kind="face", length=_at(length_of(job, axis, face)),
+        width=_at(40), thickness=_at(25), material="cast-iron",
+    )  # fmt: skip
+    middle, apart = (place.start_mm + place.end_mm) / 2, came.support_apart.mm
+    return [part, *(
+        DrilledHole(id=new_id(), part_id=part.id, x=_at(middle + side * apart / 2), y=_at(20),
+                    thread=came.support_thread)
+        for side in (-1, 1)
+    )]  # fmt: skip
 
 
 def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[list[Entity], PlatePlan]:

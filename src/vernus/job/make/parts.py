@@ -9,25 +9,18 @@ from vernus.core.errors import BadInputError
 from vernus.core.make.hardware import Material, plan_hole, thread_named
 from vernus.core.make.hole_rows import thread_made
 from vernus.core.make.joint import Into
-from vernus.core.make.parts import Part, PartCut, PartHole
-from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
+from vernus.core.make.parts import Part, PartCut, PartHole, passes_screw
 from vernus.core.make.plates import lies_under
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Hole, HolePattern, MountPart, StackHeight, carried_by
 from vernus.job.entities import PartCut as CutEntity
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import chosen_face, delivery_of, screws
+from vernus.job.known import chosen_face, delivery_of, gap_left
 from vernus.job.machine.planned import bulk_of
-from vernus.job.make.holes_there import holes_on_face, slots_of, thread_there
+from vernus.job.make.carried import chosen_holes, goes_into, places_of
+from vernus.job.make.holes_there import slots_of, thread_there
+from vernus.job.make.served import served
 from vernus.job.plan.places import PlaceOnFace, place_on_face
-
-_DEEPEST = 6
-"""How many parts a pattern may be carried through."""
-
-
-def parts_of(job: Job, axis: Axis) -> list[MountPart]:
-    """The parts of an axis."""
-    return job.of_axis(MountPart, axis.id)
 
 
 def axis_of(job: Job, part: MountPart) -> Axis | None:
@@ -68,18 +61,22 @@ def heights_of(job: Job, part: MountPart) -> list[StackHeight]:
     return [h for h in job.all(StackHeight) if h.part_id == part.id]
 
 
-def solved_size(part: MountPart, thickness_mm: float | None = None) -> tuple[float, float, float]:
-    """Length, width and thickness (mm): what fills a gap as that was measured, the thickness as it is solved."""
+def solved_size(job: Job, entity: MountPart, thickness_mm: float | None = None) -> tuple[float, float, float]:
+    """Length, width and thickness (mm): what follows from what it serves, and what fills a gap as that was measured.
+
+    The thickness as it is solved, where that is given.
+    """
+    part, gap = served(job, entity), gap_left(job, entity)
     size = {"length": part.length.mm, "width": part.width.mm, "thickness": thickness_mm or part.thickness.mm}
-    if part.gap is not None and part.gap.mm > 0:
-        size[part.fills] = part.gap.mm
+    if gap is not None and gap > 0:
+        size[part.fills] = gap
     return size["length"], size["width"], size["thickness"]
 
 
 def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> Part:
     """The part with everything on it; raises BadInputError for one that can't be."""
-    long, wide, thick = solved_size(entity, thickness_mm)
-    holes = [replace(_hole(h, into_of(job, entity, h)), there=_there(job, entity, h)) for h in holes_of(job, entity)]
+    long, wide, thick = solved_size(job, entity, thickness_mm)
+    holes = [_drilled(job, entity, h) for h in holes_of(job, entity)]
     holes = _covered(job, entity, holes)
     holes += [h for p in patterns_of(job, entity) for h in _pattern(job, entity, p, into_of(job, entity, p))]
     cuts = tuple(
@@ -87,7 +84,7 @@ def part_of(job: Job, entity: MountPart, thickness_mm: float | None = None) -> P
     )
     leg = 0.0 if entity.leg is None else entity.leg.mm
     return Part(
-        entity.name or "part", entity.part_kind, long, wide, thick, entity.material, tuple(holes), cuts, leg,
+        served(job, entity).name, entity.part_kind, long, wide, thick, entity.material, tuple(holes), cuts, leg,
         entity.bend_deg,
     )  # fmt: skip
 
@@ -108,24 +105,13 @@ def _covered(job: Job, entity: MountPart, holes: list[PartHole]) -> list[PartHol
     line = math.fsum(h.y_mm for h in tapped) / len(tapped), high
     found: list[PartHole] = []
     for hole in holes:
-        plain = hole.face == "face" and hole.kind not in ("tapped", "bore")
+        plain = hole.face == "face" and hole.is_passed
         try:
             under = plain and lies_under((hole.x_mm, hole.y_mm), thread_named(hole.thread), span, line)
         except BadInputError:
             under = False  # told with its own row
         found.append(replace(hole, over_mm=0.0) if under else hole)
     return found
-
-
-def goes_into(part: MountPart, hole: DrilledHole | HolePattern) -> str:
-    """What the screw of a hole goes into: the id of a part, ``machine``, ``scale``, ``reader``, or "" where unknown.
-
-    What carries the reader has two sorts of holes: slots and the other leg take the reader's screws.
-    """
-    second = hole.face == "leg" or "slot" in hole.hole_kind
-    if isinstance(hole, DrilledHole) and hole.over:
-        return "machine"
-    return "reader" if second and part.bolts_to == "machine" and carried_by(part) == "reader" else part.bolts_to
 
 
 def into_of(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Material | None:
@@ -135,6 +121,14 @@ def into_of(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Mater
     if isinstance(other, MountPart):
         return other.material
     return {"machine": "cast-iron", "scale": "aluminium", "reader": "aluminium"}.get(goes)  # type: ignore[return-value]
+
+
+def _drilled(job: Job, part: MountPart, h: DrilledHole) -> PartHole:
+    """A hole with what its screw passes and ends in."""
+    hole = replace(_hole(h, into_of(job, part, h)), there=_there(job, part, h))
+    if h.nut != "yes" or not hole.is_passed:
+        return hole
+    return replace(hole, nut=True, through_mm=_walled(job, part, h))
 
 
 def _hole(h: DrilledHole, into: Material | None) -> PartHole:
@@ -148,15 +142,26 @@ def _hole(h: DrilledHole, into: Material | None) -> PartHole:
 
 
 def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -> list[PartHole]:
-    through = _through(job, part, p)
-    spots, there = places_of(job, part, p, _DEEPEST), _there(job, part, p)
+    through, nut = _through(job, part, p)
+    spots, there = places_of(job, part, p), _there(job, part, p)
     each = [there] * len(spots)
-    axis = axis_of(job, part)
-    if p.shape == "carried" and p.source == "machine" and axis is not None:
-        each = [h.ends if h.thread is not None else None for h in holes_on_face(job, axis) if h.place_mm is not None]
+    if p.shape == "carried" and p.source == "machine":
+        each = [h.ends for h in chosen_holes(job, part, p)]
     return [
         PartHole(
-            x, y, p.hole_kind, p.thread, p.adjust.mm, 0.0, None, p.face, p.angle, into, through_mm=through, there=ends
+            x,
+            y,
+            p.hole_kind,
+            p.thread,
+            p.adjust.mm,
+            0.0,
+            None,
+            p.face,
+            p.angle,
+            into,
+            through_mm=through,
+            nut=nut,
+            there=ends,
         )
         for (x, y), ends in zip(spots, each, strict=True)
     ]
@@ -164,7 +169,7 @@ def _pattern(job: Job, part: MountPart, p: HolePattern, into: Material | None) -
 
 def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Into | None:
     """The thread that the screw of a hole ends in, where one is there already; None where it is made for the screw."""
-    if hole.hole_kind in ("tapped", "bore"):
+    if not passes_screw(hole.hole_kind) or hole.nut == "yes":
         return None
     old = job.get(hole.over) if isinstance(hole, DrilledHole) and hole.over else None
     if isinstance(old, Hole):
@@ -203,58 +208,36 @@ def _tapped_in(job: Job, other: MountPart, thread: str) -> Into | None:
         if mine.name != wanted.name:
             continue
         typed = mm_of(hole.depth) if isinstance(hole, DrilledHole) else None
-        thread_mm, drilled = thread_made(_bare(other), hole.face, plan_hole(mine, other.material), typed)
+        thread_mm, drilled = thread_made(_bare(job, other), hole.face, plan_hole(mine, other.material), typed)
         found.append(Into("through" if drilled is None else "hole", thread_mm))
     return min(found, key=lambda t: t.most_mm(thread_named(thread)), default=None)
 
 
-def _bare(part: MountPart) -> Part:
+def _bare(job: Job, part: MountPart) -> Part:
     """A part without its holes and cuts."""
     leg = 0.0 if part.leg is None else part.leg.mm
-    return Part(part.name or "part", part.part_kind, *solved_size(part), part.material, (), (), leg)
+    return Part(part.name or "part", part.part_kind, *solved_size(job, part), part.material, (), (), leg)
 
 
-def _through(job: Job, part: MountPart, pattern: HolePattern) -> float:
-    """How thick the other part is that a carried screw goes right through (mm): there too nothing is tapped.
+def _walled(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> float:
+    """What a screw that ends in a nut passes behind its part (mm): the wall noted, or the part that it bolts to."""
+    other = job.get(part.bolts_to) if part.bolts_to else None
+    if hole.wall is not None:
+        return hole.wall.mm
+    return solved_size(job, other)[2] if isinstance(other, MountPart) else 0.0
 
-    0 where the screw finds a thread, or the two aren't bolted to each other.
+
+def _through(job: Job, part: MountPart, pattern: HolePattern) -> tuple[float, bool]:
+    """How thick what a screw passes behind its part is (mm), and whether it ends in a nut behind that.
+
+    So it is said, or the other part a pattern is carried from has nothing tapped either.
     """
+    if pattern.nut == "yes" and passes_screw(pattern.hole_kind):
+        return _walled(job, part, pattern), True
     other = job.get(pattern.source) if pattern.shape == "carried" else None
     if not isinstance(other, MountPart) or not (other.id == part.bolts_to or part.id == other.bolts_to):
-        return 0.0
+        return 0.0, False
     kinds: set[str] = {h.hole_kind for h in holes_of(job, other) if h.face == "face" and h.hole_kind != "bore"}
     kinds |= {p.hole_kind for p in patterns_of(job, other)}
-    return solved_size(other)[2] if kinds and "tapped" not in {*kinds, pattern.hole_kind} else 0.0
-
-
-def places_of(job: Job, part: MountPart, pattern: HolePattern, deep: int = _DEEPEST) -> list[Spot]:
-    """Where the holes of a pattern lie on its face (mm); raises BadInputError for one that can't be."""
-    first = pattern.x.mm, pattern.y.mm
-    if pattern.shape == "row":
-        return row(first, (pattern.apart.mm, 0.0), round(pattern.count))
-    if pattern.shape == "rectangle":
-        return rectangle(first, (pattern.apart.mm, pattern.rows_apart.mm), (round(pattern.count), round(pattern.rows)))
-    if pattern.shape == "circle":
-        return circle(first, pattern.radius.mm, round(pattern.count), pattern.start)
-    return carried(_source(job, part, pattern, deep), first, turned=pattern.turned == "yes")
-
-
-def _source(job: Job, part: MountPart, pattern: HolePattern, deep: int) -> list[Spot]:
-    """The places of what a pattern is carried from."""
-    axis = axis_of(job, part)
-    if axis is None:
-        return []
-    if pattern.source in ("scale", "reader"):
-        known = screws(job, axis, "body" if pattern.source == "scale" else "reader")
-        return [] if known is None else [(known.value[0], 0.0), (known.value[1], 0.0)]
-    if pattern.source == "machine":
-        return [h.place_mm for h in holes_on_face(job, axis) if h.place_mm is not None]
-    other = job.get(pattern.source)
-    if not isinstance(other, MountPart) or other.id == part.id:
-        raise BadInputError(f"Say what the pattern of {part.name or 'this part'} is carried from.")
-    if deep == 0:
-        raise BadInputError("These patterns are carried from each other in a circle; enter one of them by its figures.")
-    spots = [(h.x.mm, h.y.mm) for h in holes_of(job, other) if h.face == "face" and h.hole_kind != "bore"]
-    for p in patterns_of(job, other):
-        spots += places_of(job, other, p, deep - 1)
-    return spots
+    plain = bool(kinds) and "tapped" not in {*kinds, pattern.hole_kind}
+    return (solved_size(job, other)[2], True) if plain else (0.0, False)

@@ -12,8 +12,10 @@ from vernus.core.make.parts import FACE_WORDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
 from vernus.job.make.holes_there import holes_on_face
-from vernus.job.make.mounts import NOT_MADE, Made, blank_of, made_last, mount_result, screw_groups, shims_of
-from vernus.job.make.parts import parts_of
+from vernus.job.make.last_piece import made_last
+from vernus.job.make.lean import shims_of
+from vernus.job.make.mounts import NOT_MADE, Made, blank_of, mount_result, screw_groups
+from vernus.job.make.served import parts_of
 from vernus.job.scope import gets_scale
 from vernus.job.sheet_names import SheetName
 from vernus.job.statement import Statement
@@ -43,7 +45,7 @@ def _part(job: Job, axis: Axis, entity: MountPart, made: Made) -> list[Statement
         }  # fmt: skip
         found.append(Statement("part", axis.name, entity.id, "mounts", words, figures))
     found += [hole_statement(axis, entity.id, entity.name or "a part", row, "mounts") for row in result.rows]
-    return [*found, *_screws(axis, entity, result.rows), *_taken_off(axis, entity), *_shims(job, axis, entity)]
+    return [*found, *_screws(axis, entity, result.rows), *_taken_off(job, axis, entity), *_shims(job, axis, entity)]
 
 
 def hole_statement(axis: Axis, part: str, on: str, row: HoleRow, sheet: SheetName) -> Statement:
@@ -60,7 +62,7 @@ def hole_statement(axis: Axis, part: str, on: str, row: HoleRow, sheet: SheetNam
     )
     figures: dict[str, object] = {
         "on": on, "face": face, "seen_from": seen, "x_mm": hole.x_mm, "y_mm": hole.y_mm, "call": hole_said(row).text(),
-        "thread": thread_named(hole.thread).name if hole.kind == "tapped" else None, "diameter_mm": row.drill_mm,
+        "thread": thread_named(hole.thread).name if hole.is_tapped else None, "diameter_mm": row.drill_mm,
         "depth_mm": row.drill_depth_mm, "new": True,
     }  # fmt: skip
     return Statement("hole", axis.name, f"{part}-{row.number}", sheet, words, figures)
@@ -118,8 +120,8 @@ def _clamped(joint: Joint) -> list[float]:
     return [mm for mm in found if mm > 0]
 
 
-def _taken_off(axis: Axis, entity: MountPart) -> list[Statement]:
-    last = made_last(entity)
+def _taken_off(job: Job, axis: Axis, entity: MountPart) -> list[Statement]:
+    last = made_last(job, entity)
     if last is None:
         return []
     figures: dict[str, object] = {

@@ -38,6 +38,7 @@ from vernus.job.align.edits import (
     without_reading,
     without_station,
 )
+from vernus.job.align.held import ends_of
 from vernus.job.align.passes import (
     PLANES,
     SweepResult,
@@ -55,7 +56,6 @@ from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
 from vernus.job.known import HOLLOW, Known
-from vernus.job.known import screws as end_screws
 
 _BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
 _DIAL = ("division", "range", "sense", "lever_deg")
@@ -456,7 +456,7 @@ class AlignSheet(Sheet):
     def _screws(self, sweep: Sweep) -> Known[tuple[float, float]] | None:
         """The end screws of what is swept: measured on the pass, or as the scale is known."""
         job, axis = self.session.job, self.session.axis
-        ends = end_screws(job, axis, sweep.target) if job is not None and axis is not None else None
+        ends = ends_of(job, axis, sweep.target, sweep.plane) if job is not None and axis is not None else None
         return screws_of(sweep, ends)
 
     def _screw(self, name: str) -> Known[float] | None:

@@ -27,37 +27,46 @@ from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
 from vernus.job.formats.dxf import write_dxf
-from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
+from vernus.job.known import delivery_of
+from vernus.job.make.carried import SourceHole, source_holes
+from vernus.job.make.lean import draft_words, jack_holes
+from vernus.job.make.mounts import MountResult, hole_words, mount_result
 from vernus.job.make.new_parts import (
     face_part,
     new_part,
     other_hand,
     plate_over_holes,
     t_nut_part,
+    usual_jack,
     usual_screw,
     with_usual_holes,
 )
-from vernus.job.make.parts import cuts_of, heights_of, holes_of, parts_of, patterns_of
+from vernus.job.make.parts import cuts_of, heights_of, holes_of, patterns_of
+from vernus.job.make.served import parts_of, unserved
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.pages.make.template import write_template_pdf
 
 _PART = {
-    "What it is": ("name", "part_kind", "length", "width", "thickness", "leg", "bend_deg", "material", "wanted"),
-    "What it joins": ("carries", "bolts_to", "fills", "gap", "room"),
+    "What it is": (
+        "name", "part_kind", "serves", "nose", "outside", "length", "width", "thickness", "leg", "bend_deg", "material",
+    ),
+    "What it joins": ("carries", "bolts_to", "fills", "gap", "wanted", "room", "fixed", "tape_thick", "tape_wide"),
     "Piece at hand, and draft": ("stock_length", "stock_width", "stock_thick", "draft_rise", "draft_over"),
 }  # fmt: skip
 _HOLE = {
-    "": ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "worked_from", "depth", "behind"),
+    "": ("face", "x", "y", "hole_kind", "thread", "adjust", "angle", "bore", "worked_from", "depth", "behind", "nut",
+         "wall"),
 }  # fmt: skip
 _PATTERN = {
     "Pattern": ("shape", "source", "turned", "face", "x", "y", "count", "apart", "rows", "rows_apart", "radius",
-                "start"),
-    "Its holes": ("hole_kind", "thread", "adjust", "angle"),
+                "start", "off_x", "off_y"),
+    "Its holes": ("hole_kind", "thread", "adjust", "angle", "nut", "wall"),
 }  # fmt: skip
 _CUT = {"": ("cut_kind", "face", "x", "y", "wide", "high", "deep")}
 _HEIGHT = {"": ("name", "height", "tolerance")}
-_MOST_HOLES = 6
+_MOST_HOLES, _LEAST_HOLES = 6, 2
+_MOST_TICKS = 5
 
 
 class MountsSheet(Sheet):
@@ -83,7 +92,7 @@ class MountsSheet(Sheet):
         self.tabs.turned.connect(self.refresh)
         self.parts.chosen.connect(lambda: self.refresh())
         self.entry.addWidget(self.tabs, 1)
-        self.view = Picture("The part to scale", QSize(300, 170))
+        self.view = Picture("The part to scale", QSize(300, 215))
         self.table = Table("Hole table")
         self.table.wrap_words()
         self.tools = Words("", "faint")
@@ -96,6 +105,7 @@ class MountsSheet(Sheet):
         self.from_face = self._button("From face", self._face, proposed)
         self.over = self._button("Plate over holes", self._plate, proposed)
         self.nut = self._button("T-nut bar", self._t_nut, proposed)
+        self.jack = self._button("Jack screws", self._jacks, buttons)
         self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
         self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
         self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.figures)
@@ -107,12 +117,13 @@ class MountsSheet(Sheet):
         self.entry.addLayout(files)
         self.not_on_bench = [self.tabs, self.table, self.tools, self.usual]
         self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
+        self.not_on_bench.append(self.jack)
 
     def _make_lists(self, session: Session) -> None:
         """Parts, and the chosen part's holes, patterns, cuts and heights."""
         self.parts = EntityList(
             session, "Parts", MountPart, _PART, self._parts, [Column("part", False), Column("is", False)],
-            lambda p: [p.name, p.part_kind], self._new_part, 88,
+            lambda p: [p.name, p.part_kind], self._new_part, 88, self._unserved,
         )  # fmt: skip
         self.holes = EntityList(
             session, "Holes", DrilledHole, _HOLE, self._holes, [Column("at x"), Column("y"), Column("for", False)],
@@ -128,13 +139,61 @@ class MountsSheet(Sheet):
         self.patterns = EntityList(
             session, "Patterns of holes", HolePattern, _PATTERN, self._patterns,
             [Column("pattern", False), Column("for", False)], lambda p: [p.shape, p.thread],
-            lambda: self._of_part(lambda part: HolePattern(id=new_id(), part_id=part.id, thread=self._screw())),
+            lambda: self._of_part(lambda part: HolePattern(id=new_id(), part_id=part.id, thread=self._screw())), 0,
+            self._reader_thread,
         )  # fmt: skip
+        self.ticks = Table("Holes that are carried")
+        self.ticks.chosen.connect(self._tick)
+        self.patterns.layout().addWidget(self.ticks)  # type: ignore[union-attr]
         self.cuts = EntityList(
             session, "Steps, tongues, pockets", PartCut, _CUT, self._cuts,
             [Column("cut", False), Column("on its", False)], lambda c: [c.cut_kind, FACE_WORDS[c.face]],
             lambda: self._of_part(lambda part: PartCut(id=new_id(), part_id=part.id)),
         )  # fmt: skip
+
+    def _unserved(self, part: MountPart) -> MountPart:
+        """A part as it is stored: what only follows from what it serves is left open."""
+        return part if self.session.job is None else unserved(self.session.job, part)
+
+    def _reader_thread(self, pattern: HolePattern) -> HolePattern:
+        """A pattern just carried from the reader takes the reader's threads, where those are noted."""
+        job, axis = self.session.job, self.session.axis
+        was = None if job is None else job.get(pattern.id)
+        came = None if job is None or axis is None else delivery_of(job, axis)
+        new = isinstance(was, HolePattern) and was.source != pattern.source
+        if not new or pattern.source != "reader" or came is None or not came.reader_thread:
+            return pattern
+        settled: HolePattern = pattern.with_(thread=came.reader_thread)
+        return settled
+
+    def _tick(self, number: int) -> None:
+        """Carry a hole of the source, or leave it out."""
+        pattern, part, job = self.patterns.current(), self.part(), self.session.job
+        if not isinstance(pattern, HolePattern) or part is None or job is None:
+            return
+        out = {n for n, (_, carried) in enumerate(source_holes(job, part, pattern)) if not carried} ^ {number}
+        self.session.apply("holes carried", [pattern.with_(left_out=tuple(sorted(out)))])
+
+    def _show_ticks(self) -> None:
+        """The holes a pattern can carry, those that it does ticked."""
+        pattern, part, job = self.patterns.current(), self.part(), self.session.job
+        holes: list[tuple[SourceHole, bool]] = []
+        if isinstance(pattern, HolePattern) and pattern.shape == "carried" and part is not None and job is not None:
+            try:
+                holes = source_holes(job, part, pattern)
+            except BadInputError:
+                holes = []  # told with the part
+
+        def at(hole: SourceHole) -> str:
+            return "; ".join(format_plain(mm, self.session.units, with_unit=False) for mm in hole.at)
+
+        self.ticks.setVisible(bool(holes))
+        self.ticks.rows.show_rows(
+            [Column("", False), Column("at"), Column("it is", False)],
+            [["✓" if carried else "–", at(h), h.words] for h, carried in holes],
+        )
+        self.ticks.fix_widths({0: 26, 1: 92})
+        self.ticks.keep_to(len(holes), _MOST_TICKS)
 
     def _button(self, words: str, act: Callable[[], object], row: QHBoxLayout) -> QPushButton:
         button = QPushButton(words)
@@ -219,6 +278,19 @@ class MountsSheet(Sheet):
             return
         self.session.apply("usual holes", put, [h.id for h in there])
 
+    def _jacks(self) -> None:
+        part, job = self.part(), self.session.job
+        if part is None or job is None:
+            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            return
+        old = [h.id for h in self._holes() if h.hole_kind == "jack"]
+        try:
+            put = jack_holes(job, part, usual_jack(job), new_id)
+        except BadInputError as error:
+            self.session.told.emit(str(error))
+            return
+        self.session.apply("jack screws", put, old)
+
     def _face(self) -> None:
         self._propose("the face to drill", lambda job, axis: face_part(job, axis, new_id))
 
@@ -250,10 +322,11 @@ class MountsSheet(Sheet):
         self._offer()
         for entities in (self.parts, self.holes, self.patterns, self.cuts, self.heights):
             entities.refresh()
+        self._show_ticks()
         part = self.part()
         self._asked = self._asked if part is not None and self._asked == part.id else ""
         self.habits.refresh()
-        for button in (self.usual, self.dxf, self.paper, self.hand):
+        for button in (self.usual, self.dxf, self.paper, self.hand, self.jack):
             button.setEnabled(part is not None)
         if part is None:
             self.headline.show_answer(self.session, "no part yet", "add one, or take the face with the scale's holes")
@@ -284,7 +357,8 @@ class MountsSheet(Sheet):
             figure = format_plain(result.stack.total_mm, units)
         else:
             figure = format_plain(part.thickness.mm, units)
-            under = f"thick; {len(result.rows)} holes. Under Stack note heights to have the thickness solved."
+            under = f"thick; {_holes_said(len(result.rows))}"
+            under += "." if part.part_kind == "face" else ". Under Stack note heights to have the thickness solved."
         self.headline.show_answer(self.session, figure, under, "stop" if grave else None)
 
     def _show_rows(self, result: MountResult | None) -> None:
@@ -319,7 +393,7 @@ class MountsSheet(Sheet):
         self.table.fix_widths({0: 34, 1: 86, 2: 62, 3: 62, 5: 66})
         self.table.setColumnHidden(5, all(r.tape_flag_mm is None for r in result.rows))
         self.table.resizeRowsToContents()
-        self.table.keep_to(len(result.rows), _MOST_HOLES)
+        self.table.keep_to(len(result.rows), _MOST_HOLES, _LEAST_HOLES)
         if self.on_bench:
             self.table.hide()
         part, job = self.part(), self.session.job
@@ -381,6 +455,10 @@ class MountsSheet(Sheet):
             self.session.told.emit(f"Wrote {path}.")
 
 
+def _holes_said(count: int) -> str:
+    return "1 hole" if count == 1 else f"{count} holes"
+
+
 def _for(hole: DrilledHole) -> str:
     """The screw a hole is for; a bore takes none."""
-    return "bore" if hole.hole_kind == "bore" else hole.thread
+    return "bore" if hole.hole_kind == "bore" else f"{hole.thread} jack" if hole.hole_kind == "jack" else hole.thread

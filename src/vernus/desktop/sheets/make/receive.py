@@ -20,7 +20,17 @@ from vernus.job.known import body_length, delivery_of, measuring_length, plan_of
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 
-_BODY = ("measuring", "overall", "hole_from_end", "reader", "reader_depth", "cable", "hole_thread")
+_BODY = ("measuring", "overall", "hole_from_end", "reader", "cable", "hole_thread")
+_READER = (
+    "reader_columns",
+    "reader_apart",
+    "reader_rows",
+    "reader_rows_apart",
+    "reader_thread",
+    "reader_depth",
+    "support_apart",
+    "support_thread",
+)
 _WORDS = ("missing", "keep")
 _SECTIONS = ("height", "depth", "reader_height", "reader_depth")
 
@@ -38,6 +48,7 @@ class ReceiveSheet(Sheet):
         super().__init__(session)
         self._draft: Draft[Delivery] = Draft()
         self.fields = [FigureRow(session, Delivery, name, self._delivery) for name in (*_BODY, *_WORDS)]
+        self.holes = [FigureRow(session, Delivery, name, self._delivery) for name in _READER]
         self.bracket = FigureRow(session, Delivery, "bracket", self._delivery)
         self.sections = [FigureRow(session, FamilyEdit, n, self._family, name=f"family_{n}") for n in _SECTIONS]
         self.contents = Table("What is in the box")
@@ -50,6 +61,7 @@ class ReceiveSheet(Sheet):
         self.list = self.figures(
             Group("In the box", [self.box]),
             Group("Measured on it", self.fields),
+            Group("Reader's holes", self.holes),
             Group("Sections and bracket", [*self.sections, self.bracket]),
             Group("Planned and delivered", [self.compared]),
         )
@@ -106,10 +118,13 @@ class ReceiveSheet(Sheet):
         self.list.tell()
         units = self.session.units
         rows, _, ask = compare_delivery(job, axis)
-        sizes, figures, names = figures_of([f for f in self.fields if f.name not in lacks], units)
+        sizes, figures, names = figures_of([f for f in (*self.fields, *self.holes) if f.name not in lacks], units)
         for name, planned in (("measuring", measuring_length(job, axis)), ("overall", body_length(job, axis))):
             if sizes[name] is None and planned is not None:
                 sizes[name] = planned.value
+        came = self._delivery()
+        if came is not None:
+            sizes |= {"reader_columns": came.reader_columns, "reader_rows": came.reader_rows}
         self.view.show_sketch(kit_sketch(sizes, figures, names), self.session.inks)
         self.table.rows.show_rows(
             [Column("planned, delivered", False), Column("off by")],

@@ -12,6 +12,8 @@ _USUAL = {"measuring": 400.0, "reader": 90.0, "hole_from_end": 8.0}
 def kit_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], names: Mapping[str, str]) -> Sketch:
     """The kit from its sizes (mm, by field of a delivery; None: not known yet, drawn as usual).
 
+    The reader's holes are drawn where they are asked for.
+
     ``figures`` are the ones to print ("": not measured), ``names`` the labels of the fields; what has no end hole or
     no cable has no such name, and none is drawn.
     """
@@ -34,6 +36,12 @@ def kit_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], na
     if "cable" in names:
         out = Shape("line", (at + reader, high * 1.6), (far, high * 1.6))
         shapes = (*shapes, out, Shape("line", (far, high * 1.6), (far, high * 2.4)))
+    columns, rows = (max(1, round(sizes.get(k) or 2)) for k in ("reader_columns", "reader_rows"))
+    apart, rows_apart = sizes.get("reader_apart") or reader * 0.6, sizes.get("reader_rows_apart") or high * 0.4
+    left, low = at + reader / 2 - apart * (columns - 1) / 2, high * 1.59 - rows_apart * (rows - 1) / 2
+    places = [(left + n * apart, low + m * rows_apart) for n in range(columns) for m in range(rows)]
+    r = high / 14
+    shapes = (*shapes, *(Shape("circle", (x - r, y - r), (x + r, y + r)) for x, y in places if "reader_apart" in names))
     spans = {
         "measuring": ((end, high / 2), (end + measuring, high / 2)),
         "overall": ((0.0, 0.0), (overall, 0.0)),
@@ -41,6 +49,8 @@ def kit_sketch(sizes: Mapping[str, float | None], figures: Mapping[str, str], na
     }
     below = [Asked(k, names[k], figures.get(k, ""), *spans[k]) for k in spans if k in names]
     over = {
+        "reader_apart": ((left, low + rows_apart * (rows - 1)), (left + apart, low + rows_apart * (rows - 1)), -3),
+        "reader_rows_apart": ((left, low), (left, low + rows_apart), -1),
         "reader": ((at, high * 2.1), (at + reader, high * 2.1), -1),
         "cable": ((at + reader, high * 1.6), (far, high * 1.6), -2),
     }

@@ -54,8 +54,11 @@ def paint_part(
         _paint_view(painter, view, part, [r for r in rows if r.hole.face == view.face], inks, titled=len(views) > 1)
     front = views[0]
     long, wide = format_length(part.length_mm, units), format_length(part.width_mm, units)
+    round_it = part.kind == "ring"
+    long = f"⌀ {long}" if round_it else long
     dimension(painter, front.left, front.left + front.wide, front.low + 24, long, inks, feature_y=front.low, room=room)
-    upright(painter, front.low, front.low - front.high, front.left - 20, wide, inks, feature_x=front.left)
+    if not round_it:
+        upright(painter, front.low, front.low - front.high, front.left - 20, wide, inks, feature_x=front.left)
     if part.seen:
         at = QPointF(front.left, front.low + 42)
         label(painter, at, f"{part.seen} (dashed)", inks, anchor="left", colour=inks.faint)
@@ -118,13 +121,20 @@ def _paint_view(
 ) -> None:
     painter.setPen(pen(inks.ink, 1.6))
     painter.setBrush(QBrush(QColor(inks.wash)))
-    painter.drawRect(view.rect)
+    if part.kind == "ring" and view.face in ("face", "back"):
+        painter.drawEllipse(view.rect)
+    else:
+        painter.drawRect(view.rect)
     for cut in (c for c in part.cuts if c.face == view.face):
         place = QRectF(view.at(cut.x_mm, cut.y_mm + cut.high_mm), view.at(cut.x_mm + cut.wide_mm, cut.y_mm))
-        painter.setPen(pen(inks.ink, 1.2))
-        painter.setBrush(QBrush(QColor(inks.sheet)) if cut.kind != "tongue" else Qt.BrushStyle.NoBrush)
+        if cut.kind == "keep clear":
+            painter.setPen(pen(inks.caution, 1.0, (6, 4)))
+            painter.setBrush(QBrush(QColor(inks.caution), Qt.BrushStyle.BDiagPattern))
+        else:
+            painter.setPen(pen(inks.ink, 1.2))
+            painter.setBrush(QBrush(QColor(inks.sheet)) if cut.kind != "tongue" else Qt.BrushStyle.NoBrush)
         painter.drawRect(place)
-        if place.height() > 16 and place.width() > 50:
+        if place.height() > 16 and place.width() > text_width(painter, cut.kind) + 8 and cut.kind != "keep clear":
             label(painter, place.center(), cut.kind, inks, colour=inks.faint)
     painter.setBrush(QBrush(QColor(inks.sheet)))
     middles = [view.at(r.hole.x_mm, r.hole.y_mm) for r in rows]
@@ -133,6 +143,8 @@ def _paint_view(
         paint_hole(painter, at, row, view.per_mm, inks)
     for at, row in zip(middles, rows, strict=True):
         taken.append(label(painter, _number_at(at, row, taken, view.rect, view.per_mm), str(row.number), inks))
+    if part.kind == "ring" and view.face in ("face", "back"):
+        return  # round: it counts from its middle, which the bore shows
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(pen(inks.accent, 2.4))
     corner = QPointF(view.left, view.low)
@@ -176,7 +188,7 @@ def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks
         if size is not None:
             r = size / 2 * per_mm
             painter.drawRoundedRect(QRectF(-travel - r, -r, 2 * (travel + r), 2 * r), r, r)
-    if row.hole.kind == "tapped":
+    if row.hole.is_tapped:
         painter.setPen(pen(inks.faint, 0.8, (4, 3)))
         painter.drawEllipse(QPointF(0, 0), radius * 1.2, radius * 1.2)
     reach = row.size_mm / 2 * per_mm + 5
@@ -218,7 +230,8 @@ def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units
 def end_outline(part: Part) -> list[tuple[float, float]]:
     """The outline of a part seen from its end, from its lower left corner (mm): across its thickness, then its width.
 
-    Steps and reliefs that run the whole length of its face are cut out of it: a T-nut bar is seen as a T.
+    Steps and reliefs that run the whole length of its face are cut out of it: a T-nut bar is seen as a T. A tongue
+    along its back stands out to the left.
     """
     thick, wide = part.thickness_mm, part.width_mm
     runs = [c for c in part.cuts if c.kind in ("step", "relief") and c.face == "face" and c.wide_mm >= part.length_mm]
@@ -226,7 +239,12 @@ def end_outline(part: Part) -> list[tuple[float, float]]:
     right = [(thick, 0.0)]
     for low, high, deep in spans:
         right += [(thick, low), (thick - deep, low), (thick - deep, high), (thick, high)]
-    return [(0.0, 0.0), *right, (thick, wide), (0.0, wide)]
+    tongues = [c for c in part.cuts if c.kind == "tongue" and c.face == "back" and c.wide_mm >= part.length_mm]
+    left: list[tuple[float, float]] = []
+    for c in sorted(tongues, key=lambda c: -c.y_mm):
+        low, high = max(0.0, c.y_mm), min(wide, c.y_mm + c.high_mm)
+        left += [(0.0, high), (-c.depth_mm, high), (-c.depth_mm, low), (0.0, low)]
+    return [(0.0, 0.0), *right, (thick, wide), (0.0, wide), *left]
 
 
 def upright(painter: QPainter, y1: float, y2: float, x: float, text: str, inks: Inks, *, feature_x: float) -> None:

@@ -13,8 +13,9 @@ from vernus.core.units import UnitSystem, format_length
 from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
-from vernus.job.make.mounts import MountResult, draft_words, hole_words, mount_result
-from vernus.job.make.parts import parts_of
+from vernus.job.make.lean import draft_words
+from vernus.job.make.mounts import MountResult, hole_words, mount_result
+from vernus.job.make.served import parts_of
 from vernus.paper.drawing.make.part import paint_part
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
