@@ -241,3 +241,14 @@ def test_a_plain_hole_is_drilled_to_its_diameter_and_leaves_room_for_setting():
     assert codes(replace(block, holes=(replace(hole, bore_mm=7.5),))) == ["hole-too-small"]
     with pytest.raises(BadInputError, match="diameter larger than zero"):
         hole_table(replace(block, holes=(replace(hole, bore_mm=0.0),)))
+
+
+@pytest.mark.parametrize(("apart", "code"), [(10.4, True), (11.5, False)])
+def test_the_wall_between_two_counterbores_is_looked_at(apart, code):
+    """M5 heads are sunk 10 wide: 0.4 of wall is told, 1.5 is not."""
+    holes = tuple(PartHole(30 + n * apart, 20, "counterbored", "M5") for n in (0, 1))
+    rows = hole_table(Part("plate", "plate", 80, 40, 12, "steel", holes))
+    told = [f for r in rows for f in r.findings if f.code == "holes-too-near"]
+    assert bool(told) == code
+    if code:
+        assert "leave a wall of 0.4 mm" in told[0].what.text("mm")

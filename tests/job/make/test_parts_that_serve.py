@@ -214,7 +214,7 @@ def test_a_place_to_keep_clear_is_kept_clear_of_holes_and_metal(made):
     assert "kept-clear" in codes(made, plate)
     made.job.apply("away", [made.job.all(DrilledHole)[0].with_(x=made.length("100 mm"))])
     told = next(f for f in mount_result(made.job, plate).findings if f.code == "kept-clear")
-    assert "covers" in told.what.text()
+    assert "under the metal" in told.what.text()
     made.job.apply("opened", [keep.with_(id=new_id(), cut_kind="opening")])
     assert "kept-clear" not in codes(made, plate)
 

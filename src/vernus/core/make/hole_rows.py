@@ -35,6 +35,8 @@ from vernus.core.units import UnitSystem, format_plain
 
 EDGE_DIAMETERS = 1.5
 LIGAMENT_DIAMETERS = 1.0
+LEAST_WALL_MM = 1.0
+"""The wall kept beside a counterbore: common practice, no source."""
 THROUGH_FROM_MM = 1.0
 """A hole that would leave less than this behind it goes right through."""
 Spot = tuple[float, float]
@@ -291,13 +293,19 @@ def _too_near(part: Part, rows: Sequence[HoleRow]) -> dict[int, list[Finding]]:
         metal = apart(a.ends, b.ends) - (a.size_mm + b.size_mm) / 2
         nominal = apart(a.ends, b.ends) - (a.nominal_mm + b.nominal_mm) / 2
         least = LIGAMENT_DIAMETERS * max(a.nominal_mm, b.nominal_mm)
-        if (nominal >= least - 1e-9 and metal > 0) or ("bore" in (a.hole.kind, b.hole.kind) and metal > 0):
+        sunk = any(r.counterbore_mm is not None for r in (a, b))
+        thin = sunk and 0 < metal < LEAST_WALL_MM - 1e-9
+        if not thin and (
+            (nominal >= least - 1e-9 and metal > 0) or ("bore" in (a.hole.kind, b.hole.kind) and metal > 0)
+        ):
             continue
+        least = LEAST_WALL_MM if thin else least
         found.setdefault(b.number, []).append(
             finding(
                 "holes-too-near",
                 "stop" if metal <= 0 else "caution",
                 "Holes {m} and {n} of {part} run into each other." if metal <= 0
+                else "The sunk heads of holes {m} and {n} of {part} leave a wall of {metal}; {least} is kept." if thin
                 else "Holes {m} and {n} of {part} have {metal} between them; {least} is kept (1 × the larger).",
                 "Move one of them, or shorten a slot.",
                 m=a.number, n=b.number, part=part.name, metal=Mm(max(0.0, metal)), least=Mm(least),
