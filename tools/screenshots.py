@@ -36,7 +36,7 @@ VIEWS = (
     ("calibrate", "x", "calibrate", False, "mill", False),
     ("positioning", "x", "positioning", False, "mill", False),
     ("part", "x", "part", False, "mill", False),
-    ("feed", "x", "feed", False, "mill", False),
+    ("feed", "x", "fit", False, "mill", False),
     ("card", "x", "card", False, "mill", False),
     ("paper", "x", "paper", False, "mill", False),
 )

@@ -51,16 +51,16 @@ def test_scope_says_what_comes_and_goes_and_undo_brings_it_back(window, hands, b
     assert "steps" in sheet.comes.text()
     assert (marks(window, "travel"), sheet.headline.figure.text()) == (["X", "Y"], "2 axes")
     choose(hands, sheet.fitted["X", "drive"].box, key="Right")
-    assert "X: comes: Power feed, 8 steps." in sheet.comes.text()
-    assert window.route.rows["feed"].isVisible()
+    assert "X: comes: Fit, Bracket, Mesh, Trips, Run in, 8 steps." in sheet.comes.text()
+    assert window.route.rows["fit"].isVisible()
     hands.press("Ctrl+Z")
     hands.press("Ctrl+Z")
     assert marks(window, "travel") == ["X", "Y", "Z"]
-    assert not window.route.rows["feed"].isVisible()
+    assert not window.route.rows["fit"].isVisible()
 
 
 def test_a_sheet_that_leaves_the_scope_is_left_and_one_that_is_not_there_is_told(window, hands, bench_mill):
-    hands.press(KEYS["feed"])
+    hands.press(KEYS["fit"])
     assert window._current == "scope", "no axis has a feed"
     assert "not part of this job" in window.statusBar().currentMessage()
     window.session.show_axis(bench_mill.job.axes()[2].id)

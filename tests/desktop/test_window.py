@@ -269,7 +269,7 @@ def test_every_sheet_of_every_axis_of_every_machine_kind_opens_empty(window, tmp
 
 ADVISING = (
     "machine", "travel", "scale", "faces", "envelope", "order", "align", "cables", "powerup", "calibrate",
-    "positioning", "feed", "card",
+    "positioning", "fit", "bracket", "mesh", "trips", "run-in", "card",
 )  # fmt: skip
 
 

@@ -256,13 +256,14 @@ class Teller:
         """Answer what is asked: keep it as it was typed."""
         self.hands.press(KEEP_KEYS)
 
-    def section(self, words):
-        """A section of the power feed sheet, by its key."""
-        for _ in range(12):
-            if words in self.sheet.section.currentText():
+    def part_of_feed(self, name, face=None):
+        """A sheet of the power feed by its key, and one of its faces."""
+        self.go(name)
+        for _ in range(3):
+            if face is None or self.sheet.face == face:
                 return
             self.hands.press("Ctrl+Tab")
-        raise AssertionError(f"there is no section “{words}”")
+        raise AssertionError(f"{name} has no face “{face}”")
 
     def line(self, **figures):
         """A new line in the list of the section shown."""

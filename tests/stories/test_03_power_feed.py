@@ -4,7 +4,7 @@
 def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller):
     teller.begin("Bench mill with dovetail column", "mm", X=("nothing", "new"), Y="nothing", Z="nothing")
     teller.survey("X", "402", "402.4")
-    teller.go("feed")
+    teller.go("fit")
     teller.fill(
         gear_bore="19.05", gear_key="6.35", gear_teeth="30", gear_outside="48", gear_face="14", unit_teeth="20",
         unit_near="46", unit_far="60", volts="115", shop_volts="230", bracket="a bracket instead", old_bracket="12",
@@ -15,14 +15,14 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     teller.fill(volts="230")
     assert "115 V" not in teller.findings()
     assert "handle and dial come off" in teller.said()
-    assert teller.sheet.table.rows.rows == [], "nothing is said to fit yet"
+    assert teller.sheet.fits.rows.rows == [], "nothing is said to fit yet"
     teller.fill(shaft="15", shaft_length="41", shaft_key="6", end_thread="0")
     said = teller.said()
     assert "Too short by 23 mm. Make a coupler 45.5 mm long: bored 15 mm, 22.5 mm deep" in said
     assert "set screw of 5 mm" in said
     assert "sleeve" not in said
     assert "tepped key" not in said
-    teller.section("Bracket")
+    teller.part_of_feed("bracket")
     teller.fill(
         bearing="35", bearing_width="9", screw_below="45", sits="below", pattern_y="-30", unit_across="64",
         unit_up="30", unit_thread="M8",
@@ -33,18 +33,14 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     assert "bore 16 mm through" in said, "the hole for the screw"
     slots = [h for h in teller.sheet._result.bracket.holes if h.for_ == "unit"]
     assert {h.slot_angle_deg for h in slots} == {90.0}, "along the line from the screw to the gear below it"
-    teller.click(teller.sheet.to_mounts)
-    teller.section("Mesh")
+    teller.part_of_feed("mesh")
     teller.fill(school="ear")
-    teller.section("Mesh trials")
+    teller.part_of_feed("mesh", "trials")
     teller.line(noise="grinds")
     assert "Too tight" in teller.said()
     teller.line(noise="quiet")
     assert "agrees by measure and ear" in teller.said()
 
-    teller.go("mounts")
-    teller.fill(stock_length="160", stock_width="120", stock_thick="16")
-    assert "piece at hand" in teller.said().lower()
     paper = teller.paper()
     assert "Gear cover. Inside" in paper
     for words in ("Make a coupler 45.5 mm long", "a bracket of 16 mm to make", "screw then sticks out 37 mm"):

@@ -4,12 +4,12 @@
 def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(teller):
     teller.begin("Knee mill with turret head", "in", X=("nothing", "new"), Y="nothing", W="nothing", Z="nothing")
     teller.survey("X", "27.5", "27.5")
-    teller.go("feed")
+    teller.go("fit")
     teller.fill(
         shaft="0.75", shaft_length="2.9", shaft_key="0.188", end_thread="0", gear_bore="0.751", gear_key="0.180",
         gear_held="a collar",
         gear_teeth="34", gear_outside="2.25", gear_face="0.55", unit_teeth="21", unit_near="1.1", unit_far="1.65",
-        volts="115", shop_volts="115", dial="goes", wheel="goes", switch_thread="#10-32",
+        volts="115", shop_volts="115", dial="goes", wheel="goes", clamp_face="0", switch_thread="#10-32",
         switch_across="3.00",
         switch_kit="3.20", switch_hole="0.22",
     )  # fmt: skip
@@ -21,12 +21,12 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     assert "230 V" in teller.findings()
     teller.fill(transformer="115", price="240", lacking="handle screw")
     assert "230 V" not in teller.findings()
-    teller.section("worked over")
+    teller.part_of_feed("run-in", "worked over")
     teller.line(figure="drive gear's keyway", after="0.1885", how="broached", minutes="50")
     teller.line(figure="switch plate's holes, apart", before="3.20", after="3.00", how="new holes", minutes="35")
     assert "85 min" in teller.said()
-    teller.section("Fit check")
-    rows = {r[0]: r[1] for r in teller.sheet.table.rows.rows}
+    teller.part_of_feed("fit")
+    rows = {r[0]: r[1] for r in teller.sheet.fits.rows.rows}
     assert rows == {"screw's end": "fits", "key": "fits", "trip switch": "fits"}
 
     teller.go("card")

@@ -6,17 +6,17 @@ def test_the_feed_brings_its_own_steps_and_the_scale_keeps_its_spare(teller):
     teller.survey("X", "402", "402.4")
     teller.scale("X", "Sealed glass, slim")
     assert "23.9 mm" in teller.said()
-    teller.go("feed")
+    teller.go("fit")
     teller.fill(
         shaft="20", shaft_length="90", shaft_key="6", end_thread="0", gear_bore="20.02", gear_key="6", gear_teeth="36",
         gear_outside="75.9", gear_face="18", unit_teeth="18", unit_near="40", unit_far="58", volts="230",
-        shop_volts="230", dial="goes", wheel="goes", unit_long="110", unit_wide="150", unit_high="200",
+        shop_volts="230", dial="goes", wheel="goes", clamp_face="0", unit_long="110", unit_wide="150", unit_high="200",
     )  # fmt: skip
     assert "The gear sits on the screw itself" in teller.said()
-    teller.section("Run-on")
+    teller.part_of_feed("trips", "run-on")
     teller.line(way="the right", speed="rapid", ran="4.5")
     teller.line(way="the left", speed="rapid", ran="4")
-    teller.section("Speeds and stops")
+    teller.part_of_feed("trips", "speeds and stops")
     said = teller.said()
     assert "decided by the hard stops" in said, "the scale's spare bears them"
     assert "31 to 394.7 mm" in said

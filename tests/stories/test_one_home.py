@@ -55,7 +55,7 @@ CHANGES = {
     "body": ("scale", "Y", moved_body, ("from_mm",)), "travel": ("travel", "X", longer_travel, ("travel_mm",)),
     "stop": ("envelope", "Y", nearer_column, ("before_mark_mm",)), "bumper": ("order", "Y", nearer_column, ()),
     "part": ("mounts", "Y", thicker_part, ()), "hole": ("mounts", "Y", moved_hole, ("x_mm",)),
-    "trip": ("feed", "X", longer_run_on, ()), "gap": ("reader", "X", wider_gap, ()),
+    "trip": ("trips", "X", longer_run_on, ()), "gap": ("reader", "X", wider_gap, ()),
 }  # fmt: skip
 """By kind: where it is read, of which axis, what is changed, and the figures that have to be seen there."""
 

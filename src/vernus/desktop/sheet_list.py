@@ -31,8 +31,9 @@ class SheetEntry:
 
     def load(self) -> type[Sheet]:
         """The sheet's class."""
-        module = import_module(".".join(p for p in ("vernus.desktop.sheets", self.room, self.name) if p))
-        found: type[Sheet] = getattr(module, f"{self.name.capitalize()}Sheet")
+        words = self.name.split("-")
+        module = import_module(".".join(p for p in ("vernus.desktop.sheets", self.room, "_".join(words)) if p))
+        found: type[Sheet] = getattr(module, "".join(w.capitalize() for w in words) + "Sheet")
         return found
 
 
@@ -46,6 +47,11 @@ SHEETS = (
     SheetEntry("order", "plan", "Ctrl+6"),
     SheetEntry("receive", "make", "Ctrl+R"),
     SheetEntry("mounts", "make", "Ctrl+M"),
+    SheetEntry("fit", "feed", "Ctrl+F"),
+    SheetEntry("bracket", "feed", "Ctrl+Shift+B"),
+    SheetEntry("mesh", "feed", "Ctrl+Shift+M"),
+    SheetEntry("trips", "feed", "Ctrl+Shift+T"),
+    SheetEntry("run-in", "feed", "Ctrl+Shift+R"),
     SheetEntry("align", "align", "Ctrl+7"),
     SheetEntry("reader", "align", "Ctrl+E"),
     SheetEntry("cables", "connect", "Ctrl+B"),
@@ -53,7 +59,6 @@ SHEETS = (
     SheetEntry("calibrate", "prove", "Ctrl+8"),
     SheetEntry("positioning", "prove", "Ctrl+I"),
     SheetEntry("part", "prove", "Ctrl+H"),
-    SheetEntry("feed", "feed", "Ctrl+F"),
     SheetEntry("card", "keep", "Ctrl+9"),
     SheetEntry("log", "keep", "Ctrl+L"),
     SheetEntry("paper", "keep", "Ctrl+0"),

@@ -47,7 +47,7 @@ if TYPE_CHECKING:  # made or asked for with the first job only, so that Start op
     from vernus.desktop.practice.panel import PracticePanel
 
 
-_RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "feed")
+_RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "fit", "bracket", "trips")
 
 
 class Window(QMainWindow):

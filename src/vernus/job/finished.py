@@ -48,7 +48,7 @@ def open_of_axis(job: Job, axis: Axis, lines: Sequence[CardLine]) -> Sentence | 
     return Sentence("{what} is due", {"what": due[0].words.rstrip(".")}) if due else None
 
 
-_OF_A_FEED = ("fit", "off", "trip", "mesh", "guard", "runon", "feed", "test")
+_OF_A_FEED = ("fit", "feedpart", "off", "trip", "mesh", "guard", "runon", "feed", "test")
 """The first words of the steps of a power feed."""
 
 
@@ -56,7 +56,7 @@ def open_of_feed(job: Job, axis: Axis, lines: Sequence[CardLine]) -> Sentence | 
     """What is still open of the power feed of an axis, in a few words; None once nothing is."""
     feed = feed_of(job, axis)
     if feed is None or not feed_result(job, axis, feed).done:
-        return Sentence("the Power feed sheet")
+        return Sentence("the sheets of the power feed")
     mine = [c for c in lines if c.step.axis == axis.name and c.step.key.split("-")[0] in _OF_A_FEED and not c.done]
     return Sentence("on the card: {first}", {"first": mine[0].step.words.rstrip(".")}) if mine else None
 

@@ -32,6 +32,7 @@ from vernus.job.entities import (
     LogEntry,
     Photo,
     PositioningRun,
+    PowerFeed,
     PowerUpCheck,
     ReaderSetting,
     Step,
@@ -40,7 +41,10 @@ from vernus.job.entities import (
     TrialPart,
     Wire,
 )
-from vernus.job.feed.feed import feed_result, stops_result
+from vernus.job.feed.asked import FEED_SHEETS, FeedSheet, asked_on, begun_on
+from vernus.job.feed.feed import feed_result
+from vernus.job.feed.trips import stops_result
+from vernus.job.fields import quantities
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
@@ -159,7 +163,7 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
 
 _ENTERED_ON: dict[str, SheetName] = {
     "axis": "travel", "travel": "travel", "scale": "scale", "delivery": "receive", "part": "mounts", "height": "mounts",
-    "drilled": "mounts", "feed": "feed", "mesh": "feed", "runon": "feed", "rework": "feed", "sweep": "align",
+    "drilled": "mounts", "feed": "fit", "mesh": "mesh", "runon": "trips", "rework": "run-in", "sweep": "align",
     "reader": "reader", "gap": "reader", "cable": "cables", "powerup": "powerup", "calibration": "calibrate",
     "setting": "calibrate", "positioning": "positioning", "feel": "positioning", "trial-part": "part",
 }  # fmt: skip
@@ -187,6 +191,8 @@ def _doubts_of(job: Job, entity: Entity) -> list[tuple[str, SheetName, Finding]]
         holder = job.get(getattr(entity, "part_id", "")) or entity
         axis_id = entity.id if isinstance(entity, Axis) else getattr(holder, "axis_id", "")
         sheet = _ENTERED_ON.get(entity.kind, "machine")
+        if isinstance(entity, PowerFeed):
+            sheet = asked_on(next(n for n, q in quantities(PowerFeed).items() if q is quantity))
         name = getattr(entity, "name", "")
         label = f"{name}, {quantity.label.lower()}" if name and not isinstance(entity, Axis) else quantity.label
         found.append((axis_id, sheet, doubt_finding(asked, label)))
@@ -430,18 +436,22 @@ def _latest_tests(job: Job, axis: Axis) -> list[FeelRecord]:
     return list(latest.values())
 
 
-def _feed(job: Job, axis: Axis) -> Look:
+def _feed(sheet: FeedSheet, job: Job, axis: Axis) -> Look:
     feed = feed_of(job, axis)
     if feed is None:
         words = "Measure screw end and kit with the caliper, before anything is taken apart."
         there = "Say where its trips stand, and measure the run-on."
         return Look("open", (), Sentence(there if axis.drive == "there" else words))
     result = feed_result(job, axis, feed)
-    return Look("done" if result.done else "begun", result.findings, result.instruction)
+    told = result.told.get(sheet, ())
+    begun = bool(told) or begun_on(job, axis, feed, sheet)
+    entered: Literal["open", "begun", "done"] = "done" if sheet in result.settled else "begun" if begun else "open"
+    return Look(entered, told, result.instruction_on(sheet))
 
 
 _LOOKS: dict[SheetName, Callable[[Job, Axis], Look]] = {
-    "travel": _travel, "scale": _scale, "faces": _faces, "receive": _receive, "mounts": _mounts, "feed": _feed,
+    "travel": _travel, "scale": _scale, "faces": _faces, "receive": _receive, "mounts": _mounts,
+    **{sheet: partial(_feed, sheet) for sheet in FEED_SHEETS},
     "align": _align, "reader": _reader, "cables": _cables, "powerup": _powerup, "calibrate": _calibrate,
     "positioning": _positioning,
 }  # fmt: skip
@@ -509,6 +519,21 @@ def _card_state(job: Job) -> Literal["open", "begun", "done"]:
     return "open" if not any(s.done for s in job.all(Step)) else _how_far(sum(c.done for c in lines), len(lines))
 
 
+_WORST: tuple[State, ...] = ("stop", "caution", "begun", "open", "done")
+
+
+def _with_feed(states: dict[SheetName, State]) -> dict[str, State]:
+    """The states with the worst of a feed's sheets before them, under ``feed``."""
+    found: dict[str, State] = {}
+    mine = [states[s] for s in FEED_SHEETS if s in states]
+    for sheet, state in states.items():
+        if sheet in FEED_SHEETS and "feed" not in found:
+            worst = min(mine, key=_WORST.index)
+            found["feed"] = "begun" if worst == "open" and "done" in mine else worst
+        found[sheet] = state
+    return found
+
+
 def axes_as_json(job: Job) -> dict[str, dict[str, object]]:
     """What ``check --json`` says of every axis, those out of scope too."""
     shared = job_states(job) if axes_in_scope(job) else {}
@@ -521,7 +546,7 @@ def axes_as_json(job: Job) -> dict[str, dict[str, object]]:
         found[axis.name] = {
             "scope": axis.readout,
             "drive": axis.drive,
-            "states": {s: states[s] for s in order},
+            "states": _with_feed({s: states[s] for s in order}),
             "stops": []
             if line is None
             else [{"end": n.end, "before_mark_mm": n.before_mark_mm, "why": n.why} for n in line.stops],

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.sheet_names import ALL_SHEETS, AXIS_SHEETS, SheetName
+from vernus.job.sheet_names import ALL_SHEETS, AXIS_SHEETS, FEED_SHEETS, SheetName
 
 _FITTED: tuple[SheetName, ...] = ("travel", "scale", "faces", "receive", "mounts", "align")
 _BY_READOUT: dict[str, tuple[SheetName, ...]] = {
@@ -19,8 +19,8 @@ _BY_READOUT: dict[str, tuple[SheetName, ...]] = {
 }
 _BY_DRIVE: dict[str, tuple[SheetName, ...]] = {
     "none": (),
-    "new": ("travel", "mounts", "feed"),
-    "there": ("travel", "feed"),
+    "new": ("travel", "mounts", *FEED_SHEETS),
+    "there": ("travel", "trips"),
 }
 
 

@@ -46,7 +46,7 @@ def test_the_fit_check_is_an_enter_a_figure(window, hands, tmp_path):
     """Story 5's kit, in inches: figures in the order of the form, an Enter for each field."""
     scope = dict.fromkeys("YW", ("none", "none")) | {"X": ("none", "new"), "Z": ("none", "none")}
     window.session.new_job(tmp_path / "f.vernus", "Feed", "knee-mill-turret", "in", "", scope)
-    hands.press(KEYS["feed"])
+    hands.press(KEYS["fit"])
     before = hands.presses
     figures = (
         "0.787",

@@ -94,9 +94,9 @@ def test_travel_readings_that_disagree_by_a_factor(window, hands, bench_mill):
 FORMS = [
     ("receive", Delivery, "measuring", "420", 420.0),
     ("receive", Delivery, "overall", "440", 440.0),
-    ("feed", PowerFeed, "shaft", "20", 20.0),
+    ("fit", PowerFeed, "shaft", "20", 20.0),
     ("travel", Axis, "accuracy", ".001", 0.0254),
-    ("feed", PowerFeed, "shaft_length", "-1.5", 38.1),
+    ("fit", PowerFeed, "shaft_length", "-1.5", 38.1),
 ]
 
 

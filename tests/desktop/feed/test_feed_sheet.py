@@ -38,12 +38,12 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     assert [a.name for a in axes_in_scope(session.job)] == ["X"]
     hands.enter("400", "400")
     hands.press("Ctrl+G")
-    assert window._current == "feed"
-    sheet = window.sheets["feed"]
+    assert window._current == "fit"
+    sheet = window.sheets["fit"]
     for name, text in (
         ("shaft", "20"), ("shaft_length", "60"), ("shaft_key", "5"), ("gear_bore", "25.4"), ("gear_key", "3/16 in"),
         ("gear_teeth", "36"), ("gear_outside", "75.9"), ("gear_face", "18"), ("unit_teeth", "18"),
-        ("unit_near", "20"), ("unit_far", "38"), ("volts", "230"), ("shop_volts", "230"),
+        ("unit_near", "20"), ("unit_far", "38"), ("volts", "230"), ("shop_volts", "230"), ("clamp_face", "0"),
     ):  # fmt: skip
         tab_to(hands, sheet.fields[name])
         hands.enter(text)
@@ -53,23 +53,25 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
         tab_to(hands, sheet.fields[name])
         hands.enter(text)
     assert sheet.headline.figure.text() == "0 of 2 fit"
-    rows = {r[0]: r for r in sheet.table.rows.rows}
+    rows = {r[0]: r for r in sheet.fits.rows.rows}
     assert rows["screw's end"][1] == "to make"
     assert "Make a sleeve: outside 25.4 mm, bore 20 mm, 18 mm long" in sheet.words.text()
-    assert "in the hub" in rows["key"][2]
-    hands.press("Ctrl+Tab")
+    assert "in the hub" in sheet.words.text()
+    hands.press(KEYS["mesh"])
+    sheet = window.sheets["mesh"]
     hands.press("Ctrl+Tab")
     hands.press("Ctrl+Ins")
     trial = session.job.all(MeshTrial)[0]
     session.apply("trial", [trial.with_(backlash={"mm": 0.12, "text": "0.12"}, noise="quiet")])
     assert sheet.headline.word.text() == "PASS"
-    hands.press("Ctrl+Tab")
+    hands.press(KEYS["trips"])
+    sheet = window.sheets["trips"]
     for name, text in (("slow_rpm", "10"), ("fast_rpm", "160"), ("rapid_rpm", "240")):
         tab_to(hands, sheet.fields[name])
         hands.enter(text)
     assert "rapid 600 mm/min" in sheet.words.text()
     assert sheet.headline.figure.text() == "7 to 393 mm"
-    assert "Don't trust it" in sheet.then.text()
+    assert "Don't trust it" in sheet.instruction.text() + sheet.then.text()
     for way, tripped, stood in (("up", 200, 204.5), ("down", 200, 196)):
         run = {"id": way, "axis_id": session.axis_id, "way": way, "speed": "rapid"}
         session.apply("run", [RunOnTest.model_validate({**run, "tripped": {"mm": tripped}, "stood": {"mm": stood}})])
@@ -77,7 +79,8 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     hands.press("Ctrl+U")
     assert sheet.headline.figure.text() == "0.276 to 15.453 in"
     hands.press("Ctrl+U")
-    sheet.turn_to(7)
+    hands.press(KEYS["run-in"])
+    window.sheets["run-in"].turn_to("taken off")
     hands.press("Ctrl+Ins")
     assert len(session.job.all(RemovedPart)) == 1
     hands.press(KEYS["paper"])
@@ -87,18 +90,16 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
         assert words in text
 
 
-def test_the_bracket_goes_to_mounts_with_its_pocket(window, hands, demo):
-    hands.press(KEYS["feed"])
-    sheet = window.sheets["feed"]
-    sheet.turn_to(5)
+def test_the_bracket_is_one_part_with_its_pocket_drawn_and_written(window, hands, demo, tmp_path):
+    hands.press(KEYS["bracket"])
+    sheet = window.sheets["bracket"]
     assert sheet.headline.figure.text() == "108 × 149.28 mm"
-    hands.click(sheet.to_mounts)
-    part = next(p for p in demo.job.all(MountPart) if p.name == "feed bracket")
-    hands.press(KEYS["mounts"])
-    mounts = window.sheets["mounts"]
-    mounts.parts.choose(part.id)
-    mounts.refresh()
-    assert mounts.table.rows.rows[0][4].startswith("bore ")
+    assert sheet.view._paint.keywords["rows"][0].drill_name.startswith("bore ")
+    sheet.files.write_dxf(tmp_path / "bracket.dxf")
+    sheet.files.write_template(tmp_path / "bracket.pdf")
+    assert "pocket from the machine's side" in words_of(tmp_path / "bracket.pdf")
+    assert (tmp_path / "bracket.dxf").exists()
+    assert not any(p.name == "feed bracket" for p in demo.job.all(MountPart)), "no copy that could drift apart"
 
 
 def test_trips_stand_in_the_stroke_picture_and_late_ones_reopen_the_scale(window, hands, demo):
@@ -112,8 +113,8 @@ def test_trips_stand_in_the_stroke_picture_and_late_ones_reopen_the_scale(window
 
 def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, bench_mill):
     bench_mill.apply("scope", [bench_mill.axis.with_(drive="new")])
-    hands.press(KEYS["feed"])
-    sheet = window.sheets["feed"]
+    hands.press(KEYS["fit"])
+    sheet = window.sheets["fit"]
     assert sheet.headline.figure.text() == "not measured yet"
     assert "before anything is taken apart" in sheet.instruction.text()
     assert bench_mill.job.all(PowerFeed) == []
@@ -124,33 +125,34 @@ def test_an_axis_without_a_feed_is_asked_for_caliper_figures(window, hands, benc
     assert bench_mill.job.all(PowerFeed)[0].shaft.mm == 20
 
 
-def test_every_section_heads_with_its_own_figure_and_shows_the_part_of_the_row_chosen(window, hands, demo):
-    hands.press(KEYS["feed"])
-    sheet = window.sheets["feed"]
+def test_every_sheet_heads_with_its_own_figure_and_fit_shows_the_part_of_the_row_chosen(window, hands, demo):
+    hands.press(KEYS["fit"])
+    sheet = window.sheets["fit"]
     assert sheet.view._paint.keywords["plan"].scheme == "coupler", "the parts of the one scheme in place"
-    sheet.table.selectRow(0)
+    sheet.fits.selectRow(0)
     assert sheet.view._paint.keywords["part"].name == "coupler"
-    sheet.table.selectRow(2)
+    sheet.fits.selectRow(2)
     assert sheet.view._paint.keywords["match"].screw_mm == 8
-    figures = []
-    for section in range(8):
-        sheet.turn_to(section)
-        figures.append(sheet.headline.figure.text())
-    assert figures == [
-        "2 of 5 fit", "0.140 mm measured", "0.140 mm measured", "7.6 to 672.87 mm", "7.6 to 672.87 mm",
-        figures[5], "2 of 8 checked", "2 parts kept",
-    ]  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
-    assert figures[5].endswith(" mm") and " × " in figures[5]
-    assert sheet.table.rows.rows[0] == ["handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"]
+    figures = {}
+    for name in ("fit", "bracket", "mesh", "trips", "run-in"):
+        hands.press(KEYS[name])
+        figures[name] = window.sheets[name].headline.figure.text()
+    assert figures == {
+        "fit": "2 of 5 fit", "bracket": "108 × 149.28 mm", "mesh": "0.140 mm measured", "trips": "7.6 to 672.87 mm",
+        "run-in": "2 of 8 checked",
+    }  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
+    sheet = window.sheets["run-in"]
+    sheet.turn_to("taken off")
+    assert ["handwheel, left", "shelf 3, red box", "key upward, nut, 40 Nm"] in sheet.below.rows.rows
     assert "refit the 2 parts" in sheet.instruction.text()
-    sheet.turn_to(8)
+    sheet.turn_to("worked over")
     assert "Still to make or to see to: bracket holes, height, feed bracket" in sheet.instruction.text()
-    assert "31.5 mm → 30.2 mm; 25 min" in sheet.table.rows.rows[1][2]
+    assert any("31.5 mm → 30.2 mm; 25 min" in row[2] for row in sheet.below.rows.rows)
 
 
 def test_phases_that_differ_are_told_as_they_are_chosen(window, hands, demo):
-    hands.press(KEYS["feed"])
-    sheet = window.sheets["feed"]
+    hands.press(KEYS["fit"])
+    sheet = window.sheets["fit"]
     editor = sheet.fields["phases"].editor
     editor.setCurrentIndex(editor.findData("3"))
     editor.activated.emit(editor.currentIndex())

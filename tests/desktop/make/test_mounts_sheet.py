@@ -84,12 +84,12 @@ def test_the_face_of_the_machine_gets_the_end_holes_of_the_scale(mounts, hands, 
 def test_files_are_written_and_said(mounts, hands, bench_mill, tmp_path, window):
     hands.press("Ctrl+Ins")
     hands.click(mounts.usual)
-    mounts.write_dxf(tmp_path / "p.dxf")
+    mounts.files.write_dxf(tmp_path / "p.dxf")
     assert len(ezdxf.readfile(tmp_path / "p.dxf").modelspace().query("POINT")) == 3
-    mounts.write_template(tmp_path / "p.pdf")
+    mounts.files.write_template(tmp_path / "p.pdf")
     assert len(PdfReader(tmp_path / "p.pdf").pages) == 1
     assert "p.pdf" in window.statusBar().currentMessage()
-    mounts.write_dxf(tmp_path / "nowhere" / "p.dxf")
+    mounts.files.write_dxf(tmp_path / "nowhere" / "p.dxf")
     assert "Can't write" in window.statusBar().currentMessage()
 
 

@@ -4,11 +4,10 @@ import pytest
 
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
-from vernus.job.document import Job, new_id
+from vernus.job.document import Job
 from vernus.job.entities import (
     Axis,
     MeshTrial,
-    MountPart,
     PowerFeed,
     ReaderSetting,
     RemovedPart,
@@ -17,8 +16,8 @@ from vernus.job.entities import (
     ScalePlan,
     Step,
 )
-from vernus.job.feed.feed import before_of, feed_result, made_now, stops_result, trips_of
-from vernus.job.feed.place import bracket_part
+from vernus.job.feed.feed import before_of, feed_result, made_now
+from vernus.job.feed.trips import stops_result, trips_of
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
@@ -26,8 +25,6 @@ from vernus.job.machine.geometry import boxes_of
 from vernus.job.machine.planned import feed_parts
 from vernus.job.machine.stroke import margins_of, scale_ends
 from vernus.job.machine.travel import survey_with
-from vernus.job.make.mounts import mount_result
-from vernus.job.make.parts import holes_of
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.review import card_lines, review_axis
 from vernus.job.scope import sheets_of
@@ -47,7 +44,7 @@ def kit(**more):
         "shaft": mm(20), "shaft_length": mm(90), "shaft_key": mm(5), "gear_bore": mm("20.02"), "gear_key": mm(5),
         "gear_teeth": 36, "gear_outside": mm("75.9"), "gear_face": mm(18), "unit_teeth": 18, "volts": 230,
         "shop_volts": 230, "end_thread": mm(0), "dial": "no", "wheel": "no", "unit_near": mm(40), "unit_far": mm(58),
-        "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10, "gear_held": "collar",
+        "rapid_rpm": 240, "fast_rpm": 160, "slow_rpm": 10, "gear_held": "collar", "clamp_face": mm(0),
     }  # fmt: skip
     return {**fields, **more}
 
@@ -72,9 +69,9 @@ def fitted(job, axis, **more):
 
 
 def test_a_job_that_is_a_feed_only_asks_for_travel_and_feed(job, axis):
-    assert sheets_of(axis) == ("travel", "mounts", "feed")
+    assert sheets_of(axis) == ("travel", "mounts", "fit", "bracket", "mesh", "trips", "run-in")
     assert sheets_of(job.axes()[1]) == ()
-    assert review_axis(job, axis).next_sheet == "feed"
+    assert review_axis(job, axis).next_sheet == "fit"
     fitted(job, axis)
     assert [line.step.key for line in card_lines(job)][:4] == ["isolate", "survey-X", "fit-X", "off-X"]
 
@@ -104,10 +101,13 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
     job.apply("set", [feed])
     assert "8 checks are open" in feed_result(job, axis, feed).instruction.text()
     job.apply("checks", [feed.with_(**CHECKED)])
-    assert review_axis(job, axis).states == {"travel": "done", "mounts": "open", "feed": "done"}
+    assert review_axis(job, axis).states == {
+        "travel": "done", "mounts": "open", "fit": "done", "bracket": "done", "mesh": "done", "trips": "done",
+        "run-in": "done",
+    }  # fmt: skip
     assert "finished" in review_axis(job, axis).next_step.text()
     job.apply("no", [feed.with_(**{**CHECKED, "earthed": "no"})])
-    assert review_axis(job, axis).states["feed"] == "stop"
+    assert review_axis(job, axis).states["run-in"] == "stop"
 
 
 def test_a_feed_with_parts_unmade_is_not_finished(job, axis):
@@ -144,7 +144,7 @@ def test_the_scale_of_the_same_axis_limits_the_stops_and_reopens_its_plan(axis, 
     axis = job.axes()[0]
     plan = ScalePlan(id="p", axis_id=axis.id, family="glass-slim", measuring=mm(450))
     job.apply("plan", [plan])
-    assert "feed" not in review_axis(job, axis).states
+    assert "fit" not in review_axis(job, axis).states
     assert review_axis(job, axis).states["scale"] == "done"
     job.apply("feed", [axis.with_(drive="new")])
     axis = job.axes()[0]
@@ -210,12 +210,9 @@ def test_a_solved_bracket_becomes_a_part_with_its_pocket(job, axis):
         hole_across=mm(84), hole_up=mm(40), unit_across=mm(70), unit_up=mm(30), pattern_y=mm(-31), unit_thread="M8",
     )  # fmt: skip
     bracket = feed_result(job, axis, feed).bracket
-    job.apply("part", bracket_part(axis, bracket, new_id))
-    part = job.all(MountPart)[0]
-    assert len(holes_of(job, part)) == 10, "the hole for the screw too"
-    result = mount_result(job, part)
-    assert result.rows[0].drill_name == "bore 42 mm"
-    assert [f for f in result.findings if f.severity == "stop"] == []
+    assert len(bracket.rows) == 10, "the hole for the screw too"
+    assert bracket.rows[0].drill_name == "bore 42 mm"
+    assert [f for f in bracket.findings if f.severity == "stop"] == []
 
 
 @pytest.mark.parametrize(
@@ -232,7 +229,7 @@ def test_a_figure_that_cannot_be_is_a_finding_not_a_crash(job, axis, wrong, word
     result = feed_result(job, axis, feed)
     assert result.findings[0].severity == "stop"
     assert words in result.findings[0].what.text()
-    assert review_axis(job, axis).states["feed"] == "stop"
+    assert review_axis(job, axis).states["fit"] == "stop"
 
 
 def test_holes_of_the_trip_switch_off_by_a_millimetre_are_a_task(job, axis):
@@ -267,7 +264,7 @@ def test_the_demo_mill_has_a_feed_in_the_middle_of_being_fitted():
     result = feed_result(demo, axis, demo.all(PowerFeed)[0])
     assert (result.mesh.agreed, result.stops.measured, result.done) == (True, False, False)
     assert result.bracket is not None
-    assert review_axis(demo, axis).next_sheet == "feed"
+    assert review_axis(demo, axis).next_sheet == "fit"
     verdicts = {i.what: i.verdict for i in result.fit.items}
     assert verdicts["trip switch"] == "fits", "reworked"
     assert verdicts["bracket holes"] == "task", "still open"
@@ -456,7 +453,7 @@ def test_a_feed_is_not_in_while_a_stop_is_still_to_be_fitted(job, axis):
 def test_a_gear_that_nothing_drives_stops_the_feed(job, axis):
     result = feed_result(job, axis, run_in(job, axis, shaft_key=mm(0), gear_bore=mm("20.02")))
     assert ("not-driven", "stop") in {(f.code, f.severity) for f in result.findings}
-    assert review_axis(job, job.axes()[0]).states["feed"] == "stop"
+    assert review_axis(job, job.axes()[0]).states["fit"] == "stop"
     held = feed_result(job, axis, run_in(job, axis, gear_held=""))
     assert ("not-held", "stop") in {(f.code, f.severity) for f in held.findings}
 

@@ -4,7 +4,7 @@ import pytest
 
 from tests.job.conftest import Bench
 from vernus.job.entities import PowerFeed, RunOnTest
-from vernus.job.feed.feed import stops_result
+from vernus.job.feed.trips import stops_result
 from vernus.job.known import spare
 from vernus.job.machine.stroke import candidate_stroke, metal_of, stroke_of
 from vernus.job.plan.faces import faces_result

@@ -35,6 +35,8 @@ class FeedThere:
     """Holes of the old bracket, across and up."""
     unit: tuple
     """Holes of the unit: across, up, and their middle from its gear, across and up."""
+    clamp: float = 0.0
+    """How far the clamp's face, to which the unit is screwed, stands outside the bearing bracket's."""
     wheel: float = 0.0
     """What the handwheel's hub takes of the screw; 0 where it goes."""
 
@@ -56,6 +58,7 @@ def a_feed(truth, axis):
         chance.uniform(30, 50)),
         (chance.uniform(50, 70), chance.uniform(25, 40), 0.0, chance.uniform(-35, -15)),
     )  # fmt: skip
+    found.clamp = 0.0 if found.bearing else chance.choice((0.0, chance.uniform(-6, 14)))
     found.wheel = chance.choice((0.0, 0.0, chance.uniform(15, 30)))
     return found
 
@@ -80,10 +83,10 @@ def fit_feed(hand, feed):
         dial="no", wheel="yes" if feed.wheel else "no", clear=feed.clear, volts=230.0, shop_volts=230.0,
         rapid_rpm=240.0, fast_rpm=120.0, slow_rpm=10.0,
         **({"end_pitch": feed.thread[1]} if feed.thread[1] else {}), **drive,
+        **({} if feed.bearing else {"clamp_face": hand.caliper(feed.clamp)}),
     )  # fmt: skip
     if feed.wheel:
         desk.feed(feed.axis, wheel_hub=hand.caliper(feed.wheel))
-    answer_drive(hand, feed)
     machine = hand.truth.machine
     moving = machine.ways[feed.axis].moving
     if feed.wheel:
@@ -98,6 +101,7 @@ def fit_feed(hand, feed):
             old_bracket=12.0, screw_below=40.0, table_end=75.0,
             pattern_x=feed.unit[2], pattern_y=feed.unit[3],
         )  # fmt: skip
+    answer_drive(hand, feed)
     for way, ran in (("down", feed.run_on[0]), ("up", feed.run_on[1])):
         for speed, share in (("slow", 0.4), ("rapid", 1.0)):
             desk.ran_on(feed.axis, way, speed, max(0.1, ran * share + hand.chance.uniform(-0.2, 0.2)))
@@ -157,11 +161,12 @@ def _turns(lived, feed):
 def _can_be_carried(feed):
     """Whether a gear of that bore can sit on that shaft, on a sleeve, or on a coupler whose socket grips it."""
     out = feed.out - max(0.0, (feed.bearing[1] + 4 if feed.bearing else 12.0) - 12.0)
-    wall, reach = (feed.bore - feed.shaft) / 2, feed.near + feed.face + feed.wheel + 0.8 * feed.thread[0]
+    near = feed.near + feed.clamp
+    wall, reach = (feed.bore - feed.shaft) / 2, near + feed.face + feed.wheel + 0.8 * feed.thread[0]
     if reach <= out - 0.2:
         return wall < 0.03 or wall >= 2.05
-    grips = min(out, feed.near) if wall < 2 + feed.gear_key / 2 else out
-    return grips >= 1.5 * feed.shaft + 1 and feed.near > 1
+    grips = min(out, near) if wall < 2 + feed.gear_key / 2 else out
+    return grips >= 1.5 * feed.shaft + 1 and near > 1
 
 
 def _trips(lived, feed):

@@ -286,7 +286,7 @@ LESSONS: tuple[Lesson, ...] = (
     ),
     Lesson(
         "mesh", "Mesh by paper and ear", "Slide the unit until the gears mesh well over a whole turn.",
-        "mesh", ("gear", "rock", "slide", "listen"), "feed", "",
+        "mesh", ("gear", "rock", "slide", "listen"), "mesh", "",
         ("Look for the tightest place of the turn first: the gear runs out.",
          "At 20° sliding by one opens the backlash by 0.73."),
         _hide_mesh, _judge_mesh,
@@ -294,7 +294,7 @@ LESSONS: tuple[Lesson, ...] = (
     Lesson(
         "trips", "Trips with run-on",
         "Set both trips so that at rapid it stops before the stops, and gives little travel away.",
-        "trips", ("trip", "run"), "feed", "",
+        "trips", ("trip", "run"), "trips", "",
         ("Measure in mid travel, both ways, at rapid: slow says nothing of rapid.",
          "Reckon with the longest of several runs, and leave a little over."),
         _hide_trips, _judge_trips,

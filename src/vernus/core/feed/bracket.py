@@ -36,7 +36,9 @@ OUT_OF_MESH_MODULES = 2.25
 class Bracket:
     """What the bracket has to take: lengths in mm from the screw's axis, the unit's holes from its gear.
 
-    ``unit_gear`` gives the direction in which the unit sits, ``top_mm`` how far the plate may go up.
+    ``unit_gear`` gives the direction in which the unit sits, ``top_mm`` how far the plate may go up. ``studs``: the
+    unit's own feet are slotted, so that the plate has a tapped hole for each stud. ``gears_mm`` are the outside
+    diameters of drive gear and unit's gear.
     """
 
     bearing_mm: tuple[float, float]
@@ -51,6 +53,8 @@ class Bracket:
     thickness_mm: float | None = None
     top_mm: float | None = None
     module_mm: float | None = None
+    studs: bool = False
+    gears_mm: tuple[float, float] | None = None
 
     def __post_init__(self) -> None:
         if not (min(*self.bearing_mm, self.screw_mm, self.centre_mm) > 0 and self.adjust_mm >= 0):
@@ -133,8 +137,8 @@ def plan_bracket(
     low, high = max(-y0 for _, _, y0, _ in reach), max(y1 for _, _, _, y1 in reach)
     size = (left + right, low + high, thickness)
     part = _part(bracket, holes, (left, low), size, material)
-    found = [*_over_the_top(bracket, high), *_pocket(bracket, thickness), *_slots(bracket), *_touching(bracket, holes)]
-    found.append(_seen_from())
+    found = [*_over_the_top(bracket, high), *_pocket(bracket, thickness), *_touching(bracket, holes)]
+    found += [*_gears_over_the_top(bracket), *_held(bracket, thickness), _seen_from()]
     if stock_mm is not None:
         found.append(stock_finding(size, stock_mm))
     projection = None if sticks_out_mm is None else sticks_out_mm - (thickness - old_bracket_mm)
@@ -145,7 +149,9 @@ def _holes(bracket: Bracket) -> list[BracketHole]:
     outside, width = bracket.bearing_mm
     machine, unit = (clearance_holes(thread_named(t))[1] for t in (bracket.machine_screw, bracket.unit_screw))
     gx, gy = (bracket.centre_mm * w for w in bracket.way)
-    slot, angle = 2 * bracket.adjust_mm, bracket.slot_angle_deg
+    slot, angle = 0.0 if bracket.studs else 2 * bracket.adjust_mm, bracket.slot_angle_deg
+    if bracket.studs:
+        unit = plan_hole(thread_named(bracket.unit_screw), "steel").tap_drill.diameter_mm
     return [
         BracketHole("bearing", 0.0, 0.0, outside, depth_mm=width),
         BracketHole("screw", 0.0, 0.0, bracket.screw_mm + SCREW_CLEARANCE_MM),
@@ -182,6 +188,8 @@ def _part(
             made.append(PartHole(x, y, "bore", "", 0.0, h.diameter_mm, h.depth_mm, far_side=h.for_ == "bearing"))
         elif h.slot_mm:
             made.append(PartHole(x, y, "slot", h.thread, h.slot_mm / 2, angle_deg=h.slot_angle_deg))
+        elif h.for_ == "unit" and bracket.studs:
+            made.append(PartHole(x, y, "tapped", h.thread))
         else:
             made.append(PartHole(x, y, "clearance", h.thread))
     return Part("feed bracket", "plate", *size, material, tuple(made))
@@ -210,6 +218,48 @@ def _over_the_top(bracket: Bracket, high_mm: float) -> list[Finding]:
             over=Mm(over),
         )
     ]
+
+
+def _gears_over_the_top(bracket: Bracket) -> list[Finding]:
+    """A gear that stands above the table's top."""
+    if bracket.top_mm is None or bracket.gears_mm is None:
+        return []
+    drive, unit = bracket.gears_mm
+    tops = (("drive gear", drive / 2), ("unit’s gear", bracket.centre_mm * bracket.way[1] + unit / 2))
+    return [
+        finding(
+            "gear-above-the-table",
+            "stop",
+            "The {gear} would stand {over} above the table's top.",
+            "Let the unit's gear lie below the screw, or take smaller gears: what hangs over the table hits it.",
+            gear=name, over=Mm(top - bracket.top_mm),
+        )
+        for name, top in tops if top > bracket.top_mm + 1e-9
+    ]  # fmt: skip
+
+
+def _held(bracket: Bracket, thickness_mm: float) -> list[Finding]:
+    """How the unit is held: heads behind the plate, or studs that want their thread."""
+    if not bracket.studs:
+        told = finding(
+            "heads-behind",
+            "info",
+            "The unit's bolts go in from the machine's side: their heads lie behind the plate.",
+            "See that nothing is there, or sink them; they are put in before the plate goes on.",
+        )
+        return [told, *_slots(bracket)]
+    wants = plan_hole(thread_named(bracket.unit_screw), "steel").min_thread_depth_mm
+    if thickness_mm >= wants - 1e-9:
+        return []
+    return [
+        finding(
+            "studs-too-short",
+            "caution",
+            "A stud of {thread} wants {wants} of thread, and the plate is {thick} thick.",
+            "Take a thicker plate, or weld or nut the studs from behind.",
+            thread=bracket.unit_screw, wants=Mm(wants), thick=Mm(thickness_mm),
+        )
+    ]  # fmt: skip
 
 
 def _pocket(bracket: Bracket, thickness_mm: float) -> list[Finding]:
@@ -318,8 +368,11 @@ def tapped_depth(bracket: SolvedBracket, thread: str) -> float:
     return plan_hole(thread_named(thread), bracket.part.material).min_thread_depth_mm
 
 
-def how_held(bracket: SolvedBracket, thread: str) -> Sentence:
-    """Both ways to hold the unit: bolts through the bracket's slots, or studs where the unit's foot has the slots."""
+def how_held(bracket: SolvedBracket, thread: str, *, studs: bool = False) -> Sentence:
+    """How the unit is held: bolts through the bracket's slots, or studs where the unit's foot has the slots."""
+    if studs:
+        return Sentence("Studs of {thread} in the tapped holes; the unit moves on the slots of its own feet.",
+                        {"thread": thread})  # fmt: skip
     values = {"thread": thread, "deep": Mm(tapped_depth(bracket, thread)), "thick": Mm(bracket.part.thickness_mm)}
     if tapped_depth(bracket, thread) > bracket.part.thickness_mm:
         words = (

@@ -18,7 +18,7 @@ from vernus.paper.ink import font, pen
 PHASES = (
     ("Plan", ("scope", "machine", "travel", "scale", "faces", "envelope", "order")),
     ("Make", ("receive", "mounts")),
-    ("Feed", ("feed",)),
+    ("Feed", ("fit", "bracket", "mesh", "trips", "run-in")),
     ("Set", ("align", "reader")),
     ("Connect", ("cables", "powerup")),
     ("Prove", ("calibrate", "positioning", "part")),

@@ -112,6 +112,16 @@ class PowerFeed(Entity):
     kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, against="part")] = (
         None
     )
+    clamp_face: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "Clamp's face, outside the bearing bracket's",
+            against="part",
+            when=("bracket", ("clamp",)),
+            help="From the bearing bracket's outer face to the face of the clamp that the unit is screwed to; minus "
+            "where the clamp's face lies behind it.",
+        ),
+    ] = None
     volts: Annotated[Number | None, Quantity("Unit's voltage, V", "number", low=0, low_open=True)] = None
     shop_volts: Annotated[Number | None, Quantity("Shop's voltage, V", "number", low=0, low_open=True)] = None
     phases: Annotated[Phases, Quantity("Unit's phases", "choice", choices=_PHASES)] = ""
@@ -201,10 +211,20 @@ class PowerFeed(Entity):
     bearing_width: Annotated[LengthEntry | None, _size("Bearing, width")] = None
     screw_below: Annotated[LengthEntry | None, _size("Screw's axis below the table's top")] = None
     pattern_x: Annotated[
-        LengthEntry | None, Quantity("Unit's holes: middle from its own gear, across", against="part")
+        LengthEntry | None,
+        Quantity(
+            "Unit's holes: middle from its own gear, across",
+            against="part",
+            help="To the right as seen from outside, facing the table's end.",
+        ),
     ] = None
     pattern_y: Annotated[
-        LengthEntry | None, Quantity("Unit's holes: middle from its gear, up (minus: below)", against="part")
+        LengthEntry | None,
+        Quantity(
+            "Unit's holes: middle from its gear, up (minus: below)",
+            against="part",
+            help="Upward as seen from outside, facing the table's end.",
+        ),
     ] = None
     unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across", against="part")] = (
         LengthEntry(mm=0)
@@ -215,6 +235,14 @@ class PowerFeed(Entity):
     unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0, against="part")] = None
     unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0, against="part")] = None
     unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
+    feet: Annotated[
+        Literal["holes", "slots"],
+        Quantity(
+            "Unit's feet have",
+            "choice",
+            choices=(("holes", "holes: slots in the bracket"), ("slots", "slots: studs in the bracket")),
+        ),
+    ] = "holes"
     turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
     greased: Annotated[Answer, Quantity("Gears greased?", "choice", choices=_YES_NO)] = ""
     covered: Annotated[Answer, Quantity("Gears covered?", "choice", choices=_YES_NO)] = ""

@@ -52,7 +52,14 @@ def kit_missing(feed: PowerFeed) -> tuple[str, ...]:
     if feed.bracket == "replace":
         missing += ["thickness of the old bracket"] if feed.old_bracket is None else []
         missing += ["thickness of the new bracket, or the bearing's width"] if new_bracket_mm(feed) is None else []
+    elif feed.clamp_face is None:
+        missing.append("how far the clamp's face stands outside the bearing bracket's")
     return tuple(missing)
+
+
+def unit_face_mm(feed: PowerFeed) -> float:
+    """Where the face that the unit is screwed to lies, from the bracket's outer face (mm)."""
+    return (mm_of(feed.clamp_face) or 0.0) if feed.bracket == "clamp" else 0.0
 
 
 def end_missing(feed: PowerFeed) -> tuple[str, ...]:
@@ -66,7 +73,11 @@ def end_missing(feed: PowerFeed) -> tuple[str, ...]:
 
 
 def chain_of(feed: PowerFeed) -> Chain | None:
-    """The chain along the screw; None while a member of it isn't known. Raises BadInputError."""
+    """The chain along the screw; None while a member of it isn't known. Raises BadInputError.
+
+    It counts from the bearing bracket's outer face, or that of the bracket in its place. A clamp's face, to which the
+    unit is screwed, may stand anywhere beside it.
+    """
     needed = (feed.shaft, feed.shaft_length, feed.shaft_key, feed.end_thread)
     kit = (feed.gear_bore, feed.gear_key, feed.gear_face, feed.unit_near, feed.unit_far)
     if any(v is None for v in (*needed, *kit)):
@@ -77,8 +88,11 @@ def chain_of(feed: PowerFeed) -> Chain | None:
         if new is None or old is None:
             return None
         added = new - old
+    elif feed.clamp_face is None:
+        return None
     shaft, out, key, thread = (mm_of(v) or 0.0 for v in needed)
     bore, slot, face, near, far = (mm_of(v) or 0.0 for v in kit)
+    near, far = near + unit_face_mm(feed), far + unit_face_mm(feed)
     end = ScrewEnd(
         shaft, out, key, Gear(bore, slot, face, root_mm(feed), feed.gear_drive or None), (near, far), thread or None,
         added,

@@ -5,7 +5,8 @@ from __future__ import annotations
 from vernus.core.finding import Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.feed.feed import feed_result, made_name, removed_parts
+from vernus.job.feed.feed import feed_result, removed_parts
+from vernus.job.feed.fitting import made_name
 from vernus.job.known import feed_of
 from vernus.job.plan.order import Item
 

@@ -19,6 +19,7 @@ from vernus.core.feed.gears import (
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Size, finding
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed
+from vernus.job.feed.chain import unit_face_mm
 from vernus.job.fields import mm_of
 
 HOUSING_MM = 0.5
@@ -46,7 +47,8 @@ def mesh_result(job: Job, axis: Axis, feed: PowerFeed) -> MeshResult:
     faces = (feed.drive_near, feed.drive_far, feed.unit_near, feed.unit_far)
     if all(f is not None for f in faces):
         a, b, c, d = (mm_of(f) or 0.0 for f in faces)
-        engagement = face_engagement((a, b), (c, d))
+        out = unit_face_mm(feed)
+        engagement = face_engagement((a, b), (c + out, d + out))
     if feed.gear_teeth is None or feed.gear_outside is None:
         ask = Sentence("Count the drive gear's teeth and measure its outside diameter: that names the gear.")
         return MeshResult((), None, engagement, None, None, False, ask)

@@ -1,9 +1,8 @@
-"""The bracket of a power feed, solved from measurements, and made a part of the Mounts sheet."""
+"""The bracket of a power feed, solved from measurements."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 from vernus.core.errors import BadInputError
 from vernus.core.feed.bracket import (
@@ -13,7 +12,8 @@ from vernus.core.feed.bracket import (
     Spot,
     plan_bracket,
 )
-from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, PowerFeed
+from vernus.core.finding import Mm, Sentence
+from vernus.job.entities import PowerFeed
 from vernus.job.fields import LengthEntry, mm_of
 
 _WAYS: dict[str, Spot] = {"below": (0.0, -1.0), "above": (0.0, 1.0), "right": (1.0, 0.0), "left": (-1.0, 0.0)}
@@ -62,34 +62,43 @@ def bracket_result(
         (feed.bearing.mm, feed.bearing_width.mm), mm_of(feed.shaft) or feed.bearing.mm / 2,
         tuple(_corners(feed.hole_across, feed.hole_up)), feed.hole_thread, tuple(unit), feed.unit_thread, way, centre,
         adjust_mm(module_mm), mm_of(feed.kit_bracket) or None,
-        feed.screw_below.mm, module_mm,
+        feed.screw_below.mm, module_mm, feed.feet == "slots", _outsides(feed, module_mm),
     )  # fmt: skip
     return plan_bracket(bracket, sticks_out_mm=mm_of(feed.shaft_length), old_bracket_mm=mm_of(feed.old_bracket) or 0.0)
+
+
+_FOR_IT = (
+    ("bearing", "the bearing's outside diameter"), ("bearing_width", "its width"),
+    ("screw_below", "how far the screw's axis lies below the table's top"),
+    ("hole_across", "the machine's bracket holes"), ("hole_thread", "their screws"),
+    ("unit_across", "the unit's holes"),
+)  # fmt: skip
+
+
+def bracket_asks(feed: PowerFeed, meshed: bool) -> Sentence:
+    """What is still to be measured for the bracket; how a clamp goes on. ``meshed``: the gears' centres are known."""
+    if feed.bracket == "clamp":
+        if feed.clamp_face is None:
+            return Sentence("Hold the clamp on, and measure how far its face stands outside the bearing bracket's.")
+        return Sentence(
+            "Clamp it on the table's end, its face {mm} outside the bearing bracket's; nothing is to be made here.",
+            {"mm": Mm(feed.clamp_face.mm, sign=True)},
+        )
+    missing = [words for name, words in _FOR_IT if getattr(feed, name) in (None, "")]
+    missing += ["where they lie from the unit's own gear"] if pattern_missing(feed) else []
+    missing += ["teeth of both gears, for their centres"] if not meshed else []
+    return Sentence("Measure for the bracket: {what}.", {"what": ", ".join(missing[:3]) or "correct the figures"})
+
+
+def _outsides(feed: PowerFeed, module_mm: float | None) -> tuple[float, float] | None:
+    """The outside diameters of both gears (mm); None while one isn't known."""
+    drive, unit = mm_of(feed.gear_outside), mm_of(feed.unit_outside)
+    if unit is None and module_mm is not None and feed.unit_teeth is not None:
+        unit = module_mm * (feed.unit_teeth + 2)
+    return None if drive is None or unit is None else (drive, unit)
 
 
 def _corners(across: LengthEntry, up: LengthEntry | None) -> list[Spot]:
     """Four holes in a rectangle round its middle, two where it has no height."""
     x, y = across.mm / 2, (mm_of(up) or 0.0) / 2
     return list(dict.fromkeys([(-x, -y), (x, -y), (-x, y), (x, y)]))
-
-
-def bracket_part(axis: Axis, bracket: SolvedBracket, new_id: Callable[[], str]) -> list[Entity]:
-    """The bracket as a part of the Mounts sheet, with its holes: there it is drawn, printed 1:1 and written as DXF."""
-    part = bracket.part
-    made = MountPart(
-        id=new_id(), axis_id=axis.id, name=part.name, part_kind="plate", length=_entry(part.length_mm),
-        width=_entry(part.width_mm), thickness=_entry(part.thickness_mm), material=part.material,
-    )  # fmt: skip
-    holes: list[Entity] = [
-        DrilledHole(
-            id=new_id(), part_id=made.id, x=_entry(h.x_mm), y=_entry(h.y_mm), hole_kind=h.kind, thread=h.thread or "M5",
-            adjust=_entry(h.adjust_mm), angle=h.angle_deg, bore=_entry(h.bore_mm) if h.bore_mm else None,
-            depth=None if h.depth_mm is None else _entry(h.depth_mm), worked_from="back" if h.far_side else "front",
-        )
-        for h in part.holes
-    ]  # fmt: skip
-    return [made, *holes]
-
-
-def _entry(mm: float) -> LengthEntry:
-    return LengthEntry(mm=mm)

@@ -10,11 +10,13 @@ from vernus.core.machine.stroke import ENDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed
 from vernus.job.feed.chain import driven_words
-from vernus.job.feed.feed import feed_result, stops_result
+from vernus.job.feed.feed import feed_result
 from vernus.job.feed.mesh import mesh_result
+from vernus.job.feed.trips import stops_result
 from vernus.job.known import feed_of, worked_over
 from vernus.job.make.mounts import blank_of
 from vernus.job.make.statements import hole_statement
+from vernus.job.sheet_names import SheetName
 from vernus.job.statement import Statement
 
 
@@ -33,7 +35,7 @@ def _drive(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
     chain, found = feed_result(job, axis, feed).fit.chain, list[Statement]()
     for row, words in () if chain is None else driven_words(chain, feed):
         figures: dict[str, object] = {"of": row.of, "by": row.by, "held_by": row.held_by}
-        found.append(Statement("drive", axis.name, row.of, "feed", words, figures))
+        found.append(Statement("drive", axis.name, row.of, "fit", words, figures))
     return found
 
 
@@ -54,7 +56,7 @@ def _mesh(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         "centre_mm": centre, "backlash_mm": result.measured_mm if result.measured_mm is not None
         else result.mesh.backlash_mm, "slide_mm": slide, "verdict": verdict,
     }  # fmt: skip
-    return [Statement("mesh", axis.name, "", "feed", words, figures)]
+    return [Statement("mesh", axis.name, "", "mesh", words, figures)]
 
 
 def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
@@ -70,13 +72,14 @@ def _parts(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         stock["gear cover"] = ((cover.long_mm, cover.wide_mm, cover.deep_mm), cover.words)
     for name, (sizes, how) in stock.items():
         state = "to make again" if name in result.again else "to make" if name in result.unmade else "made"
+        home: SheetName = "bracket" if name in ("feed bracket", "gear cover") else "fit"
         figures: dict[str, object] = {
             "name": name, "count": 1, "material": "steel", "stock_mm": list(sizes), "state": state,
         }  # fmt: skip
         words = Sentence("{name}: {how} {state}.", {"name": name.capitalize(), "how": how, "state": state.capitalize()})
-        found.append(Statement("part", axis.name, f"feed-{name}", "feed", words, figures))
+        found.append(Statement("part", axis.name, f"feed-{name}", home, words, figures))
     rows = result.bracket.rows if result.bracket is not None else ()
-    return [*found, *(hole_statement(axis, "feed-bracket", "feed bracket", row, "feed") for row in rows)]
+    return [*found, *(hole_statement(axis, "feed-bracket", "feed bracket", row, "bracket") for row in rows)]
 
 
 def _stock(part: TurnedPart | SteppedKey) -> tuple[float, float, float]:
@@ -97,5 +100,5 @@ def _trips(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         decided = "scale" if by == "scale" else "stop" if line.stop_at(end) is not None else "hard"
         words = Sentence("The {end} trip stands {at} from the {@low} mark.", {"end": AxisEnd(end), "at": Mm(at)})
         said = {"end": end, "at_mm": at, "decided_by": decided}
-        found.append(Statement("trip", axis.name, end, "feed", words, said, rests))
+        found.append(Statement("trip", axis.name, end, "trips", words, said, rests))
     return found

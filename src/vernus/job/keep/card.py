@@ -12,9 +12,10 @@ from vernus.core.units import UnitSystem
 from vernus.job.crashes import crash_since, crash_words
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry, Step
+from vernus.job.feed.feed import feed_result, step_key
 from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import BY_HAND, again_days, steps_of
-from vernus.job.known import chosen_face, measuring_length
+from vernus.job.known import chosen_face, feed_of, measuring_length
 from vernus.job.made import changed_since
 from vernus.job.scope import axes_in_scope
 
@@ -95,14 +96,16 @@ _SHEET_OF = {
     "stops": "envelope", "hold": "faces", "mark": "mounts", "make": "mounts", "drill": "mounts", "clean": "mounts",
     "stick": "mounts", "roll": "mounts", "align": "align", "rodguard": "align", "rod": "align", "snug": "align",
     "other": "align", "bind": "align", "reader": "reader", "cover": "reader", "cables": "cables",
-    "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning", "fit": "feed", "off": "feed",
-    "trip": "feed", "mesh": "feed", "guard": "feed", "runon": "feed", "feed": "feed", "test": "feed",
+    "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning", "fit": "fit", "off": "run-in",
+    "trip": "trips", "mesh": "mesh", "guard": "run-in", "runon": "trips", "feed": "trips", "test": "run-in",
+    "feedpart": "run-in",
     "noteoff": "log", "rub": "log",
 }  # fmt: skip
 """The sheet on which a step is done or looked up, by the first word of its key."""
 _TICKED_BY = (
     ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
-    ("calibrate", "calibrate"), ("positioning", "prove"), ("feed", "feed"),
+    ("calibrate", "calibrate"), ("positioning", "prove"), ("fit", "fit"), ("mesh", "mesh"),
+    ("trips", "runon"), ("trips", "feed"), ("run-in", "guard"), ("run-in", "test"),
 )  # fmt: skip
 _ONCE_TOGETHER = ("cables", "powerup")
 """Steps that were one for the whole machine in older jobs: ticked there, they are ticked for every axis."""
@@ -113,8 +116,11 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
     done: set[str] = set()
     for name, found in states.items():
         done |= {f"{step}-{name}" for sheet, step in _TICKED_BY if found.get(sheet) == "done"}
-    done |= {f"test-{name}" for name, found in states.items() if found.get("feed") == "done"}
     for axis in axes_in_scope(job):
+        feed = feed_of(job, axis) if axis.drive == "new" else None
+        if feed is not None:
+            result = feed_result(job, axis, feed)
+            done |= {step_key(axis, what) for what in result.wanted if what not in result.unmade}
         if measuring_length(job, axis) is not None and chosen_face(job, axis) is not None:
             done.add(f"plan-{axis.name}")
     return done

@@ -29,7 +29,7 @@ HOURS: dict[str, float] = {
     "hold": 0.25, "run": 0.25, "mark": 0.25, "reach": 0.1, "drill": 0.75, "rodguard": 0.25, "align": 0.75, "rod": 0.25,
     "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
     "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
-    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "noteoff": 0.25,
+    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "feedpart": 1.0, "noteoff": 0.25,
     "takeoff": 0.5, "putback": 1.0, "paint": 1.0, "clean": 0.5, "stick": 0.5,
     "roll": 0.25,
 }  # fmt: skip

@@ -8,8 +8,10 @@ from vernus.core.keep.schedule import JobStep
 from vernus.job.connect.statements import cable_statements
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MadeTo
+from vernus.job.feed.feed import made_now as feed_made_now
 from vernus.job.feed.statements import feed_statements
 from vernus.job.keep.buying import buy_statements
+from vernus.job.known import feed_of
 from vernus.job.made import noted
 from vernus.job.make.parts import patterns_of
 from vernus.job.make.served import parts_of
@@ -25,7 +27,18 @@ _MOST = 400
 
 def made_now(job: Job, step: JobStep) -> tuple[MadeTo, ...]:
     """What is kept with a step that is ticked now; nothing for one that is done to no figure."""
+    if step.key.startswith("feedpart-"):
+        return _feed_part_now(job, step)
     return noted(done_to(job, step))[:_MOST]
+
+
+def _feed_part_now(job: Job, step: JobStep) -> tuple[MadeTo, ...]:
+    """How a part of a feed has to be, as its sheet notes it too."""
+    axis = next((a for a in axes_in_scope(job) if a.name == step.axis), None)
+    feed = None if axis is None else feed_of(job, axis)
+    if axis is None or feed is None:
+        return ()
+    return feed_made_now(job, axis, feed, step.key.removeprefix(f"feedpart-{axis.name}-"))
 
 
 def done_to(job: Job, step: JobStep) -> list[Statement]:

@@ -8,8 +8,9 @@ from dataclasses import replace
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
 from vernus.job.entities import Axis, OwnStep
+from vernus.job.feed.feed import feed_result, step_key
 from vernus.job.keep.steps_made import comes_off, makes_parts, put_back_on, taken_off, with_parts
-from vernus.job.known import chosen_face, family_of
+from vernus.job.known import chosen_face, family_of, feed_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
 from vernus.job.make.machine_holes import drills_anything
@@ -43,7 +44,7 @@ def steps_of(job: Job) -> list[JobStep]:
     if len(fitted) > 1 and (job.info.pace or ("one" if job.info.begin == "hardest" else "")) == "one":
         steps = _one_by_one(steps, fitted)
     for axis in axes:
-        steps += _feed_steps(axis) if axis.drive == "new" else []
+        steps += _feed_steps(job, axis) if axis.drive == "new" else []
     if fitted or any(a.drive == "new" for a in axes):
         steps += _put_back(job, axes)
     steps += _by_hand(job, fitted)
@@ -182,8 +183,11 @@ def _put_back(job: Job, axes: list[Axis]) -> list[JobStep]:
     return [*steps, JobStep("again", "", f"Put it all back: guards, stops, oil. {tram}", tuple(last), "indicator")]
 
 
-def _feed_steps(axis: Axis) -> list[JobStep]:
-    """The steps of a power feed; stops go on before the bracket, or they are trapped behind it."""
+def _feed_steps(job: Job, axis: Axis) -> list[JobStep]:
+    """The steps of a power feed; stops go on before the bracket, or they are trapped behind it.
+
+    What is made for it comes once it is measured, before the unit goes on; the cover before the gears are closed up.
+    """
     name = axis.name
     after = (f"prove-{name}" if _proves(axis) else f"survey-{name}",)
     chain = (
@@ -202,11 +206,30 @@ def _feed_steps(axis: Axis) -> list[JobStep]:
         ("test", "Try it: reverses only from standstill, rapid only while held, what the lamp means, earth.", "",
          "Under load only after both trips have stopped it at rapid."),
     )  # fmt: skip
-    steps, need = [], after
+    feed = feed_of(job, axis)
+    wanted = () if feed is None else feed_result(job, axis, feed).wanted
+    made: dict[str, list[JobStep]] = {"mesh": [], "guard": []}
+    for what in dict.fromkeys(wanted):
+        made["guard" if what == "gear cover" else "mesh"].append(_feed_part(axis, what))
+    steps: list[JobStep] = []
+    need: tuple[str, ...] = after
     for key, words, tools, care in chain:
+        own = made.get(key, [])
+        steps += own
+        need = (*need, *(s.key for s in own))
         steps.append(JobStep(f"{key}-{name}", name, words, need, tools, care))
         need = (f"{key}-{name}",)
     return steps
+
+
+_MADE_OF_A_FEED = ("coupler", "sleeve", "stepped key", "feed bracket", "gear cover")
+
+
+def _feed_part(axis: Axis, what: str) -> JobStep:
+    """The step by which a part of a feed is made, or seen to."""
+    sheet = "Bracket" if what in ("feed bracket", "gear cover") else "Fit"
+    verb = "Make the" if what in _MADE_OF_A_FEED else "See to the"
+    return JobStep(step_key(axis, what), axis.name, f"{verb} {what}; how is on {sheet}.", (f"fit-{axis.name}",))
 
 
 def _fitting(job: Job, axis: Axis) -> list[JobStep]:

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
-from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton
+from PySide6.QtWidgets import QHBoxLayout, QPushButton
 
-from vernus.core.errors import BadInputError, VernusError
+from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, in_units
-from vernus.core.make.parts import FACE_WORDS
+from vernus.core.make.hole_rows import HoleRow
+from vernus.core.make.parts import FACE_WORDS, Part
 from vernus.core.units import format_plain
 from vernus.desktop.parts.asked_view import AskedView, figures_of
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
+from vernus.desktop.parts.part_files import PartFiles
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
@@ -26,7 +27,6 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
-from vernus.job.formats.dxf import write_dxf
 from vernus.job.known import delivery_of
 from vernus.job.make.carried import SourceHole, source_holes
 from vernus.job.make.lean import draft_words, jack_holes
@@ -45,7 +45,6 @@ from vernus.job.make.parts import cuts_of, heights_of, holes_of, patterns_of
 from vernus.job.make.served import parts_of, unserved
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
-from vernus.paper.pages.make.template import write_template_pdf
 
 _PART = {
     "What it is": (
@@ -79,6 +78,7 @@ class MountsSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._asked = ""
+        self.files = PartFiles(session, self, self._drawn)
         self._make_lists(session)
         self._faces = (
             ("Parts", self.parts), ("Holes", self.holes), ("Rows", self.patterns), ("Cuts", self.cuts),
@@ -106,8 +106,8 @@ class MountsSheet(Sheet):
         self.over = self._button("Plate over holes", self._plate, proposed)
         self.nut = self._button("T-nut bar", self._t_nut, proposed)
         self.jack = self._button("Jack screws", self._jacks, buttons)
-        self.dxf = self._button("Write DXF…", self.ask_and_write_dxf, files)
-        self.paper = self._button("1:1 paper template…", self.ask_and_write_template, files)
+        self.dxf = self._button("Write DXF…", self.files.ask_and_write_dxf, files)
+        self.paper = self._button("1:1 paper template…", self.files.ask_and_write_template, files)
         self.block = AskedView("The part's sizes", QSize(300, 170), lambda: self.parts.figures)
         for drawing in (self.block, self.view):
             self.picture.addWidget(drawing, 1)
@@ -411,48 +411,14 @@ class MountsSheet(Sheet):
             sketch = block_sketch(*figures_of(self.parts.fields, self.session.units))
             self.block.show_sketch(sketch, self.session.inks)
 
+    def _drawn(self) -> tuple[Part, Sequence[HoleRow]] | None:
+        """The part chosen with its hole rows; None while it can't be drawn."""
+        result = self._result()
+        return None if result is None or result.part is None else (result.part, result.rows)
+
     def _result(self) -> MountResult | None:
         part, job = self.part(), self.session.job
         return mount_result(job, part) if part is not None and job is not None else None
-
-    def ask_and_write_dxf(self) -> None:
-        """Ask where, then write the part as DXF."""
-        self._ask_and("Write the part as DXF", "DXF (*.dxf)", ".dxf", self.write_dxf)
-
-    def ask_and_write_template(self) -> None:
-        """Ask where, then write the 1:1 template."""
-        self._ask_and("Write the 1:1 template", "PDF (*.pdf)", ".pdf", self.write_template)
-
-    def _ask_and(self, title: str, kinds: str, ending: str, write: Callable[[Path], None]) -> None:
-        part = self.part()
-        if part is None:
-            return
-        name, _ = QFileDialog.getSaveFileName(self, title, f"{part.name or 'part'}{ending}", kinds)
-        if name:
-            write(Path(name if name.endswith(ending) else name + ending))
-
-    def write_dxf(self, path: Path) -> None:
-        """Write the part as DXF and say so."""
-        self._write(path, lambda result: write_dxf(result.part, list(result.rows), path) if result.part else None)
-
-    def write_template(self, path: Path) -> None:
-        """Write the 1:1 template and say so."""
-        units = self.session.units
-        self._write(
-            path, lambda result: write_template_pdf(result.part, result.rows, path, units) if result.part else None
-        )
-
-    def _write(self, path: Path, act: Callable[[MountResult], object]) -> None:
-        result = self._result()
-        if result is None or result.part is None:
-            self.session.told.emit("This part can't be drawn yet; see the instruction.")
-            return
-        try:
-            act(result)
-        except VernusError as error:
-            self.session.told.emit(str(error))
-        else:
-            self.session.told.emit(f"Wrote {path}.")
 
 
 def _holes_said(count: int) -> str:

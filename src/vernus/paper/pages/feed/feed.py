@@ -12,7 +12,8 @@ from vernus.core.finding import Fine, Mm, in_units
 from vernus.core.units import UnitSystem, format_fine, format_length, format_plain, format_size
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MeshTrial, PowerFeed, Rework, RunOnTest
-from vernus.job.feed.feed import FeedResult, feed_result, made_name, removed_parts
+from vernus.job.feed.feed import FeedResult, feed_result, removed_parts
+from vernus.job.feed.fitting import made_name
 from vernus.job.feed.mesh import MeshResult
 from vernus.job.fields import LengthEntry, field_unit, quantities
 from vernus.job.known import feed_of, ran_on_mm, reworks
@@ -57,7 +58,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if feed.transformer is not None:
         yield Words(f"Supplied through a transformer or new wiring: {feed.transformer:g} V.")
     yield from _measured(feed, units)
-    if feed.old_bracket is not None or feed.kit_bracket is not None:
+    if result.fit.brackets:
         ways = [
             (c.label + (" (chosen)" if c.school == feed.bracket else ""), c.words.text(units))
             for c in result.fit.brackets
@@ -144,6 +145,9 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
         yield Words("Made and worked over, before and after", keep_with_next=True)
         titles = ("What", "Before", "After", "How", "Date", "Time")
         yield from table(titles, before_after, (0.26, 0.12, 0.12, 0.22, 0.16, 0.12), (1, 2, 5))
+        minutes = sum(r.minutes or 0.0 for r in worked)
+        if minutes:
+            yield Words(f"{minutes:g} min of work noted in all.")
     answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
     if any(said != "–" for _, said in answers):
         yield from table(("Commissioning", "Answer"), answers, (0.7, 0.3))
