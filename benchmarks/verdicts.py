@@ -18,7 +18,7 @@ from vernus.core.align.means import instruct
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct, propose_stations
 from vernus.core.make.stacks import jack_turns
 from vernus.core.prove.calibrate.table_choice import compare_tables
-from vernus.core.prove.diagnosis import Diagnosis, diagnose, odd_reading, wave_targets
+from vernus.core.prove.diagnosis import Diagnosis, diagnose, odd_readings, wave_targets
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import CalibrationRun, Check
@@ -78,7 +78,7 @@ def advises(rng: random.Random, method: str, error: float = 0.0) -> bool:
     noise, job = noise_of(rng), _job()
     sd, step = rng.choice((0.002, 0.004)), rng.choice((0.001, 0.005))
     if method == "counts":
-        pairs = [(240.0, 240 + error / 2 + noise(sd)) for _ in range(rng.randint(2, 6))]
+        pairs = [(240.0, 240 + error / 2 + noise(sd)) for _ in range(rng.randint(3, 6))]
     else:
         pairs = [(x, x * (1 + error / 480) + noise(sd)) for x in np.linspace(0, 480, rng.choice((3, 4, 5, 7, 11)))]
     checks = tuple(
@@ -133,13 +133,13 @@ def diagnosed(
     ]
     if odd:
         shown[rng.randrange(len(shown))] += odd * count * rng.choice((-1, 1))
-    row = odd_reading([x for x, _ in rows], [up for _, up in rows], shown, count)
-    kept = [n for n in range(len(rows)) if n != row]
+    rows_odd = odd_readings([x for x, _ in rows], [up for _, up in rows], shown, count)
+    kept = [n for n in range(len(rows)) if n not in rows_odd]
     found = diagnose(
         [rows[n][0] for n in kept], [rows[n][1] for n in kept], [shown[n] for n in kept], count,
         periods_mm=() if lead is None else (lead,),
     )  # fmt: skip
-    return found, row is not None
+    return found, bool(rows_odd)
 
 
 def uneven(rng: random.Random, span: float, count: int) -> list[float]:

@@ -141,9 +141,9 @@ def test_missing_and_binary_exports(tmp_path):
 
 def test_the_demo_has_one_axis_done_one_in_alignment_and_one_surveyed(demo):
     x, y, w = (review_axis(demo, a) for a in demo.axes())
-    looked = {"faces", "receive", "mounts", "feed"}
+    looked = {"faces", "receive", "mounts", "fit", "bracket", "trips", "run-in"}
     assert {state for sheet, state in x.states.items() if sheet not in looked} == {"done"}
-    assert (x.states["feed"], x.next_sheet) == ("caution", "feed")
+    assert (x.states["trips"], x.next_sheet) == ("caution", "fit")
     assert (y.states["scale"], y.next_sheet) == ("caution", "align")
     assert (w.states["travel"], w.states["scale"]) == ("begun", "open")
     codes = {at.finding.code for at in review_job(demo)}

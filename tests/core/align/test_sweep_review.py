@@ -130,8 +130,8 @@ def test_who_sweeps_the_longest_stretch_there_is_is_asked_for_no_longer_one():
 
 
 def test_two_readings_are_told_to_be_too_few():
-    sweep = analyse_sweep([0, 400], [0, 0.5], Indicator())
-    (found,) = review_sweep(sweep, [0, 0.5], Indicator())
+    sweep = analyse_sweep([0, 400], [0, 0.09], Indicator())
+    (found,) = review_sweep(sweep, [0, 0.09], Indicator())
     assert (found.code, found.severity) == ("two-readings", "info")
     assert "Read more stations" in found.remedy.text()
 

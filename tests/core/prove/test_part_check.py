@@ -77,14 +77,14 @@ def test_the_uncertainty_covers_in_nine_of_ten():
     for _ in range(300):
         got = [(x + rng.gauss(0, 0.008), y + rng.gauss(0, 0.008)) for x, y in drilled(holes, 3e-4, -2e-4, 1e-4)]
         found = check_places(holes, got)
-        inside += abs(found.scale_x - 1 - 3e-4) <= found.expanded(found.u_scale_x)
-        inside += abs(found.squareness - 1e-4) <= found.expanded(found.u_squareness)
+        inside += abs(found.scale_x - 1 - 3e-4) <= found.expanded_x
+        inside += abs(found.squareness - 1e-4) <= found.expanded_square
     assert 0.92 < inside / 600 < 0.98
 
 
 def test_three_holes_leave_nothing_to_spare():
     found = check_places([(0, 0), (10, 0), (0, 10)], [(0, 0), (10.01, 0), (0, 10)])
-    assert (found.freedom, found.u_scale_x, found.expanded(found.u_scale_x)) == (0, None, None)
+    assert (found.freedom, found.u_scale_x, found.expanded_x) == (0, None, None)
 
 
 @pytest.mark.parametrize(

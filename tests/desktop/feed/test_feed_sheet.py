@@ -139,7 +139,7 @@ def test_every_sheet_heads_with_its_own_figure_and_fit_shows_the_part_of_the_row
         figures[name] = window.sheets[name].headline.figure.text()
     assert figures == {
         "fit": "2 of 5 fit", "bracket": "108 × 149.28 mm", "mesh": "0.140 mm measured", "trips": "7.6 to 672.87 mm",
-        "run-in": "2 of 8 checked",
+        "run-in": "2 of 9 checked",
     }  # fmt: skip  # 3 clear of the stops and 4.6 of run-on off each end of 680.47
     sheet = window.sheets["run-in"]
     sheet.turn_to("taken off")

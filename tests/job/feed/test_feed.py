@@ -21,18 +21,21 @@ from vernus.job.feed.trips import stops_result, trips_of
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
+from vernus.job.keep.made import made_now as step_made_now
 from vernus.job.machine.geometry import boxes_of
 from vernus.job.machine.planned import feed_parts
 from vernus.job.machine.stroke import margins_of, scale_ends
 from vernus.job.machine.travel import survey_with
 from vernus.job.plan.travel_left import envelope_result
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review import axes_as_json, card_lines, review_axis
 from vernus.job.scope import sheets_of
 
 FEED_ALONE = {"X": ("none", "new"), "Y": ("none", "none"), "Z": ("none", "none"), "T": ("none", "none")}
 
 
-CHECKED = dict.fromkeys(("turns_free", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed"), "yes")
+CHECKED = dict.fromkeys(
+    ("turns_free", "end_float", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed"), "yes"
+)
 
 
 def mm(text, unit="mm"):
@@ -99,7 +102,7 @@ def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job
     assert stops.stroke.trips_mm == pytest.approx((6.9, 392.4))
     feed = feed.with_(set_low=mm(7), set_high=mm(392))
     job.apply("set", [feed])
-    assert "8 checks are open" in feed_result(job, axis, feed).instruction.text()
+    assert "9 checks are open" in feed_result(job, axis, feed).instruction.text()
     job.apply("checks", [feed.with_(**CHECKED)])
     assert review_axis(job, axis).states == {
         "travel": "done", "mounts": "open", "fit": "done", "bracket": "done", "mesh": "done", "trips": "done",
@@ -433,7 +436,7 @@ def test_what_was_made_is_to_make_again_once_the_figures_change(job, axis):
 
 def test_an_old_word_that_it_is_made_stands(job, axis):
     feed = run_in(job, axis, made="yes")
-    assert feed_result(job, axis, feed).unmade == ()
+    assert "sleeve" not in feed_result(job, axis, feed).unmade
 
 
 def test_a_feed_is_not_in_while_a_stop_is_still_to_be_fitted(job, axis):
@@ -503,3 +506,61 @@ def test_a_second_rework_starts_from_the_last_and_a_part_made_from_nothing(job, 
     assert before_of(job, axis, feed, Rework(id="r2", axis_id=axis.id, figure="gear_bore")).mm == 21
     assert before_of(job, axis, feed, Rework(id="r3", axis_id=axis.id, figure="gear_key")).mm == 5
     assert before_of(job, axis, feed, Rework(id="r4", axis_id=axis.id, figure="coupler")) is None
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_a_clamp_s_face_moves_the_gear_and_is_asked_for(job, axis, units):
+    job.apply("units", [job.info.with_(units=units)])
+    feed = fitted(job, axis, clamp_face=None)
+    result = feed_result(job, axis, feed)
+    assert result.fit.chain is None
+    assert "clamp's face" in result.instruction.text()
+    at_face = feed_result(job, axis, fitted(job, axis, clamp_face=mm(0))).fit.chain.end.gear_plane_mm
+    beyond = feed_result(job, axis, fitted(job, axis, clamp_face=mm("12.5"))).fit.chain.end.gear_plane_mm
+    assert beyond == pytest.approx([at + 12.5 for at in at_face])
+    faces = {"drive_near": mm("52.5"), "drive_far": mm("70.5")}
+    meshed = feed_result(job, axis, fitted(job, axis, clamp_face=mm("12.5"), **faces)).mesh.engagement
+    assert meshed.engaged_mm == pytest.approx(18)
+
+
+def replaced(job, axis, **more):
+    return fitted(
+        job, axis, bracket="replace", clamp_face=None, old_bracket=mm(12), bearing=mm(42), bearing_width=mm(12),
+        screw_below=mm(45), hole_thread="M8", hole_across=mm(84), hole_up=mm(40), unit_across=mm(70), unit_up=mm(30),
+        pattern_y=mm(-31), unit_thread="M8", **more,
+    )  # fmt: skip
+
+
+def test_slotted_feet_want_studs_and_a_gear_over_the_table_is_a_stop(job, axis):
+    bracket = feed_result(job, axis, replaced(job, axis, feet="slots")).bracket
+    kinds = {h.kind for h in bracket.part.holes}
+    assert "tapped" in kinds
+    assert "slot" not in kinds
+    codes = {f.code for f in feed_result(job, axis, replaced(job, axis, sits="above")).told["bracket"]}
+    assert "gear-above-the-table" in codes
+    assert "gear-above-the-table" not in {f.code for f in feed_result(job, axis, replaced(job, axis)).findings}
+
+
+def test_each_sheet_of_the_feed_has_a_mark_of_its_own_and_feed_is_the_worst(job, axis):
+    fitted(job, axis)
+    states = review_axis(job, axis).states
+    assert (states["fit"], states["mesh"], states["run-in"]) == ("done", "open", "open")
+    told = axes_as_json(job)["X"]["states"]
+    assert told["feed"] == min((told[s] for s in ("fit", "bracket", "mesh", "trips", "run-in")),
+                               key=("stop", "caution", "begun", "open", "done").index)  # fmt: skip
+
+
+def test_a_part_of_a_feed_ticked_on_the_card_is_made_and_opens_again_when_the_figures_change(job, axis):
+    feed = fitted(job, axis, gear_bore=mm(25), shaft_key=mm(5))
+    assert feed_result(job, axis, feed).unmade[0] == "sleeve"
+    step = next(line.step for line in card_lines(job) if line.step.key == "feedpart-X-sleeve")
+    job.apply("tick", [Step(id="s", key=step.key, made_to=step_made_now(job, step))])
+    assert "sleeve" not in feed_result(job, axis, feed).unmade
+    assert next(line for line in card_lines(job) if line.step.key == step.key).done
+    feed = fitted(job, axis, gear_bore=mm(26), shaft_key=mm(5))
+    assert feed_result(job, axis, feed).again == ("sleeve",)
+    assert not next(line for line in card_lines(job) if line.step.key == step.key).done
+    job.apply("untick", drop=["s"])
+    job.apply("noted", [Rework(id="w", axis_id=axis.id, figure="sleeve",
+                               made_to=made_now(job, axis, feed, "sleeve"))])  # fmt: skip
+    assert next(line for line in card_lines(job) if line.step.key == step.key).done

@@ -176,11 +176,13 @@ def test_a_lever_too_steep_is_told_not_crashed_on(job, axis):
 def test_moves_of_different_length_are_weighted_and_what_is_left_counts_everywhere(job, axis):
     run = current_run(job, axis, "mm")
     run = with_check(with_check(run, mm("10"), mm("10.01")), mm("250"), mm("250.005"))
+    assert "once more" in calibration_result(job, run).instruction.text(), "two moves don't show how they scatter"
+    run = with_check(run, mm("250"), mm("250.005"))
     result = calibration_result(job, run)
     assert result.value_to_key is None
     assert result.verdict == "unsure", "the short move is off by all that is wanted"
     assert "Leave 200" in result.instruction.text()
-    assert result.before_mm == pytest.approx((0.01, 0.005))
+    assert result.before_mm == pytest.approx((0.01, 0.005, 0.005))
 
 
 def test_a_zero_move_is_refused_before_it_is_logged(job, axis):
@@ -205,6 +207,8 @@ def test_keying_in_is_recorded_and_the_next_run_starts_from_it(job, axis):
     job.apply("keyed", key_in(job, run))
     again = current_run(job, axis, "in")
     assert (check_as_read(job, again).set_counts, again.checks) == (pytest.approx(5080), ())
+    again = with_check(with_check(again, mm("250"), mm("250")), mm("250"), mm("250.001"))
+    assert calibration_result(job, again).verdict == "unsure"
     job.apply("check", [with_check(again, mm("250"), mm("250"))])
     assert review_axis(job, axis).states["calibrate"] == "done"
     with pytest.raises(BadInputError, match="nothing to key in"):
@@ -256,7 +260,10 @@ def test_the_route_of_an_axis_leads_from_travel_to_finished(job, axis):
     figures = dict.fromkeys(("before", "after", "low", "high", "drift"), mm("0"))
     job.apply("first", [PowerUpCheck(id="p", axis_id=axis.id, **seen, **figures)])
     assert review_axis(job, axis).next_sheet == "calibrate"
-    job.apply("check", [with_check(current_run(job, axis, "mm"), mm("250"), mm("250"))])
+    checked = current_run(job, axis, "mm")
+    for _ in range(3):
+        checked = with_check(checked, mm("250"), mm("250"))
+    job.apply("check", [checked])
     assert review_axis(job, axis).next_sheet == "positioning"
     run = run_of(job, axis, "mm").with_(reference_id="kit")
     while next_approach(run) is not None:

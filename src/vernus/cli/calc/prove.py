@@ -233,20 +233,20 @@ def calc_part_check(args: argparse.Namespace) -> Answer:
     else:
         wanted = list(zip(rows["x"], rows["y"], strict=True))
         found = check_places(wanted, list(zip(rows["measured_x"], rows["measured_y"], strict=True)))
-    um, sure = 1e6, found.expanded(found.u_squareness)
+    um, sure = 1e6, found.expanded_square
     return {
         "scale_x": found.scale_x,
         "u_scale_x": found.u_scale_x,
-        "U_scale_x": found.expanded(found.u_scale_x),
+        "U_scale_x": found.expanded_x,
         "scale_y": found.scale_y,
         "u_scale_y": found.u_scale_y,
-        "U_scale_y": found.expanded(found.u_scale_y),
+        "U_scale_y": found.expanded_y,
         "squareness_um_per_m": found.squareness * um,
         "u_squareness_um_per_m": None if found.u_squareness is None else found.u_squareness * um,
         "U_squareness_um_per_m": None if sure is None else sure * um,
         "residual_um": _um(found.rms_mm),
         "turn_deg": None if found.turn is None else math.degrees(found.turn),
-        "findings": [] if found.freedom > 0 else [_none_to_spare()],
+        "findings": [*([] if found.freedom > 0 else [_none_to_spare()]), *(_odd_row(n) for n in found.odd)],
     }
 
 
@@ -256,6 +256,14 @@ def _head(path: Path) -> str:
         return path.read_text("utf-8-sig", errors="replace")[:2000]
     except OSError:
         return ""
+
+
+def _odd_row(row: int) -> Finding:
+    """A row far off the others: asked about, never dropped."""
+    return finding(
+        "doubtful", "caution", "Row {n} lies far off what the others make of the part.",
+        "Measure it again; correct or leave that row out if it was a slip.", n=row + 1,
+    )  # fmt: skip
 
 
 def _none_to_spare() -> Finding:

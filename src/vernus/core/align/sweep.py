@@ -25,7 +25,17 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vernus.core.budget import Budget, BudgetLine, Verdict, combine, judge
+from vernus.core.budget import (
+    BLUNDER_STEPS,
+    Budget,
+    BudgetLine,
+    Verdict,
+    blunders,
+    blunders_of_line,
+    combine_apart,
+    judge,
+    unsure_if_odd,
+)
 from vernus.core.errors import BadInputError
 from vernus.core.uncertainty import student_t95
 
@@ -120,6 +130,8 @@ class Alignment:
     verdict: Verdict
     bow_verdict: Verdict = "unsure"
     """Whether the bow keeps the tolerance, as far as the readings repeat."""
+    odd: tuple[int, ...] = ()
+    """The readings, by their place in the log, that lie so far off the others that they are asked about."""
 
     @property
     def swept_mm(self) -> float:
@@ -135,7 +147,7 @@ class Alignment:
     def budget(self) -> Budget:
         """The budget of ``rise_mm``."""
         grows = self.judged_mm / self.line.span_mm
-        return combine([replace(line, sensitivity=line.sensitivity * grows) for line in self.line.budget.lines])
+        return combine_apart([replace(line, sensitivity=line.sensitivity * grows) for line in self.line.budget.lines])
 
     @property
     def expanded_mm(self) -> float:
@@ -176,8 +188,15 @@ def analyse_sweep(
     sagging = is_sagging(x, y, indicator.u_reading_mm)
     line = (fit_sagging if sagging else fit_line)(x, y, indicator.u_reading_mm)
     over = max(line.span_mm, judged_mm or 0.0)
-    verdict = judge(line.slope * over, line.budget.expanded * over / line.span_mm, tolerance_mm).verdict
-    if len(x) < 3 or finer_than_the_dial(readings_mm, indicator.division_mm):
+    odd = _asked_about(x, y, line, indicator)
+    verdict = _judge_line(line, over, indicator, tolerance_mm)
+    bowed = judge_bow(x, y, indicator.division_mm, tolerance_mm)
+    if odd:
+        kept = np.setdiff1d(np.arange(len(x)), odd)
+        rest = (fit_sagging if sagging else fit_line)(x[kept], y[kept], indicator.u_reading_mm)
+        verdict = unsure_if_odd(verdict, _judge_line(rest, over, indicator, tolerance_mm))
+        bowed = unsure_if_odd(bowed, judge_bow(x[kept], y[kept], indicator.division_mm, tolerance_mm))
+    if finer_than_the_dial(readings_mm, indicator.division_mm):
         verdict = "unsure"
     return Alignment(
         stations_mm=tuple(map(float, x)),
@@ -189,10 +208,38 @@ def analyse_sweep(
         bow_mm=minimum_zone(x, y),
         sagging=sagging,
         verdict=verdict,
-        bow_verdict=judge_bow(x, y, indicator.division_mm, tolerance_mm),
+        bow_verdict=bowed,
+        odd=tuple(odd),
     )
 
 
+def _judge_line(line: Line, over_mm: float, indicator: Indicator, tolerance_mm: float) -> Verdict:
+    """A tilt against its tolerance; of two readings alone only what is off by a dozen divisions more fails."""
+    rise = abs(line.slope * over_mm)
+    if len(line.residuals_mm) < 3:
+        far = tolerance_mm + _SURELY_DIVISIONS * indicator.division_mm * over_mm / line.span_mm
+        return "fail" if rise > far else "unsure"
+    return judge(rise, line.budget.expanded * over_mm / line.span_mm, tolerance_mm).verdict
+
+
+def _read_again(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], row: int, near_mm: float) -> bool:
+    """Whether another reading at the same station says the same: then it is the body, and no slip."""
+    same = np.flatnonzero(x_mm == x_mm[row])
+    return any(n != row and abs(y_mm[n] - y_mm[row]) <= near_mm for n in same)
+
+
+def _asked_about(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], line: Line, indicator: Indicator) -> list[int]:
+    """The readings far off what the others make; never so many that no line is left."""
+    step = indicator.division_mm * indicator.cosine
+    sags = is_sagging(x_mm, y_mm, indicator.u_reading_mm)  # a parabola's points lie off any line
+    odd = blunders(line.residuals_mm, step, of_a_line=True) if sags else blunders_of_line(x_mm, y_mm, step)  # type: ignore[arg-type]
+    odd = [n for n in odd if not _read_again(x_mm, y_mm, n, BLUNDER_STEPS * step)]
+    kept = np.setdiff1d(np.arange(len(x_mm)), odd)
+    return odd if len(kept) > 2 and len(set(x_mm[kept].tolist())) > 2 else []
+
+
+_SURELY_DIVISIONS = 12.0
+"""So many divisions beyond the tolerance are off whatever else: common practice, no source."""
 _TYPED_SHARE = 0.05
 """How far a reading that was rounded as it was typed may be off a whole step, in steps."""
 
@@ -257,11 +304,17 @@ def _rise_budget(u_reading_mm: float, scatter_mm: float, freedom: int, more: str
     """The budget of a line's rise over its span: the dial's division at both ends, and the scatter about the fit."""
     finer = "Use an indicator with a finer division."
     lines = [
-        BudgetLine("the dial's division, at both ends", u_reading_mm * 3**0.5, sensitivity=2**0.5, remedy=finer),
+        BudgetLine(
+            "the dial's division, at both ends",
+            u_reading_mm * 3**0.5,
+            sensitivity=2**0.5,
+            remedy=finer,
+            step=u_reading_mm * 6**0.5,
+        ),
     ]
     if freedom > 0:
         lines.append(BudgetLine("scatter about the line", scatter_mm, "normal", freedom=freedom, remedy=more))
-    return combine(lines)
+    return combine_apart(lines)
 
 
 _FARTHEST = ((3.0, 5.0, 7.0, 10.0, 20.0), (2.74, 3.55, 3.95, 4.33, 4.92))

@@ -41,6 +41,7 @@ def review_sweep(
     ``longest_mm`` is the longest stretch that can be swept; who sweeps that is asked for no more.
     """
     findings = [*_moved_base(sweep, readings_mm, indicator), *_steep_lever(sweep, readings_mm, indicator)]
+    findings += [_odd(sweep, readings_mm, row) for row in sweep.odd]
     if finer_than_the_dial(readings_mm, indicator.division_mm):
         findings.append(_doubtful(max(abs(r) for r in readings_mm), indicator.division_mm))
     elif sweep.verdict == "unsure":
@@ -69,6 +70,19 @@ def review_sweep(
             )
         )
     return findings + _reach(sweep, screws_mm, longest_mm)
+
+
+def _odd(sweep: Alignment, readings_mm: Sequence[float], row: int) -> Finding:
+    """A reading far off what the others make: asked about, never dropped."""
+    return finding(
+        "doubtful",
+        "caution",
+        "Reading {n}, {reading} at {station}, lies far off what the others make.",
+        "Go back to that station and read it again; correct or delete that line if it was a slip, dirt or a burr.",
+        n=row + 1,
+        reading=Fine(readings_mm[row], sign=True),
+        station=Mm(sweep.stations_mm[row]),
+    )
 
 
 def _moved_base(sweep: Alignment, readings_mm: Sequence[float], indicator: Indicator) -> list[Finding]:

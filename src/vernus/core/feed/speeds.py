@@ -141,11 +141,15 @@ def review_supply(unit: Supply, shop: Supply) -> list[Finding]:
     return found
 
 
-CHECKS = ("turns_free", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed")
+CHECKS = ("turns_free", "end_float", "greased", "covered", "trips", "reverses", "rapid", "lamp", "earthed")
 _WRONG = {
     "turns_free": (
         "It binds somewhere by hand.",
         "Loosen the bracket, find the place, shim or move it; never let the motor overcome it.",
+    ),
+    "end_float": (
+        "The screw floats along its length, or its bearing is too tight.",
+        "Seat the bearing, set nut and collar until it turns free without play, then measure again.",
     ),
     "greased": ("The gears are dry.", "Grease them before it is run under power."),
     "covered": ("The gears are open.", "Make the cover and put it on before it is run under power."),

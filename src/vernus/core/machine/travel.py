@@ -10,7 +10,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vernus.core.budget import Budget, BudgetLine, combine
+from vernus.core.budget import Budget, BudgetLine, blunders, combine
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, finding
 
@@ -57,7 +57,9 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
         more = "Drive to both ends and read again, a few times."
         lines.append(BudgetLine("how well it repeats", spread / math.sqrt(n), "normal", freedom=n - 1, remedy=more))
         widest = max(readings_mm) - min(readings_mm)
-        if widest > 4 * division_mm:
+        odd = blunders(readings_mm, division_mm)
+        findings += [_odd(n, readings_mm[n]) for n in odd]
+        if widest > 4 * division_mm and not odd:
             findings.append(
                 finding(
                     "travel-repeats-apart",
@@ -78,6 +80,18 @@ def measure_travel(readings_mm: Sequence[float], division_mm: float) -> Travel:
             )
         )
     return Travel(mean, n, combine(lines), tuple(findings))
+
+
+def _odd(row: int, reading_mm: float) -> Finding:
+    """A reading far off the others: asked about, never dropped."""
+    return finding(
+        "doubtful",
+        "caution",
+        "Reading {n} of the travel, {reading}, lies far off the others.",
+        "Drive to both ends and read again; correct or delete that one if it was a slip.",
+        n=row + 1,
+        reading=Mm(reading_mm),
+    )
 
 
 def handwheel_travel(turns: float, lead_mm: float, backlash_mm: float = 0.0, *, same_side: bool = True) -> float:

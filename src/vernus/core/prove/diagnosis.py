@@ -109,10 +109,10 @@ def diagnose(
     ).diagnose()
 
 
-def odd_reading(
+def odd_readings(
     targets_mm: Sequence[float], up: Sequence[bool], shown_mm: Sequence[float], count_mm: float
-) -> int | None:
-    """The row of the one reading that lies far off its repeats; None where there is none, or more than one.
+) -> list[int]:
+    """The rows of the readings that lie far off their repeats, up to a third of them; none where more do.
 
     Far off: more than six robust standard deviations of all readings about the median of their target and direction
     (1.4826 MAD), and four counts at least; three repeats at each target are wanted. Raises nothing.
@@ -121,11 +121,11 @@ def odd_reading(
     places = np.stack([np.asarray(targets_mm, dtype=float), np.asarray(up, dtype=float)])
     _, cell = np.unique(places, axis=1, return_inverse=True)
     if not len(off) or np.bincount(cell).min() < 3:
-        return None
+        return []
     apart = off - np.array([np.median(off[cell == c]) for c in range(int(cell.max()) + 1)])[cell]
     limit = max(_ODD_SD * 1.4826 * float(np.median(np.abs(apart))), _ODD_COUNTS * count_mm)
     far = np.flatnonzero(np.abs(apart) > limit)
-    return int(far[0]) if len(far) == 1 else None
+    return [int(n) for n in far] if len(far) <= len(off) / 3 else []
 
 
 def _off_by_far(slope: float, span_mm: float) -> Diagnosis:
@@ -371,6 +371,18 @@ def more_targets(places_mm: Array, errors_mm: Array, most: int = 3) -> list[floa
     return [float(places_mm[n] + 0.45 * (places_mm[n + 1] - places_mm[n])) for n in gaps]
 
 
+_SHARES = (0.0, 0.215, 0.45, 0.66, 0.885, 1.11, 1.325, 1.56, 1.775)
+"""Places within two turns of the screw: both laid on each other, nowhere more than an eighth of a turn apart."""
+WAVE_SEEN = 0.92
+"""The share of a wave that stations an eighth of it apart see at worst: cos 22.5°."""
+
+
+def widest_phase(targets_mm: Sequence[float], period_mm: float) -> float:
+    """The widest stretch of a wave, in periods, in which no target lies."""
+    phases = sorted({round(t / period_mm % 1.0, 9) for t in targets_mm})
+    return max(b - a for a, b in itertools.pairwise([*phases, phases[0] + 1.0]))
+
+
 def wave_targets(low_mm: float, high_mm: float, lead_mm: float | None, coarse: int = 7) -> list[float]:
     """Targets by which a wave can be told: uneven over the travel, and denser within two leads of the screw (mm).
 
@@ -382,5 +394,5 @@ def wave_targets(low_mm: float, high_mm: float, lead_mm: float | None, coarse: i
     ]
     if lead_mm is not None and 0 < 2 * lead_mm < span:
         begin = low_mm + min(span / 3, span - 2 * lead_mm)
-        places += [begin + lead_mm * share for share in (0.0, 0.21, 0.47, 0.68, 0.9, 1.18, 1.43, 1.71, 1.96)]
+        places += [begin + lead_mm * share for share in _SHARES]
     return sorted(places)

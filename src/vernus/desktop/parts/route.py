@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.marks import MarkName, paint_mark
@@ -25,7 +25,10 @@ PHASES = (
     ("Keep", ("card", "log", "paper")),
 )
 _STEP = 22
-_LOW = 790
+_HEIGHTS = ((21, 19), (19, 17), (18, 16))
+"""Heights of a row and of a phase's name, px, the roomiest first."""
+_LEAST = 17
+_AROUND = 34
 _MARK = 14
 
 
@@ -84,6 +87,11 @@ class AxisNames(Label):
             painter.drawText(QRectF(x, 0, _STEP, 22), int(Qt.AlignmentFlag.AlignCenter), axis.name[:2])
 
 
+def _high(words: QWidget, wide: int) -> int:
+    """How high something in the column is, px."""
+    return words.heightForWidth(wide) if words.hasHeightForWidth() else words.sizeHint().height()
+
+
 class Route(QFrame):
     """The left column."""
 
@@ -131,11 +139,24 @@ class Route(QFrame):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a low window the rows stand closer, so that what comes next still has room."""
         super().resizeEvent(event)
-        low = self.height() < _LOW
+        self._fit()
+
+    def _fit(self) -> None:
+        """Rows as high as there is room for; where there is too little, the phases' names are left out."""
+        shown = [row for row in self.rows.values() if not row.isHidden()]
+        headed = [p for p, sheets in PHASES if any(not self.rows[s].isHidden() for s in sheets)]
+        words = (self.title, self.machine, self.names, self.next_title, self.go, self.others)
+        around = sum(_high(w, self.width() - 12) for w in words if not w.isHidden()) + _AROUND
+        room = self.height() - around
+        high, head = next(
+            (sizes for sizes in _HEIGHTS if len(shown) * (sizes[0] + 1) + len(headed) * (sizes[1] + 1) <= room),
+            (max(_LEAST, room // max(1, len(shown)) - 1), 0),
+        )
         for row in self.rows.values():
-            row.setFixedHeight(19 if low else 21)
-        for phase in self.phases.values():
-            phase.setFixedHeight(17 if low else 19)
+            row.setFixedHeight(min(high, _HEIGHTS[0][0]))
+        for phase, label in self.phases.items():
+            label.setVisible(phase in headed and head > 0)
+            label.setFixedHeight(max(1, head))
 
     def _go(self) -> None:
         axis = self._session.axis
@@ -155,14 +176,13 @@ class Route(QFrame):
             row.setChecked(name == sheet)
             row.setVisible(name in there)
             row.show_marks([(a.name, self._mark(a, name)) for a in axes] if name in AXIS_SHEETS else [])
-        for phase, sheets in PHASES:
-            self.phases[phase].setVisible(any(s in there for s in sheets))
         self.go.setVisible(axis is not None)
         if axis is None:
             self.next_title.setText("Nothing is fitted yet: say on Scope what is fitted to which axis.")
         else:
             self.next_title.setText(f"{axis.name}: {self._next(axis)}")
         self.others.setText("\n".join(f"{a.name}: {self._next(a)}" for a in axes if a is not axis and a != axis))
+        self._fit()
 
     def _next(self, axis: Axis) -> str:
         """Where an axis goes on, in a word or two."""

@@ -55,6 +55,7 @@ SHORT_NAMES: Final[dict[str, str]] = {
     "Unit's holes: middle from the screw, across": "Middle, across",
     "Unit's holes: middle, up (minus: below)": "Middle, up (−: below)",
     "Turns free by hand over the whole travel?": "Turns free all the way?",
+    "Screw's end float and bearing preload right?": "End float right?",
     "Reverses only from standstill?": "Reverses at rest only?",
     "Lamp: known what it means?": "Lamp understood?",
     "Known thing: its side from corner 1 to 2": "Side, corner 1 to 2",

@@ -244,6 +244,15 @@ class PowerFeed(Entity):
         ),
     ] = "holes"
     turns_free: Annotated[Answer, Quantity("Turns free by hand over the whole travel?", "choice", choices=_YES_NO)] = ""
+    end_float: Annotated[
+        Answer,
+        Quantity(
+            "Screw's end float and bearing preload right?",
+            "choice",
+            choices=_YES_NO,
+            help="By indicator at the screw's end, pushed and pulled: after dial, bracket or nut were off.",
+        ),
+    ] = ""
     greased: Annotated[Answer, Quantity("Gears greased?", "choice", choices=_YES_NO)] = ""
     covered: Annotated[Answer, Quantity("Gears covered?", "choice", choices=_YES_NO)] = ""
     made_to: Annotated[tuple[MadeTo, ...], Field(max_length=50)] = ()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vernus.core.budget import Verdict, judge
+from vernus.core.budget import Verdict, judge, written_step
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding, plain
 from vernus.core.prove.circle import Halved, Place, circle_of_holes, halve, row_of_holes
@@ -120,12 +121,12 @@ def part_result(job: Job, part: TrialPart) -> PartResult:
         return PartResult(middle, (), None, (), ask, False)
     check = None
     try:
-        check = _check(part, holes)
+        check = _check(part, holes, max(shown_step(job, a) for a in axes))
     except BadInputError as error:
         if _measured(part) >= 3:
             findings.append(refusal(error))
     if check is not None:
-        findings += _review(job, axes, check, holes)
+        findings += [*_odd_rows(part, check), *(() if check.odd else _review(job, axes, check, holes))]
     grave = next((f.remedy for f in findings if f.severity != "info"), None)
     words = _instruct(part, holes, middle, check) if grave is None else grave
     done = check is not None and check.freedom > 0 and grave is None
@@ -156,16 +157,23 @@ def _pattern(part: TrialPart) -> list[Place]:
     return circle_of_holes(count, radius, part.start_deg, part.span_deg if part.pattern == "arc" else 360.0)
 
 
-def _check(part: TrialPart, holes: tuple[Place, ...]) -> PartCheck | None:
+def _step(measured_mm: Sequence[Place], display_mm: float) -> float:
+    """One step of a hole's place (mm): of the tool, as its figures are written, and of the display it was driven by."""
+    return math.hypot(written_step([v for place in measured_mm for v in place]), display_mm)
+
+
+def _check(part: TrialPart, holes: tuple[Place, ...], display_mm: float) -> PartCheck | None:
     """What was measured, judged: places where there are three, else distances. Raises BadInputError."""
     for number in (*(p.hole for p in part.places), *(n for s in part.spans for n in (s.first, s.second))):
         if number > len(holes):
             raise BadInputError(f"Hole {number} was measured, but the pattern has {len(holes)} only.")
     if len(part.places) >= 3:
-        return check_places([holes[p.hole - 1] for p in part.places], [(p.x.mm, p.y.mm) for p in part.places])
+        got = [(p.x.mm, p.y.mm) for p in part.places]
+        return check_places([holes[p.hole - 1] for p in part.places], got, _step(got, display_mm))
     if len(part.spans) >= 3:
         starts, ends = [holes[s.first - 1] for s in part.spans], [holes[s.second - 1] for s in part.spans]
-        return check_distances(starts, ends, [s.apart.mm for s in part.spans])
+        apart = [s.apart.mm for s in part.spans]
+        return check_distances(starts, ends, apart, _step([(mm, mm) for mm in apart], display_mm))
     return None
 
 
@@ -185,16 +193,36 @@ def _instruct(
     return Sentence(lead + words)
 
 
+def _odd_rows(part: TrialPart, check: PartCheck) -> list[Finding]:
+    """What was measured far off what the rest makes of the part: asked about before anything is concluded."""
+    found: list[Finding] = []
+    by_places = len(part.places) >= 3
+    for row in check.odd:
+        what = f"hole {part.places[row].hole}" if by_places else f"{part.spans[row].first} to {part.spans[row].second}"
+        found.append(
+            finding(
+                "doubtful",
+                "caution",
+                "What was measured of {hole} lies far off what the rest makes of the part.",
+                "Measure it again; correct or delete that line if it was a slip, a chip or a burr.",
+                hole=what,
+            )
+        )
+    return found
+
+
 def _review(job: Job, axes: tuple[Axis, Axis], check: PartCheck, holes: tuple[Place, ...]) -> list[Finding]:
     """Both scales against the accuracy wanted and against Calibrate, and the squareness over the part."""
     found: list[Finding] = []
-    for axis, scale, u in ((axes[0], check.scale_x, check.u_scale_x), (axes[1], check.scale_y, check.u_scale_y)):
-        expanded = check.expanded(u)
+    for axis, scale, expanded in (
+        (axes[0], check.scale_x, check.expanded_x),
+        (axes[1], check.scale_y, check.expanded_y),
+    ):
         if expanded is None:
             continue
         found += _scale_findings(job, axis, scale - 1, expanded)
     size = max(math.dist(a, b) for a in holes for b in holes)
-    sure = check.expanded(check.u_squareness)
+    sure = check.expanded_square
     wanted = max(accuracy(a).value for a in axes)
     if sure is not None and size > 0 and judge(check.squareness * size, sure * size, wanted).verdict == "fail":
         found.append(
@@ -226,11 +254,12 @@ def part_verdict(job: Job, axis: Axis) -> tuple[float, float, Verdict] | None:
     if check is None or not over:
         return None
     x = axis.id == axes[0].id
-    expanded = check.expanded(check.u_scale_x if x else check.u_scale_y)
+    expanded = check.expanded_x if x else check.expanded_y
     if expanded is None:
         return None
     off = ((check.scale_x if x else check.scale_y) - 1) * over
-    return off, expanded * over, judge(off, expanded * over, accuracy(axis).value).verdict
+    verdict = "unsure" if check.odd else judge(off, expanded * over, accuracy(axis).value).verdict
+    return off, expanded * over, verdict
 
 
 def _scale_findings(job: Job, axis: Axis, off: float, expanded: float) -> list[Finding]:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vernus.core.budget import Budget, BudgetLine, Guarded, combine, judge
+from vernus.core.budget import Budget, BudgetLine, Guarded, Verdict, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding, in_order, plain
 from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
-from vernus.core.prove.diagnosis import Diagnosis, diagnose, odd_reading
+from vernus.core.prove.diagnosis import WAVE_SEEN, Diagnosis, diagnose, odd_readings, widest_phase
 from vernus.core.prove.positioning import LEAST_CYCLES, Positioning, analyse_positioning
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.crashes import crash_findings
@@ -123,18 +124,18 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
             whole = _whole_cycles(run)
             figures = analyse_positioning(target[:whole], up[:whole], off[:whole])
             one = shown_step_of(job, axis, run)
-            odd = odd_reading(target, up, [t + d for t, _, d in readings], one)
-            if odd is not None:
-                findings.append(_doubted(run, odd))
+            odd = odd_readings(target, up, [t + d for t, _, d in readings], one)
+            findings += [_doubted(run, n) for n in odd]
             if len(set(target)) > 2:
-                diagnosis = _diagnosis(job, axis, [r for n, r in enumerate(readings) if n != odd], one)
+                diagnosis = _diagnosis(job, axis, [r for n, r in enumerate(readings) if n not in odd], one)
             budget = _budget(run, reference, span, figures)
         except BadInputError as error:
             trouble = str(error)
             findings.append(refusal(error))
     if figures is not None:
         findings += figures.findings
-    judged = _judged(axis, figures, budget)
+    judged = _judged(axis, run, figures, budget)
+    findings += _too_few_for_waves(axis, run, target)
     met = judged is not None and judged.verdict == "pass"
     if figures is not None and diagnosis is not None:
         findings += _named(diagnosis, met=met) + review_trend(run, reference, diagnosis, span)
@@ -199,19 +200,50 @@ def _budget(run: PositioningRun, reference: Reference | None, span: float, figur
     Raises BadInputError for a reference that can't be that long.
     """
     rounding = BudgetLine(
-        "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer resolution."
-    )
+        "the display's rounding, twice", run.step.mm / 2, sensitivity=2**0.5, remedy="Set a finer resolution.",
+        step=run.step.mm / 2**0.5,
+    )  # fmt: skip
     known = reference_lines(reference, span) if reference is not None else []
     sampled = figures.sampling()
     lines = [] if sampled is None else [sampled]
-    return combine([*lines, rounding, *known, *warmth_lines(run, reference, span)])
+    return combine_apart([*lines, rounding, *known, *warmth_lines(run, reference, span)])
 
 
-def _judged(axis: Axis, figures: Positioning | None, budget: Budget | None) -> Guarded | None:
+def _too_few_for_waves(axis: Axis, run: PositioningRun, targets: Sequence[float]) -> list[Finding]:
+    """A run that looks for a wave by targets that see too little of one."""
+    lead = mm_of(axis.lead)
+    if run.plan != "wave" or not lead or len(set(targets)) < 2:
+        return []
+    gap = widest_phase(targets, lead)
+    if gap <= 1 / 8 + 0.005:
+        return []
+    return [
+        finding(
+            "too-few-for-waves",
+            "caution",
+            "Too few targets to see a wave of {lead}: at worst they see {share:.0f} % of it.",
+            "Let the targets be proposed again, or add some: within two turns of the screw, an eighth of a turn apart.",
+            lead=Mm(lead),
+            share=100 * max(0.0, math.cos(math.pi * min(gap, 0.5))),
+        )
+    ]
+
+
+def _judged(axis: Axis, run: PositioningRun, figures: Positioning | None, budget: Budget | None) -> Guarded | None:
+    """The accuracy found against the one wanted; a run that looks for waves passes by the share it sees of them."""
     found = None if figures is None else accuracy_of(figures)
-    if found is None or budget is None or axis.accuracy is None or not axis.accuracy.mm > 0:
+    if figures is None or found is None or budget is None or axis.accuracy is None or not axis.accuracy.mm > 0:
         return None
-    return judge(found, budget.expanded, axis.accuracy.mm)
+    wanted = axis.accuracy.mm * (WAVE_SEEN if run.plan == "wave" else 1.0)
+    plain = judge(found, budget.expanded, wanted)
+    known = [line for line in budget.lines if line.freedom == math.inf]  # reference, temperatures, the display's step
+    beside = combine_apart(known).expanded if known else 0.0
+    within = figures.judge_accuracy(wanted - beside) if wanted > beside else None
+    beyond = figures.judge_accuracy(wanted + beside)
+    if within is None and beyond is None:
+        return plain
+    verdict: Verdict = "pass" if within == "pass" else "fail" if beyond == "fail" else "unsure"
+    return replace(plain, verdict=verdict)
 
 
 def _whole_cycles(run: PositioningRun) -> int:

@@ -8,14 +8,13 @@ Linear factor: shown = i + k·true by least squares; factor to key in = factor s
 
 from __future__ import annotations
 
-import itertools
 import math
 import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.budget import Verdict, blunders, judge, stated
+from vernus.core.budget import Verdict, blunders, blunders_of_line, judge, stated
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, Severity, conclusion, finding
 from vernus.core.prove.calibrate.mixups import review_ratio
@@ -169,21 +168,9 @@ def odd_ones(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: floa
     return blunders([s - ratio * m for s, m in zip(shown_mm, moved_mm, strict=True)], step_mm)
 
 
-LEAST_FOR_ODD = 5
-
-
 def odd_stations(shown_mm: Sequence[float], true_mm: Sequence[float], step_mm: float) -> list[int]:
-    """Which of at least five stations lie far off the line of the others: of the median slope between any two.
-
-    Of four, three that lie on a line by chance make the fourth look far off.
-    """
-    if len(shown_mm) < LEAST_FOR_ODD:
-        return []
-    rows = list(zip(true_mm, shown_mm, strict=True))
-    slopes = [(b[1] - a[1]) / (b[0] - a[0]) for a, b in itertools.combinations(rows, 2) if a[0] != b[0]]
-    slope = statistics.median(slopes) if slopes else 1.0
-    odd = blunders([shown - slope * true for true, shown in rows], step_mm, of_a_line=True)
-    return [k for k in odd if true_mm[k] != 0]  # where the zero alone is off, that is told as such
+    """Which of at least five stations lie far off the line of the others; the zero alone is told as such elsewhere."""
+    return [k for k in blunders_of_line(true_mm, shown_mm, step_mm) if true_mm[k] != 0]
 
 
 def review_repeats(shown_mm: Sequence[float], moved_mm: Sequence[float], step_mm: float) -> list[Finding]:

@@ -29,6 +29,7 @@ class BracketSheet(OfFeed):
     title = "Bracket"
     part = "bracket"
     about = "Bracket of the feed on"
+    widths = (150, 74)
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Sentence
 from vernus.core.units import format_size
 from vernus.desktop.parts.marks import MarkName
+from vernus.desktop.parts.pictures import Paint
 from vernus.desktop.parts.tables import Column
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.feed.of_feed import OfFeed
 from vernus.job.entities import Entity, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.feed import FeedResult, before_of, made_now, put_back, still_to_make
 from vernus.job.fields import LengthEntry
+from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.pages.feed.feed import REWORKED
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 
 class RunInSheet(OfFeed):
@@ -43,7 +47,6 @@ class RunInSheet(OfFeed):
         )  # fmt: skip
         checks = self.form(settle={"made": self._as_made})
         self.turned_over(("Checks", checks), ("Taken off", self.removed), ("Worked over", self.worked))
-        self.picture.addStretch(1)
 
     def _as_made(self, feed: PowerFeed) -> PowerFeed:
         """The feed with what its parts are made to, where it was just said that they are."""
@@ -92,6 +95,13 @@ class RunInSheet(OfFeed):
         told += [f"{minutes:g} min of work noted"] if minutes else []
         mark: MarkName | None = "stop" if stopped else "done" if "run-in" in result.settled else None
         self.headline.show_answer(self.session, f"{done} of {len(CHECKS)} checked", "; ".join(told), mark)
+
+    def drawing_of(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
+        job, axis = self.session.job, self.session.axis
+        if result.stops.stroke is None or job is None or axis is None:
+            return None
+        picture = stroke_picture(job, axis)
+        return partial(paint_stroke, picture=picture, inks=self.session.inks, units=self.session.units)
 
     def rows_of(self, feed: PowerFeed, result: FeedResult) -> list[list[str]]:
         noted = [[REWORKED[r.figure], r.created[:10], self._done(r)] for r in self.of_axis(Rework)]

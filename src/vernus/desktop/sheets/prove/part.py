@@ -223,13 +223,12 @@ def answer_words(result: PartResult, units: UnitSystem) -> tuple[str, str]:
     if check is None:
         return "", ""
 
-    def sure(u: float | None) -> str:
-        expanded = check.expanded(u)
+    def sure(expanded: float | None) -> str:
         return "± ?" if expanded is None else f"± {expanded * 1e6:.0f}"
 
     x, y = (Ppm((s - 1) * 1e6).show(units).removesuffix(" ppm") for s in (check.scale_x, check.scale_y))
-    figure = f"X {x} {sure(check.u_scale_x)}, Y {y} {sure(check.u_scale_y)} ppm"
-    under = f"out of square {check.squareness * 1e6:+.0f} {sure(check.u_squareness)} µm per metre; what remains is "
+    figure = f"X {x} {sure(check.expanded_x)}, Y {y} {sure(check.expanded_y)} ppm"
+    under = f"out of square {check.squareness * 1e6:+.0f} {sure(check.expanded_square)} µm per metre; what remains is "
     return figure, in_units(units, "{under}{rms} (rms)", under=under.replace("-", "−"), rms=Fine(check.rms_mm))
 
 

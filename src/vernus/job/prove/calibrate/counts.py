@@ -132,12 +132,15 @@ def _judge_counts(
 ) -> _Judged:
     per_mm = set_per_mm(run)
     off = abs(counts.counts_per_mm / per_mm - 1) * over_mm
+    few = len(setting.true) < LEAST_MOVES and not _gross(counts, per_mm, off, budget)
     # The mean is judged by its own U: the farthest repeat decides nothing.
     verdict = judge(off, budget.expanded * shown_of_true, setting.wanted_mm).verdict
     same = abs(key / per_mm - 1) < 1e-9 and not counts.reversed
     known = off > budget.expanded
     if counts.reversed:
         return _Judged(off, verdict, settled=False, leave=False)
+    if few:
+        return _Judged(off, "unsure", settled=False, leave=True, words=_repeat_it(run, setting, counts))
     if verdict == "pass":
         return _Judged(off, verdict, settled=True, leave=True, words=leave_it(off, setting.wanted_mm))
     if same and known:
@@ -150,6 +153,32 @@ def _judge_counts(
     if not known:
         return _Judged(off, verdict, settled=False, leave=True, words=_not_known(run, counts, off, budget))
     return _Judged(off, verdict, settled=False, leave=False)
+
+
+LEAST_MOVES = 3
+"""So many moves show how they scatter; from fewer nothing passes, fails or is keyed in."""
+GROSS = 0.01
+
+
+def _gross(counts: Counts, per_mm: float, off_mm: float, budget: Budget) -> bool:
+    """Whether another standard count is set than the one found: off by more than any scatter makes."""
+    wrong = counts.nominal_per_mm is not None and abs(counts.nominal_per_mm / per_mm - 1) > GROSS
+    return wrong and off_mm > 10 * budget.expanded
+
+
+def _repeat_it(run: CalibrationRun, setting: CalibrationSetting, counts: Counts) -> Sentence:
+    """One move or two say nothing of how it repeats; one that is too short is lengthened first."""
+    short = next((f for f in counts.findings if f.code in ("move-too-short", "no-single-move")), None)
+    if short is not None:
+        return short.remedy
+    left = LEAST_MOVES - len(setting.true)
+    times = "once more" if left == 1 else "twice more"
+    values = {"set": f"{run.counts_set:.7g}", "unit": "inch" if run.per == "in" else "mm", "times": times}
+    return Sentence(
+        "Make the move {times}, from the same side, and leave {set} counts per {unit} until then: fewer than three "
+        "moves don't show how well it repeats.",
+        values,
+    )
 
 
 def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budget) -> Sentence:

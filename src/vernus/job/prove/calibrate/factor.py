@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
-from vernus.core.budget import Budget, BudgetLine, combine_apart, judge
+from vernus.core.budget import Budget, BudgetLine, combine_apart, judge, stated
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
@@ -47,8 +48,8 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     beyond = shape.pattern != "line" and shape.range_mm > off
     if beyond:
         verdict = "fail" if "fail" in (verdict, at_stations) else "unsure" if at_stations != "pass" else verdict
-    elif at_stations == "fail" and verdict == "pass":
-        verdict = "unsure"
+    elif verdict == "pass" and shape.range_mm + _largest_u(setting, fit, shape) > setting.wanted_mm:
+        verdict = "unsure"  # the line keeps it, and yet two stations may lie farther apart
     keyed = key_factor(setting.profile, fit.factor, max(map(abs, true)))
     few = len(set(true)) < LEAST_STATIONS and setting.profile.factor != "pair"
     asked = review_stations(shown, true, setting.step_mm)
@@ -114,6 +115,17 @@ def _instruct_factor(
         return words
     known = {"keyed": words, "u": Fine(budget.expanded), "over": Mm(over_mm)}
     return Sentence("{keyed} Two stations know it to ± {u} over {over} at best; a third would tell.", known)
+
+
+def _largest_u(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> float:
+    """U of the farthest station without widening for how many there are, half a step at least (mm).
+
+    By repeats where there are some, else by what the line leaves.
+    """
+    scatter, freedom = shape.u_station_mm, shape.freedom
+    if math.isinf(freedom) and fit.residual_sd_mm is not None:
+        scatter, freedom = fit.residual_sd_mm, len(setting.true) - 2
+    return stated(scatter, freedom, setting.step_mm / 2)
 
 
 def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, span_mm: float) -> Budget:

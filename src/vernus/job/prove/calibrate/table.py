@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import lru_cache
 
-from vernus.core.budget import combine, judge
+from vernus.core.budget import combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.compensation import SegmentTable, fit_segments
@@ -66,7 +66,7 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
     before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
     worst = max(map(abs, before))
     length = max(abs(t) for t in true) or 1.0
-    budget = combine([*moved_lines(run, setting, length), rounding_line(run, setting)])
+    budget = combine_apart([*moved_lines(run, setting, length), rounding_line(run, setting)])
     verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
     settled = verdict == "pass"
     known = worst > budget.expanded and (len(set(true)) < 4 or _bends(raw, true, setting))

@@ -43,11 +43,10 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield Picture(draw, 300)
     check = result.check
     if check is not None:
-        for name, scale, u in (("X", check.scale_x, check.u_scale_x), ("Y", check.scale_y, check.u_scale_y)):
-            sure = check.expanded(u)
+        for name, scale, sure in (("X", check.scale_x, check.expanded_x), ("Y", check.scale_y, check.expanded_y)):
             known = "" if sure is None else f" ± {sure * 1e6:.0f}"
             yield Words(f"Along {name} it came out {Ppm((scale - 1) * 1e6).show(units)}{known}.", after=3)
-        sure = check.expanded(check.u_squareness)
+        sure = check.expanded_square
         known = "" if sure is None else f" ± {sure * 1e6:.0f}"
         square = f"{check.squareness * 1e6:+.0f}{known}".replace("-", "−")
         words = "Out of square {square} µm per metre. What remains: {rms} (rms)."
