@@ -11,6 +11,7 @@ from collections.abc import Callable
 
 import numpy as np
 
+from benchmarks.rates import Case, rates
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.budget import BudgetLine, combine
 from vernus.core.machine.travel import measure_travel
@@ -131,6 +132,13 @@ def main() -> None:
     print(f"{'stated at 95 %, covers the truth in':40} of {trials}")
     for name, share in measure(trials).items():
         print(f"{name:40} {100 * share:.1f} %")
+    for name in ("tilt", "roll", "counts", "factor", "part"):
+        for kind in ("normal", "even", "quantised"):
+            found = [
+                (n, noise, rates(name, Case(0.5, noise, kind, n), trials // 4).covered)
+                for n in ((4, 7, 20) if name == "part" else (3, 5, 20)) for noise in (0.02, 0.1, 0.5)
+            ]  # fmt: skip
+            print(f"{name + ', ' + kind:24} " + ", ".join(f"n {n} noise {x}: {100 * c:.1f}" for n, x, c in found))
 
 
 if __name__ == "__main__":

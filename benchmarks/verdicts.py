@@ -13,6 +13,7 @@ from collections.abc import Callable
 import numpy as np
 
 from benchmarks.coverage import noise_of, rounded, stations
+from benchmarks.rates import CONCLUSIONS, Case, rates
 from vernus.bench.machine import SimulatedBody
 from vernus.core.align.means import instruct
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct, propose_stations
@@ -195,6 +196,17 @@ def _line(name: str, shares: dict[object, float]) -> None:
 
 def main() -> None:
     trials = int(sys.argv[1]) if len(sys.argv) > 1 else 400
+    print(f"{trials} draws each: wrong, and not told, in per cent, by the error as a share of the limit")
+    for name in CONCLUSIONS:
+        for odd in (False, True):
+            told = [
+                (share, rates(name, Case(share, blunders=odd), trials)) for share in (0.5, 0.8, 0.95, 1.05, 1.25, 2.0)
+            ]
+            words = "; ".join(
+                f"{share}: {100 * (r.passed if share > 1 else r.failed):.1f} wrong, {100 * r.unsure:.0f} not told"
+                for share, r in told
+            )
+            print(f"{name + (', 3 % blunders' if odd else ''):26} {words}")
     print(f"{trials} trials each")
     _line("tilt 10 % over the limit", table(lambda r: at_the_limit(r, 1.1), trials, "over"))
     _line("tilt 10 % under the limit", table(lambda r: at_the_limit(r, 0.9), trials, "under"))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 from vernus.core.align.sweep import Alignment, Indicator, cosine_error
 from vernus.core.align.sweep_review import Gain
-from vernus.core.budget import BudgetLine, Verdict, combine, judge
+from vernus.core.budget import BudgetLine, Verdict, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, Tiny, finding
 from vernus.core.make.stacks import shims_for_roll
@@ -115,10 +115,11 @@ def analyse_roll(
     mean = statistics.fmean(apart)
     spread = statistics.stdev(apart) / math.sqrt(len(apart)) if len(apart) > 1 else 0.0
     half = indicator.division_mm * indicator.cosine / 2
-    lines = [BudgetLine("the dial's division", half, sensitivity=(2 / len(apart)) ** 0.5)]
+    each = (2 / len(apart)) ** 0.5
+    lines = [BudgetLine("the dial's division", half, sensitivity=each, step=2 * half / each)]
     if len(apart) > 1:
         lines.append(BudgetLine("scatter along the body", spread, "normal", freedom=len(apart) - 1))
-    budget = combine(lines)
+    budget = combine_apart(lines)
     first, last = (
         min(range(len(apart)), key=lambda n: stations_mm[n]),
         max(range(len(apart)), key=lambda n: stations_mm[n]),
