@@ -222,7 +222,7 @@ def test_the_linear_factor_is_judged_against_the_family_and_the_accuracy_wanted(
     for true, shown in (("0", "0"), ("100", "100.05"), ("200", "200.1"), ("300", "300.15")):
         run = with_check(run, mm(true), mm(shown))
     result = calibration_result(job, run)
-    assert [f.code for f in result.findings] == ["ppm-suspect", "display-off"]
+    assert [f.code for f in result.findings] == ["ppm-suspect", "accuracy-assumed", "display-off"]
     assert not result.settled
     assert result.after_mm == pytest.approx((0, 0, 0, 0), abs=2e-4), "six decimals of the factor are keyed in"
 

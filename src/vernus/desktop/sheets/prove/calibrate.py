@@ -46,7 +46,7 @@ from vernus.job.prove.calibrate.edits import (
     with_check_changed,
     without_check,
 )
-from vernus.job.prove.calibrate.found import CalibrationResult
+from vernus.job.prove.calibrate.found import CalibrationResult, over_words
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.recheck import date_of, history_of, temperature_sum
@@ -342,7 +342,8 @@ class CalibrateSheet(Sheet):
         mark: MarkName | None = "pass" if result.settled else "unsure" if result.verdict == "pass" else result.verdict
         leave = result.value_to_key is None
         budget = result.budget
-        left = "" if budget is None else in_units(units, "; ± {u} over the travel", u=Fine(budget.expanded))
+        over = over_words(result.travel_mm, result.over_mm or 0.0)
+        left = "" if budget is None else in_units(units, "; ± {u} over {over}", u=Fine(budget.expanded), over=over)
         if result.counts is not None and result.keyed is not None:
             agrees = "standard count; " if result.counts.nominal_per_mm is not None else ""
             value = run.counts_set if leave else result.keyed.value

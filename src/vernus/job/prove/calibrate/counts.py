@@ -22,7 +22,7 @@ from vernus.core.prove.calibrate.profile import Keyed, key_counts
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
 from vernus.job.known import count_said
-from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
+from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it, over_words
 from vernus.job.prove.calibrate.setting import (
     CalibrationSetting,
     moved_lines,
@@ -142,7 +142,7 @@ def _judge_counts(
     if few:
         return _Judged(off, "unsure", settled=False, leave=True, words=_repeat_it(run, setting, counts))
     if verdict == "pass":
-        return _Judged(off, verdict, settled=True, leave=True, words=leave_it(off, setting.wanted_mm))
+        return _Judged(off, verdict, settled=True, leave=True, words=leave_it(off, setting, over_mm))
     if same and known:
         told = _whole_counts_fail(run, setting, off, over_mm)
         return _Judged(off, verdict, settled=False, leave=True, words=told.remedy, findings=(told,))
@@ -151,7 +151,13 @@ def _judge_counts(
         words = _not_proved(counts, key_counts(setting.profile, key, setting.travel_mm))
         return _Judged(off, verdict, settled=not too_short and verdict != "fail", leave=True, words=words)
     if not known:
-        return _Judged(off, verdict, settled=False, leave=True, words=_not_known(run, counts, off, budget))
+        return _Judged(
+            off,
+            verdict,
+            settled=False,
+            leave=True,
+            words=_not_known(run, counts, off, budget, over_words(setting.travel_mm, over_mm)),
+        )
     return _Judged(off, verdict, settled=False, leave=False)
 
 
@@ -181,17 +187,18 @@ def _repeat_it(run: CalibrationRun, setting: CalibrationSetting, counts: Counts)
     )
 
 
-def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budget) -> Sentence:
+def _not_known(run: CalibrationRun, counts: Counts, off_mm: float, budget: Budget, over: Sentence) -> Sentence:
     """The correction lies inside its own U: it is left, or looked at over a longer move."""
     least = counts.min_length_mm
     words = (
-        "Leave {set} counts per {unit}: the correction found, {off} over the travel, is inside its own ± {u}. To know "
+        "Leave {set} counts per {unit}: the correction found, {off} over {over}, is inside its own ± {u}. To know "
         "better, repeat the move"
     )
     values = {
         "set": f"{run.counts_set:.7g}",
         "unit": "inch" if run.per == "in" else "mm",
         "off": Fine(off_mm),
+        "over": over,
         "u": Fine(budget.expanded),
         "least": Mm(least or 0.0),
     }

@@ -96,7 +96,7 @@ def _instruct_factor(
 ) -> Sentence:
     """What to do about the factor: leave it, read more, or key it in."""
     if verdict == "pass":
-        return leave_it(off_mm, setting.wanted_mm)
+        return leave_it(off_mm, setting, over_mm)
     if told:
         return told[0].remedy
     if few:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from vernus.core.budget import Budget
-from vernus.core.finding import Finding, Fine, Sentence, conclusion
+from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion
 from vernus.core.prove.calibrate.calibration import (
     Counts,
     LinearFactor,
@@ -40,6 +40,8 @@ class CalibrationResult:
     keyed: Keyed | None = None
     error_mm: float | None = None
     over_mm: float | None = None
+    travel_mm: float | None = None
+    """The travel as it was measured; None where nobody did."""
     budget: Budget | None = None
     verdict: Literal["pass", "fail", "unsure"] | None = None
     settled: bool = False
@@ -82,13 +84,19 @@ def base(setting: CalibrationSetting) -> dict[str, Any]:
         "true_mm": setting.true,
         "before_mm": tuple(s - t for s, t in zip(setting.shown, setting.true, strict=True)),
         "thermal_mm": setting.thermal_mm,
+        "travel_mm": setting.travel_mm,
     }
 
 
-def leave_it(error_mm: float, wanted_mm: float) -> Sentence:
+def leave_it(error_mm: float, setting: CalibrationSetting, over_mm: float) -> Sentence:
     """The display may stay as it is set: what that makes, and when to look again."""
     return conclusion(
-        "Leave the display as it is set: over the travel this makes {error}, inside the {wanted} wanted. "
+        "Leave the display as it is set: over {over} this makes {error}, inside the {wanted} wanted. "
         "Check again in a month and in another season.",
-        {"error": Fine(error_mm), "wanted": Fine(wanted_mm)},
+        {"error": Fine(error_mm), "wanted": Fine(setting.wanted_mm), "over": over_words(setting.travel_mm, over_mm)},
     )
+
+
+def over_words(travel_mm: float | None, over_mm: float) -> Sentence:
+    """What an error is told over: the travel where that was measured, else the length itself."""
+    return Sentence("{mm}", {"mm": Mm(over_mm)}) if travel_mm is None else Sentence("the travel")

@@ -15,6 +15,7 @@ from vernus.core.prove.calibrate.mixups import review_keyed
 from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.known import accuracy
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.asks import review_checks
 from vernus.job.prove.calibrate.counts import counts_result
@@ -54,6 +55,7 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
         return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
+    findings += _assumed(job, run)
     if result.verdict == "fail":
         findings.append(_off(result, setting.wanted_mm))
     return replace(result, findings=tuple(findings), instruction=in_order(result.instruction, findings))
@@ -66,6 +68,23 @@ def _crashed(job: Job, run: CalibrationRun) -> list[Finding]:
     if not isinstance(axis, Axis) or not read or read[-1].id != run.id:
         return []
     return crash_findings(job, axis, run.changed, "This check", "Check the display again, nothing keyed in.")
+
+
+def _assumed(job: Job, run: CalibrationRun) -> list[Finding]:
+    """The accuracy a check is judged by, where nobody said which is wanted."""
+    axis = job.get(run.axis_id)
+    if not isinstance(axis, Axis) or accuracy(axis).source != "default":
+        return []
+    return [
+        finding(
+            "accuracy-assumed",
+            "info",
+            "Nobody said which accuracy is wanted on {axis}: {wanted} is assumed.",
+            "Say it on the Travel sheet, under Accuracy wanted; every verdict follows it.",
+            axis=axis.name,
+            wanted=Fine(accuracy(axis).value),
+        )
+    ]
 
 
 def _off(result: CalibrationResult, wanted_mm: float) -> Finding:

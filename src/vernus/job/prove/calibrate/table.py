@@ -73,7 +73,7 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
     rows = tuple(key_knot(profile, k.at_mm, k.correction_mm) for k in table.knots)
     words = Sentence("the table of {n} points", {"n": len(rows)})
     if settled:
-        instruction = leave_it(worst, setting.wanted_mm)
+        instruction = leave_it(worst, setting, length)
     elif not known:
         instruction = conclusion(
             "Key in no table: the errors bend no more than they scatter, so it would hold noise. Take the linear "
