@@ -84,19 +84,20 @@ class Positioning:
         spreads = [s for row in (self.spread_up_mm, self.spread_down_mm) if row is not None for s in row]
         return math.sqrt(math.fsum(s * s for s in spreads) / len(spreads)) if spreads and self.cycles > 1 else None
 
-    def judge_accuracy(self, tolerance_mm: float) -> Verdict | None:
+    def judge_accuracy(self, tolerance_mm: float, beside_mm: float = 0.0) -> Verdict | None:
         """Whether A keeps a tolerance: by how far A strays with few cycles; None where it isn't known.
 
         Pass where A and 2.3 pooled standard deviations keep it; fail where A less 3.9, 4.3 or 4.8 of them (5, 10, 20
         targets) doesn't: A is a largest of many and comes out too large. By simulation for five cycles, no source.
+        ``beside_mm`` is U of what doesn't scatter: reference, temperatures, the display's step.
         """
         spread, found = self.pooled_mm, self.accuracy_mm
         if spread is None or found is None:
             return None
-        if found + A_ABOVE * spread <= tolerance_mm:
+        if found + math.hypot(A_ABOVE * spread, beside_mm) <= tolerance_mm:
             return "pass"
         below = float(np.interp(len(self.targets_mm), *A_BELOW))
-        return "fail" if found - below * spread > tolerance_mm else "unsure"
+        return "fail" if found - math.hypot(below * spread, beside_mm) > tolerance_mm else "unsure"
 
     def band(self, up: bool) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
         """Mean − 2s and mean + 2s (mm) at each target; None without that direction or without repeats."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vernus.core.budget import Budget, BudgetLine, Guarded, Verdict, combine_apart, judge
+from vernus.core.budget import Budget, BudgetLine, Guarded, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding, in_order, plain
 from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
@@ -238,12 +238,8 @@ def _judged(axis: Axis, run: PositioningRun, figures: Positioning | None, budget
     plain = judge(found, budget.expanded, wanted)
     known = [line for line in budget.lines if line.freedom == math.inf]  # reference, temperatures, the display's step
     beside = combine_apart(known).expanded if known else 0.0
-    within = figures.judge_accuracy(wanted - beside) if wanted > beside else None
-    beyond = figures.judge_accuracy(wanted + beside)
-    if within is None and beyond is None:
-        return plain
-    verdict: Verdict = "pass" if within == "pass" else "fail" if beyond == "fail" else "unsure"
-    return replace(plain, verdict=verdict)
+    verdict = figures.judge_accuracy(wanted, beside)
+    return plain if verdict is None else replace(plain, verdict=verdict)
 
 
 def _whole_cycles(run: PositioningRun) -> int:
