@@ -21,7 +21,7 @@ def test_two_brackets_bolted_together_and_a_cover_with_its_screws(teller):
     assert teller.sheet.table.rows.rowCount() >= 3
     teller.go("reader", "X")
     assert "its shim" in teller.said()
-    teller.fill(gap_set="yes")
+    teller.fill(gap_set="yes", shim="19.8")
     assert (teller.sheet.headline.figure.text(), teller.sheet.headline.word.text()) == ("set by its shim", "PASS")
     teller.fill(wipers="no")
     assert "The wipers are off" in teller.findings()

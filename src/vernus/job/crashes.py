@@ -5,6 +5,7 @@ from __future__ import annotations
 from vernus.core.finding import Finding, Sentence, finding
 from vernus.job.document import Job
 from vernus.job.entities import Axis, LogEntry
+from vernus.job.moments import local_day
 
 BY_A_CRASH = "by-a-crash"
 """The code of the finding by which a crash opens a sheet again."""
@@ -28,7 +29,7 @@ def crash_findings(job: Job, axis: Axis, moment: str, what: str, do: str) -> lis
             "{thing} was before the crash of {day}{text}.",
             do,
             thing=what,
-            day=crash.created[:10],
+            day=local_day(crash.created),
             text=f" ({crash.text[:80]})" if crash.text.strip() else "",
         )
     ]
@@ -36,4 +37,4 @@ def crash_findings(job: Job, axis: Axis, moment: str, what: str, do: str) -> lis
 
 def crash_words(crash: LogEntry) -> Sentence:
     """Why a step of the card is open again."""
-    return Sentence("Open again: done before the crash of {day}.", {"day": crash.created[:10]})
+    return Sentence("Open again: done before the crash of {day}.", {"day": local_day(crash.created)})

@@ -28,6 +28,7 @@ from vernus.job.finished import next_step
 from vernus.job.known import family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.travel import travel_result
+from vernus.job.moments import local_minute
 from vernus.job.plan.scale import scale_result
 from vernus.job.prove.keyed import keyed_words
 from vernus.job.review import AxisReview, review_axis
@@ -124,8 +125,8 @@ def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Blo
     if log:
         names = {a.id: a.name for a in axes_in_scope(job)}
         yield heading("Log")
-        lines = [(e.created[:16].replace("T", " "), names.get(e.axis_id, ""), e.text) for e in log]
-        yield from table(("When (UTC)", "Axis", "Note"), lines, (0.24, 0.08, 0.68))
+        lines = [(local_minute(e.created), names.get(e.axis_id, ""), e.text) for e in log]
+        yield from table(("When", "Axis", "Note"), lines, (0.24, 0.08, 0.68))
     yield from due_blocks(job, axes, units)
     yield from picture_blocks(job, axes, units)
 

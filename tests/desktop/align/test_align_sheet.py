@@ -33,11 +33,11 @@ def choose(bound, value):
 def test_roll_asks_for_both_lines_at_both_ends_and_says_what_to_shim(align, hands, bench_mill):
     hands.click(align.planes["roll"])
     assert "near the top edge at 0 mm" in align.ask.text()
-    hands.enter("0.06")
+    hands.enter("0.07")
     assert "near the bottom edge at 0 mm" in align.ask.text()
-    hands.enter("0.00", "0.06", "0.00")
+    hands.enter("0.00", "0.07", "0.00")
     assert [r.line for r in bench_mill.job.all(Sweep)[0].readings] == ["top", "bottom", "top", "bottom"]
-    assert align.headline.figure.text() == "+0.060 mm"
+    assert align.headline.figure.text() == "+0.070 mm"
     assert align.headline.word.text() == "FAIL"
     assert "under the bottom row" in align.instruction.text()
     assert align.headline.word.text() == "FAIL"

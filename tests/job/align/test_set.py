@@ -88,6 +88,12 @@ def test_the_reader_is_done_when_gap_and_checklist_are(job, axis):
 def test_a_gap_set_by_a_shim_passes_as_set_so_and_feelers_can_still_contradict(job, axis):
     job.apply("set", [ReaderSetting(id="r", axis_id=axis.id, gap_by="shim", gap_set="yes")])
     result = reader_result(job, axis)
+    assert result.verdict == "unsure", "the gap is as thick as what lay in it, and nobody measured that"
+    assert "micrometer" in result.instruction.text()
+    job.apply("thin", [ReaderSetting(id="r", axis_id=axis.id, gap_by="shim", gap_set="yes", shim=mm("0.38"))])
+    assert reader_result(job, axis).verdict == "fail"
+    job.apply("set", [ReaderSetting(id="r", axis_id=axis.id, gap_by="shim", gap_set="yes", shim=mm("0.51"))])
+    result = reader_result(job, axis)
     assert (result.verdict, result.gap) == ("pass", None)
     job.apply("one", [GapCheck(id="g", axis_id=axis.id, station=mm("0"), go=mm("0.45"), no_go=mm("0.55"))])
     assert reader_result(job, axis).verdict == "pass", "feelers go where they go"

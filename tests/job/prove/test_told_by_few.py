@@ -2,12 +2,14 @@
 
 import math
 import random
+from datetime import datetime, timedelta
 
 import pytest
 
 from vernus.job.document import new_id
-from vernus.job.entities import CalibrationRun, Check
+from vernus.job.entities import CalibrationRun, Check, ProfileSetting
 from vernus.job.fields import LengthEntry
+from vernus.job.prove.calibrate.edits import current_run, fresh_run, run_of_today, with_check
 from vernus.job.prove.calibrate.result import calibration_result
 
 
@@ -55,3 +57,39 @@ def test_a_wave_of_a_little_more_than_is_wanted_is_hardly_ever_passed(made):
         ]
         passed += checked(made, pairs, "factor").verdict == "pass"
     assert passed <= 4  # 5 %
+
+
+def paired(made):
+    made.job.apply("display", [ProfileSetting(id="p", factor="pair")])
+    run = current_run(made.job, made.axis(), made.job.info.units)
+    assert run.method == "factor", "the display takes a pair, so a pair is what a check is for"
+    return run
+
+
+def test_a_pair_is_said_from_one_move_with_its_repeats(made):
+    run = paired(made).with_(step=made.length("0.001 mm"), u_reference=made.length("0.0005 mm"))
+    for shown in ("254.09 mm", "254.092 mm", "254.091 mm"):
+        run = with_check(run, made.length("254 mm"), made.length(shown))
+    result = calibration_result(made.job, run)
+    assert result.keyed.way == "pair"
+    assert result.keyed.typed == (254, pytest.approx(254.091, abs=1e-6))
+    assert result.value_to_key == pytest.approx(254 / 254.091, rel=1e-6)
+    assert result.verdict == "fail"
+    assert len(result.after_mm) == 3
+    once = run.with_(checks=run.checks[:1])
+    assert (calibration_result(made.job, once).verdict) == "unsure"
+
+
+def test_temperatures_go_on_to_the_next_check_of_the_day_and_are_asked_about(made):
+    run = current_run(made.job, made.axis(), made.job.info.units).with_(scale_c=19.0, reference_c=20.5)
+    for _ in range(3):
+        run = with_check(run, made.length("240 mm"), made.length("240.1 mm"))
+    (run,) = made.job.apply("run", [run])
+    again = fresh_run(run)
+    assert (again.scale_c, again.reference_c) == (19.0, 20.5)
+    (again,) = made.job.apply("again", [with_check(again, made.length("240 mm"), made.length("240 mm"))])
+    codes = {f.code for f in calibration_result(made.job, again).findings}
+    assert "temperatures-carried" in codes
+    assert "temperatures-carried" not in {f.code for f in calibration_result(made.job, run).findings}
+    later = datetime.fromisoformat(again.changed).astimezone() + timedelta(days=2)
+    assert run_of_today(again, later).scale_c is None

@@ -104,9 +104,27 @@ def _untried(gaps: Sequence[GapAt], stroke_mm: float | None) -> Sentence | None:
     return None if any(0.25 <= s <= 0.75 for s in shares) else Sentence("in the middle")
 
 
-def judge_set(by: str, answer: Answer) -> tuple[Verdict, Sentence]:
-    """The gap where no feeler was tried: as set by clips, shim or strip, if that was said."""
+_MEASURED = ("shim", "strip")
+_HAIR_MM = 1e-9
+
+
+def judge_set(
+    by: str, answer: Answer, shim_mm: float | None = None, wanted_mm: tuple[float, float] | None = None
+) -> tuple[Verdict, Sentence]:
+    """The gap where no feeler was tried: as set by clips, shim or strip, if that was said.
+
+    A shim or strip is measured: the gap is as thick as what lay in it.
+    """
     tool = GAP_WORDS.get(by, "feelers")
+    if answer == "yes" and by in _MEASURED:
+        if shim_mm is None:
+            return "unsure", Sentence(f"Measure {tool} with a micrometer: the gap is as thick as what lay in it.")
+        low, high = wanted_mm or (shim_mm, shim_mm)
+        room = FEELER_STEP_MM if low == high else 0.0  # limits that were given are the limits
+        if not low - room - _HAIR_MM <= shim_mm <= high + room + _HAIR_MM:
+            values = {"shim": Fine(shim_mm), "low": Fine(low), "high": Fine(high), "tool": tool}
+            words = "Set by {tool} of {shim} the gap isn't what is wanted, {low} to {high}: take another thickness."
+            return "fail", Sentence(words.replace("{low} to {high}", "{low}") if low == high else words, values)
     if answer == "yes":
         return "pass", conclusion(f"The gap is set by {tool}. Check it with a feeler where one goes in.")
     if answer == "no":

@@ -13,8 +13,6 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, IndicatorKit, Plane, Reading, Sweep, Target
 from vernus.job.fields import LengthEntry
 
-_SAME_MM = 1e-6
-
 
 def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSystem) -> Sweep:
     """A fresh pass: stations from the travel and the plan, screws and indicator as last noted on this target."""
@@ -60,15 +58,10 @@ def next_line(sweep: Sweep) -> Literal["", "top", "bottom"]:
 
 
 def with_reading(sweep: Sweep, station: LengthEntry, reading: LengthEntry, *, live: bool = False) -> Sweep:
-    """The pass with one more reading; one taken again at a station before the pass is through takes the first's place.
+    """The pass with one more reading. One at a station that was read already is a second look: the first stays.
 
-    Once every station is read, the first ones are read again to see that nothing moved: those are added.
+    Who slipped takes the first one back (undo, Delete, or corrects it in the list).
     """
-    through = len(sweep.readings) >= len(sweep.stations) or sweep.plane == "roll"
-    places = () if through else enumerate(r.station.mm for r in sweep.readings)
-    again = next((n for n, mm in places if abs(mm - station.mm) < _SAME_MM), None)
-    if again is not None:
-        return with_reading_changed(sweep, again, "reading", reading)
     read = Reading(station=station, reading=reading, line=next_line(sweep), live=live)
     return _fresh(sweep, readings=(*sweep.readings, read))
 

@@ -111,7 +111,7 @@ def sweep_result(sweep: Sweep, previous: Sweep | None = None, setting: Setting =
             findings=(*told, *result.findings),
         )
     figures, fix = result.alignment, result.correction
-    ahead = next_to_read(sweep) if len(sweep.readings) < len(sweep.stations) else None
+    ahead = None if is_through(sweep) else next_to_read(sweep)
     if ahead is not None and figures is not None and not any(f.severity == "stop" for f in result.findings):
         on = Sentence("Read on: the pass is not through. Next at {station}.", {"station": Mm(ahead.mm)})
         return replace(result, correction=None, instruction=on)
@@ -145,6 +145,9 @@ def _never_moved(sweep: Sweep) -> list[Finding]:
     ]
 
 
+SAME_STATION_MM = 1e-6
+
+
 def next_to_read(sweep: Sweep) -> LengthEntry | None:
     """Where a pass is to be read next: through the stations once, then the first again, or all of them back.
 
@@ -156,11 +159,19 @@ def next_to_read(sweep: Sweep) -> LengthEntry | None:
     if sweep.plane == "roll":
         places = tuple(dict.fromkeys((0, count - 1, count // 2)))
         return sweep.stations[places[n // 2]] if n // 2 < len(places) else None
-    if n < count:
-        return sweep.stations[n]
-    if sweep.order == "back":
-        return sweep.stations[2 * count - 1 - n] if n < 2 * count else None
-    return sweep.stations[0] if n == count else None
+    looks = [sum(abs(r.station.mm - s.mm) < SAME_STATION_MM for r in sweep.readings) for s in sweep.stations]
+    ahead = next((s for s, times in zip(sweep.stations, looks, strict=True) if not times), None)
+    if ahead is not None:
+        return ahead
+    if sweep.order == "first":
+        return sweep.stations[0] if looks[0] < 2 else None
+    return next((s for s, times in zip(reversed(sweep.stations), reversed(looks), strict=True) if times < 2), None)
+
+
+def is_through(sweep: Sweep) -> bool:
+    """Whether every planned station was read once at least."""
+    read = [r.station.mm for r in sweep.readings]
+    return all(any(abs(mm - s.mm) < SAME_STATION_MM for mm in read) for s in sweep.stations)
 
 
 def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Known[Screws] | None) -> SweepResult:

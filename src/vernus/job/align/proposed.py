@@ -30,7 +30,9 @@ def as_proposed(job: Job, axis: Axis, sweep: Sweep) -> Sweep:
         changes["bolts_apart"] = LengthEntry(mm=jacks.rows_mm or sweep.bolts_apart.mm, text="")
     if not sweep.readings and not any(s.text for s in sweep.stations):
         grid = _INCH_GRID_MM if job.info.units == "in" else 1.0
-        changes["stations"] = tuple(LengthEntry(mm=s) for s in _stations(low, high, grid))
+        places = _stations(low, high, grid)
+        places = [places[0], places[-1]] if sweep.order == "ends" and len(places) > 2 else places
+        changes["stations"] = tuple(LengthEntry(mm=s) for s in places)
     for name, mm in zip(("screw_left", "screw_right"), ends, strict=True):
         noted = getattr(sweep, name)
         if noted is None or not noted.text:

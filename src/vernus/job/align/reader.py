@@ -100,7 +100,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         findings += gap.findings
         verdict = gap.verdict
     elif by in GAP_WORDS and not job.of_axis(GapCheck, axis.id):
-        verdict, words = judge_set(by, setting.gap_set)
+        verdict, words = judge_set(by, setting.gap_set, mm_of(setting.shim), wanted)
     crashed = _crashed(job, axis)
     findings += crashed
     if crashed:

@@ -75,11 +75,15 @@ class Sweep(Entity):
         ),
     ] = "pivot"
     order: Annotated[
-        Literal["first", "back"],
+        Literal["first", "back", "ends"],
         Quantity(
             "After the last station",
             "choice",
-            choices=(("first", "the first one again"), ("back", "back through all of them")),
+            choices=(
+                ("first", "the first one again"),
+                ("back", "back through all of them"),
+                ("ends", "both ends only, there and back"),
+            ),
         ),
     ] = "first"
     both: Annotated[
@@ -175,6 +179,17 @@ class ReaderSetting(Entity):
         ),
     ] = ""
     gap_set: Annotated[Answer, Quantity("Set so, and tried at both ends?", "choice", choices=_DONE)] = ""
+    shim: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "Its shim or strip, measured",
+            "fine",
+            low=0,
+            low_open=True,
+            against="gap",
+            help="By micrometer: the gap is what lay in it, not what is printed on it.",
+        ),
+    ] = None
     gap_least: Annotated[LengthEntry | None, Quantity("Gap wanted, least", "fine", low=0, against="gap")] = None
     gap_most: Annotated[
         LengthEntry | None, Quantity("Gap wanted, greatest", "fine", low=0, low_open=True, against="gap")

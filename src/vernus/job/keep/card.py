@@ -17,6 +17,7 @@ from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import BY_HAND, again_days, steps_of
 from vernus.job.known import chosen_face, feed_of, measuring_length
 from vernus.job.made import changed_since
+from vernus.job.moments import local_day
 from vernus.job.scope import axes_in_scope
 
 States = Mapping[str, Mapping[str, str]]
@@ -71,7 +72,7 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         if due is not None and due <= job.now().astimezone().date():
             done = False
         sheet = step.key in by_sheet
-        when = tick.changed[:10] if tick is not None and tick.done else ""
+        when = local_day(tick.changed) if tick is not None and tick.done else ""
         took = (tick.minutes or 0.0) if tick is not None else 0.0
         note = tick.note if tick is not None else ""
         if done and now and tick is not None and not tick.made_to:

@@ -37,7 +37,7 @@ def day_of(moment: str) -> float:
 
 def date_of(day: float) -> str:
     """The date (ISO 8601) of a day since 1970."""
-    return datetime.fromtimestamp(day * _DAY, UTC).date().isoformat()
+    return datetime.fromtimestamp(day * _DAY, UTC).astimezone().date().isoformat()
 
 
 def history_of(job: Job, axis: Axis) -> list[Kept]:

@@ -44,6 +44,7 @@ from vernus.job.align.passes import (
     SweepResult,
     figures_words,
     first_target,
+    is_through,
     next_to_read,
     passes,
     result_in_job,
@@ -439,7 +440,7 @@ class AlignSheet(Sheet):
         text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
         if line:
             return f"Indicator near the {line} edge at {text}"
-        again = len(sweep.readings) >= len(sweep.stations)
+        again = is_through(sweep)
         both = "Both indicators" if _two(sweep) else "Indicator"
         return f"Back at {text}: does it still read the same?" if again else f"{both} at {text}"
 

@@ -33,7 +33,7 @@ from vernus.paper.drawing.align.head import head_sketch
 from vernus.paper.pages.machine.stroke import stroke_picture
 
 _SAME_MM = 1e-6
-_OF_GAP = ("gap_set", "gap_least", "gap_most")
+_OF_GAP = ("gap_set", "shim", "gap_least", "gap_most")
 _OF_TAPE = ("side_by", "side_room", "yaw_deg", "yaw_room_deg")
 _GROUPS = {
     "Checklist": CHECKS,
@@ -157,6 +157,7 @@ class ReaderSheet(Sheet):
         wanted, by = checks_for(job, axis), gap_by(job, axis)
         family = family_of(job, axis)
         hidden = {*CHECKS} - {*wanted} | ({*_OF_GAP} if by == "none" else {"gap_set"} if by == "feeler" else set())
+        hidden |= set() if by in ("shim", "strip") else {"shim"}
         hidden |= set() if family is not None and family.body_type == "tape" else {*_OF_TAPE}
         for field in self.fields:
             field.leave_out(field.name in hidden)

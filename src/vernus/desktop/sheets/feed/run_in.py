@@ -16,6 +16,7 @@ from vernus.desktop.sheets.feed.of_feed import OfFeed
 from vernus.job.entities import Entity, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.feed import FeedResult, before_of, made_now, put_back, still_to_make
 from vernus.job.fields import LengthEntry
+from vernus.job.moments import local_day
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.pages.feed.feed import REWORKED
 from vernus.paper.pages.machine.stroke import stroke_picture
@@ -104,7 +105,7 @@ class RunInSheet(OfFeed):
         return partial(paint_stroke, picture=picture, inks=self.session.inks, units=self.session.units)
 
     def rows_of(self, feed: PowerFeed, result: FeedResult) -> list[list[str]]:
-        noted = [[REWORKED[r.figure], r.created[:10], self._done(r)] for r in self.of_axis(Rework)]
+        noted = [[REWORKED[r.figure], local_day(r.created), self._done(r)] for r in self.of_axis(Rework)]
         kept = [[p.name or "a part taken off", p.kept or "kept where?", p.back] for p in self.of_axis(RemovedPart)]
         return [*([what, "to do", ""] for what in result.unmade), *noted, *kept]
 

@@ -20,6 +20,7 @@ from vernus.job.entities import Axis, LogEntry
 from vernus.job.fields import quantities
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.photo import PhotoMeasured, photos_of
+from vernus.job.moments import local_minute
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
 from vernus.job.review import card_lines
 from vernus.job.scope import axes_in_scope, on_display
@@ -166,7 +167,7 @@ class LogSheet(Sheet):
         self._show_picture()
         self.table.rows.show_rows(
             [Column("when", False), Column("axis", False), Column("note", False)],
-            [[e.created[:16].replace("T", " "), names.get(e.axis_id, ""), _said(e)] for e in entries],
+            [[local_minute(e.created), names.get(e.axis_id, ""), _said(e)] for e in entries],
         )
         self.table.fix_widths({0: 168, 1: 46})
         self.table.resizeRowsToContents()

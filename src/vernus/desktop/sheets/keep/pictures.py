@@ -35,6 +35,7 @@ from vernus.job.keep.photo import (
     unclicked,
 )
 from vernus.job.known import chosen_face
+from vernus.job.moments import local_day
 from vernus.job.scope import axes_in_scope
 from vernus.paper.drawing.keep.photo import PhotoShown
 from vernus.paper.photo import encode, image_of
@@ -100,7 +101,7 @@ class PicturesFace(QWidget):
     def _row(self, photo: Photo) -> list[str]:
         job = self._session.job
         said = "" if job is None else said_of(job, photo)
-        return [photo.created[:10], said if len(said) <= 120 else said[:119] + "…"]
+        return [local_day(photo.created), said if len(said) <= 120 else said[:119] + "…"]
 
     def ask(self) -> None:
         """Ask for files and take them in."""
@@ -185,7 +186,7 @@ class PicturesFace(QWidget):
         others = [p for p in self._photos() if here is None or p.id != here.id]
         self.list.offer(
             "before_id",
-            [("", "no picture of it"), *((p.id, f"{p.created[:10]} {said_of(job, p)}"[:60]) for p in others)],
+            [("", "no picture of it"), *((p.id, f"{local_day(p.created)} {said_of(job, p)}"[:60]) for p in others)],
         )
         self.list.refresh()
 
@@ -286,8 +287,8 @@ class PicturesShown:
         if job is not None and photo is not None:
             before = None if measured else before_of(job, photo)
             if before is not None:
-                shown.append(PhotoShown(before, self._image(job, before), f"before, {before.created[:10]}"))
-            shown.append(PhotoShown(photo, self._image(job, photo), f"after, {photo.created[:10]}"))
+                shown.append(PhotoShown(before, self._image(job, before), f"before, {local_day(before.created)}"))
+            shown.append(PhotoShown(photo, self._image(job, photo), f"after, {local_day(photo.created)}"))
         self._view.show_photos(shown, self._session.inks, measured=measured, empty=_EMPTY)
 
     def forget(self) -> None:

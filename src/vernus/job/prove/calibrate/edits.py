@@ -25,10 +25,10 @@ def axis_setting(job: Job, axis: Axis, new_id_: str) -> AxisSetting:
 
 def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
     """The check being logged, or a fresh one set as the display was last keyed."""
-    last = latest_run(job, axis)
+    last, profile, said = latest_run(job, axis), profile_of(job), setting_of(job, axis)
+    pair = profile is not None and profile.factor == "pair"
     if last is not None:
-        return last
-    profile, said = profile_of(job), setting_of(job, axis)
+        return _run_by(last, "factor") if pair and not last.checks and last.method == "counts" else last
     per: Literal["in", "mm"] = "in" if units == "in" else "mm"
     if said is not None and said.counts is not None:
         per = said.per
@@ -36,7 +36,15 @@ def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
         per = profile.per
     usual = LengthEntry(mm=0.00508, text="0.2", unit="thou") if units == "in" else LengthEntry(mm=0.005, text="0.005")
     digit = step(job, axis)
-    return CalibrationRun(id=new_id(), axis_id=axis.id, per=per, step=usual if digit is None else digit.value)
+    method: Literal["counts", "factor"] = "factor" if pair else "counts"
+    of_step = usual if digit is None else digit.value
+    return CalibrationRun(id=new_id(), axis_id=axis.id, per=per, step=of_step, method=method)
+
+
+def _run_by(run: CalibrationRun, method: Literal["counts", "factor"]) -> CalibrationRun:
+    changed = run.with_(method=method)
+    assert isinstance(changed, CalibrationRun)
+    return changed
 
 
 def left_behind(job: Job, run: CalibrationRun) -> CalibrationRun:
@@ -51,11 +59,8 @@ def left_behind(job: Job, run: CalibrationRun) -> CalibrationRun:
 
 
 def fresh_run(run: CalibrationRun) -> CalibrationRun:
-    """Another check of the display as it is set: the same reference and settings, no readings, no temperatures."""
-    blank = {
-        "id": new_id(), "created": "", "changed": "", "note": "", "scale_c": None, "reference_c": None,
-        "shows": "",
-    }  # fmt: skip
+    """Another check of the display as it is set: the same reference, settings and temperatures, no readings."""
+    blank = {"id": new_id(), "created": "", "changed": "", "note": "", "shows": ""}
     changed = run.with_(**blank, checks=())
     assert isinstance(changed, CalibrationRun)
     return changed
@@ -66,7 +71,11 @@ def run_of_today(run: CalibrationRun, now: datetime) -> CalibrationRun:
     if not run.checks or not run.changed:
         return run
     last = datetime.fromisoformat(run.changed).astimezone(now.tzinfo)
-    return run if last.date() == now.date() else fresh_run(run)
+    if last.date() == now.date():
+        return run
+    changed = fresh_run(run).with_(scale_c=None, reference_c=None)  # another day has its own
+    assert isinstance(changed, CalibrationRun)
+    return changed
 
 
 def with_check(run: CalibrationRun, true: LengthEntry, shown: LengthEntry) -> CalibrationRun:

@@ -34,12 +34,14 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     """The line through all stations; a bend or a zero that is off is judged by what is left, not by the slope."""
     limit = suspect_ppm(job, run.axis_id)
     true, shown = setting.true, setting.shown
+    if setting.profile.factor == "pair" and len(set(true)) == 1 and true[0] != 0:
+        true, shown = (0.0, *true), (0.0, *shown)  # a pair is one move from where the display was zeroed
     fit = fit_factor(true, shown, run.set_factor, **limit)
     mixed = review_ratio(fit.slope)
     span = max(true) - min(true)
     over = max(setting.travel_mm or 0.0, span)
     off = abs(fit.slope - 1) * over
-    line = _factor_budget(run, setting, fit, over, span)
+    line = _factor_budget(run, setting, fit, true, over)
     shape = shape_of(true, [s - t for s, t in zip(shown, true, strict=True)], setting.step_mm)
     everywhere = _station_budget(run, setting, shape, span)
     slopes = off > line.expanded
@@ -62,7 +64,7 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     words = _instruct_factor(setting, fit, keyed, verdict, off, line, over, first, leave=leave, few=few)
     return CalibrationResult(
         factor=fit,
-        after_mm=tuple(s / made - t for t, s in zip(true, shown, strict=True)),
+        after_mm=tuple(s / made - t for t, s in zip(setting.true, setting.shown, strict=True)),
         value_to_key=None if leave else keyed.value,
         keyed=keyed,
         error_mm=shape.range_mm if beyond else off,
@@ -170,15 +172,15 @@ def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape)
 
 
 def _factor_budget(
-    run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, over_mm: float, span_mm: float
+    run: CalibrationRun, setting: CalibrationSetting, fit: LinearFactor, true: Sequence[float], over_mm: float
 ) -> Budget:
     """The error over the travel: scatter of the stations or one step over their span, reference and temperatures."""
-    mean = sum(setting.true) / len(setting.true)
-    sxx = sum((t - mean) ** 2 for t in setting.true)
+    span_mm, mean = max(true) - min(true), sum(true) / len(true)
+    sxx = sum((t - mean) ** 2 for t in true)
     more = "Read more stations, farther apart."
     lines = [BudgetLine("the display's last step", setting.step_mm / 2, sensitivity=over_mm / span_mm, remedy=more,
                         step=setting.step_mm)]  # fmt: skip
     if fit.residual_sd_mm is not None:
-        scatter, freedom = fit.residual_sd_mm * over_mm / sxx**0.5, max(1, len(setting.true) - 2)
+        scatter, freedom = fit.residual_sd_mm * over_mm / sxx**0.5, max(1, len(true) - 2)
         lines.append(BudgetLine("scatter of the stations", scatter, "normal", freedom=freedom, remedy=more))
     return combine_apart([*lines, *scaled(moved_lines(run, setting, span_mm), over_mm / span_mm)])

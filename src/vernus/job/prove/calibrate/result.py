@@ -55,7 +55,7 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
         return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
-    findings += _assumed(job, run)
+    findings += [*_assumed(job, run), *_carried(job, run)]
     if result.verdict == "fail":
         findings.append(_off(result, setting.wanted_mm))
     return replace(result, findings=tuple(findings), instruction=in_order(result.instruction, findings))
@@ -68,6 +68,25 @@ def _crashed(job: Job, run: CalibrationRun) -> list[Finding]:
     if not isinstance(axis, Axis) or not read or read[-1].id != run.id:
         return []
     return crash_findings(job, axis, run.changed, "This check", "Check the display again, nothing keyed in.")
+
+
+def _carried(job: Job, run: CalibrationRun) -> list[Finding]:
+    """Temperatures that are those of the check before: taken over, and asked about."""
+    series = job.of_axis(CalibrationRun, run.axis_id)
+    at = next((n for n, r in enumerate(series) if r.id == run.id), 0)
+    same = at > 0 and run.scale_c is not None and (run.scale_c, run.reference_c) == (
+        series[at - 1].scale_c, series[at - 1].reference_c
+    )  # fmt: skip
+    if not same:
+        return []
+    return [
+        finding(
+            "temperatures-carried",
+            "info",
+            "The temperatures are those of the check before.",
+            "Still so? Otherwise type what the thermometer reads now.",
+        )
+    ]
 
 
 def _assumed(job: Job, run: CalibrationRun) -> list[Finding]:

@@ -11,11 +11,20 @@ from vernus.core.align.sweep import Alignment
 from vernus.core.finding import Fine, Mm, in_units
 from vernus.core.units import UnitName, UnitSystem, format_fine
 from vernus.core.verdict_words import VERDICTS
-from vernus.job.align.passes import PLANES, figures_words, left_words, passes, result_in_job
+from vernus.job.align.passes import (
+    PLANES,
+    SweepResult,
+    figures_words,
+    left_words,
+    passes,
+    result_in_job,
+    setting_in_job,
+)
 from vernus.job.align.reader import reader_result
 from vernus.job.document import Job
 from vernus.job.entities import TARGETS, Axis, Entity, GapCheck, ReaderSetting, Sweep
 from vernus.job.machine.travel import travel_result
+from vernus.job.moments import local_minute
 from vernus.paper.drawing.align.sweep import paint_sweep
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
@@ -40,7 +49,18 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
         roll = rolls[-1].roll
         yield subheading(f"Alignment, {words}, roll")
         values = {"off": Fine(roll.difference_mm, sign=True), "u": Fine(roll.expanded_mm)}
-        yield Words(in_units(units, "Top less bottom {off} ± {u}. {then}", then=rolls[-1].instruction, **values))
+        word = VERDICTS[roll.verdict]
+        yield Words(
+            in_units(
+                units, "Top less bottom {off} ± {u}: {word}. {then}", word=word, then=rolls[-1].instruction, **values
+            )
+        )
+        held = next(s for s, r in reversed(looked) if r.roll is not None)
+        pitch = setting_in_job(job, held).pitch_on(held)
+        used = "Lines {apart} apart, rows of bolts {rows} apart" + (", jack screws of pitch {pitch}." if pitch else ".")
+        lines = {"apart": Mm(held.lines_apart.mm), "rows": Mm(held.bolts_apart.mm), "pitch": Mm(pitch)}
+        yield Words(in_units(units, used, **lines))
+        yield from _read_in(held, units)
     figured = [(s, r, r.alignment) for s, r in looked if r.alignment is not None]
     if not figured:
         return
@@ -48,7 +68,7 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     rows = [_pass_row(n, s, figures, units) for n, (s, _, figures) in enumerate(figured, 1)]
     head = (
         "Pass",
-        "When (UTC)",
+        "When",
         in_units(units, "Rise over {over}", over=Mm(figured[-1][2].judged_mm)),
         "±, 95 %",
         "Bow",
@@ -70,20 +90,49 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     story = left_words(result, travel_result(job, axis).useful_mm, reader=target == "reader", units=units)
     if story:
         yield Words(" ".join(story))
-    yield Words(_readings(held, units))
+    for number, (sweep, said, _) in enumerate(figured[:-1], 1):
+        told = _told(number, sweep, said, units)
+        if told:
+            yield Words(told)
+    yield from _read_in(held, units)
 
 
-def _readings(sweep: Sweep, units: UnitSystem) -> str:
-    """Every reading of a pass with its station, as it was typed."""
+def _told(number: int, sweep: Sweep, result: SweepResult, units: UnitSystem) -> str:
+    """What an earlier pass told to do at the machine; empty where it told nothing."""
+    fix = result.correction
+    if fix is None:
+        return ""
+    values = {
+        "n": number, "hold": Mm(fix.hold_mm), "park": Mm(fix.park_mm), "now": Fine(fix.dial_now_mm, sign=True),
+        "to": Fine(fix.dial_target_mm, sign=True), "shift": Fine(abs(fix.shift_mm)),
+    }  # fmt: skip
+    words = (
+        "After pass {n}: the screw at {hold} kept, the indicator at {park} brought from {now} to {to} ({shift} there)."
+    )
+    return in_units(units, words, **values)
+
+
+_ACROSS = 8
+"""Readings in a row of the table; more go on below."""
+
+
+def _read_in(sweep: Sweep, units: UnitSystem) -> Iterable[Block]:
+    """Every reading of a pass under its station, as it was typed."""
     fine: UnitName = "thou" if units == "in" else "mm"
-    told = "; ".join(f"{r.station.shown(units)}: {r.reading.shown(fine)}" for r in sweep.readings)
-    return f"Read in the last pass, {units}: {fine}. {told}."
+    rolled = any(r.line for r in sweep.readings)
+    for first in range(0, len(sweep.readings), _ACROSS):
+        part = sweep.readings[first : first + _ACROSS]
+        blank = [""] * (_ACROSS - len(part))
+        heads = [f"At, {units}", *(r.station.shown(units) + (f" {r.line}" if rolled else "") for r in part), *blank]
+        row = [f"read, {fine}", *(r.reading.shown(fine) for r in part), *blank]
+        widths = (0.16, *[0.84 / _ACROSS] * _ACROSS)
+        yield from table(tuple(heads), [tuple(row)], widths, tuple(range(1, _ACROSS + 1)))
 
 
 def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) -> tuple[str, ...]:
     return (
         str(number),
-        sweep.created[:16].replace("T", " "),
+        local_minute(sweep.created),
         format_fine(figures.rise_mm, units, sign=True),
         format_fine(figures.expanded_mm, units),
         "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),

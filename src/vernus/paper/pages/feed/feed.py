@@ -18,6 +18,7 @@ from vernus.job.feed.mesh import MeshResult
 from vernus.job.fields import LengthEntry, field_unit, quantities
 from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
+from vernus.job.moments import local_day
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.drawing.feed.feed import paint_made
 from vernus.paper.drawing.machine.stroke import paint_stroke
@@ -137,7 +138,7 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
         before_after = [
             (
                 REWORKED[r.figure], "–" if r.before is None else format_size(r.before.mm, units),
-                "–" if r.after is None else format_size(r.after.mm, units), r.how or "–", r.created[:10],
+                "–" if r.after is None else format_size(r.after.mm, units), r.how or "–", local_day(r.created),
                 "–" if r.minutes is None else f"{r.minutes:g} min",
             )
             for r in worked

@@ -12,6 +12,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Photo
 from vernus.job.keep.photo import before_of, measured_in, photos_of, place_rows, said_of
+from vernus.job.moments import local_day
 from vernus.paper.drawing.keep.photo import PhotoShown, paint_photo, paint_photos, photo_place
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, table
@@ -28,7 +29,7 @@ def picture_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterabl
     for n, photo in enumerate(p for p in photos if p.id not in shown_before):
         if not n:
             yield heading("Pictures")
-        yield Words(f"{photo.created[:10]}: {said_of(job, photo)}", after=3, keep_with_next=True)
+        yield Words(f"{local_day(photo.created)}: {said_of(job, photo)}", after=3, keep_with_next=True)
         yield Picture(partial(_draw, job=job, photo=photo), _TALL)
         measured = measured_in(photo)
         rows = place_rows(photo, measured, units)
@@ -43,9 +44,9 @@ def picture_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterabl
 def _draw(painter: QPainter, room: QRectF, *, job: Job, photo: Photo) -> None:
     """Decoded only when its page is painted, so that many pictures don't lie in memory together."""
     before = before_of(job, photo)
-    after = PhotoShown(photo, image_of(job, photo), f"after, {photo.created[:10]}")
+    after = PhotoShown(photo, image_of(job, photo), f"after, {local_day(photo.created)}")
     if before is None:
         paint_photo(painter, photo_place(after, room), after, PRINT, measured=True)
         return
-    first = PhotoShown(before, image_of(job, before), f"before, {before.created[:10]}")
+    first = PhotoShown(before, image_of(job, before), f"before, {local_day(before.created)}")
     paint_photos(painter, room, (first, after), PRINT)

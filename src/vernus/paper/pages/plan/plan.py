@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
@@ -22,6 +21,7 @@ from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.make.holes_there import used_by
+from vernus.job.moments import today
 from vernus.job.plan.display import display_of
 from vernus.job.plan.faces import faces_result, play_told
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
@@ -179,7 +179,7 @@ def _swap(job: Job, units: UnitSystem) -> Iterable[Block]:
 
 def _card(job: Job, units: UnitSystem) -> Iterable[Block]:
     lines = card_lines(job)
-    plan = plan_card(job, lines, datetime.now(UTC).date())
+    plan = plan_card(job, lines, today())
     yield subheading("Job card")
     rows = [
         (

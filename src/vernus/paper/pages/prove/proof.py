@@ -23,6 +23,7 @@ from vernus.job.entities import (
     Wire,
 )
 from vernus.job.fields import quantities
+from vernus.job.moments import local_day, local_minute, today
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import current_run
 from vernus.job.prove.calibrate.found import CalibrationResult
@@ -135,7 +136,7 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
 
 def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
     result = calibration_result(job, run)
-    yield subheading(f"Calibration, {run.created[:16].replace('T', ' ')} UTC")
+    yield subheading(f"Calibration, {local_minute(run.created)}")
     if not result.true_mm:
         yield Words(result.instruction.text(units))
         return
@@ -203,7 +204,7 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         return
     run = runs[-1]
     result = positioning_result(job, axis, run)
-    yield subheading(f"Positioning, {run.created[:16].replace('T', ' ')} UTC")
+    yield subheading(f"Positioning, {local_minute(run.created)}")
     if temperatures_in_words(run, units):
         yield Words(temperatures_in_words(run, units))
     figures = result.figures
@@ -246,9 +247,9 @@ def wall_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block
     yield Words(f"{job.machine.name}: {title}", size=22, bold=True, after=4)
     profile = profile_of(job)
     named = f"{profile.name}. " if profile is not None and profile.name else ""
-    today = datetime.now(UTC).date().isoformat()
+    this_day = today().isoformat()
     lost = " Key these in again if the display loses them." if shown else ""
-    yield Words(f"{named}Printed {today}.{lost}", after=14)
+    yield Words(f"{named}Printed {this_day}.{lost}", after=14)
     for axis in axes:
         yield from _wall_axis(job, axis, units)
     if shown:
@@ -272,7 +273,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     latest = {entry.method: entry for entry in keyed}
     for entry in latest.values():
         said = keyed_words(job, entry).text(units)
-        yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {entry.created[:10]}", size=15, bold=True)
+        yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {local_day(entry.created)}", size=15, bold=True)
     yield from said_blocks(job, axis, units, "key_in", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
@@ -287,7 +288,7 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         if result.budget is not None and result.error_mm is not None:
             kit = reference_of(job, runs[-1])
             against = kit.name if kit is not None else runs[-1].reference or "a reference not named"
-            yield Words(f"Last check {runs[-1].created[:10]}, against {against}.", size=13)
+            yield Words(f"Last check {local_day(runs[-1].created)}, against {against}.", size=13)
             yield from said_blocks(job, axis, units, "verdict", about="display", size=13)
         if not result.settled:
             yield Words(f"It is not settled: {result.instruction.text(units)}", size=13)
