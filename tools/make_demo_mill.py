@@ -285,7 +285,7 @@ checks = [
         ("500", "500.005"),
     )
 ]
-run |= {"set_counts": 200.0}
+run |= {"set_counts": 200.0, "scale_c": 17.8, "reference_c": 17.8}
 add(CalibrationRun.model_validate({"id": "x-run-2", "method": "factor", "checks": checks, **run}))
 chance = random.Random(12)
 targets = [mm(t) for t in ("10", "178", "315", "530", "670")]

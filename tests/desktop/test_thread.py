@@ -88,11 +88,11 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     hands.press("Ctrl+G")
     assert window._current == "reader"
     hands.press(KEYS["calibrate"])
-    hands.enter(moved, shown)
+    hands.enter(moved, shown, moved, shown, moved, shown)
     assert window.sheets["calibrate"].headline.figure.text() in ("leave 200 per mm", "leave 5080 per inch")
     hands.press("Ctrl+Return")
     assert session.job.all(Compensation) == [], "what is left as it is isn't keyed in"
-    hands.enter(moved, moved)
+    hands.enter(*[moved] * 6)
     assert window.sheets["calibrate"].headline.word.text() == "PASS"
 
     hands.press("Ctrl+G")

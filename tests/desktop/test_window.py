@@ -27,7 +27,7 @@ def test_the_demo_opens_where_the_first_axis_needs_work(window, demo):
     assert window.session.axis.name == "X"
     window.session.show_axis("axis-y")
     assert "Align" in window.route.next_title.text()
-    assert "X: next, Power feed" in window.route.others.text()
+    assert "X: next, Fit" in window.route.others.text()
 
 
 def test_each_demo_machine_is_one_button_away(window, hands):

@@ -177,6 +177,19 @@ class Ppm:
 
 
 @dataclass(frozen=True)
+class Reads:
+    """How much a display reads too long (positive) or too short, relative; the sign is a word."""
+
+    ppm: float
+
+    def show(self, _system: UnitSystem) -> str:
+        """In whole parts per million, and which way."""
+        size = f"{abs(self.ppm):,.0f} ppm".replace(",", "\u202f")
+        way = "" if round(self.ppm) == 0 else " too long" if self.ppm > 0 else " too short"
+        return size + way
+
+
+@dataclass(frozen=True)
 class Temperature:
     """A temperature inside a sentence: in °C, for readers in inches in °F as well."""
 

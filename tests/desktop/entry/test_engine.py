@@ -6,6 +6,7 @@ import pytest
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit
 
 from vernus.desktop.sheet_list import KEYS, SHEETS
+from vernus.job.align.passes import next_to_read
 from vernus.job.entities import Hole, Measure, MountPart, PowerFeed, SolidBox, Sweep, TravelSurvey
 
 
@@ -145,7 +146,7 @@ def test_nothing_of_one_job_is_open_in_the_next(window, hands, bench_mill, tmp_p
     assert (window.start.machine.text(), window.start.name.text()) == ("", "My machine")
 
 
-def test_a_reading_taken_again_at_a_station_takes_the_place_of_the_first(window, hands, bench_mill):
+def test_a_reading_taken_again_at_a_station_is_a_second_look_and_the_next_one_is_asked(window, hands, bench_mill):
     hands.press(KEYS["align"])
     sheet = window.sheets["align"]
     hands.enter("0", "0.02")
@@ -153,7 +154,8 @@ def test_a_reading_taken_again_at_a_station_takes_the_place_of_the_first(window,
     sheet.station.line.setText(first.shown("mm"))
     hands.enter("0.03")
     readings = bench_mill.job.all(Sweep)[0].readings
-    assert [r.reading.mm for r in readings] == [0.03, 0.02]
+    assert [r.reading.mm for r in readings] == [0, 0.02, 0.03]
+    assert next_to_read(sheet.sweep()).mm == sheet.sweep().stations[2].mm
 
 
 def test_a_proposed_figure_typed_again_is_confirmed(window, hands, bench_mill):

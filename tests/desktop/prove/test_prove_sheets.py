@@ -236,7 +236,7 @@ def test_a_crash_noted_in_the_log_makes_a_check_due(window, hands, demo):
     hands.enter("ran the table into the vice")
     assert demo.job.all(LogEntry)[-1].event == "crash"
     assert "X: A check is due since" in sheet.due.text()
-    assert sheet.checks.rows.rows[0][2].startswith("Changed by")
+    assert sheet.checks.rows.rows[0][2].startswith("Reads")
 
 
 def test_the_wall_sheet_tells_what_is_keyed_in_and_the_report_has_the_proof(window, hands, demo, tmp_path):

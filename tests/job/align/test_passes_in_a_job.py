@@ -3,8 +3,9 @@
 import pytest
 
 from vernus.core.finding import Fine
-from vernus.job.align.edits import current_sweep, with_reading, with_readings
+from vernus.job.align.edits import current_sweep, first_sweep, with_reading, with_readings
 from vernus.job.align.passes import next_to_read, result_in_job
+from vernus.job.align.proposed import as_proposed
 from vernus.job.align.reader import reader_result
 from vernus.job.document import new_id
 from vernus.job.entities import GapCheck, ReaderSetting
@@ -92,3 +93,18 @@ def test_typed_limits_of_the_gap_are_the_limits(made, limits, passes):
     made.job.apply("reader", [setting, *checks])
     assert (reader_result(made.job, made.axis()).verdict == "pass") is passes
     assert (reader_result(made.job, made.axis()).verdict == "fail") is not passes
+
+
+def test_ends_only_is_two_stations_there_and_back_with_as_many_repeats_as_one_likes(made):
+    sweep = first_sweep(made.job, made.axis(), "edge", "body", made.job.info.units)
+    sweep = as_proposed(made.job, made.axis(), sweep.with_(order="ends"))
+    low, high = sweep.stations
+    for station, reading in ((low, "0"), (high, "0.31"), (high, "0.31"), (low, "0.002"), (low, "0.001")):
+        sweep = with_reading(sweep, station, made.length(f"{reading} mm"))
+    assert next_to_read(sweep) is None
+    assert result_in_job(made.job, sweep).alignment.verdict == "fail"
+    two = sweep.with_(readings=sweep.readings[:2])
+    assert next_to_read(two).mm == high.mm
+    assert result_in_job(made.job, two).alignment.verdict == "fail", "a dozen divisions beyond the tolerance"
+    near = two.with_(readings=(two.readings[0], two.readings[1].model_copy(update={"reading": made.length("0.02 mm")})))
+    assert result_in_job(made.job, near).alignment.verdict == "unsure", "two readings never pass"

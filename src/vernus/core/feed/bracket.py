@@ -239,15 +239,9 @@ def _gears_over_the_top(bracket: Bracket) -> list[Finding]:
 
 
 def _held(bracket: Bracket, thickness_mm: float) -> list[Finding]:
-    """How the unit is held: heads behind the plate, or studs that want their thread."""
+    """How the unit is held: by slots long enough, or by studs that want their thread."""
     if not bracket.studs:
-        told = finding(
-            "heads-behind",
-            "info",
-            "The unit's bolts go in from the machine's side: their heads lie behind the plate.",
-            "See that nothing is there, or sink them; they are put in before the plate goes on.",
-        )
-        return [told, *_slots(bracket)]
+        return _slots(bracket)
     wants = plan_hole(thread_named(bracket.unit_screw), "steel").min_thread_depth_mm
     if thickness_mm >= wants - 1e-9:
         return []
@@ -380,8 +374,8 @@ def how_held(bracket: SolvedBracket, thread: str, *, studs: bool = False) -> Sen
         )
         return Sentence(words, values)
     return Sentence(
-        "Bolts of {thread} through the slots, as drawn; or, where the unit's own foot is slotted, studs in round holes "
-        "tapped {deep} deep at least.",
+        "Bolts of {thread} through the slots from the machine's side, put in before the plate goes on, their heads "
+        "behind it; or, where the unit's own foot is slotted, studs in round holes tapped {deep} deep at least.",
         values,
     )
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.budget import BudgetLine, combine
-from vernus.core.finding import Finding, Ppm, Sentence, Temperature, finding
+from vernus.core.finding import Finding, Sentence, Temperature, finding
 from vernus.core.uncertainty import student_t95
 
 Event = Literal["", "crash", "cleaned", "moved"]
@@ -48,12 +48,15 @@ class Change:
 
     def in_words(self) -> Sentence:
         """The change as a sentence."""
-        values = {"change": Ppm(self.ppm), "u": f"{self.expanded_ppm or 0:.0f}"}
+        way = "longer" if self.ppm > 0 else "shorter"
+        size = f"{abs(self.ppm):,.0f} ppm".replace(",", "\u202f")
+        values = {"size": size, "way": way, "u": f"{self.expanded_ppm or 0:.0f}"}
         if self.verdict == "unsure":
-            return Sentence("Changed by {change}; how sure that is can't be said of one move or two stations.", values)
+            words = "Reads {size} {way} than before; how sure that is can't be said of one move or two stations."
+            return Sentence(words, values)
         if self.verdict == "unchanged":
-            return Sentence("Changed by {change}, inside the ± {u} ppm of both: not a change.", values)
-        return Sentence("Changed by {change}, more than the ± {u} ppm of both: something did change.", values)
+            return Sentence("Reads {size} {way} than before, inside the ± {u} ppm of both: not a change.", values)
+        return Sentence("Reads {size} {way} than before, more than the ± {u} ppm of both: something changed.", values)
 
 
 def change_between(before: Proof, after: Proof) -> Change:

@@ -29,7 +29,8 @@ class BracketSheet(OfFeed):
     title = "Bracket"
     part = "bracket"
     about = "Bracket of the feed on"
-    widths = (150, 74)
+    widths = (150, 92)
+    most_rows = 2
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)

@@ -27,7 +27,6 @@ from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed
 from vernus.job.known import feed_of
 
 E = TypeVar("E", bound=Entity)
-MOST_ROWS = 4
 
 
 class OfFeed(Sheet):
@@ -38,6 +37,7 @@ class OfFeed(Sheet):
     """What the sheet is about, before the axis."""
     columns: Sequence[str] = ("what", "", "in figures")
     widths: tuple[int, int] = (100, 80)
+    most_rows = 4
     caution = (
         "Isolate and lock off the machine before hands go near screw or gears. Supply and earthing follow local "
         "electrical codes."
@@ -182,7 +182,7 @@ class OfFeed(Sheet):
         self.below.rows.show_rows([Column(title, False) for title in self.columns], rows)
         self.below.fix_widths(dict(enumerate(self.widths)))
         self.below.resizeRowsToContents()
-        self.below.keep_to(0 if self.on_bench else len(rows), MOST_ROWS, 2)
+        self.below.keep_to(0 if self.on_bench else len(rows), self.most_rows, 1)
 
     def look(self) -> None:
         """The drawing with its words."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QComboBox, QStackedWidget, QVBoxLayout, QWidget
 
 from vernus.core.errors import VernusError
-from vernus.core.finding import Ppm
+from vernus.core.finding import Reads
 from vernus.core.units import format_length
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.photo_view import PhotoView
@@ -201,11 +201,11 @@ class LogSheet(Sheet):
             else f"{axis.name} was not calibrated yet."
         )
         self.checks.rows.show_rows(
-            [Column("when", False), Column("off nominal"), Column("change", False)],
+            [Column("when", False), Column("it reads"), Column("change", False)],
             [
                 [
                     date_of(k.proof.day),
-                    f"{Ppm(k.proof.ppm).show(self.session.units)} ± {k.proof.expanded_words()}",
+                    f"{Reads(k.proof.ppm).show(self.session.units)} ± {k.proof.expanded_words()}",
                     "" if k.change is None else k.change.in_words().text(self.session.units),
                 ]
                 for k in reversed(kept)

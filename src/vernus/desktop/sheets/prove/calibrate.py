@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Fine, Ppm, in_units
+from vernus.core.finding import Fine, Reads, in_units
 from vernus.core.units import UnitSystem, format_fine, format_keyed, format_plain
 from vernus.desktop.parts.check_field import CheckField
 from vernus.desktop.parts.draft import Draft
@@ -354,7 +354,9 @@ class CalibrateSheet(Sheet):
             fit = result.factor
             scatter = fit.residual_sd_mm
             sd = "" if scatter is None else in_units(units, ", scatter {sd}", sd=Fine(scatter))
-            found = f"linear factor {result.measured(run.per)}; {Ppm(fit.ppm).show(units)}{sd}{left}"
+            found = (
+                f"linear factor {result.measured(run.per)}; reads {Reads((fit.slope - 1) * 1e6).show(units)}{sd}{left}"
+            )
             figure = f"leave {run.set_factor:.6f}" if leave else result.keyed.words.text(units)
             self.headline.show_answer(self.session, figure, found, mark, result.budget, _OVER)
         elif result.table is not None:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
+from vernus.core.feed.bracket import how_held
 from vernus.core.feed.fit import FitItem
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Fine, Mm, in_units
@@ -68,6 +69,7 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if result.bracket is not None:
         yield Words("Feed bracket, to scale. " + result.bracket.instruction.text(units), keep_with_next=True)
         yield from drawn_part(result.bracket.part, result.bracket.rows, units)
+        yield Words(how_held(result.bracket, feed.unit_thread, studs=feed.feet == "slots").text(units))
     if result.cover is not None:
         yield Words("Gear cover. " + result.cover.words.text(units))
     chain = result.fit.chain

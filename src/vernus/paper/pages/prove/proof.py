@@ -7,8 +7,8 @@ from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Fine, Mm, Ppm, Sentence, in_units
-from vernus.core.units import UnitSystem, format_fine, format_keyed, format_length, format_plain
+from vernus.core.finding import Fine, Mm, Reads, Sentence, in_units
+from vernus.core.units import UnitName, UnitSystem, format_fine, format_keyed, format_length, format_plain
 from vernus.core.verdict_words import ANSWERS, VERDICTS
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
 from vernus.job.connect.powerup import powerup_of, powerup_result
@@ -83,19 +83,19 @@ def _by_hand(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     words = dict(quantities(FeelRecord)["test"].choices)
     results = {test: feel_result(job, axis, record) for test, record in records.items()}
     yield subheading("Tests by hand")
+    fine: UnitName = "thou" if units == "in" else "mm"
     rows = [
         (
             words[test],
             "–" if r.figure_mm is None else format_fine(r.figure_mm, units),
             format_fine(r.limit_mm, units),
             ANSWERS[r.verdict],
-            ", ".join(v.shown(units) for v in records[test].values),
+            ", ".join(v.shown(fine) for v in records[test].values),
         )
         for test, r in results.items()
     ]
-    yield from table(
-        ("Test", "Worst", "Allowed", "Verdict", f"Read, {units}"), rows, (0.3, 0.13, 0.13, 0.14, 0.3), (1, 2)
-    )
+    heads = ("Test", "Worst", "Allowed", "Verdict", f"Read, {fine}")
+    yield from table(heads, rows, (0.3, 0.13, 0.13, 0.14, 0.3), (1, 2))
     for result in results.values():
         for found in result.findings:
             yield Words(f"–  {found.what.text(units)} {found.remedy.text(units)}", indent=8, after=3)
@@ -177,7 +177,8 @@ def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSys
     if result.counts is not None:
         return f"{do}; measured {result.measured(run.per)}."
     if result.factor is not None:
-        return f"{do}; linear factor {result.measured(run.per)}, {Ppm(result.factor.ppm).show(units)}."
+        reads = Reads((result.factor.slope - 1) * 1e6).show(units)
+        return f"{do}; linear factor {result.measured(run.per)}, reads {reads}."
     if result.table is None:
         return f"{do}."
     return in_units(units, "{do}, leaving {left} at most.", do=do, left=Fine(result.table.max_residual_mm))
@@ -190,12 +191,12 @@ def _history(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield subheading("Calibrations over time")
     rows = [
         (
-            date_of(k.proof.day), Ppm(k.proof.ppm).show(units), k.proof.expanded_words(),
+            date_of(k.proof.day), Reads(k.proof.ppm).show(units), k.proof.expanded_words(),
             "" if k.change is None else k.change.in_words().text(units),
         )
         for k in kept
     ]  # fmt: skip
-    yield from table(("When", "Off nominal", "±, 95 %", "Since the one before"), rows, (0.17, 0.16, 0.15, 0.52), (1, 2))
+    yield from table(("When", "It reads", "±, 95 %", "Since the one before"), rows, (0.17, 0.16, 0.15, 0.52), (1, 2))
 
 
 def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
