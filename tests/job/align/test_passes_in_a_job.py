@@ -99,10 +99,11 @@ def test_ends_only_is_two_stations_there_and_back_with_as_many_repeats_as_one_li
     sweep = first_sweep(made.job, made.axis(), "edge", "body", made.job.info.units)
     sweep = as_proposed(made.job, made.axis(), sweep.with_(order="ends"))
     low, high = sweep.stations
-    for station, reading in ((low, "0"), (high, "0.31"), (high, "0.31"), (low, "0.002"), (low, "0.001")):
+    for station, reading in ((low, "0"), (high, "0.31"), (high, "0.31"), (low, "0"), (low, "0")):
         sweep = with_reading(sweep, station, made.length(f"{reading} mm"))
     assert next_to_read(sweep) is None
-    assert result_in_job(made.job, sweep).alignment.verdict == "fail"
+    found = result_in_job(made.job, sweep)
+    assert found.alignment.verdict == "fail", [f.what.text() for f in found.findings]
     two = sweep.with_(readings=sweep.readings[:2])
     assert next_to_read(two).mm == high.mm
     assert result_in_job(made.job, two).alignment.verdict == "fail", "a dozen divisions beyond the tolerance"
