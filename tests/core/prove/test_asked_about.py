@@ -8,6 +8,7 @@ import pytest
 from vernus.core.budget import blunders_of_line, written_step
 from vernus.core.machine.travel import measure_travel
 from vernus.core.prove.diagnosis import odd_readings, wave_targets, widest_phase
+from vernus.core.prove.feel import judge_steps
 from vernus.core.prove.part_check import check_distances, check_places
 
 PLACES = [(50 * math.cos(math.radians(a)), 50 * math.sin(math.radians(a))) for a in range(0, 360, 30)]
@@ -74,3 +75,13 @@ def test_the_targets_proposed_see_nine_tenths_of_a_wave(lead):
     gap = widest_phase([t for t in wave_targets(5, 395, lead) if 130 < t < 160], lead)
     assert math.cos(math.pi * gap) >= 0.92
     assert widest_phase([0, lead, 2 * lead], lead) == 1.0
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_steps_that_all_come_by_one_ratio_are_a_matter_of_counts_and_not_of_the_gib(unit):
+    asked = 0.025 * unit
+    for ratio, code in ((3.0, "steps-by-a-ratio"), (0.5, "steps-by-a-ratio"), (1.0, None)):
+        found = judge_steps([asked * ratio] * 10, asked, 0.005 * unit)
+        assert [f.code for f in found.findings if f.severity == "caution"] == ([code] if code else [])
+    mixed = judge_steps([0.0, asked, 0.0, 2 * asked, 0.0, 2.2 * asked, asked], asked, 0.005 * unit)
+    assert "steps-by-a-ratio" not in {f.code for f in mixed.findings}

@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from vernus.core.align.corrections import EndMoves, Roll, shims_at_ends
-from vernus.core.align.sweep import Alignment, Correction, Indicator
+from vernus.core.align.sweep import Alignment, Correction, Indicator, which_way
 from vernus.core.finding import BodySide, BodySideName, Finding, Fine, Mm, Sentence, conclusion
 from vernus.core.make.shims import ShimPick, ShimStock, pick_shims
 from vernus.core.make.stacks import jack_turns, level_plane
@@ -40,12 +40,13 @@ def instruct(
     if sweep.verdict == "pass":
         screws = "Leave it" if by in ("slots", "restick") else "Leave the screws alone"
         return conclusion(
-            screws + ": {rise} over {over} is inside {tolerance}. Tighten, then sweep once more, since tightening "
-            "moves things."
+            screws + ": it {way} {rise} over {over}, inside {tolerance}. Tighten, then sweep once more, since "
+            "tightening moves things."
             if by != "restick"
-            else screws + ": {rise} over {over} is inside {tolerance}. Roll it down, and sweep once more.",
+            else screws + ": it {way} {rise} over {over}, inside {tolerance}. Roll it down, and sweep once more.",
             {
-                "rise": Fine(sweep.rise_mm, sign=True),
+                "way": which_way(sweep),
+                "rise": Fine(abs(sweep.rise_mm)),
                 "over": Mm(sweep.judged_mm),
                 "tolerance": Fine(sweep.tolerance_mm),
             },

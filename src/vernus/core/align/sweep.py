@@ -450,6 +450,11 @@ def correct(
     )
 
 
+def which_way(sweep: Alignment) -> str:
+    """Which way a body leans as its stations grow: a sign in words."""
+    return "falls away" if sweep.rise_mm < 0 else "comes nearer by"
+
+
 def cosine_error(length_mm: float, slope: float) -> float:
     """How much a tilted scale misreads (mm) over ``length_mm``: L·(1 − cos b)."""
     return length_mm * 2 * math.sin(math.atan(slope) / 2) ** 2

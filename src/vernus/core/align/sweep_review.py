@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vernus.core.align.sweep import Alignment, Indicator, finer_than_the_dial
-from vernus.core.finding import Finding, Fine, Mm, Rate, Tiny, finding
+from vernus.core.align.sweep import Alignment, Indicator, finer_than_the_dial, which_way
+from vernus.core.finding import BodySide, Finding, Fine, Mm, Rate, Tiny, finding
 
 LEVER_MM = 15.0  # length of a common test indicator's lever; common practice, no source
 SHORT_SWEEP = 0.75  # of the length the tolerance is for
@@ -130,9 +130,11 @@ def _tilted(sweep: Alignment) -> Finding:
     return finding(
         "tilted",
         "caution",
-        "Over {over} it rises {rise} ± {expanded}: tilted by more than the tolerance of {tolerance}.",
+        "Over {over} it {way} {rise} ± {expanded} toward the {end} end, more than the tolerance of {tolerance}.",
         "Correct it at one end, the other one held, as the instruction says; then sweep again.",
         over=Mm(sweep.judged_mm),
+        way=which_way(sweep),
+        end=BodySide("right"),
         rise=Fine(abs(sweep.rise_mm)),
         expanded=Fine(sweep.expanded_mm),
         tolerance=Fine(sweep.tolerance_mm),
@@ -155,21 +157,27 @@ def _cannot_tell(sweep: Alignment) -> Finding:
         return finding(
             "two-readings",
             "info",
-            "Two readings rise {rise} over {over}; nothing shows how well they repeat, so this can't be told.",
+            "By two readings it {way} {rise} over {over} toward the {end} end; nothing shows how well they repeat, "
+            "so this can't be told.",
             "Read more stations between the two, or these two again.",
-            rise=Fine(sweep.rise_mm, sign=True),
+            way=which_way(sweep),
+            end=BodySide("right"),
+            rise=Fine(abs(sweep.rise_mm)),
             over=Mm(sweep.judged_mm),
         )
     return finding(
         "cannot-tell",
         "info",
-        "Over {over} it rises {rise} ± {expanded} against a tolerance of {tolerance}: this sweep can't tell.",
+        "Over {over} it {way} {rise} ± {expanded} toward the {end} end, against a tolerance of {tolerance}: this sweep "
+        "can't tell.",
         "An uncertainty of {settle} would settle it: sweep a longer stretch, read more stations, or use an indicator "
         "with finer divisions."
         if sweep.settle_mm > 0
         else "The value lies on the tolerance itself, so no measurement settles it: correct it anyway.",
         over=Mm(sweep.judged_mm),
-        rise=Fine(sweep.rise_mm, sign=True),
+        way=which_way(sweep),
+        end=BodySide("right"),
+        rise=Fine(abs(sweep.rise_mm)),
         expanded=Fine(sweep.expanded_mm),
         tolerance=Fine(sweep.tolerance_mm),
         settle=Fine(sweep.settle_mm),

@@ -59,7 +59,21 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
                 limit=Fine(limit_mm),
             )
         )
-    if worst > limit_mm and any(s < asked_mm / 2 for s in rest) and any(s > 1.5 * asked_mm for s in rest):
+    ratio = _constant_ratio(rest, asked_mm, limit_mm)
+    if worst > limit_mm and ratio is not None:
+        found.append(
+            finding(
+                "steps-by-a-ratio",
+                "caution",
+                "Every step of {step} comes as {came}: always {ratio} times as much, so nothing sticks.",
+                "Look at the counts or the resolution set, at a display in the other unit or in diameter, or at a rack "
+                "or pinion of another pitch.",
+                step=Fine(asked_mm),
+                came=Fine(asked_mm * ratio),
+                ratio=f"{ratio:.3g}",
+            )
+        )
+    elif worst > limit_mm and any(s < asked_mm / 2 for s in rest) and any(s > 1.5 * asked_mm for s in rest):
         found.append(
             finding(
                 "sticks",
@@ -85,6 +99,20 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
     grave = [f for f in found if f.severity == "caution"]
     words = grave[0].remedy if grave else Sentence("Every step comes: nothing sticks or is lost.")
     return FeelResult("fail" if grave else "pass", worst, limit_mm, tuple(found), words)
+
+
+def _constant_ratio(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> float | None:
+    """How many times as much every step is, where all agree and it isn't once; None otherwise.
+
+    Agree: within the limit of their median, and within a tenth of it.
+    """
+    if len(shown_mm) < 3:
+        return None
+    middle = statistics.median(shown_mm)
+    near = min(limit_mm, abs(middle) / 10) if middle else 0.0
+    if middle <= 0 or any(abs(s - middle) > max(near, asked_mm / 20) for s in shown_mm):
+        return None
+    return middle / asked_mm if abs(middle / asked_mm - 1) > 0.25 else None
 
 
 def judge_zero(returns_mm: Sequence[float], limit_mm: float) -> FeelResult:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any, TypeVar
 
 from PySide6.QtCore import QSize
@@ -25,6 +26,8 @@ from vernus.job.entities import Axis, Entity, PowerFeed
 from vernus.job.feed.asked import ASKED, FeedSheet
 from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed
 from vernus.job.known import feed_of
+from vernus.paper.drawing.machine.stroke import paint_stroke
+from vernus.paper.pages.machine.stroke import stroke_picture
 
 E = TypeVar("E", bound=Entity)
 
@@ -73,6 +76,14 @@ class OfFeed(Sheet):
     def drawing_of(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
         """The drawing; None while nothing can be drawn."""
         return None
+
+    def line_of_axis(self, result: FeedResult) -> Paint | None:
+        """The line of the axis with its trips; None while it can't be drawn."""
+        job, axis = self.session.job, self.session.axis
+        if result.stops.stroke is None or job is None or axis is None:
+            return None
+        picture = stroke_picture(job, axis)
+        return partial(paint_stroke, picture=picture, inks=self.session.inks, units=self.session.units)
 
     def caption_of(self, feed: PowerFeed, result: FeedResult) -> str:
         """What is drawn, in words under it."""

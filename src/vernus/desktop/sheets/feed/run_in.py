@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
 from typing import Any
 
 from vernus.core.feed.speeds import CHECKS
@@ -17,9 +16,7 @@ from vernus.job.entities import Entity, PowerFeed, RemovedPart, Rework
 from vernus.job.feed.feed import FeedResult, before_of, made_now, put_back, still_to_make
 from vernus.job.fields import LengthEntry
 from vernus.job.moments import local_day
-from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.pages.feed.feed import REWORKED
-from vernus.paper.pages.machine.stroke import stroke_picture
 
 
 class RunInSheet(OfFeed):
@@ -98,11 +95,7 @@ class RunInSheet(OfFeed):
         self.headline.show_answer(self.session, f"{done} of {len(CHECKS)} checked", "; ".join(told), mark)
 
     def drawing_of(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
-        job, axis = self.session.job, self.session.axis
-        if result.stops.stroke is None or job is None or axis is None:
-            return None
-        picture = stroke_picture(job, axis)
-        return partial(paint_stroke, picture=picture, inks=self.session.inks, units=self.session.units)
+        return self.line_of_axis(result)
 
     def rows_of(self, feed: PowerFeed, result: FeedResult) -> list[list[str]]:
         noted = [[REWORKED[r.figure], local_day(r.created), self._done(r)] for r in self.of_axis(Rework)]

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from vernus.core.machine.stroke import Stroke
 from vernus.core.units import format_plain
 from vernus.desktop.parts.figure_row import FigureRow
@@ -16,9 +14,7 @@ from vernus.desktop.sheets.feed.of_feed import OfFeed
 from vernus.job.entities import Axis, PowerFeed, RunOnTest
 from vernus.job.feed.feed import FeedResult
 from vernus.job.known import ran_on_mm
-from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.pages.feed.feed import WAYS
-from vernus.paper.pages.machine.stroke import stroke_picture
 
 
 class TripsSheet(OfFeed):
@@ -61,11 +57,7 @@ class TripsSheet(OfFeed):
         return "" if result.speeds is None else result.speeds.in_words().text(self.session.units)
 
     def drawing_of(self, feed: PowerFeed, result: FeedResult) -> Paint | None:
-        job, axis = self.session.job, self.session.axis
-        if result.stops.stroke is None or job is None or axis is None:
-            return None
-        picture = stroke_picture(job, axis)
-        return partial(paint_stroke, picture=picture, inks=self.session.inks, units=self.session.units)
+        return self.line_of_axis(result)
 
 
 def _stopped(result: FeedResult) -> MarkName | None:
