@@ -15,7 +15,7 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import SEVERITIES, Finding, Sentence, conclusion, directed, finding, in_order
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
-from vernus.job.align.reader import reader_result
+from vernus.job.align.reader import reader_result, rod_set
 from vernus.job.connect.cables import cable_result
 from vernus.job.connect.powerup import powerup_result
 from vernus.job.document import LOGGED, Job
@@ -349,12 +349,15 @@ def _align(job: Job, axis: Axis) -> Look:
     step: Sentence | None = None
     words = dict(TARGETS)
     for target in targets_of(job, axis):
+        settled = target == "rod" and rod_set(job, axis)
         for plane in (*PLANES, "roll"):
             last = latest_read(passes(job, axis.id, plane, target))
             if last is None:
-                if plane != "roll":
+                if plane != "roll" and not settled:
                     open_ += 1
-                    step = step or Sentence(f"Sweep the {words[target]} with the indicator, {plane} plane.")
+                    step = step or (_SET_ROD if target == "rod" else Sentence(
+                        f"Sweep the {words[target]} with the indicator, {plane} plane."
+                    ))  # fmt: skip
                 continue
             begun = True
             result = result_in_job(job, last)
@@ -371,6 +374,10 @@ def _align(job: Job, axis: Axis) -> Look:
     return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 
 
+_SET_ROD = Sentence(
+    "Set the rod by running the reader to both ends and feeling for bind; tick that on Reader. Or sweep it with the "
+    "indicator."
+)
 _ALL_PASSES = "all passes"
 
 

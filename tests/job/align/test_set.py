@@ -2,6 +2,7 @@
 
 import pytest
 
+from vernus.job.align.edits import current_sweep, with_reading
 from vernus.job.align.reader import checks_for, reader_result
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
@@ -11,6 +12,7 @@ from vernus.job.keep.steps import steps_of
 from vernus.job.known import measuring_length, plan_of
 from vernus.job.make.delivered import compare_delivery, contents_of, turned
 from vernus.job.plan.scale import scale_plan, scale_result
+from vernus.job.review import review_axis
 
 
 def mm(text):
@@ -159,3 +161,15 @@ def test_a_tape_has_no_clips_and_a_rod_no_gap_to_set(job, axis):
     answers = dict.fromkeys(checks_for(job, axis), "yes")
     job.apply("checked", [ReaderSetting(id="r", axis_id=axis.id, **answers)])
     assert reader_result(job, axis).done
+
+
+def test_a_rod_set_by_running_its_reader_to_both_ends_needs_no_sweep(job, axis):
+    job.apply("rod", [plan_of(job, axis).with_(family="rod", measuring=mm("300"))])
+    for plane in ("face", "edge"):
+        sweep = current_sweep(job, axis, plane, "mm", "reader")
+        for station in (*sweep.stations, sweep.stations[0]):
+            sweep = with_reading(sweep, station, mm("0"))
+        job.apply(plane, [sweep])
+    assert review_axis(job, axis).states["align"] == "begun"
+    job.apply("set", [ReaderSetting(id="r", axis_id=axis.id, anchored="yes", free="yes")])
+    assert review_axis(job, axis).states["align"] == "done"

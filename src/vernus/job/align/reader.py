@@ -85,6 +85,12 @@ def gap_wanted(job: Job, axis: Axis) -> tuple[float, float]:
     return min(low, high), max(low, high)
 
 
+def rod_set(job: Job, axis: Axis) -> bool:
+    """Whether a rod was set by running its reader to both ends: anchored there in order, and nothing binds."""
+    setting = setting_of(job, axis, "none")
+    return (setting.anchored, setting.free) == ("yes", "yes")
+
+
 def reader_result(job: Job, axis: Axis) -> ReaderResult:
     """What was noted on the Reader sheet of an axis, judged."""
     wanted, by = gap_wanted(job, axis), gap_by(job, axis)
