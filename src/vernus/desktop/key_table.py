@@ -40,6 +40,7 @@ SHEET_KEYS: Final[dict[str, str]] = {
     "Ctrl+G": "what comes next on this axis",
     "Ctrl+P": "write the PDF",
     "Ctrl+W": "the cable's longest pose",
+    "Ctrl+Shift+D": "calibrate: the display shows a diameter, or a radius",
     "Ctrl+Shift+V": "paste a picture",
     "F5": "practice: a hint",
     "F6": "card: to the sheet of the step",

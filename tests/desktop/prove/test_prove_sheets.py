@@ -7,6 +7,7 @@ from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.desktop.parts.budget_view import BudgetDialog
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import (
+    AxisSetting,
     CableAnchor,
     CalibrationRun,
     Compensation,
@@ -264,3 +265,21 @@ def test_calibrating_in_an_empty_job_needs_no_setup(window, hands, bench_mill):
     hands.enter("100", "100")
     assert len(bench_mill.job.all(CalibrationRun)) == 1
     assert window.sheets["calibrate"].headline.figure.text() == "leave 200 per mm"
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_at_a_clean_two_one_key_says_that_the_display_shows_a_diameter(window, hands, bench_mill, unit):
+    job = bench_mill.job
+    job.apply("units", [job.info.with_(units=unit)])
+    hands.press(KEYS["calibrate"])
+    for true, shown in (("1", "2"), ("2", "4"), ("3", "6")):
+        hands.enter(true, shown)
+    sheet = window.sheets["calibrate"]
+    assert sheet.headline.word.text() == "FAIL"
+    assert sheet.diameter.isVisible()
+    hands.press("Ctrl+Shift+D")
+    assert job.all(AxisSetting)[-1].shows == "diameter"
+    assert not sheet.diameter.isVisible()
+    assert sheet.headline.word.text() != "FAIL"
+    hands.press("Ctrl+Z")
+    assert sheet.diameter.isVisible()

@@ -3,6 +3,7 @@
 import pytest
 
 from vernus.job.align.edits import current_sweep, with_reading
+from vernus.job.align.passes import result_in_job
 from vernus.job.align.reader import checks_for, reader_result
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
@@ -173,3 +174,26 @@ def test_a_rod_set_by_running_its_reader_to_both_ends_needs_no_sweep(job, axis):
     assert review_axis(job, axis).states["align"] == "begun"
     job.apply("set", [ReaderSetting(id="r", axis_id=axis.id, anchored="yes", free="yes")])
     assert review_axis(job, axis).states["align"] == "done"
+
+
+@pytest.mark.parametrize(("units", "face", "edge"), [("mm", "0.5", "0.5"), ("in", "19", "19")])
+def test_a_tape_may_lean_by_what_its_head_allows_and_has_no_screw(job, axis, units, face, edge):
+    job.apply("tape", [plan_of(job, axis).with_(family="tape", measuring=mm("330")), axis.with_(accuracy=mm("0.05"))])
+    job.apply("units", [job.info.with_(units=units)])
+    axis = job.axes()[0]
+    for plane, wanted in (("face", face), ("edge", edge)):
+        sweep = current_sweep(job, axis, plane, units)
+        assert sweep.tolerance.text == wanted
+        assert sweep.tolerance.unit == ("thou" if units == "in" else "mm")
+        for station in (*sweep.stations, sweep.stations[0]):
+            sweep = with_reading(sweep, station, mm(f"{0.4 * station.mm / 300:.3f}"))
+        job.apply(plane, [sweep])
+        assert result_in_job(job, sweep).alignment.verdict == "pass"
+    assert review_axis(job, axis).states["align"] == "done"
+    steep = sweep.with_(id="steep", plane="face", readings=tuple(
+        r.model_copy(update={"reading": mm(f"{3 * r.station.mm / 300:.3f}")}) for r in sweep.readings
+    ))  # fmt: skip
+    said = result_in_job(job, steep)
+    assert said.alignment.verdict == "fail"
+    assert "follows the face it is stuck to" in said.instruction.text(units)
+    assert not any("screw" in f.what.text(units) for f in said.findings)

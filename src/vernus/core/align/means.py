@@ -97,7 +97,7 @@ def follows_face(sweep: Alignment) -> Sentence:
     """What to do about the tilt of a strip that is stuck to a face, seen square to that face: it is the face's own."""
     if sweep.verdict == "pass":
         return instruct(sweep, None, (), "restick")
-    return conclusion(
+    return Sentence(
         "The strip follows the face it is stuck to, so {rise} over {over} is the face's own tilt. Leave it where "
         "the reader's gap stays inside its range at both ends; otherwise stick it on a straight backing strip.",
         {"rise": Fine(sweep.rise_mm, sign=True), "over": Mm(sweep.judged_mm)},

@@ -25,13 +25,17 @@ EVENT_WORDS = {"crash": "the crash", "cleaned": "the cleaning", "moved": "the ma
 
 @dataclass(frozen=True)
 class Proof:
-    """One calibration: its day (counted from any date), the correction wanted (ppm), its u, and the room (°C)."""
+    """One calibration: its day (counted from any date), the correction wanted (ppm), its u, and the room (°C).
+
+    ``called`` is what it is called where a later one is compared with it.
+    """
 
     day: float
     ppm: float
     u_ppm: float | None
     room_c: float | None = None
     freedom: float = math.inf
+    called: str = "before"
 
     def expanded_words(self) -> str:
         """± at 95 % as ppm; a dash where it isn't known."""
@@ -40,33 +44,34 @@ class Proof:
 
 @dataclass(frozen=True)
 class Change:
-    """The change from one proof to a later one (ppm), its expanded uncertainty, and whether it is real."""
+    """The change from the proof called ``than`` to a later one (ppm), its expanded uncertainty, whether it is real."""
 
     ppm: float
     expanded_ppm: float | None
     verdict: Literal["changed", "unchanged", "unsure"]
+    than: str = "before"
 
     def in_words(self) -> Sentence:
         """The change as a sentence."""
         way = "longer" if self.ppm > 0 else "shorter"
         size = f"{abs(self.ppm):,.0f} ppm".replace(",", "\u202f")
-        values = {"size": size, "way": way, "u": f"{self.expanded_ppm or 0:.0f}"}
+        values = {"size": size, "way": way, "u": f"{self.expanded_ppm or 0:.0f}", "than": self.than}
         if self.verdict == "unsure":
-            words = "Reads {size} {way} than before; how sure that is can't be said of one move or two stations."
+            words = "Reads {size} {way} than {than}; how sure that is can't be said of one move or two stations."
             return Sentence(words, values)
         if self.verdict == "unchanged":
-            return Sentence("Reads {size} {way} than before, inside the ± {u} ppm of both: not a change.", values)
-        return Sentence("Reads {size} {way} than before, more than the ± {u} ppm of both: something changed.", values)
+            return Sentence("Reads {size} {way} than {than}, inside the ± {u} ppm of both: not a change.", values)
+        return Sentence("Reads {size} {way} than {than}, more than the ± {u} ppm of both: something changed.", values)
 
 
 def change_between(before: Proof, after: Proof) -> Change:
     """What changed from one proof to the next."""
     change = after.ppm - before.ppm
     if before.u_ppm is None or after.u_ppm is None:
-        return Change(change, None, "unsure")
+        return Change(change, None, "unsure", before.called)
     both = [BudgetLine("a proof", p.u_ppm or 0.0, "normal", freedom=p.freedom) for p in (before, after)]
     expanded = combine(both).expanded
-    return Change(change, expanded, "changed" if abs(change) > expanded else "unchanged")
+    return Change(change, expanded, "changed" if abs(change) > expanded else "unchanged", before.called)
 
 
 @dataclass(frozen=True)

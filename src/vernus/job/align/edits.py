@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Literal
 
 from vernus.core.errors import BadInputError
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.units import UnitSystem
 from vernus.job.align.passes import next_to_read, passes, targets_of
 from vernus.job.align.proposed import as_proposed
+from vernus.job.align.reader import strip_tolerance
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, IndicatorKit, Plane, Reading, Sweep, Target
 from vernus.job.fields import LengthEntry
@@ -19,14 +22,27 @@ def first_sweep(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitS
     earlier = [s for s in job.of_axis(Sweep, axis.id) if s.screw_left is not None and s.target == target]
     if earlier:
         last = earlier[-1]
-        changes = {"id": new_id(), "created": "", "changed": "", "note": "", "plane": plane, "readings": ()}
+        changes: dict[str, object] = {"id": new_id(), "created": "", "changed": "", "note": ""}
+        changes |= {"plane": plane, "readings": ()}
+        if last.plane != plane and last.tolerance == _tolerance(job, axis, last.plane, target, units):
+            changes["tolerance"] = _tolerance(job, axis, plane, target, units)
         return as_proposed(job, axis, _fresh(last, **changes, moved_by="dial", rule_left=None, rule_right=None))
     inch = units == "in"
     small = {
         "division": LengthEntry(mm=0.0127, text="0.5", unit="thou") if inch else LengthEntry(mm=0.01, text="0.01"),
-        "tolerance": LengthEntry(mm=0.0508, text="2", unit="thou") if inch else LengthEntry(mm=0.05, text="0.05"),
+        "tolerance": _tolerance(job, axis, plane, target, units),
     }
     return as_proposed(job, axis, Sweep(id=new_id(), axis_id=axis.id, plane=plane, target=target, **small))
+
+
+def _tolerance(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSystem) -> LengthEntry:
+    """What a target may lean, end to end: what the head of a tape allows, 0.05 mm or 2 thou of everything else."""
+    strip = strip_tolerance(job, axis, plane) if target == "body" and plane != "roll" else None
+    if units == "in":
+        thou = 2 if strip is None else max(2, math.floor(strip / MM_PER_INCH * 1000))
+        return LengthEntry(mm=thou * MM_PER_INCH / 1000, text=f"{thou}", unit="thou")
+    mm = 0.05 if strip is None else max(0.05, strip)
+    return LengthEntry(mm=mm, text=f"{mm:g}")
 
 
 def _fresh(sweep: Sweep, **changes: object) -> Sweep:

@@ -371,7 +371,7 @@ def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
     return finding(
         "screws-proposed",
         "info",
-        "The end screws are taken to be at {left} and {right}; nobody has measured that yet.",
+        "The two ends it is held at are taken to be at {left} and {right}; nobody has measured that yet.",
         "Measure both from the same end as the stations and enter them under Ends and screws.",
         left=Mm(screws_mm[0]),
         right=Mm(screws_mm[1]),

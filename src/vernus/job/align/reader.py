@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
+from vernus.core.align.means import RULE_OFF_MM
 from vernus.core.align.reader import (
     GAP_WORDS,
     GapAt,
@@ -22,9 +24,9 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
 from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
-from vernus.job.entities import Axis, GapCheck, ReaderSetting
+from vernus.job.entities import Axis, GapCheck, Plane, ReaderSetting
 from vernus.job.fields import mm_of
-from vernus.job.known import as_built, family_of, measuring_length, planned_spare, spare, still_limit
+from vernus.job.known import accuracy, as_built, family_of, measuring_length, planned_spare, spare, still_limit
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings, refusal
@@ -83,6 +85,23 @@ def gap_wanted(job: Job, axis: Axis) -> tuple[float, float]:
         low = least if least is not None else min(low, most or low)
         high = most if most is not None else max(high, low)
     return min(low, high), max(low, high)
+
+
+def strip_tolerance(job: Job, axis: Axis, plane: Plane) -> float | None:
+    """What a tape may lean over the travel (mm, to 0.05 below): what its head lets it; None for every other family.
+
+    Half of what gap or side room allow in all, so that the head needn't be set in the very middle; never more than a
+    rule shows, nor than makes a tenth of the accuracy wanted by being out of line, a²/2L.
+    """
+    family, travel = family_of(job, axis), travel_result(job, axis).useful_mm
+    if family is None or family.body_type != "tape":
+        return None
+    low, high = gap_wanted(job, axis)
+    room = (high - low) / 2 if plane == "face" else setting_of(job, axis, "none").side_room.mm
+    room = min(room, RULE_OFF_MM)
+    if travel is not None and travel > 0:
+        room = min(room, math.sqrt(2 * travel * accuracy(axis).value / 10))
+    return round(math.floor(room / 0.05 + 1e-9) * 0.05, 2)
 
 
 def rod_set(job: Job, axis: Axis) -> bool:

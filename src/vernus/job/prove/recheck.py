@@ -52,6 +52,7 @@ def history_of(job: Job, axis: Axis) -> list[Kept]:
         run = check_as_read(job, logged)
         proof = _proof(job, run, nominal)
         if proof is not None:
+            proof = replace(proof, called=f"check {len(kept) + 1} of {date_of(proof.day)}")
             kept.append(Kept(run, proof, change_between(kept[-1].proof, proof) if kept else None))
     return kept
 

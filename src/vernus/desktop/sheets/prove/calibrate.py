@@ -41,6 +41,7 @@ from vernus.job.prove.calibrate.edits import (
     fresh_run,
     key_in,
     left_behind,
+    other_shows,
     run_of_today,
     with_check,
     with_check_changed,
@@ -94,6 +95,10 @@ class CalibrateSheet(Sheet):
         press_by(self.keyed, "Ctrl+Return")
         self.keyed.clicked.connect(self._key_in)
         self.main = self.keyed
+        self.diameter = QPushButton()
+        self.diameter.hide()
+        press_by(self.diameter, "Ctrl+Shift+D")
+        self.diameter.clicked.connect(self._say_shows)
         self.anew = QPushButton("Check again, nothing keyed in")
         self.anew.clicked.connect(self._check_again)
         self.fields = [FigureRow(session, CalibrationRun, name, self.run) for name in _SETUP]
@@ -148,7 +153,7 @@ class CalibrateSheet(Sheet):
         self.picture.addWidget(self.history)
         self.bench_fields = [self.true, self.shown]
         self.not_on_bench = [
-            *self.sides.buttons.values(), *self.views.buttons.values(), self.keyed, self.anew,
+            *self.sides.buttons.values(), *self.views.buttons.values(), self.keyed, self.anew, self.diameter,
             self.history, self.trust,
         ]  # fmt: skip
 
@@ -168,6 +173,7 @@ class CalibrateSheet(Sheet):
         for field in (self.true, self.shown):
             field.ask_in(box)
         box.addWidget(self.list, 1)
+        box.addWidget(self.diameter)
         box.addWidget(self.keyed)
         box.addWidget(self.anew)
         face.setFocusProxy(self.true)
@@ -252,6 +258,16 @@ class CalibrateSheet(Sheet):
             self.session.apply("check again", [left_behind(job, run), fresh_run(run)])
         self.focus_entry()
 
+    def _say_shows(self) -> None:
+        """Say that the display shows a diameter on this axis, or a radius."""
+        run, job = self.run(), self.session.job
+        if run is None or job is None:
+            return
+        said = other_shows(job, run, calibration_result(job, run).findings)
+        if said is not None:
+            self.session.apply(f"the display shows a {said.shows}", [said])
+        self.focus_entry()
+
     def _key_in(self) -> None:
         run, job = self.run(), self.session.job
         if run is None or job is None:
@@ -266,7 +282,7 @@ class CalibrateSheet(Sheet):
         run, job, axis = self.run(), self.session.job, self.session.axis
         if run is None or job is None or axis is None:
             return
-        run = check_as_read(job, run)
+        logged, run = run, check_as_read(job, run)
         self.heading.setText(f"Calibrate the display: {self.about_axis()}")
         next(f for f in self.fields if f.name == "reference_id").offer(
             [("", "what is typed below"), *((k.id, k.name or "a reference") for k in self._kit())]
@@ -296,6 +312,9 @@ class CalibrateSheet(Sheet):
         result = calibration_result(job, run)
         self.advise(result.instruction)
         self._show_figures(run, result)
+        other = other_shows(job, logged, result.findings)
+        self.diameter.setVisible(other is not None and not self.on_bench)
+        self.diameter.setText("" if other is None else f"The display shows a {other.shows} (Ctrl+Shift+D)")
         self.keyed.setEnabled(result.value_to_key is not None)
         self.anew.setEnabled(bool(run.checks))
         budget = result.budget

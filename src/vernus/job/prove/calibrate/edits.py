@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Literal
 
 from vernus.core.errors import BadInputError
+from vernus.core.finding import Finding
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
 from vernus.job.fields import LengthEntry
-from vernus.job.known import setting_of, step
+from vernus.job.known import setting_of, shows, step
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import profile_of
@@ -21,6 +23,23 @@ def axis_setting(job: Job, axis: Axis, new_id_: str) -> AxisSetting:
     profile = profile_of(job)
     per = profile.per if profile is not None else job.info.units
     return setting_of(job, axis) or AxisSetting(id=new_id_, axis_id=axis.id, per=per)
+
+
+def other_shows(job: Job, run: CalibrationRun, findings: Sequence[Finding]) -> AxisSetting | None:
+    """What to say of the display where it shows twice or half the true move: that it shows a diameter, or a radius.
+
+    ``findings`` are those of the check as logged. None where it shows no such ratio, or where that is said already.
+    """
+    found = next((f for f in findings if f.code == "clean-ratio"), None)
+    axis = job.get(run.axis_id)
+    other = _OTHER_SHOWS.get(str(found.what.values["clean"])) if found is not None else None
+    if other is None or not isinstance(axis, Axis) or run.shows or shows(job, axis).value == other:
+        return None
+    said: AxisSetting = axis_setting(job, axis, new_id()).with_(shows=other)
+    return said
+
+
+_OTHER_SHOWS = {"2": "diameter", "0.5": "radius", "1/2": "radius"}
 
 
 def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
