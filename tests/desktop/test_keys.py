@@ -29,6 +29,14 @@ def test_every_key_of_a_sheet_is_in_the_table_and_in_no_other(window, demo):
     assert not set(SHEET_KEYS) & (set(MENU_KEYS) | {s.keys for s in SHEETS})
 
 
+def test_no_key_is_taken_twice_on_one_sheet(window, demo):
+    """Of two that are seen at once neither would do anything."""
+    for sheet in SHEETS:
+        window.show_sheet(sheet.name)
+        seen = Counter(s.key().toString() for s in window.findChildren(QShortcut) if s.parent().isVisible())
+        assert {k for k, n in seen.items() if n > 1} == set(), sheet.name
+
+
 def test_the_keys_that_answer_do_nothing_else(window, hands, demo):
     """With no question open they change neither axis, sheet nor job."""
     for sheet in SHEETS:

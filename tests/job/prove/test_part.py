@@ -12,7 +12,9 @@ from vernus.job.fields import LengthEntry
 from vernus.job.machine.travel import survey_with
 from vernus.job.prove.part import (
     display_ppm,
+    found_places,
     next_hole,
+    off_places,
     part_result,
     plane_axes,
     with_place,
@@ -138,3 +140,21 @@ def test_a_lathe_and_a_job_of_one_axis_have_no_part():
     mill.apply("only one", [x.with_(readout="none")])
     assert "part" not in sheets_of_job(mill)
     assert "two axes" in part_result(mill, TrialPart(id="p")).instruction.text()
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+@pytest.mark.parametrize("turned_deg", [0.0, 1.5])
+def test_what_was_found_shows_the_stretch_and_what_remains_doesnt(unit, turned_deg):
+    """A machine 1000 ppm long in X drills it; it lies turned and shifted while it is measured."""
+    job = made(unit=unit)
+    part = TrialPart(id="p", radius=mm("35" if unit == "mm" else "1.375", unit), **CIRCLE)
+    holes = part_result(job, part).holes
+    cos, sin = math.cos(math.radians(turned_deg)), math.sin(math.radians(turned_deg))
+    for n, (x, y) in enumerate(holes, 1):
+        x *= 1.001
+        part = with_place(part, n, mm(f"{cos * x - sin * y + 20:.6f}"), mm(f"{sin * x + cos * y - 7:.6f}"))
+    result = part_result(job, part)
+    found, left = found_places(part, result), off_places(part, result)
+    for n, (x, _) in enumerate(holes, 1):
+        assert found[n] == pytest.approx((0.001 * x, 0.0), abs=2e-5)
+        assert left[n] == pytest.approx((0.0, 0.0), abs=2e-6)

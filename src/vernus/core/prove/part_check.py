@@ -72,6 +72,18 @@ class PartCheck:
         return math.sqrt(math.fsum(r * r for r in flat) / len(flat))
 
 
+def off_in_place(wanted_mm: Sequence[Place], measured_mm: Sequence[Place]) -> list[Place]:
+    """How far each hole was found off its place (mm), the part laid on the pattern: shifted and turned, not stretched.
+
+    Least squares over all holes (the two-dimensional orthogonal Procrustes problem); two holes at least.
+    """
+    want, got = (np.asarray(places, dtype=float) @ np.array([1, 1j]) for places in (wanted_mm, measured_mm))
+    want, got = want - want.mean(), got - got.mean()
+    turn = complex(np.vdot(got, want))
+    off = got * (turn / (abs(turn) or 1.0)) - want
+    return [(float(d.real), float(d.imag)) for d in off]
+
+
 def check_places(wanted_mm: Sequence[Place], measured_mm: Sequence[Place], step_mm: float | None = None) -> PartCheck:
     """The check from places, both lists equally long; raises BadInputError for fewer than three that span a plane.
 

@@ -11,11 +11,15 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLay
 
 
 class Tabs(QWidget):
-    """A row of buttons over the face chosen; ``buttons`` by their words in lower case."""
+    """A row of buttons over the face chosen; ``buttons`` by their words in lower case.
+
+    Ctrl+Tab turns to the next one; of two on one sheet only one can have that key, and the other is made with
+    ``by_key`` false.
+    """
 
     turned = Signal()
 
-    def __init__(self, faces: Sequence[tuple[str, QWidget]]) -> None:
+    def __init__(self, faces: Sequence[tuple[str, QWidget]], *, by_key: bool = True) -> None:
         super().__init__()
         self.stack = QStackedWidget()
         self.buttons: dict[str, QPushButton] = {}
@@ -36,7 +40,8 @@ class Tabs(QWidget):
         box.setSpacing(4)
         box.addLayout(row)
         box.addWidget(self.stack, 1)
-        QShortcut(QKeySequence("Ctrl+Tab"), self).activated.connect(self._next)
+        if by_key:
+            QShortcut(QKeySequence("Ctrl+Tab"), self).activated.connect(self._next)
 
     def _next(self) -> None:
         """The next face, after the last the first."""

@@ -10,7 +10,7 @@ from vernus.core.budget import Verdict, judge, written_step
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Ppm, Sentence, finding, plain
 from vernus.core.prove.circle import Halved, Place, circle_of_holes, halve, row_of_holes
-from vernus.core.prove.part_check import PartCheck, check_distances, check_places
+from vernus.core.prove.part_check import PartCheck, check_distances, check_places, off_in_place
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Compensation, PlaceMeasured, SpanMeasured, TrialPart
@@ -48,6 +48,15 @@ def off_places(part: TrialPart, result: PartResult) -> dict[int, Place] | None:
     if result.check is None or len(part.places) < 3:
         return None
     return {p.hole: (r[0], r[1]) for p, r in zip(part.places, result.check.residuals_mm, strict=True)}
+
+
+def found_places(part: TrialPart, result: PartResult) -> dict[int, Place] | None:
+    """By hole how far it was found off its place (mm), scales and squareness still in it; None by distances."""
+    if result.check is None or len(part.places) < 3:
+        return None
+    wanted = [result.holes[p.hole - 1] for p in part.places]
+    off = off_in_place(wanted, [(p.x.mm, p.y.mm) for p in part.places])
+    return {p.hole: o for p, o in zip(part.places, off, strict=True)}
 
 
 def plane_axes(job: Job) -> tuple[Axis, Axis] | None:

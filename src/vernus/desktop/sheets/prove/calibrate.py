@@ -144,7 +144,8 @@ class CalibrateSheet(Sheet):
                 ("Key in", self.order),
                 ("Table?", self.ways),
                 ("Warm?", self.warm),
-            )
+            ),
+            by_key=False,
         )
         self.views.turned.connect(self.refresh)
         self.history = Words("", "faint")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Any
 
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -28,6 +29,7 @@ from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.prove.part import (
     DECIMALS,
     PartResult,
+    found_places,
     next_hole,
     off_places,
     part_result,
@@ -36,7 +38,7 @@ from vernus.job.prove.part import (
     with_span,
     without_measured,
 )
-from vernus.paper.drawing.prove.holes import paint_holes
+from vernus.paper.drawing.prove.holes import FOUND, REMAINS, paint_holes
 
 _FIELDS = (
     "pattern", "holes", "radius", "start_deg", "span_deg", "pitch", "angle_deg", "x_first", "x_second", "y_first",
@@ -92,11 +94,13 @@ class PartSheet(Sheet):
         self.entry.addWidget(self.tabs, 1)
         self.entry.addWidget(self.measured)
         self.view = Picture("The holes", QSize(300, 240))
+        self.left_view = Picture("What remains", QSize(300, 240))
+        self.views = Tabs((("Found", self.view), ("What remains", self.left_view)), by_key=False)
         self.halved = Words("")
         self.picture.addWidget(self.halved)
-        self.picture.addWidget(self.view, 1)
+        self.picture.addWidget(self.views, 1)
         self.bench_fields = [self.across, self.along, self.apart]
-        self.not_on_bench = [*self.tabs.buttons.values(), self.measured]
+        self.not_on_bench = [*self.tabs.buttons.values(), *self.views.buttons.values(), self.measured]
 
     def part(self) -> TrialPart | None:
         """The part in hand; one that isn't in the job yet is kept here until its first edit."""
@@ -195,15 +199,20 @@ class PartSheet(Sheet):
         self.table.rows.show_rows(columns, rows)
         self.drive.show_count(len(rows), _MOST_HOLES)
         self.list.tell()
-        off = off_places(part, result)
-        self.view.show_drawing(
-            partial(
-                paint_holes, holes=result.holes, inks=self.session.inks, units=units,
-                radius_mm=None if part.pattern == "row" else mm_of(part.radius), off_mm=off,
-            )
-            if result.holes
-            else None
+        paint: Any = partial(
+            paint_holes, holes=result.holes, inks=self.session.inks, units=units,
+            radius_mm=None if part.pattern == "row" else mm_of(part.radius),
         )  # fmt: skip
+        found = found_places(part, result)
+        for button in self.views.buttons.values():
+            button.setVisible(found is not None and not self.on_bench)
+        if found is None:
+            self.views.turn_to("found")
+        for view, off, told in (
+            (self.view, found, FOUND),
+            (self.left_view, off_places(part, result), REMAINS),
+        ):
+            view.show_drawing(partial(paint, off_mm=off, told=told) if result.holes else None)
 
     def _show_answer(self, part: TrialPart, result: PartResult) -> None:
         check = result.check

@@ -13,6 +13,8 @@ from vernus.paper.drawing.lines import arrowhead_at, label
 from vernus.paper.ink import Inks, pen
 
 Place = tuple[float, float]
+FOUND = "from its place to where it was found"
+REMAINS = "what scales and squareness don't explain"
 _MARGIN, _BELOW = 34.0, 24.0
 _ARROW = 36.0
 
@@ -25,8 +27,9 @@ def paint_holes(
     units: UnitSystem,
     radius_mm: float | None = None,
     off_mm: Mapping[int, Place] | None = None,
+    told: str = FOUND,
 ) -> None:
-    """Paint the holes (mm from the middle); ``off_mm`` is by hole number how far it lies off its place."""
+    """Paint the holes (mm from the middle); ``off_mm`` is by hole number how far it lies off, ``told`` what that is."""
     reach = max([radius_mm or 0.0, *(abs(v) for hole in holes for v in hole)]) or 1.0
     across = min(room.width() - 2 * _MARGIN, room.height() - 2 * _MARGIN - _BELOW) / 2
     per_mm = across / reach
@@ -39,7 +42,7 @@ def paint_holes(
     painter.drawLine(QLineF(middle.x() - across - 10, middle.y(), middle.x() + across + 10, middle.y()))
     painter.drawLine(QLineF(middle.x(), middle.y() - across - 24, middle.x(), middle.y() + across + 10))
     label(painter, QPointF(middle.x() + across + 20, middle.y()), "X", inks, colour=inks.faint)
-    label(painter, QPointF(middle.x() + 10, middle.y() - across - 22), "Y", inks, colour=inks.faint)
+    label(painter, QPointF(middle.x() + 26, middle.y() - across - 22), "Y", inks, colour=inks.faint)
     if radius_mm is not None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(middle, radius_mm * per_mm, radius_mm * per_mm)
@@ -63,5 +66,5 @@ def paint_holes(
                 long = math.hypot(*off)
                 arrowhead_at(painter, end, (off[0] / long, -off[1] / long), inks.accent)
         said = f"{said}; " if said else ""
-        said += f"arrows: off its place, the longest {format_fine(most, units)}"
+        said += f"arrows: {told}, the longest {format_fine(most, units)}"
     label(painter, QPointF(room.center().x(), room.bottom() - 10), said, inks, colour=inks.faint)

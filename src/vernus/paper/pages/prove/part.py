@@ -12,8 +12,8 @@ from vernus.core.units import UnitSystem, format_in, format_plain
 from vernus.job.document import Job
 from vernus.job.entities import TrialPart
 from vernus.job.fields import mm_of
-from vernus.job.prove.part import DECIMALS, PartResult, off_places, part_result, plane_axes, trial_part
-from vernus.paper.drawing.prove.holes import paint_holes
+from vernus.job.prove.part import DECIMALS, PartResult, found_places, off_places, part_result, plane_axes, trial_part
+from vernus.paper.drawing.prove.holes import REMAINS, paint_holes
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, table
 
@@ -38,10 +38,12 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         ]
         heads = ("Hole", "X from the middle", "Y from the middle", "X shown" if both else "", "Y shown" if both else "")
         yield from table(heads, rows, (0.1, 0.24, 0.24, 0.21, 0.21), (1, 2, 3, 4))
-        off = off_places(part, result)
         radius = None if part.pattern == "row" else mm_of(part.radius)
-        draw: Any = partial(paint_holes, holes=result.holes, inks=PRINT, units=units, radius_mm=radius, off_mm=off)
-        yield Picture(draw, 300)
+        draw: Any = partial(paint_holes, holes=result.holes, inks=PRINT, units=units, radius_mm=radius)
+        yield Picture(partial(draw, off_mm=found_places(part, result)), 300)
+        left = off_places(part, result)
+        if left is not None:
+            yield Picture(partial(draw, off_mm=left, told=REMAINS), 300)
     yield from _measured(part, result, units)
     check = result.check
     if check is not None:
