@@ -104,3 +104,25 @@ def test_every_cause_has_words():
     ):
         with pytest.raises(BadInputError):
             make()
+
+
+@pytest.mark.parametrize(
+    ("body_type", "member", "named", "never"),
+    [
+        ("body", "table", "a screw that pinches the body", "tape"),
+        ("tape", "table", "a joint of the tape", "body"),
+        ("rod", "ram", "a dent or a chip on the rod", "body"),
+        ("beam", "quill", "its fixing bends the beam", "tape"),
+    ],
+)
+def test_every_type_of_scale_has_its_own_places_to_look_at(body_type, member, named, never):
+    targets = [0, 50, 100, 150, 200, 250, 300] * 3
+    jumped = [t + (0.04 if t > 120 else 0.0) for t in targets]
+    (first, *_) = diagnose(targets, [True] * 21, jumped, member=member, body_type=body_type).causes
+    assert (first.cause, named in first.next_test.text()) == ("step", True)
+    assert never not in first.next_test.text()
+    ways = [n % 2 == 0 for n in range(len(targets))]
+    swayed = [t + (0.03 if up else 0.0) for t, up in zip(targets * 2, [*ways, *(not w for w in ways)], strict=True)]
+    play = diagnose(targets * 2, [*ways, *(not w for w in ways)], swayed, member=member, body_type=body_type).causes[0]
+    assert play.cause == "lost-motion"
+    assert ("push its arm round" in play.next_test.text()) == (member == "quill")

@@ -54,23 +54,22 @@ SAID: dict[Cause, tuple[str, str]] = {
     "lost-motion": (
         "Up and down differ by {signed} everywhere: lost motion, most likely in the reader's mount or its drive.",
         "Push the reader along the axis by hand: what the figure gives is the play. Tighten the bracket and repeat. If "
-        "the reader is solid, put the indicator on the moved member itself: then the play is in the reference.",
+        "the reader is solid, put the indicator on the moved member itself: then the play is in the reference.{sways}",
     ),
     "lost-motion-growing": (
         "Up and down differ more and more toward the {end} end, by {size} there: something gives as the axis goes "
         "over.",
-        "Lock the cross axes and read that end again. Then check gibs there, the free end of the body, and the arm "
+        "Lock the cross axes and read that end again. Then check gibs there, {loose}, and the arm "
         "that carries the reader.",
     ),
     "step": (
         "The error jumps by {signed} near {where}.",
-        "Look at {where}: a scratch, a chip, a joint of the tape, a screw that pinches the body. Run over it slowly; "
+        "Look at {where}: {spots}. Run over it slowly; "
         "counts lost for good don't come back at zero.",
     ),
     "cyclic": (
         "The error swings by {size} and repeats every {where}.",
-        "Compare {where} with the lead of the screw (then the reference is the screw), the pitch of the tape's "
-        "poles, and the spacing of the body's screws.",
+        "Compare {where} with {turn} (then the reference is what swings), and with {beats}.",
     ),
     "trend": (
         "The error grows evenly, by {signed} over {span} ({ppm}): a factor, or temperature.",
@@ -103,3 +102,36 @@ SAID: dict[Cause, tuple[str, str]] = {
         "of tilt is two degrees, and can be seen.",
     ),
 }  # fmt: skip
+SPOTS: dict[str, dict[str, str]] = {
+    "body": {
+        "spots": "a scratch, a chip, a screw that pinches the body",
+        "loose": "the free end of the body",
+        "beats": "the spacing of the body's screws",
+    },
+    "tape": {
+        "spots": "a scratch, a chip, a joint of the tape, a place where it lifts",
+        "loose": "the end of the tape, where it lifts first",
+        "beats": "the pitch of the tape's poles",
+    },
+    "rod": {
+        "spots": "a dent or a chip on the rod, a place where it binds in its reader",
+        "loose": "the rod's block at that end",
+        "beats": "the spacing of the rod's supports",
+    },
+    "beam": {
+        "spots": "a scratch, a chip, a place where its fixing bends the beam",
+        "loose": "the beam's fixing at that end",
+        "beats": "the spacing of what holds the beam",
+    },
+}
+"""Where to look on each type of scale, in the words of the next tests."""
+
+
+def own_words(body_type: str, member: str) -> dict[str, str]:
+    """What the next tests name on a scale of this type whose axis moves ``member``; a quill is driven by a pinion."""
+    quill = "quill" in member.lower()
+    return {
+        **SPOTS.get(body_type, SPOTS["body"]),
+        "turn": "the travel for one turn of the pinion" if quill else "the lead of the screw",
+        "sways": " A quill also turns a little in its bore: push its arm round as well." if quill else "",
+    }

@@ -24,7 +24,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Ppm, Sentence
 from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
 from vernus.core.prove.calibrate.mixups import clean_ratio
-from vernus.core.prove.causes import SAID, TO_TELL, WORDS, Cause
+from vernus.core.prove.causes import SAID, TO_TELL, WORDS, Cause, own_words
 from vernus.core.uncertainty import f_tail
 
 Array = NDArray[np.float64]
@@ -86,12 +86,14 @@ def diagnose(
     wanted_mm: float | None = None,
     periods_mm: Sequence[float] = (),
     member: str = "table",
+    body_type: str = "body",
 ) -> Diagnosis:
     """The likely cause of what a display shows at known targets; three equally long rows in the order read.
 
     ``count_mm`` is one count or the display's last step, whichever is larger. ``wanted_mm`` is the accuracy wanted,
-    ``periods_mm`` are those a wave may well have (the lead of the screw), ``member`` is what moves, in words. Raises
-    BadInputError for fewer than three targets or a count that isn't positive.
+    ``periods_mm`` are those a wave may well have (the lead of the screw), ``member`` is what moves, in words,
+    ``body_type`` the scale's: body, tape, rod or beam. Raises BadInputError for fewer than three targets or a
+    count that isn't positive.
     """
     target, way = np.asarray(targets_mm, dtype=float), np.asarray(up, dtype=bool)
     shown = np.asarray(shown_mm, dtype=float)
@@ -105,7 +107,7 @@ def diagnose(
     if abs(slope - 1) > _WRONG_SHARE:
         return _off_by_far(slope, float(np.ptp(target)))
     return _Readings(
-        target, way, shown - target, count_mm, suspect_ppm, wanted_mm, tuple(periods_mm), member
+        target, way, shown - target, count_mm, suspect_ppm, wanted_mm, tuple(periods_mm), member, body_type
     ).diagnose()
 
 
@@ -168,9 +170,10 @@ class _Readings:
 
     def __init__(
         self, target: Array, way: NDArray[np.bool_], deviation: Array, count: float, suspect: float,
-        wanted: float | None, periods: tuple[float, ...], member: str,
+        wanted: float | None, periods: tuple[float, ...], member: str, body_type: str,
     ) -> None:  # fmt: skip
         self.wanted, self.periods, self.member = wanted, periods, member
+        self.own_words = own_words(body_type, member)
         self.x, self.up, self.y, self.count, self.suspect = target, way, deviation, count, suspect
         self.span = float(np.ptp(target))
         self.share = (target - target.min()) / self.span
@@ -354,6 +357,7 @@ class _Readings:
             "span": Mm(self.span),
             "limit": f"{self.suspect:.0f}",
             "member": self.member,
+            **self.own_words,
         }
         grows = sign if p.cause == "trend" else None
         return Named(code, size, Sentence(evidence, values), Sentence(test, values), grows)

@@ -42,7 +42,10 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
     if len(shown_mm) < 4:
         ask = "Reverse, then ask for {step} at a time, ten times; log what the indicator gained at each."
         return FeelResult(None, None, limit_mm, (), Sentence(ask, {"step": Fine(asked_mm)}))
-    still = next((n for n, s in enumerate(shown_mm) if abs(s) > asked_mm / 2), len(shown_mm))
+    always = _constant_ratio(shown_mm, asked_mm, limit_mm)
+    still = (
+        0 if always is not None else next((n for n, s in enumerate(shown_mm) if abs(s) > asked_mm / 2), len(shown_mm))
+    )
     rest = shown_mm[still:]
     worst = max((abs(s - asked_mm) for s in rest), default=asked_mm)
     found = []
@@ -59,7 +62,7 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
                 limit=Fine(limit_mm),
             )
         )
-    ratio = _constant_ratio(rest, asked_mm, limit_mm)
+    ratio = always if always is not None else _constant_ratio(rest, asked_mm, limit_mm)
     if worst > limit_mm and ratio is not None:
         found.append(
             finding(
@@ -104,13 +107,13 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
 def _constant_ratio(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> float | None:
     """How many times as much every step is, where all agree and it isn't once; None otherwise.
 
-    Agree: within the limit of their median, and within a tenth of it.
+    Agree: within the limit of their median, and within a tenth of it. Less than a fifth is as good as nothing.
     """
     if len(shown_mm) < 3:
         return None
     middle = statistics.median(shown_mm)
     near = min(limit_mm, abs(middle) / 10) if middle else 0.0
-    if middle <= 0 or any(abs(s - middle) > max(near, asked_mm / 20) for s in shown_mm):
+    if middle < asked_mm / 5 or any(abs(s - middle) > max(near, asked_mm / 20) for s in shown_mm):
         return None
     return middle / asked_mm if abs(middle / asked_mm - 1) > 0.25 else None
 

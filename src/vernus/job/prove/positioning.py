@@ -18,7 +18,7 @@ from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PositioningRun
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import count, step
+from vernus.job.known import count, family_of, step
 from vernus.job.prove.as_read import run_as_read
 from vernus.job.prove.calibrate.setting import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of
@@ -186,11 +186,12 @@ def shown_step_of(job: Job, axis: Axis, run: PositioningRun) -> float:
 def _diagnosis(job: Job, axis: Axis, readings: Sequence[tuple[float, bool, float]], one: float) -> Diagnosis:
     """What the pattern of the readings says of this axis."""
     wanted = axis.accuracy.mm if axis.accuracy is not None and axis.accuracy.mm > 0 else None
-    lead = mm_of(axis.lead)
+    lead, family = mm_of(axis.lead), family_of(job, axis)
     return diagnose(
         [r[0] for r in readings], [r[1] for r in readings], [t + d for t, _, d in readings], one,
         suspect_ppm(job, axis.id).get("suspect_ppm", SUSPECT_PPM), wanted_mm=wanted,
         periods_mm=() if lead is None else (lead,), member=axis.moving or "moving part",
+        body_type="body" if family is None else family.body_type,
     )  # fmt: skip
 
 
