@@ -37,7 +37,7 @@ def test_the_beam_by_its_stroke_plumb_by_the_dial_and_the_small_step_on_paper(te
     said = teller.said()
     assert "not good" in said
     assert "is harmless here" in said
-    assert "off by up to 2.5 thou" in teller.findings()
+    assert "Every step of 2.0 thou comes as 4.5 thou" in teller.findings()
     paper = teller.paper()
     for words in ("Tests by hand", "small steps 2.5 thou", "FAIL", "Capacitive beam", "bracket under the collar"):
         assert words in paper, words

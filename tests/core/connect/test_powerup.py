@@ -106,7 +106,7 @@ def test_a_change_is_judged_against_both_uncertainties():
     assert change_between(before, Proof(100, 55, 15)).verdict == "changed"
     assert change_between(before, Proof(100, 55, 15, freedom=2)).verdict == "unchanged", "three readings know less"
     assert review_change(before, after) == []
-    assert "+70 ppm" in review_change(before, Proof(100, 80, 15))[0].what.text()
+    assert "Reads 70 ppm longer than before" in review_change(before, Proof(100, 80, 15))[0].what.text()
 
 
 def test_checks_fall_due_after_a_month_half_a_year_a_crash_and_in_another_season():

@@ -62,46 +62,47 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
                 limit=Fine(limit_mm),
             )
         )
-    ratio = always if always is not None else _constant_ratio(rest, asked_mm, limit_mm)
-    if worst > limit_mm and ratio is not None:
-        found.append(
-            finding(
-                "steps-by-a-ratio",
-                "caution",
-                "Every step of {step} comes as {came}: always {ratio} times as much, so nothing sticks.",
-                "Look at the counts or the resolution set, at a display in the other unit or in diameter, or at a rack "
-                "or pinion of another pitch.",
-                step=Fine(asked_mm),
-                came=Fine(asked_mm * ratio),
-                ratio=f"{ratio:.3g}",
-            )
-        )
-    elif worst > limit_mm and any(s < asked_mm / 2 for s in rest) and any(s > 1.5 * asked_mm for s in rest):
-        found.append(
-            finding(
-                "sticks",
-                "caution",
-                "Steps of {step} come as nothing and then too much, up to {most}: it sticks and slips.",
-                "Ease the gib, oil the way, and check that cover and seal lips don't drag.",
-                step=Fine(asked_mm),
-                most=Fine(max(rest)),
-            )
-        )
-    elif worst > limit_mm:
-        found.append(
-            finding(
-                "steps-uneven",
-                "caution",
-                "Steps of {step} are off by up to {worst}; {limit} is allowed here.",
-                "Repeat with a finer indicator, clamped stiffly. If it stays: gib, oil, and what drags.",
-                step=Fine(asked_mm),
-                worst=Fine(worst),
-                limit=Fine(limit_mm),
-            )
-        )
+    if worst > limit_mm:
+        ratio = always if always is not None else _constant_ratio(rest, asked_mm, limit_mm)
+        found.append(_how_steps_come(rest, asked_mm, limit_mm, worst, ratio))
     grave = [f for f in found if f.severity == "caution"]
     words = grave[0].remedy if grave else Sentence("Every step comes: nothing sticks or is lost.")
     return FeelResult("fail" if grave else "pass", worst, limit_mm, tuple(found), words)
+
+
+def _how_steps_come(
+    rest_mm: Sequence[float], asked_mm: float, limit_mm: float, worst_mm: float, ratio: float | None
+) -> Finding:
+    """What steps that don't come as asked have in common: one ratio, sticking and slipping, or neither."""
+    if ratio is not None:
+        return finding(
+            "steps-by-a-ratio",
+            "caution",
+            "Every step of {step} comes as {came}: always {ratio} times as much, so nothing sticks.",
+            "Look at the counts or the resolution set, at a display in the other unit or in diameter, or at a rack "
+            "or pinion of another pitch.",
+            step=Fine(asked_mm),
+            came=Fine(asked_mm * ratio),
+            ratio=f"{ratio:.3g}",
+        )
+    if any(s < asked_mm / 2 for s in rest_mm) and any(s > 1.5 * asked_mm for s in rest_mm):
+        return finding(
+            "sticks",
+            "caution",
+            "Steps of {step} come as nothing and then too much, up to {most}: it sticks and slips.",
+            "Ease the gib, oil the way, and check that cover and seal lips don't drag.",
+            step=Fine(asked_mm),
+            most=Fine(max(rest_mm)),
+        )
+    return finding(
+        "steps-uneven",
+        "caution",
+        "Steps of {step} are off by up to {worst}; {limit} is allowed here.",
+        "Repeat with a finer indicator, clamped stiffly. If it stays: gib, oil, and what drags.",
+        step=Fine(asked_mm),
+        worst=Fine(worst_mm),
+        limit=Fine(limit_mm),
+    )
 
 
 def _constant_ratio(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> float | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import statistics
 from collections.abc import Sequence
 from datetime import datetime
 from typing import Literal
@@ -30,16 +31,22 @@ def other_shows(job: Job, run: CalibrationRun, findings: Sequence[Finding]) -> A
 
     ``findings`` are those of the check as logged. None where it shows no such ratio, or where that is said already.
     """
-    found = next((f for f in findings if f.code == "clean-ratio"), None)
     axis = job.get(run.axis_id)
-    other = _OTHER_SHOWS.get(str(found.what.values["clean"])) if found is not None else None
-    if other is None or not isinstance(axis, Axis) or run.shows or shows(job, axis).value == other:
+    mixed = any(f.code == "clean-ratio" for f in findings)
+    ratios = [c.shown.mm / c.true.mm for c in run.checks if c.true.mm]
+    if not mixed or not ratios or not isinstance(axis, Axis) or run.shows:
+        return None
+    near = min((1.0, 2.0), key=lambda r: abs(abs(statistics.median(ratios)) - r))
+    if abs(abs(statistics.median(ratios)) / near - 1) > _RATIO_OFF:
+        return None
+    other: Literal["radius", "diameter"] = "diameter" if near > 1 else "radius"
+    if shows(job, axis).value == other:
         return None
     said: AxisSetting = axis_setting(job, axis, new_id()).with_(shows=other)
     return said
 
 
-_OTHER_SHOWS = {"2": "diameter", "0.5": "radius", "1/2": "radius"}
+_RATIO_OFF = 0.005
 
 
 def current_run(job: Job, axis: Axis, units: UnitSystem) -> CalibrationRun:
