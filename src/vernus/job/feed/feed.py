@@ -103,6 +103,12 @@ def _refused(findings: Sequence[Finding], still: tuple[str, ...], words: Sentenc
 
 def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     """Everything the figures of a feed say; a figure that can't be computed with is a finding."""
+    if job.get(feed.id) is not feed or job.get(axis.id) is not axis:  # one that is only imagined
+        return _feed_result(job, axis, feed)
+    return job.derived_now(("feed", axis.id, feed.id), lambda: _feed_result(job, axis, feed))
+
+
+def _feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     wrong = limit_findings(feed)
     feed = worked_over(job, axis, feed)
     still = tuple(name for name in CHECKS if getattr(feed, name) != "yes")
