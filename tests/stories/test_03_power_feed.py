@@ -46,3 +46,14 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     for words in ("Make a coupler 45.5 mm long", "a bracket of 16 mm to make", "screw then sticks out 37 mm"):
         assert words in paper, words
     assert "19.05" in paper, "caliper figures stay on paper"
+
+    # A second thought after it was made: the bracket gets thicker, so the coupler made is no longer the one wanted.
+    teller.step("coupler", note="turned and keyed")
+    teller.go("fit")
+    assert ["screw's end", "made"] == teller.sheet.fits.rows.rows[0][:2]
+    teller.fill(kit_bracket="22")
+    assert "was made to other figures" in teller.findings(), teller.findings()
+    assert teller.sheet.fits.rows.rows[0][1] == "to make"
+    paper = teller.paper()
+    assert "Make a coupler 51.5 mm long" in paper
+    assert "was made to other figures" in paper

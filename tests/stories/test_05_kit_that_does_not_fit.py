@@ -55,3 +55,10 @@ def test_every_misfit_comes_first_and_what_was_worked_over_keeps_both_figures(te
     for words in ("Pictures", "the key beside the slot it won't go into", "key 8 thou too wide", "0.7 h", "0.4 h"):
         assert words in paper, words
     teller.nothing_missing_on_paper()
+
+    # A second thought after the key was worked over: the screw's keyway was read a hundredth too small.
+    teller.go("fit")
+    teller.fill(shaft_key="0.190")
+    rows = {r[0]: r[1] for r in teller.sheet.fits.rows.rows}
+    assert rows["key"] == "to make", "a stepped key"
+    assert "0.18 in 0.1885 in broached" in teller.paper(), "what was done stays"

@@ -31,3 +31,11 @@ def test_the_feed_brings_its_own_steps_and_the_scale_keeps_its_spare(teller):
     assert "gear 40 mm to 58 mm" in paper
     for words in ("Grease the gears, fit the cover", "Gear cover. Inside 127.28 mm", "by rule"):
         assert words in paper, words
+
+    # A second thought after the cover was made: the teeth were counted wrong.
+    teller.step("Make the gear cover", minutes="60")
+    teller.go("fit")
+    teller.fill(gear_teeth="40", gear_outside="84")
+    teller.part_of_feed("bracket")
+    assert "The gear cover was made to other figures" in teller.findings()
+    assert "The gear cover was made to other figures" in teller.paper()
