@@ -50,7 +50,7 @@ def test_one_scheme_one_bracket_and_the_wrong_voltage_before_it_is_bought(teller
     # A second thought after it was made: the bracket gets thicker, so the coupler made is no longer the one wanted.
     teller.step("coupler", note="turned and keyed")
     teller.go("fit")
-    assert ["screw's end", "made"] == teller.sheet.fits.rows.rows[0][:2]
+    assert teller.sheet.fits.rows.rows[0][:2] == ["screw's end", "made"]
     teller.fill(kit_bracket="22")
     assert "was made to other figures" in teller.findings(), teller.findings()
     assert teller.sheet.fits.rows.rows[0][1] == "to make"
