@@ -76,7 +76,7 @@ def walk(window, path, entities):
     return True
 
 
-@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "32")) // 16))
+@pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "16")) // 16))
 def test_what_loads_serves(window, tmp_path, seed):
     walk(window, tmp_path / "h.vernus", hostile(seed))
 
