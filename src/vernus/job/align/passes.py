@@ -188,10 +188,10 @@ def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known:
         return SweepResult(None, None, (*limit_findings(sweep), refusal(error)), plain(str(error)))
     findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws, setting.longest_mm)
     findings += review_range(readings, mm_of(sweep.range))
-    if known is not None and not known.sure:
+    if known is not None and not known.sure and not _as_its_face(sweep, setting):
         findings.append(_screws_proposed(known.value))
     fix = None
-    if screws is not None:
+    if screws is not None and not _as_its_face(sweep, setting):
         try:
             fix = correct(figures, readings, indicator, screws, sweep.hold)
         except BadInputError as error:
@@ -227,6 +227,11 @@ def _begin(sweep: Sweep) -> Sentence:
     )
 
 
+def _as_its_face(sweep: Sweep, setting: Setting) -> bool:
+    """Whether what is swept can't be moved in that plane: a strip lies as the face it is stuck to lies."""
+    return setting.by_on(sweep) == "restick" and sweep.plane == "face"
+
+
 def _instruct(
     sweep: Sweep,
     figures: Alignment,
@@ -237,7 +242,7 @@ def _instruct(
 ) -> Sentence:
     grave = any(f.severity == "stop" for f in findings)
     by = setting.by_on(sweep)
-    if by == "restick" and sweep.plane == "face" and not grave:
+    if _as_its_face(sweep, setting) and not grave:
         return follows_face(figures)
     if by in ("shims", "three") and not grave and figures.verdict != "pass" and screws is not None:
         if by == "three":

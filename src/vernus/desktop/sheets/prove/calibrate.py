@@ -315,7 +315,7 @@ class CalibrateSheet(Sheet):
         self._show_figures(run, result)
         other = other_shows(job, logged, result.findings)
         self.diameter.setVisible(other is not None and not self.on_bench)
-        self.diameter.setText("" if other is None else f"The display shows a {other.shows} (Ctrl+Shift+D)")
+        self.diameter.setText("" if other is None else f"It shows a {other.shows} (Ctrl+Shift+D)")
         self.keyed.setEnabled(result.value_to_key is not None)
         self.anew.setEnabled(bool(run.checks))
         budget = result.budget
