@@ -39,3 +39,13 @@ def test_stand_offs_are_kept_and_the_swing_of_a_turn_is_not_slid_for(teller):
     assert "Rapid 30.0 in/min by stopwatch" in wall
     assert "The right stop trips at 27.15 in from the left mark" in wall
     assert "Not calibrated" not in wall
+
+    # A second thought after the cover was made: the unit's gear was counted wrong.
+    teller.step("Make the gear cover", minutes="45")
+    teller.go("fit")
+    teller.fill(unit_teeth="24")
+    teller.part_of_feed("bracket")
+    assert "The gear cover was made to other figures" in teller.findings()
+    teller.go("paper")
+    teller.pick(teller.sheet.what, "The report")
+    assert "The gear cover was made to other figures" in teller.paper()
