@@ -176,6 +176,11 @@ class Ppm:
         return f"{self.ppm:+,.0f} ppm".replace(",", "\u202f").replace("-", "−")
 
 
+def ppm_size(ppm: float) -> str:
+    """How large a relative figure is, without its sign, in whole parts per million."""
+    return f"{abs(ppm):,.0f} ppm".replace(",", "\u202f")
+
+
 @dataclass(frozen=True)
 class Reads:
     """How much a display reads too long (positive) or too short, relative; the sign is a word."""
@@ -184,7 +189,7 @@ class Reads:
 
     def show(self, _system: UnitSystem) -> str:
         """In whole parts per million, and which way."""
-        size = f"{abs(self.ppm):,.0f} ppm".replace(",", "\u202f")
+        size = ppm_size(self.ppm)
         way = "" if round(self.ppm) == 0 else " too long" if self.ppm > 0 else " too short"
         return size + way
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vernus.core.budget import BudgetLine, combine
-from vernus.core.finding import Finding, Sentence, Temperature, finding
+from vernus.core.finding import Finding, Sentence, Temperature, finding, ppm_size
 from vernus.core.uncertainty import student_t95
 
 Event = Literal["", "crash", "cleaned", "moved"]
@@ -54,8 +54,7 @@ class Change:
     def in_words(self) -> Sentence:
         """The change as a sentence."""
         way = "longer" if self.ppm > 0 else "shorter"
-        size = f"{abs(self.ppm):,.0f} ppm".replace(",", "\u202f")
-        values = {"size": size, "way": way, "u": f"{self.expanded_ppm or 0:.0f}", "than": self.than}
+        values = {"size": ppm_size(self.ppm), "way": way, "u": f"{self.expanded_ppm or 0:.0f}", "than": self.than}
         if self.verdict == "unsure":
             words = "Reads {size} {way} than {than}; how sure that is can't be said of one move or two stations."
             return Sentence(words, values)

@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from vernus.core.errors import BadInputError
-from vernus.core.prove.calibrate.calibration import MM_PER_INCH
-from vernus.core.units import UnitSystem
+from vernus.core.units import MM_PER, UnitSystem
 from vernus.job.align.passes import next_to_read, passes, targets_of
 from vernus.job.align.proposed import as_proposed
 from vernus.job.align.reader import strip_tolerance
@@ -39,8 +38,9 @@ def _tolerance(job: Job, axis: Axis, plane: Plane, target: Target, units: UnitSy
     """What a target may lean, end to end: what the head of a tape allows, 0.05 mm or 2 thou of everything else."""
     strip = strip_tolerance(job, axis, plane) if target == "body" and plane != "roll" else None
     if units == "in":
-        thou = 2 if strip is None else max(2, math.floor(strip / MM_PER_INCH * 1000))
-        return LengthEntry(mm=thou * MM_PER_INCH / 1000, text=f"{thou}", unit="thou")
+        each = float(MM_PER["thou"])
+        thou = 2 if strip is None else max(2, math.floor(strip / each))
+        return LengthEntry(mm=thou * each, text=f"{thou}", unit="thou")
     mm = 0.05 if strip is None else max(0.05, strip)
     return LengthEntry(mm=mm, text=f"{mm:g}")
 
