@@ -17,9 +17,10 @@ from vernus.core.align.corrections import analyse_roll
 from vernus.core.align.sweep import Indicator, analyse_sweep
 from vernus.core.budget import blunders, judge, stated
 from vernus.core.prove.calibrate.calibration import fit_factor, review_stations
-from vernus.core.prove.diagnosis import odd_readings
+from vernus.core.prove.diagnosis import WAVE_SEEN, odd_readings, wave_targets
 from vernus.core.prove.part_check import check_places
 from vernus.core.prove.positioning import analyse_positioning
+from vernus.core.prove.worst import Stations, judge_worst, scatter_of_stations
 
 TOLERANCE = 0.02
 SPAN = 400.0
@@ -148,8 +149,39 @@ def part(rng: random.Random, case: Case) -> Said:
     return verdict, abs(found.scale_x - scale) <= sure
 
 
+def worst_station(rng: random.Random, case: Case) -> Said:
+    """Stations read there and back; one of them is off by a share of the tolerance, the others by half of that."""
+    at = [SPAN * n / (case.count - 1) for n in range(case.count)]
+    far = rng.randrange(case.count)
+    off = [case.share * TOLERANCE * (1 if n == far else rng.uniform(-0.5, 0.5)) for n in range(case.count)]
+    rows = [(x, case.read(rng, e)) for _ in range(2) for x, e in zip(at, off, strict=True)]
+    found = scatter_of_stations([r[0] for r in rows], [r[1] for r in rows], "bent")
+    u, freedom = found if found is not None else (None, math.inf)
+    means = [(rows[n][1] + rows[n + case.count][1]) / 2 for n in range(case.count)]
+    of = Stations(case.count, u, freedom, case.resolution)
+    verdict = judge_worst(max(map(abs, means)), of, TOLERANCE).verdict
+    odd = blunders([r[1] - means[n % case.count] for n, r in enumerate(rows)], case.resolution)
+    return "unsure" if odd else verdict, abs(means[far] - off[far]) <= of.expanded_mm
+
+
+def wave(rng: random.Random, case: Case) -> Said:
+    """A wave of the screw whose range is a share of the tolerance, seen by stations an eighth of it apart."""
+    phase, high = rng.uniform(0, 2 * math.pi), case.share * TOLERANCE / 2
+    places = wave_targets(0.0, SPAN, 5.0, case.count)
+    rows = [(x, case.read(rng, high * math.sin(2 * math.pi * x / 5.0 + phase))) for _ in range(3) for x in places]
+    found = scatter_of_stations([r[0] for r in rows], [r[1] for r in rows], "bent")
+    u, freedom = found if found is not None else (None, math.inf)
+    count = len(places)
+    means = [sum(rows[n + k * count][1] for k in range(3)) / 3 for n in range(count)]
+    of = Stations(count * (count - 1) // 2, None if u is None else u * 2**0.5, freedom, case.resolution, pairs=True)
+    odd = blunders([r[1] - means[n % count] for n, r in enumerate(rows)], case.resolution)
+    verdict = judge_worst(max(means) - min(means), of, WAVE_SEEN * TOLERANCE).verdict
+    return "unsure" if odd else verdict, True
+
+
 CONCLUSIONS: dict[str, Callable[[random.Random, Case], Said]] = {
     "tilt": tilt, "roll": roll, "bow": bow, "counts": counts, "factor": factor, "accuracy A": accuracy, "part": part,
+    "worst station": worst_station, "wave": wave,
 }  # fmt: skip
 
 

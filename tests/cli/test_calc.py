@@ -9,29 +9,6 @@ READINGS_UM = [0, 18, 47, 59, 92, 110, 139]
 
 
 @pytest.fixture
-def run(capsys):
-    def run_it(*words):
-        code = main([str(w) for w in words])
-        out, err = capsys.readouterr()
-        assert "Traceback" not in err
-        return code, out, err
-
-    return run_it
-
-
-@pytest.fixture
-def answer(run):
-    def parsed(*words):
-        code, out, err = run("calc", *words, "--json")
-        assert (code, err) == (0, "")
-        assert "NaN" not in out
-        assert "Infinity" not in out
-        return json.loads(out)
-
-    return parsed
-
-
-@pytest.fixture
 def sweep(tmp_path):
     def write(text, name="sweep.csv"):
         path = tmp_path / name

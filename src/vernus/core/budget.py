@@ -133,7 +133,7 @@ def combine_apart(lines: Sequence[BudgetLine]) -> Budget:
     )
     step = max((abs(x.sensitivity) * x.step for x in lines), default=0.0)
     rest = math.sqrt(math.fsum(x.u**2 for x in lines if not x.step and math.isinf(x.freedom)))
-    expanded = _at_95(scattered, step, rest)
+    expanded = at_95(scattered, step, rest)
     return combine(lines, expanded / plain.u if plain.u > 0 else None)
 
 
@@ -144,10 +144,11 @@ def stated(scatter: float, freedom: float, step: float, rest: float = 0.0) -> fl
     ``step`` one whole step as it acts on the result, ``rest`` what else is known of it. Step and scatter aren't added:
     where only rounding acts, a twelfth of its square covers too little, and where scatter does, it holds it already.
     """
-    return _at_95(student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0, step, rest)
+    return at_95(student_t95(freedom) * scatter if freedom > 0 and scatter > 0 else 0.0, step, rest)
 
 
-def _at_95(scattered: float, step: float, rest: float) -> float:
+def at_95(scattered: float, step: float, rest: float) -> float:
+    """U of what scatters, already expanded, or one step where that is more, beside what else is known."""
     return math.hypot(max(scattered, step), 1.96 * rest)
 
 
@@ -244,6 +245,9 @@ def judge(value_mm: float, expanded_mm: float, tolerance_mm: float) -> Guarded:
         return Guarded("pass", settle)
     return Guarded("fail" if abs(value_mm) - expanded_mm > tolerance_mm else "unsure", settle)
 
+
+SURELY_STEPS = 12.0
+"""So many steps or divisions beyond a tolerance nothing that scatters can be: it fails whatever the count."""
 
 STEPS_STILL = 2.0  # a display's last digit at rest may show one or two more; common practice, no source
 

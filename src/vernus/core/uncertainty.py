@@ -13,7 +13,12 @@ _TINY = 1e-300
 
 def student_t95(freedom: float) -> float:
     """Student's t for a two-sided 95 % interval; ``freedom`` need not be whole and may be infinite."""
-    normal = NormalDist().inv_cdf(0.975)
+    return student_t(0.025, freedom)
+
+
+def student_t(tail: float, freedom: float) -> float:
+    """The t that Student's t exceeds with a chance of ``tail``, below a half; ``freedom`` may be infinite."""
+    normal = NormalDist().inv_cdf(1 - tail)
     if freedom > 1e12:
         return normal
     if freedom > 1000:
@@ -22,7 +27,7 @@ def student_t95(freedom: float) -> float:
         raise ValueError("degrees of freedom must be larger than zero")
     guess, low, high = normal + _beyond_normal(normal, max(freedom, 3.0)), normal, math.inf
     for _ in range(200):
-        excess = student_tail(guess, freedom) - 0.025
+        excess = student_tail(guess, freedom) - tail
         low, high = (guess, high) if excess > 0 else (low, guess)
         better = guess + excess / _density(guess, freedom)
         if not low <= better <= high:

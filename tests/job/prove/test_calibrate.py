@@ -430,3 +430,15 @@ def test_a_display_set_wrong_by_any_clean_factor_keys_in_the_same_counts(job, ax
     clean = [f for f in off.findings if f.code == "clean-ratio"]
     assert [f.severity for f in clean] == ["caution"]
     assert off.error_u_mm == pytest.approx(off.budget.expanded / k, rel=1e-3), "an error shown k times as large"
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_stations_of_a_table_that_scatter_are_unsure_and_read_back_they_tell(job, axis, unit):
+    job.apply("display", [ProfileSetting(id="p", points=5, step=mm("0.001"))])
+    size = 1 if unit == "mm" else 25.4
+    off = (0, 0.012, -0.006, 0.015, -0.004, 0.013, 0.002)
+    once = [(x / size, round((x + e) / size, 6)) for x, e in zip(range(0, 481, 80), off, strict=True)]
+    known = {"method": "table", "step": mm("0.001"), "u_reference": mm("0.0005")}
+    assert calibration_result(job, checked(job, axis, once, unit, **known)).verdict == "unsure"
+    twice = once + [(t, f"{s + 0.001 / size:.6f}") for t, s in once]
+    assert calibration_result(job, checked(job, axis, twice, unit, **known)).verdict == "pass"

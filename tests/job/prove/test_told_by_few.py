@@ -6,11 +6,13 @@ from datetime import datetime, timedelta
 
 import pytest
 
+from vernus.core.prove.diagnosis import wave_targets
 from vernus.job.document import new_id
-from vernus.job.entities import CalibrationRun, Check, ProfileSetting
+from vernus.job.entities import Approach, CalibrationRun, Check, PositioningRun, ProfileSetting
 from vernus.job.fields import LengthEntry
 from vernus.job.prove.calibrate.edits import current_run, fresh_run, run_of_today, with_check
 from vernus.job.prove.calibrate.result import calibration_result
+from vernus.job.prove.positioning import positioning_result
 
 
 @pytest.fixture(params=["mm", "in"])
@@ -57,6 +59,25 @@ def test_a_wave_of_a_little_more_than_is_wanted_is_hardly_ever_passed(made):
         ]
         passed += checked(made, pairs, "factor").verdict == "pass"
     assert passed <= 4  # 5 %
+
+
+def test_a_run_that_looks_for_a_wave_by_too_few_targets_never_passes(made):
+    made.change("X", lead=made.length("5 mm"), accuracy=made.length("0.02 mm"))
+
+    def run_of(targets):
+        rows = [
+            Approach(target=LengthEntry(mm=t), shown=LengthEntry(mm=t + 0.001 * (n % 2)), up=up)
+            for _ in range(5) for up in (True, False) for n, t in enumerate(targets if up else targets[::-1])
+        ]  # fmt: skip
+        run = PositioningRun(
+            id=new_id(), axis_id=made.axis().id, plan="wave", targets=tuple(LengthEntry(mm=t) for t in targets),
+            readings=tuple(rows), step=LengthEntry(mm=0.001),
+        )  # fmt: skip
+        made.job.apply("run", [run])
+        return positioning_result(made.job, made.axis(), run)
+
+    assert run_of([0.0, 120.0, 240.0, 360.0, 480.0]).verdict == "unsure"
+    assert run_of(wave_targets(0.0, 480.0, 5.0)).verdict == "pass"
 
 
 def paired(made):

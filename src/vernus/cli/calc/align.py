@@ -67,6 +67,7 @@ def calc_align(args: argparse.Namespace) -> Answer:
         "rise_mm": sweep.rise_mm,
         "expanded_mm": sweep.expanded_mm,
         "bow_mm": sweep.bow_mm,
+        "bow_expanded_mm": sweep.bow_expanded_mm,
         "verdict": sweep.verdict,
         "u_shift_mm": fix.u_shift_mm if fix else None,
         "advice": advice,

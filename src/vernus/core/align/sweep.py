@@ -27,6 +27,7 @@ from numpy.typing import NDArray
 
 from vernus.core.budget import (
     BLUNDER_STEPS,
+    SURELY_STEPS,
     Budget,
     BudgetLine,
     Verdict,
@@ -130,6 +131,8 @@ class Alignment:
     verdict: Verdict
     bow_verdict: Verdict = "unsure"
     """Whether the bow keeps the tolerance, as far as the readings repeat."""
+    bow_expanded_mm: float | None = None
+    """U of the bow at 95 % (mm); None where the readings don't say how they scatter."""
     odd: tuple[int, ...] = ()
     """The readings, by their place in the log, that lie so far off the others that they are asked about."""
 
@@ -195,7 +198,8 @@ def analyse_sweep(
         kept = np.setdiff1d(np.arange(len(x)), odd)
         rest = (fit_sagging if sagging else fit_line)(x[kept], y[kept], indicator.u_reading_mm)
         verdict = unsure_if_odd(verdict, _judge_line(rest, over, indicator, tolerance_mm))
-        bowed = unsure_if_odd(bowed, judge_bow(x[kept], y[kept], indicator.division_mm, tolerance_mm))
+        without = judge_bow(x[kept], y[kept], indicator.division_mm, tolerance_mm)
+        bowed = replace(bowed, verdict=unsure_if_odd(bowed.verdict, without.verdict))
     if finer_than_the_dial(readings_mm, indicator.division_mm):
         verdict = "unsure"
     return Alignment(
@@ -208,7 +212,8 @@ def analyse_sweep(
         bow_mm=minimum_zone(x, y),
         sagging=sagging,
         verdict=verdict,
-        bow_verdict=bowed,
+        bow_verdict=bowed.verdict,
+        bow_expanded_mm=bowed.expanded_mm,
         odd=tuple(odd),
     )
 
@@ -217,7 +222,7 @@ def _judge_line(line: Line, over_mm: float, indicator: Indicator, tolerance_mm: 
     """A tilt against its tolerance; of two readings alone only what is off by a dozen divisions more fails."""
     rise = abs(line.slope * over_mm)
     if len(line.residuals_mm) < 3:
-        far = tolerance_mm + _SURELY_DIVISIONS * indicator.division_mm * over_mm / line.span_mm
+        far = tolerance_mm + SURELY_STEPS * indicator.division_mm * over_mm / line.span_mm
         return "fail" if rise > far else "unsure"
     return judge(rise, line.budget.expanded * over_mm / line.span_mm, tolerance_mm).verdict
 
@@ -238,8 +243,6 @@ def _asked_about(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], line: Lin
     return odd if len(kept) > 2 and len(set(x_mm[kept].tolist())) > 2 else []
 
 
-_SURELY_DIVISIONS = 12.0
-"""So many divisions beyond the tolerance are off whatever else: common practice, no source."""
 _TYPED_SHARE = 0.05
 """How far a reading that was rounded as it was typed may be off a whole step, in steps."""
 
@@ -325,7 +328,15 @@ _CUBIC_FROM = 7
 """From so many stations on, one pass tells its own scatter: about a cubic."""
 
 
-def judge_bow(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], division_mm: float, tolerance_mm: float) -> Verdict:
+@dataclass(frozen=True)
+class Bow:
+    """A bow's verdict, and the U (mm) by which it passes; None where the readings don't say how they scatter."""
+
+    verdict: Verdict
+    expanded_mm: float | None = None
+
+
+def judge_bow(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], division_mm: float, tolerance_mm: float) -> Bow:
     """Whether the bow keeps a tolerance: by how the readings scatter, or one division where that is more.
 
     Scatter comes from the differences of passes, a line taken out of each, or of one pass about a cubic; fewer readings
@@ -337,13 +348,14 @@ def judge_bow(x_mm: NDArray[np.float64], y_mm: NDArray[np.float64], division_mm:
     means = np.array([r.mean() for r in rows])
     zone, found = minimum_zone(stations, means), _scatter_of(stations, rows, passes)
     if zone is None or found is None:
-        return "unsure"
+        return Bow("unsure")
     scatter, freedom = found
     t, alone = student_t95(freedom), scatter / math.sqrt(passes)
-    if zone + max(t * _OF_THREE * alone, division_mm) <= tolerance_mm:
-        return "pass"
+    sure = max(t * _OF_THREE * alone, division_mm)
+    if zone + sure <= tolerance_mm:
+        return Bow("pass", sure)
     wide = float(np.interp(n, *_FARTHEST))
-    return "fail" if zone - max(t / 1.96 * wide * alone, division_mm) > tolerance_mm else "unsure"
+    return Bow("fail" if zone - max(t / 1.96 * wide * alone, division_mm) > tolerance_mm else "unsure", sure)
 
 
 def _scatter_of(

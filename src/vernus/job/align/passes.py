@@ -432,8 +432,9 @@ def figures_words(figures: Alignment) -> Sentence:
     values = {
         "over": Mm(figures.judged_mm), "swept": Mm(figures.swept_mm), "u": Fine(figures.expanded_mm),
         "tol": Fine(figures.tolerance_mm), "bow": Fine(figures.bow_mm or 0.0),
+        "sure": Fine(figures.bow_expanded_mm or 0.0),
     }  # fmt: skip
-    bow = "" if figures.bow_mm is None else "; bow {bow}"
+    bow = "" if figures.bow_mm is None else "; bow {bow}" + (" ± {sure}" if figures.bow_expanded_mm is not None else "")
     return Sentence("over {over} (swept {swept}), ± {u} (95 %), tolerance {tol}" + bow, values)
 
 

@@ -135,7 +135,10 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     if figures is not None:
         findings += figures.findings
     judged = _judged(axis, run, figures, budget)
-    findings += _too_few_for_waves(axis, run, target)
+    unseen = _too_few_for_waves(axis, run, target)
+    findings += unseen
+    if judged is not None and judged.verdict == "pass" and unseen:
+        judged = replace(judged, verdict="unsure")
     met = judged is not None and judged.verdict == "pass"
     if figures is not None and diagnosis is not None:
         findings += _named(diagnosis, met=met) + review_trend(run, reference, diagnosis, span)

@@ -30,15 +30,10 @@ _ALIKE_FROM, _ALIKE_SD = 10, 2.6
 
 @dataclass(frozen=True)
 class Shape:
-    """What the errors at the stations look like (mm): the pattern, and the greatest difference between two stations.
-
-    ``u_station_mm`` is the standard uncertainty of one station's mean from repeats or rounding.
-    """
+    """What the errors at the stations look like (mm): the pattern, and the greatest difference between two stations."""
 
     pattern: Pattern
     range_mm: float
-    u_station_mm: float
-    freedom: float
 
 
 def shape_of(at_mm: Sequence[float], errors_mm: Sequence[float], step_mm: float) -> Shape:
@@ -49,9 +44,6 @@ def shape_of(at_mm: Sequence[float], errors_mm: Sequence[float], step_mm: float)
     rounding = step_mm / math.sqrt(12)
     again = len(x) - len(places)
     pure = float(((y - means[inverse]) ** 2).sum())
-    own = math.sqrt(pure / again) if again else 0.0
-    u_station = max(own / math.sqrt(float(counts.min())), rounding) if again else rounding
-    freedom = float(again) if own / math.sqrt(float(counts.min())) > rounding else math.inf
     pattern: Pattern = "line"
     if _zero_off(places, means, rounding):
         pattern = "zero-off"
@@ -61,7 +53,7 @@ def shape_of(at_mm: Sequence[float], errors_mm: Sequence[float], step_mm: float)
         or (again and _lacks_fit(places, means, counts, pure, again, rounding))
     ):
         pattern = "bent"
-    return Shape(pattern, float(np.ptp(means)), u_station, freedom)
+    return Shape(pattern, float(np.ptp(means)))
 
 
 def _left(x: Array, y: Array, degree: int) -> float:

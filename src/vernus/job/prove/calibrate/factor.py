@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from vernus.core.budget import Budget, BudgetLine, combine_apart, judge, stated
+from vernus.core.budget import Budget, BudgetLine, combine, combine_apart, judge
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.calibration import (
     LinearFactor,
@@ -16,6 +16,7 @@ from vernus.core.prove.calibrate.calibration import (
 from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.prove.calibrate.profile import Keyed, key_factor
 from vernus.core.prove.calibrate.straight import Shape, shape_of
+from vernus.core.prove.worst import Stations, judge_worst, scatter_of_stations
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun
 from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
@@ -42,15 +43,17 @@ def factor_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) ->
     over = max(setting.travel_mm or 0.0, span)
     off = abs(fit.slope - 1) * over
     line = _factor_budget(run, setting, fit, true, over)
-    shape = shape_of(true, [s - t for s, t in zip(shown, true, strict=True)], setting.step_mm)
-    everywhere = _station_budget(run, setting, shape, span)
+    errors = [s - t for s, t in zip(shown, true, strict=True)]
+    shape = shape_of(true, errors, setting.step_mm)
+    stations = _two_stations(run, setting, shape, true, errors)
+    everywhere = _station_budget(run, setting, stations, span)
     slopes = off > line.expanded
     verdict = judge(off, line.expanded, setting.wanted_mm).verdict if fit.residual_sd_mm is not None else "unsure"
-    at_stations = judge(shape.range_mm, everywhere.expanded, setting.wanted_mm).verdict
+    at_stations = judge_worst(shape.range_mm, stations, setting.wanted_mm).verdict
     beyond = shape.pattern != "line" and shape.range_mm > off
     if beyond:
         verdict = "fail" if "fail" in (verdict, at_stations) else "unsure" if at_stations != "pass" else verdict
-    elif verdict == "pass" and shape.range_mm + _largest_u(setting, fit, shape) > setting.wanted_mm:
+    elif verdict == "pass" and at_stations != "pass":
         verdict = "unsure"  # the line keeps it, and yet two stations may lie farther apart
     keyed = key_factor(setting.profile, fit.factor, max(map(abs, true)))
     few = len(set(true)) < LEAST_STATIONS and setting.profile.factor != "pair"
@@ -119,24 +122,25 @@ def _instruct_factor(
     return Sentence("{keyed} Two stations know it to ± {u} over {over} at best; a third would tell.", known)
 
 
-def _largest_u(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> float:
-    """U of the farthest station without widening for how many there are, half a step at least (mm).
+def _two_stations(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, true: Sequence[float],
+                  errors: Sequence[float]) -> Stations:  # fmt: skip
+    """How the difference of two stations scatters, of all the pairs there are, and what else is known of it."""
+    count, span = len(set(true)), max(true) - min(true)
+    rest = combine(moved_lines(run, setting, span)).u
+    found = scatter_of_stations(true, errors, shape.pattern)
+    u, freedom = found if found is not None else (None, math.inf)
+    return Stations(
+        count * (count - 1) // 2, None if u is None else u * 2**0.5, freedom, setting.step_mm, rest, pairs=True
+    )
 
-    By repeats where there are some, else by what the line leaves.
-    """
-    scatter, freedom = shape.u_station_mm, shape.freedom
-    if math.isinf(freedom) and fit.residual_sd_mm is not None:
-        scatter, freedom = fit.residual_sd_mm, len(setting.true) - 2
-    return stated(scatter, freedom, setting.step_mm / 2)
 
-
-def _station_budget(run: CalibrationRun, setting: CalibrationSetting, shape: Shape, span_mm: float) -> Budget:
+def _station_budget(run: CalibrationRun, setting: CalibrationSetting, of: Stations, span_mm: float) -> Budget:
     """What the difference of two stations is known to: both readings, and the reference between them."""
-    both = BudgetLine(
-        "reading two stations", shape.u_station_mm, "normal", sensitivity=2**0.5, freedom=shape.freedom,
-        remedy="Read every station several times.",
-    )  # fmt: skip
-    return combine_apart([both, *moved_lines(run, setting, span_mm)])
+    more = "Read every station several times."
+    lines = [BudgetLine("the display's last step", setting.step_mm / 2, remedy=more, step=setting.step_mm)]
+    if of.u_mm is not None and math.isfinite(of.freedom):
+        lines.append(BudgetLine("reading two stations", of.u_mm, "normal", freedom=of.freedom, remedy=more))
+    return combine_apart([*lines, *moved_lines(run, setting, span_mm)])
 
 
 def _beyond_a_line(setting: CalibrationSetting, fit: LinearFactor, shape: Shape) -> list[Finding]:

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from functools import lru_cache
 
-from vernus.core.budget import combine_apart, judge
+from vernus.core.budget import BudgetLine, combine, combine_apart
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
 from vernus.core.prove.calibrate.compensation import SegmentTable, fit_segments
 from vernus.core.prove.calibrate.profile import Keyed, key_knot
 from vernus.core.prove.calibrate.straight import shape_of
 from vernus.core.prove.calibrate.table_search import Spacing
+from vernus.core.prove.worst import Stations, judge_worst, scatter_of_stations
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun
 from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it
@@ -63,11 +65,17 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
         told = base(setting)
         return CalibrationResult(findings=(slip,), instruction=slip.remedy, after_mm=told["before_mm"], **told)
     table = _fitted(tuple(raw), tuple(true), profile.table_points, profile.spacing, profile.table_step_mm)
-    before = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
-    worst = max(map(abs, before))
+    places, means = _by_station(setting)
+    worst = max(map(abs, means))
     length = max(abs(t) for t in true) or 1.0
-    budget = combine_apart([*moved_lines(run, setting, length), rounding_line(run, setting)])
-    verdict = judge(worst, budget.expanded, setting.wanted_mm).verdict
+    beside = moved_lines(run, setting, length)
+    stations = _stations(setting, len(places), combine(beside).u)
+    read = [] if stations.u_mm is None else [
+        BudgetLine("reading a station", stations.u_mm, "normal", freedom=stations.freedom,
+                   remedy="Read every station several times.")
+    ]  # fmt: skip
+    budget = combine_apart([*beside, rounding_line(run, setting), *read])
+    verdict = judge_worst(worst, stations, setting.wanted_mm).verdict
     settled = verdict == "pass"
     known = worst > budget.expanded and (len(set(true)) < 4 or _bends(raw, true, setting))
     rows = tuple(key_knot(profile, k.at_mm, k.correction_mm) for k in table.knots)
@@ -99,6 +107,22 @@ def table_result(job: Job, run: CalibrationRun, setting: CalibrationSetting) -> 
         instruction=instruction,
         **base(setting),
     )
+
+
+def _by_station(setting: CalibrationSetting) -> tuple[list[float], list[float]]:
+    """The places read (mm), and the mean error at each."""
+    off: dict[float, list[float]] = {}
+    for true, shown in zip(setting.true, setting.shown, strict=True):
+        off.setdefault(true, []).append(shown - true)
+    return list(off), [sum(rows) / len(rows) for rows in off.values()]
+
+
+def _stations(setting: CalibrationSetting, count: int, u_rest_mm: float) -> Stations:
+    """How the stations scatter as the display is set, and what all of them share."""
+    errors = [s - t for s, t in zip(setting.shown, setting.true, strict=True)]
+    found = scatter_of_stations(setting.true, errors, shape_of(setting.true, errors, setting.step_mm).pattern)
+    u, freedom = found if found is not None else (None, math.inf)
+    return Stations(count, u, freedom, setting.step_mm, u_rest_mm)
 
 
 def _bends(raw: Sequence[float], true: Sequence[float], setting: CalibrationSetting) -> bool:

@@ -129,13 +129,21 @@ def _read_in(sweep: Sweep, units: UnitSystem) -> Iterable[Block]:
         yield from table(tuple(heads), [tuple(row)], widths, tuple(range(1, _ACROSS + 1)))
 
 
+def _bow(figures: Alignment, units: UnitSystem) -> str:
+    """The bow with its U, as far as either is known."""
+    if figures.bow_mm is None:
+        return "–"
+    sure = figures.bow_expanded_mm
+    return format_fine(figures.bow_mm, units) + ("" if sure is None else f" ± {format_fine(sure, units)}")
+
+
 def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) -> tuple[str, ...]:
     return (
         str(number),
         local_minute(sweep.created),
         format_fine(figures.rise_mm, units, sign=True),
         format_fine(figures.expanded_mm, units),
-        "–" if figures.bow_mm is None else format_fine(figures.bow_mm, units),
+        _bow(figures, units),
         VERDICTS[figures.verdict],
     )
 
