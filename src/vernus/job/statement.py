@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from vernus.core.budget import Verdict
 from vernus.core.finding import Directions, Sentence, directed
 from vernus.core.units import UnitSystem
+from vernus.core.verdict_words import VERDICTS
 from vernus.job.sheet_names import SheetName
 
 
@@ -40,3 +42,23 @@ class Statement:
             "id": self.id, "axis": self.axis, "sheet": self.sheet, "kind": self.kind, "text": self.words.text(system),
             "rests_on": list(self.rests_on), **self.figures,
         }  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What was found against a limit: value, its U and the limit (mm), and the verdict."""
+
+    value_mm: float
+    u_mm: float
+    limit_mm: float
+    verdict: Verdict
+
+
+def verdict_statement(axis: str, of: str, sheet: SheetName, words: Sentence, judged: Judged) -> Statement:
+    """A verdict: what was found, by ``words``, which name value, ± and limit, with the word of the verdict behind."""
+    figures = {
+        "of": of, "value_mm": judged.value_mm, "u_mm": judged.u_mm, "limit_mm": judged.limit_mm,
+        "verdict": judged.verdict,
+    }  # fmt: skip
+    told = Sentence("{found}: {word}.", {"found": words, "word": VERDICTS[judged.verdict]})
+    return Statement("verdict", axis, of.replace(" ", "-"), sheet, told, figures)

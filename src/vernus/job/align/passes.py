@@ -180,7 +180,7 @@ def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known:
         return _roll_result(sweep, screws, setting)
     stations, readings = [r.station.mm for r in sweep.readings], [r.reading.mm for r in sweep.readings]
     if len(set(stations)) < 2:
-        return SweepResult(None, None, tuple(limit_findings(sweep)), _begin(sweep))
+        return SweepResult(None, None, tuple(limit_findings(sweep)), _begin(sweep, previous))
     try:
         indicator = indicator_of(sweep)
         figures = analyse_sweep(stations, readings, indicator, sweep.tolerance.mm, judged_length(screws, setting))
@@ -211,8 +211,15 @@ def judged_length(screws: Screws | None, setting: Setting) -> float | None:
     return abs(screws[1] - screws[0])
 
 
-def _begin(sweep: Sweep) -> Sentence:
-    """What comes before two stations are read: the rule at both ends, then the indicator."""
+def _begin(sweep: Sweep, previous: Sweep | None) -> Sentence:
+    """What comes before two stations are read: the rule at both ends, then the indicator; later, the first station."""
+    if previous is not None and previous.readings and sweep.stations:
+        if not sweep.readings:
+            first = {"at": Mm(sweep.stations[0].mm)}
+            return Sentence("Sweep again from the first station: run to {at}, and log what the dial reads.", first)
+        left = [s.mm for s in sweep.stations if all(abs(s.mm - r.station.mm) > SAME_STATION_MM for r in sweep.readings)]
+        if left:
+            return Sentence("Go on to the next station, {at}: every station counts anew.", {"at": Mm(left[0])})
     if sweep.rule_left is not None and sweep.rule_right is not None:
         rough = instruct_rule(sweep.rule_left.mm, sweep.rule_right.mm, sweep.hold)
         if rough is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vernus.core.budget import Verdict
 from vernus.core.finding import Fine, KeyedLength, Mm, Sentence, conclusion, plain
 from vernus.core.prove.calibrate.profile import PAIR_MM, DisplayProfile, key_factor, key_knot
 from vernus.job.connect.powerup import powerup_of
@@ -17,7 +18,7 @@ from vernus.job.prove.part import part_verdict
 from vernus.job.prove.positioning import accuracy_of, positioning_result
 from vernus.job.scope import drives_patterns
 from vernus.job.sheet_names import SheetName
-from vernus.job.statement import Statement
+from vernus.job.statement import Judged, Statement, verdict_statement
 
 
 def prove_statements(job: Job, axis: Axis) -> list[Statement]:
@@ -47,13 +48,12 @@ def _part(job: Job, axis: Axis) -> list[Statement]:
     return [] if judged is None else [_judged(axis, "part", "part", *judged)]
 
 
-def _judged(axis: Axis, of: str, sheet: SheetName, value_mm: float, u_mm: float, verdict: str) -> Statement:
+def _judged(axis: Axis, of: str, sheet: SheetName, value_mm: float, u_mm: float, verdict: Verdict) -> Statement:
     limit = accuracy(axis).value
     values = {"value": Fine(value_mm), "u": Fine(u_mm), "limit": Fine(limit)}
     what = {"positioning": "The accuracy found", "part": "By the part measured, the error over the travel"}[of]
-    words = Sentence(what + " is {value} ± {u}; {limit} is wanted.", values)
-    said = {"of": of, "value_mm": value_mm, "u_mm": u_mm, "limit_mm": limit, "verdict": verdict}
-    return Statement("verdict", axis.name, of, sheet, words, said)
+    words = Sentence(what + " is {value} ± {u}; {limit} is wanted", values)
+    return verdict_statement(axis.name, of, sheet, words, Judged(value_mm, u_mm, limit, verdict))
 
 
 def _settings(job: Job, axis: Axis) -> list[Statement]:
@@ -140,14 +140,11 @@ def _verdict(axis: Axis, result: CalibrationResult) -> list[Statement]:
         return []
     limit = accuracy(axis).value
     words = Sentence(
-        "As it is set the display is off by {error} ± {u} over {over}; {limit} is wanted.",
+        "As it is set the display is off by {error} ± {u} over {over}; {limit} is wanted",
         {
             "error": Fine(result.error_mm), "u": Fine(result.error_u_mm or 0.0), "over": Mm(result.over_mm),
             "limit": Fine(limit),
         },
     )  # fmt: skip
-    said = {
-        "of": "display", "value_mm": result.error_mm, "u_mm": result.error_u_mm, "limit_mm": limit,
-        "verdict": result.verdict,
-    }  # fmt: skip
-    return [Statement("verdict", axis.name, "display", "calibrate", words, said)]
+    judged = Judged(result.error_mm, result.error_u_mm or 0.0, limit, result.verdict)
+    return [verdict_statement(axis.name, "display", "calibrate", words, judged)]

@@ -45,16 +45,10 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     done = [s for s in passes(job, axis.id, plane, target) if s.readings]
     looked = [(s, result_in_job(job, s)) for s in done]
     rolls = [r for _, r in looked if r.roll is not None]
-    if rolls and rolls[-1].roll is not None:
-        roll = rolls[-1].roll
+    if rolls:
         yield subheading(f"Alignment, {words}, roll")
-        values = {"off": Fine(roll.difference_mm, sign=True), "u": Fine(roll.expanded_mm)}
-        word = VERDICTS[roll.verdict]
-        yield Words(
-            in_units(
-                units, "Top less bottom {off} ± {u}: {word}. {then}", word=word, then=rolls[-1].instruction, **values
-            )
-        )
+        yield from said_blocks(job, axis, units, "verdict", about=f"align-{target}-roll")
+        yield Words(rolls[-1].instruction.text(units))
         held = next(s for s, r in reversed(looked) if r.roll is not None)
         pitch = setting_in_job(job, held).pitch_on(held)
         used = "Lines {apart} apart, rows of bolts {rows} apart" + (", jack screws of pitch {pitch}." if pitch else ".")

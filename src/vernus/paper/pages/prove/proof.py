@@ -9,7 +9,7 @@ from typing import Any
 
 from vernus.core.finding import Fine, Mm, Reads, Sentence, in_units
 from vernus.core.units import UnitName, UnitSystem, format_fine, format_keyed, format_length, format_plain
-from vernus.core.verdict_words import ANSWERS, VERDICTS
+from vernus.core.verdict_words import ANSWERS
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import Job
@@ -217,8 +217,6 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         )  # fmt: skip
         rows = [in_units(units, "{name} {mm}", name=name, mm=Fine(mm)) for name, mm in figured if mm is not None]
         yield Words("; ".join(rows) + ".")
-        if result.verdict is not None:
-            yield Words(VERDICTS[result.verdict], bold=True)
         yield from said_blocks(job, axis, units, "verdict", about="positioning")
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
