@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 import random
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vernus.core.align.sweep import Indicator, Sense
@@ -64,6 +64,10 @@ class SimulatedBody:
         sense: Sense = chance.choice(("toward", "away"))
         angle = chance.choice((0.0, 0.0, 15.0, 30.0))
         return cls(chance.uniform(200, 900), faults, seed + 1, sense=sense, angle_deg=angle)
+
+    def let_noise_be(self, noise_mm: float) -> None:
+        """Read with another noise (one standard deviation, mm) from now on."""
+        self._faults = replace(self._faults, noise_mm=noise_mm)
 
     @property
     def tilt_mm(self) -> float:
