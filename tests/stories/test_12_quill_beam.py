@@ -43,3 +43,23 @@ def test_the_beam_by_its_stroke_plumb_by_the_dial_and_the_small_step_on_paper(te
         assert words in paper, words
     for words in ("plug", "counts per"):
         assert words not in paper.split("Cautions")[0], words
+
+    teller.think_again()  # the step asked for was of another handwheel: 4.5 thou, and a reading of the edge was a slip
+    teller.go("positioning", "Z")
+    teller.click(teller.sheet.sides.buttons["by hand"])
+    asked = teller.sheet.asked.editor
+    asked.line.setFocus()
+    teller.hands.press("Ctrl+A")
+    teller.hands.enter("4.5")
+    assert "Every step of 2.0 thou" not in teller.findings()
+    teller.go("align", "Z")
+    teller.click(teller.sheet.planes["edge"])
+    teller.sheet.table.setFocus()
+    teller.sheet.table.selectRow(2)
+    teller.hands.press("Delete")
+    assert not teller.sheet.ask.text().startswith("This pass is through")
+    teller.log("0")
+    assert "PASS" in teller.said()
+    paper = teller.paper()
+    assert "small steps 2.5 thou" not in paper
+    assert "2.0 thou allowed: PASS." in paper

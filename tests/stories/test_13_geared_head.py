@@ -39,3 +39,18 @@ def test_the_freed_arm_wins_by_the_play_measured_and_a_pair_is_keyed_as_the_disp
     paper = teller.paper()
     for words in ("push from the side", "arm freed from rotation", "more than the 300 ppm"):
         assert words in paper, words
+
+    teller.think_again()  # the thermometer is read after all, and the last figure was written down wrong
+    teller.go("calibrate", "Z")
+    teller.fill(scale_c="16", reference_c="16")
+    teller.sheet.focus_entry()
+    teller.sheet.table.setFocus()
+    teller.sheet.table.selectRow(2)
+    teller.hands.press("Delete")
+    teller.log("75", "74.99")
+    said = teller.said()
+    assert teller.sheet.headline.figure.text() != "true 75 mm, shown 74.930 mm"
+    assert "−0.035 mm at the middle, −0.009 mm at the full stroke" in said, "it bends: no pair takes that out"
+    paper = teller.paper()
+    assert "16 °C" in paper
+    assert "74.930" not in paper.split("Log")[0]

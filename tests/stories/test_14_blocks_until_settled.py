@@ -50,3 +50,17 @@ def test_the_mean_with_its_scatter_a_cold_morning_and_seven_holes(teller):
     paper = teller.paper()
     for words in ("2560 counts per in", "A part as proof", "Along X it came out", "Out of square", "50 °F"):
         assert words in paper, words
+
+    teller.think_again()  # it was warm on the scale already, and two of the readings were taken on the way
+    teller.go("calibrate", "X")
+    teller.fill(scale_c="68 °F", reference_c="68 °F")
+    for row in (2, 0):
+        teller.sheet.table.setFocus()
+        teller.sheet.table.selectRow(row)
+        teller.hands.press("Delete")
+    teller.log("2.000", "2.000", "2.000", "2.000")
+    assert "leave 2560" in teller.said()
+    paper = teller.paper()
+    assert "2560 counts per in" in paper
+    assert "68 °F" in paper
+    assert "50 °F" not in paper

@@ -34,3 +34,15 @@ def test_two_brackets_bolted_together_and_a_cover_with_its_screws(teller):
                   "screw 1/4-20 ×", "leans 2.29°",
                   "Gap by its shim: PASS"):  # fmt: skip
         assert words in paper, words
+
+    teller.think_again()  # the shim was another one, and the spare at the low end was read from the wrong mark
+    teller.go("reader", "X")
+    teller.fill(spare_low="1.0", shim="32")
+    assert "make 16.9 in" not in teller.findings()
+    assert teller.sheet.headline.word.text() == "FAIL"
+    teller.fill(shim="20.1")
+    assert teller.sheet.headline.word.text() == "PASS"
+    paper = teller.paper()
+    assert "Gap by its shim: PASS" in paper
+    assert "20.1 thou" in paper
+    assert "make 16.9 in" not in paper

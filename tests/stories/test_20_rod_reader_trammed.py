@@ -48,3 +48,14 @@ def test_two_planes_from_one_traverse_and_set_screws_fine_enough(teller):
     paper = teller.paper()
     for words in ("Alignment, reader, face", "Alignment, reader, edge", "FAIL", "Hold while tying", "Pin at the plug"):
         assert words in paper, words
+
+    teller.think_again()  # other set screws, and the face was read at one end on a burr
+    teller.go("align", "Y")
+    teller.click(teller.sheet.planes["face"])
+    before = teller.sheet.instruction.text()
+    teller.fill(jack_pitch="1/24")
+    after = teller.sheet.instruction.text()
+    assert before != after, "another pitch, another turn"
+    paper = teller.paper()
+    assert after.split(".")[1].strip().split(" ")[0] in paper
+    assert "1/24" in paper or "0.0417" in paper

@@ -10,6 +10,7 @@ from typing import Any, Literal, NamedTuple, Protocol, runtime_checkable
 
 from vernus.core.units import (
     MM_PER,
+    DegreeName,
     UnitName,
     UnitSystem,
     format_in,
@@ -196,14 +197,31 @@ class Reads:
 
 @dataclass(frozen=True)
 class Temperature:
-    """A temperature inside a sentence: in °C, for readers in inches in °F as well."""
+    """A temperature inside a sentence: in the scale chosen for the job; nobody chose one: in °C, in inches °F too."""
 
     celsius: float
 
-    def show(self, system: UnitSystem) -> str:
+    def show(self, system: UnitSystem, degrees: DegreeName | None = None) -> str:
         """To a tenth of a degree."""
-        value = format_temperature(self.celsius, "°C")
-        return value if system == "mm" else f"{value} ({format_temperature(self.celsius, '°F')})"
+        value = format_temperature(self.celsius, degrees or "°C")
+        return value if system == "mm" or degrees else f"{value} ({format_temperature(self.celsius, '°F')})"
+
+
+@dataclass(frozen=True)
+class DegreesApart:
+    """A difference of temperatures, or its ±: told as a temperature is, without the zero of its scale."""
+
+    kelvin: float
+
+    def show(self, system: UnitSystem, degrees: DegreeName | None = None) -> str:
+        """To a tenth of a degree."""
+        celsius, fahrenheit = (f"{without_idle_zeros(f'{self.kelvin * by:.1f}')} {d}" for by, d in _DEGREES_APART)
+        if degrees is None:
+            return celsius if system == "mm" else f"{celsius} ({fahrenheit})"
+        return celsius if degrees == "°C" else fahrenheit
+
+
+_DEGREES_APART = ((1.0, "°C"), (1.8, "°F"))
 
 
 @runtime_checkable
@@ -226,6 +244,8 @@ class Directions:
     sides: tuple[str, str] = ("left", "right")
     seen: str = ""
     """From where its face is looked at, where that isn't from the front: “from behind”."""
+    degrees: DegreeName | None = None
+    """The scale in which the job's temperatures are told; None: nobody chose one."""
 
     def end(self, end: AxisEndName) -> str:
         """What an end of the axis is called."""
@@ -313,6 +333,8 @@ def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int], directions: Dir
         return value.named(directions)
     if isinstance(value, Sentence):
         return (value if value.directions is not None else replace(value, directions=directions)).text(system)
+    if isinstance(value, Temperature | DegreesApart):
+        return value.show(system, directions.degrees)
     return value.show(system) if isinstance(value, Shown) else value
 
 

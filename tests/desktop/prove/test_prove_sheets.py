@@ -123,7 +123,7 @@ def test_a_reference_of_the_kit_and_the_display_are_described_and_used(window, h
     opened.accept()
     window.activateWindow()
     hands.click(sheet.views.buttons["warm?"])
-    assert "Five degrees" in sheet.warm.text()
+    assert "5 °C between them would make" in sheet.warm.text()
     hands.click(sheet.views.buttons["key in"])
     assert sheet.order.rows.rows[0][2] == "−0.100 mm per metre"
     hands.press("Ctrl+Return")

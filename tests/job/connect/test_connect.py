@@ -301,7 +301,7 @@ def test_what_temperature_makes_of_a_run_is_taken_out_and_what_is_left_is_judged
     """Steel less glass is 3 ppm/K: at 30 °C a display shows 30 ppm too much with nothing wrong."""
     cold = positioning_result(job, axis, warm_run(job, axis, 30))
     told = {f.code: f.what.text() for f in cold.findings}
-    assert "Five degrees between scale and reference make 0.022 mm over 390 mm" in told["trend-temperature-unknown"]
+    assert "5 °C between scale and reference make 0.022 mm over 390 mm" in told["trend-temperature-unknown"]
     warm = positioning_result(job, axis, warm_run(job, axis, 30, scale_c=30.0, reference_c=30.0))
     codes = {f.code for f in warm.findings}
     assert "temperature-taken-out" in codes

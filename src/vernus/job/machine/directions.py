@@ -34,7 +34,7 @@ def _directions_of(job: Job, axis: Axis) -> Directions:
     behind = face is not None and bool(along) and along[1] == "x" and face.out == "+y"
     if along[:1] == "-" and not behind:
         first, second = second, first
-    return Directions(end_words(job, axis), (first, second), "from behind" if behind else "")
+    return Directions(end_words(job, axis), (first, second), "from behind" if behind else "", job.info.degrees)
 
 
 _SIDES = {"x": ("left", "right"), "y": ("front", "back"), "z": ("lower", "upper")}

@@ -6,13 +6,14 @@ import math
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
-from vernus.core.finding import Finding, Fine, Mm, Sentence, Temperature, Tiny
+from vernus.core.finding import DegreesApart, Finding, Fine, Mm, Sentence, Temperature, Tiny, directed
 from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.core.prove.recheck import Change, Due, Event, Proof, change_between, next_check, review_change
 from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, check_drift
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
+from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_reference, reference_of
@@ -84,7 +85,8 @@ def events_of(job: Job, axis: Axis) -> list[tuple[float, Event]]:
 def due_of(job: Job, axis: Axis, now: datetime) -> Due | None:
     """When the axis should be checked again; None while it never was."""
     proofs = [k.proof for k in history_of(job, axis)]
-    return next_check(proofs, events_of(job, axis), now.astimezone(UTC).timestamp() / _DAY, job.info.room_c)
+    due = next_check(proofs, events_of(job, axis), now.astimezone(UTC).timestamp() / _DAY, job.info.room_c)
+    return None if due is None else replace(due, why=directed(due.why, directions_of(job, axis)))
 
 
 @dataclass(frozen=True)
@@ -97,6 +99,12 @@ class TemperatureSum:
 
 def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
     """What temperature makes in the newest check, and whether it explains the change since the one before."""
+    told, words = _temperature_sum(job, axis), directions_of(job, axis)
+    found = tuple(finding_directed(f, words) for f in told.findings)
+    return TemperatureSum(tuple(directed(s, words) for s in told.steps), found)
+
+
+def _temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
     kept = history_of(job, axis)
     if not kept:
         return TemperatureSum((Sentence("Log a check first."),), ())
@@ -107,9 +115,9 @@ def temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
     if run.scale_c is None or run.reference_c is None or alone is None or length <= 0:
         one = five_degrees_mm(run, reference, length)
         ask = Sentence(
-            "Note the temperatures of scale and reference on Calibrate. Five degrees between them would make {mm} "
-            "over {length}.",
-            {"mm": Fine(one), "length": Mm(length)},
+            "Note the temperatures of scale and reference on Calibrate. {five} between them would make {mm} over "
+            "{length}.",
+            {"five": DegreesApart(5.0), "mm": Fine(one), "length": Mm(length)},
         )
         return TemperatureSum((ask,), ())
     ours, theirs = alphas_of(run, reference)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from vernus.core.budget import BudgetLine
-from vernus.core.finding import Finding, Fine, Mm, Temperature, finding
+from vernus.core.finding import DegreesApart, Finding, Fine, Mm, Sentence, Temperature, finding
 from vernus.core.prove.diagnosis import Diagnosis
 from vernus.core.prove.references import Reference, temperature_lines
 from vernus.core.prove.thermal import ALPHA_PER_K, REFERENCE_C, Substance, check_temperature, expected_difference
-from vernus.core.units import UnitSystem
 from vernus.job.entities import PositioningRun, Warmed
 
 
@@ -41,12 +40,16 @@ def warmth_lines(run: Warmed, reference: Reference | None, length_mm: float) -> 
     return temperature_lines(length_mm, substance_of(reference), run.scale_like, run.reference_c, run.scale_c, run.u_c)
 
 
-def temperatures_in_words(run: Warmed, units: UnitSystem) -> str:
-    """The temperatures of a check in one sentence; empty while they aren't noted."""
-    if run.scale_c is None or run.reference_c is None:
-        return ""
-    scale, reference = (Temperature(t).show(units) for t in (run.scale_c, run.reference_c))
-    return f"Scale at {scale}, reference at {reference}, each ± {run.u_c:g} °C."
+def temperatures_noted(run: Warmed) -> Sentence | None:
+    """The temperatures of a check as far as they are noted; None while neither is."""
+    noted = [(what, t) for what, t in (("Scale", run.scale_c), ("reference", run.reference_c)) if t is not None]
+    if not noted:
+        return None
+    words = ", ".join(f"{what if n else what.capitalize()} at {{t{n}}}" for n, (what, _) in enumerate(noted))
+    lacks = "" if len(noted) == 2 else "; the other wasn't read"
+    each = ", each ± {u}" if len(noted) == 2 else " ± {u}"
+    values = {f"t{n}": Temperature(t) for n, (_, t) in enumerate(noted)} | {"u": DegreesApart(run.u_c)}
+    return Sentence(words + each + lacks + ".", values)
 
 
 def taken_out(run: Warmed, warm_mm: float | None, step_mm: float, where: str, length_mm: float = 0.0) -> list[Finding]:
@@ -89,10 +92,11 @@ def review_trend(
             finding(
                 "trend-temperature-unknown",
                 "info",
-                "Whether the trend of {left} is the temperature can't be told: none is noted. Five degrees between "
+                "Whether the trend of {left} is the temperature can't be told: none is noted. {five} between "
                 "scale and reference make {apart} over {span}.",
                 "Note both under Temperature; what they make is then taken out.",
                 left=Fine(left, sign=True),
+                five=DegreesApart(5.0),
                 apart=Fine(five_degrees_mm(run, reference, span_mm)),
                 span=Mm(span_mm),
             )

@@ -128,7 +128,8 @@ def _bow(figures: Alignment, units: UnitSystem) -> str:
     if figures.bow_mm is None:
         return "–"
     sure = figures.bow_expanded_mm
-    return format_fine(figures.bow_mm, units) + ("" if sure is None else f" ± {format_fine(sure, units)}")
+    words = "{bow}" if sure is None else "{bow} ± {sure}"
+    return in_units(units, words, bow=Fine(figures.bow_mm), sure=Fine(sure or 0.0))
 
 
 def _pass_row(number: int, sweep: Sweep, figures: Alignment, units: UnitSystem) -> tuple[str, ...]:

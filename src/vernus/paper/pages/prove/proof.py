@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
-from vernus.core.finding import Fine, Mm, Reads, Sentence, in_units
+from vernus.core.finding import Fine, Mm, Reads, Sentence, directed, in_units
 from vernus.core.units import UnitName, UnitSystem, format_fine, format_keyed, format_length, format_plain
 from vernus.core.verdict_words import ANSWERS
 from vernus.job.connect.cables import CableResult, anchors_of, cable_result, hold_words
@@ -20,9 +20,11 @@ from vernus.job.entities import (
     Compensation,
     FeelRecord,
     PositioningRun,
+    Warmed,
     Wire,
 )
 from vernus.job.fields import quantities
+from vernus.job.machine.directions import directions_of
 from vernus.job.moments import local_day, local_minute, today
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.edits import current_run
@@ -33,7 +35,7 @@ from vernus.job.prove.keyed import keyed_words
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of, temperature_sum
-from vernus.job.prove.temperature import temperatures_in_words
+from vernus.job.prove.temperature import temperatures_noted
 from vernus.job.scope import on_display, sheets_of
 from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.drawing.prove.residuals import paint_residuals
@@ -67,9 +69,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if not runs and on_display(axis):
         yield subheading("Calibration")
         run = current_run(job, axis, units)
-        run = check_as_read(job, run)
-        set_to = f"Display set to {run.counts_set:.7g} counts per {'inch' if run.per == 'in' else 'mm'}."
-        yield Words(f"{set_to} {calibration_result(job, run).instruction.text(units)}")
+        yield Words(calibration_result(job, check_as_read(job, run)).instruction.text(units))
     yield from _history(job, axis, units)
     yield from _positioning(job, axis, units)
     yield from _by_hand(job, axis, units)
@@ -142,9 +142,10 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         return
     kit = reference_of(job, run)
     if kit is not None or run.reference:
-        named = f"Reference: {kit.name if kit is not None else run.reference}."
-        yield Words(f"{named} {temperatures_in_words(run, units)}".strip())
+        yield Words(f"Reference: {kit.name if kit is not None else run.reference}.")
     axis = job.get(run.axis_id)
+    if isinstance(axis, Axis):
+        yield from _temperatures(job, axis, run, units)
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
     if isinstance(axis, Axis) and (last := latest_run(job, axis)) is not None and last.id == run.id:
         yield from said_blocks(job, axis, units, "key_in")
@@ -169,6 +170,13 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     )
     yield Picture(draw, 220)
     yield Words(result.instruction.text(units))
+
+
+def _temperatures(job: Job, axis: Axis, run: Warmed, units: UnitSystem) -> Iterable[Block]:
+    """The temperatures noted with a check, in the degrees of the job."""
+    noted = temperatures_noted(run)
+    if noted is not None:
+        yield Words(directed(noted, directions_of(job, axis)).text(units))
 
 
 def _result_words(run: CalibrationRun, result: CalibrationResult, units: UnitSystem) -> str:
@@ -206,8 +214,7 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     run = runs[-1]
     result = positioning_result(job, axis, run)
     yield subheading(f"Positioning, {local_minute(run.created)}")
-    if temperatures_in_words(run, units):
-        yield Words(temperatures_in_words(run, units))
+    yield from _temperatures(job, axis, run, units)
     figures = result.figures
     if figures is not None:
         figured = (
