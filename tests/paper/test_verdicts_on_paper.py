@@ -21,7 +21,7 @@ def bench(request):
     made = Bench(units=request.param)
     made.travel("X", "380 mm", "380 mm", "380 mm")
     made.change("X", accuracy=made.length("0.02 mm"))
-    made.plan("X")
+    made.plan("X", measuring="450 mm")
     return made
 
 
