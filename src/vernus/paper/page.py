@@ -13,8 +13,10 @@ from PySide6.QtGui import QFont, QFontMetricsF, QPainter
 
 from vernus.paper.ink import PRINT, font, pen
 
-MARGIN = 58.0
+MARGIN = 46.0
+"""Round every page (px at 96 dpi): 12 mm."""
 FOOT = 34.0
+TABLE_PT = 10.0
 _WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
 _TALL = 100_000.0
 _LONG_WORD = re.compile(r"(\S{24})(?=\S)")
@@ -127,14 +129,58 @@ class Picture:
 
 
 @dataclass
+class Columns:
+    """The widths of a table's columns: no word is ever wider than its column, and no column wider than it needs."""
+
+    shares: Sequence[float]
+    size: float
+    rows: list[Sequence[str]] = field(default_factory=list)
+    head: Sequence[str] = ()
+    _found: dict[float, list[float]] = field(default_factory=dict)
+
+    def widths(self, whole: float) -> list[float]:
+        """Width of every column (px) in a table as wide as ``whole``."""
+        if whole not in self._found:
+            self._found[whole] = self._widths(whole)
+        return self._found[whole]
+
+    def _widths(self, whole: float) -> list[float]:
+        plain, bold = QFontMetricsF(font(self.size)), QFontMetricsF(font(self.size, bold=True))
+        least, wished = list[float](), list[float]()
+        for n in range(len(self.shares)):
+            cells = [(self.head[n], bold), *((r[n], plain) for r in self.rows)]
+            words = [kind.horizontalAdvance(w) for text, kind in cells for w in _breakable(text).split()]
+            least.append(min(whole / 2, max(words, default=0.0) + _CELL))
+            wished.append(max((kind.horizontalAdvance(text) for text, kind in cells), default=0.0) + _CELL)
+        if sum(wished) <= whole:
+            more = (whole - sum(wished)) / len(wished)
+            return [w + more for w in wished]
+        short = sum(least)
+        if short >= whole:
+            return [w * whole / short for w in least]
+        wants = [max(0.0, min(w, s * whole) - m) for w, s, m in zip(wished, self.shares, least, strict=True)]
+        spare, wanted = whole - short, sum(wants)
+        got = [m + w * min(1.0, spare / wanted if wanted else 0.0) for m, w in zip(least, wants, strict=True)]
+        rest = [max(0.0, w - g) for w, g in zip(wished, got, strict=True)]
+        over, lacks = whole - sum(got), sum(rest)
+        return [g + (over * r / lacks if lacks else over / len(got)) for g, r in zip(got, rest, strict=True)]
+
+
+_CELL = 12.0
+"""What stands beside the words of a cell: px."""
+
+
+@dataclass
 class Row:
-    """One row of a table; widths are shares of the whole."""
+    """One row of a table; its columns are those of the whole table."""
 
     cells: Sequence[str]
-    shares: Sequence[float]
+    columns: Columns
     head: bool = False
     last: bool = False
     figures: frozenset[int] = field(default_factory=frozenset)
+    above: Row | None = None
+    """The head of its table, which is printed again where the table goes on on another page."""
 
     @property
     def keep_with_next(self) -> bool:
@@ -142,48 +188,94 @@ class Row:
         return self.head
 
     def _font(self) -> QFont:
-        return font(11, bold=self.head)
+        return font(self.columns.size, bold=self.head)
 
     def parts(self, width: float, room: float) -> Sequence[Block]:
         """Rows of at most that height, each cell going on in the next."""
         rows, rest = list[Block](), self
         while rest.height(width) > room:
-            kind = self._font()
-            cut = [_cut(c, kind, width * s - 10, room - 14) for c, s in zip(rest.cells, self.shares, strict=True)]
+            kind, wide = self._font(), self.columns.widths(width)
+            cut = [_cut(c, kind, w - _CELL, room - 14) for c, w in zip(rest.cells, wide, strict=True)]
             rows.append(replace(self, cells=[a for a, _ in cut], last=False))
             rest = replace(self, cells=[b for _, b in cut])
         return [*rows, rest]
 
     def height(self, width: float) -> float:
         """The tallest cell."""
-        tall = max(
-            _wrapped(c or " ", self._font(), width * s - 10) for c, s in zip(self.cells, self.shares, strict=True)
-        )
+        wide = self.columns.widths(width)
+        tall = max(_wrapped(c or " ", self._font(), w - _CELL + 1) for c, w in zip(self.cells, wide, strict=True))
         return tall + 6 + (8 if self.last else 0)
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
         """Paint the cells and a hairline under them."""
         x = place.left()
         low = place.bottom() - (8 if self.last else 0)
-        for n, (cell, share) in enumerate(zip(self.cells, self.shares, strict=True)):
-            width = place.width() * share
+        for n, (cell, width) in enumerate(zip(self.cells, self.columns.widths(place.width()), strict=True)):
             side = Qt.AlignmentFlag.AlignRight if n in self.figures else Qt.AlignmentFlag.AlignLeft
             painter.setFont(self._font())
             painter.setPen(pen(PRINT.ink))
-            box = QRectF(x + 2, place.top() + 2, width - 10, low - place.top())
-            painter.drawText(box, int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap), _breakable(cell))
+            box = QRectF(x + 2, place.top() + 2, width - _CELL + 1, low - place.top())
+            how = int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap | Qt.TextFlag.TextDontClip)
+            painter.drawText(box, how, _breakable(cell))
             x += width
         painter.setPen(pen(PRINT.ink if self.head else PRINT.hairline, 1.0 if self.head else 0.5))
         painter.drawLine(QPointF(place.left(), low), QPointF(place.right(), low))
 
 
 def table(
-    head: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], figures: Sequence[int] = ()
+    head: Sequence[str],
+    rows: Sequence[Sequence[str]],
+    shares: Sequence[float],
+    figures: Sequence[int] = (),
+    size: float = TABLE_PT,
 ) -> list[Row]:
-    """The rows of a table; columns in ``figures`` are set right in tabular figures."""
-    right = frozenset(figures)
-    body = [Row(r, shares, last=n == len(rows), figures=right) for n, r in enumerate(rows, 1)]
-    return [Row(head, shares, head=True, figures=right), *body]
+    """The rows of a table; columns in ``figures`` are set right in tabular figures, ``shares`` what each would like."""
+    right, columns = frozenset(figures), Columns(shares, size, list(rows), head)
+    top = Row(head, columns, head=True, figures=right)
+    return [top, *(Row(r, columns, last=n == len(rows), figures=right, above=top) for n, r in enumerate(rows, 1))]
+
+
+@dataclass
+class NewPage:
+    """What follows begins on a page of its own; ``foot`` stands at the foot of it and of those that follow."""
+
+    foot: Block | None = None
+    keep_with_next: bool = False
+
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """Itself."""
+        return [self]
+
+    def height(self, width: float) -> float:
+        """None."""
+        return 0.0
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """Nothing."""
+
+
+@dataclass
+class Together:
+    """Blocks that are never parted, such as a heading with its drawing; taller than a page, they go one by one."""
+
+    blocks: Sequence[Block]
+    keep_with_next: bool = False
+
+    def parts(self, width: float, room: float) -> Sequence[Block]:
+        """Itself where it fits."""
+        return [self] if self.height(width) <= room else [p for b in self.blocks for p in b.parts(width, room)]
+
+    def height(self, width: float) -> float:
+        """All of them."""
+        return sum(b.height(width) for b in self.blocks)
+
+    def paint(self, painter: QPainter, place: QRectF) -> None:
+        """One below the other."""
+        y = place.top()
+        for block in self.blocks:
+            tall = block.height(place.width())
+            block.paint(painter, QRectF(place.left(), y, place.width(), tall))
+            y += tall
 
 
 @dataclass(frozen=True)
@@ -197,24 +289,37 @@ class Placed:
 def flow(blocks: Sequence[Block], page: QSizeF) -> list[list[Placed]]:
     """Lay blocks out over pages; a block kept with the next one starts a page together with it.
 
-    What is taller than most of a page goes on on the next one.
+    What is taller than most of a page goes on on the next one; a table that does has its head there again.
     """
     width, bottom = page.width() - 2 * MARGIN, page.height() - MARGIN - FOOT
     blocks = [part for block in blocks for part in block.parts(width, 0.8 * (bottom - MARGIN))]
     heights = [b.height(width) for b in blocks]
     pages: list[list[Placed]] = [[]]
-    y = MARGIN
+    y, low = MARGIN, bottom
     for n, block in enumerate(blocks):
+        if isinstance(block, NewPage):
+            low = bottom - (block.foot.height(width) if block.foot is not None else 0.0)
+            if pages[-1]:
+                pages.append([])
+            y = MARGIN
+            if block.foot is not None:
+                pages[-1].append(Placed(block.foot, QRectF(MARGIN, low, width, bottom - low)))
+            continue
         need, m = heights[n], n
         while blocks[m].keep_with_next and m + 1 < len(blocks):
             m += 1
             need += heights[m]
-        if y + need > bottom and y > MARGIN:
-            pages.append([])
+        if y + need > low and y > MARGIN:
+            foot = [p for p in pages[-1] if p.place.top() >= low]
+            pages.append([*foot])
             y = MARGIN
+            if isinstance(block, Row) and block.above is not None:
+                tall = block.above.height(width)
+                pages[-1].append(Placed(block.above, QRectF(MARGIN, y, width, tall)))
+                y += tall
         pages[-1].append(Placed(block, QRectF(MARGIN, y, width, heights[n])))
         y += heights[n]
-    return pages
+    return [p for p in pages if p] or [[]]
 
 
 def paint_page(painter: QPainter, pages: Sequence[Sequence[Placed]], number: int, page: QSizeF, foot: str) -> None:
