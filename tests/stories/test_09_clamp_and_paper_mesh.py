@@ -34,7 +34,7 @@ def test_stand_offs_are_kept_and_the_swing_of_a_turn_is_not_slid_for(teller):
     paper = teller.paper()
     for words in ("0.420 in", "0.460 in", "1.25 in of table", "Lamp: known what it means? yes", "by rule"):
         assert words in paper, words
-    teller.pick(teller.sheet.what, "Calibration sheet")
+    teller.pick(teller.sheet.what, "Sheets to hang")
     wall = teller.paper()
     assert "Rapid 30.0 in/min by stopwatch" in wall
     assert "The right stop trips at 27.15 in from the left mark" in wall
@@ -47,5 +47,5 @@ def test_stand_offs_are_kept_and_the_swing_of_a_turn_is_not_slid_for(teller):
     teller.part_of_feed("bracket")
     assert "The gear cover was made to other figures" in teller.findings()
     teller.go("paper")
-    teller.pick(teller.sheet.what, "The report")
+    teller.pick(teller.sheet.what, "All four papers")
     assert "The gear cover was made to other figures" in teller.paper()

@@ -57,6 +57,18 @@ def _units_wanted(words: Sequence[str]) -> UnitSystem:
     return "in" if found == "in" else "mm"
 
 
+def _add_report(commands: argparse._SubParsersAction[OneLineParser]) -> None:
+    report = commands.add_parser("report", help="write the papers of a job as PDF")
+    report.add_argument("job", type=Path, metavar="FILE")
+    report.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf")
+    report.add_argument(
+        "--paper", choices=("job", "drawings", "card", "record", "hang"),
+        help="one of them; all but the sheets to hang otherwise",
+    )  # fmt: skip
+    report.add_argument("--size", choices=("A4", "Letter"), help="of the paper; as the country prints otherwise")
+    report.set_defaults(act=_report)
+
+
 def _parser(units: UnitSystem) -> OneLineParser:
     parser = OneLineParser(prog="vernus", description="Digital readout and power feed retrofits: plan, align, prove.")
     parser.add_argument("--version", action="version", version=f"vernus {__version__}")
@@ -73,11 +85,7 @@ def _parser(units: UnitSystem) -> OneLineParser:
     open_.add_argument("job", type=Path, metavar="FILE")
     open_.set_defaults(act=_window)
 
-    report = commands.add_parser("report", help="write the PDF report of a job")
-    report.add_argument("job", type=Path, metavar="FILE")
-    report.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf")
-    report.set_defaults(act=_report)
-
+    _add_report(commands)
     check = commands.add_parser("check", help="all findings of a job")
     check.add_argument("job", type=Path, metavar="FILE")
     check.add_argument("--json", action="store_true")
@@ -172,7 +180,7 @@ def _report(args: argparse.Namespace) -> int:
     from vernus.paper.report import write_report_headless
 
     with closing(Job.open(args.job)) as job:
-        write_report_headless(job, args.output)
+        write_report_headless(job, args.output, args.paper or "", args.size)
     print(f"Wrote {args.output}")
     return 0
 

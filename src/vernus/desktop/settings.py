@@ -97,6 +97,17 @@ def remember_scale(by: float) -> None:
     _write(scale=by)
 
 
+def paper_size() -> str:
+    """The size of paper last chosen; "" where it is left to the country."""
+    found = _read().get("paper")
+    return found if found in ("A4", "Letter") else ""
+
+
+def remember_paper_size(size: str) -> None:
+    """Keep the size of paper chosen."""
+    _write(paper=size)
+
+
 def remember_due(path: Path, tasks: list[tuple[str, str]]) -> None:
     """Keep what falls due on a job, (day, words) each, so that Start can say it without opening the job."""
     due = {k: v for k, v in _due().items() if k != str(path.resolve()) and is_there(Path(k))}

@@ -18,3 +18,10 @@ def local_day(moment: str) -> str:
 def today() -> date:
     """The date now, local."""
     return datetime.now().astimezone().date()
+
+
+def local_zone() -> str:
+    """The zone in which moments are told, such as “CET (UTC+01:00)”."""
+    now = datetime.now().astimezone()
+    off = now.strftime("%z")
+    return f"{now.tzname()} (UTC{off[:3]}:{off[3:5]})"

@@ -15,10 +15,12 @@ from vernus.paper.ink import PRINT, font, pen
 
 MARGIN = 46.0
 """Round every page (px at 96 dpi): 12 mm."""
-FOOT = 34.0
-TABLE_PT = 10.0
+FOOT = 24.0
+BODY_PT, TABLE_PT = 9.5, 9.0
 _WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
 _TALL = 100_000.0
+_TALLEST = 0.8
+"""The share of a page that a block may take before it is parted."""
 _LONG_WORD = re.compile(r"(\S{24})(?=\S)")
 
 
@@ -69,10 +71,10 @@ class Words:
     """A paragraph, plain text only."""
 
     text: str
-    size: float = 11.0
+    size: float = BODY_PT
     bold: bool = False
     indent: float = 0.0
-    after: float = 6.0
+    after: float = 5.0
     keep_with_next: bool = False
 
     def parts(self, width: float, room: float) -> Sequence[Block]:
@@ -97,12 +99,12 @@ class Words:
 
 def heading(text: str) -> Words:
     """A section heading."""
-    return Words(text, size=15, bold=True, after=8, keep_with_next=True)
+    return Words(text, size=13.5, bold=True, after=6, keep_with_next=True)
 
 
 def subheading(text: str) -> Words:
     """A heading inside a section."""
-    return Words(text, size=12, bold=True, after=5, keep_with_next=True)
+    return Words(text, size=11, bold=True, after=4, keep_with_next=True)
 
 
 @dataclass
@@ -151,7 +153,8 @@ class Columns:
             cells = [(self.head[n], bold), *((r[n], plain) for r in self.rows)]
             words = [kind.horizontalAdvance(w) for text, kind in cells for w in _breakable(text).split()]
             least.append(min(whole / 2, max(words, default=0.0) + _CELL))
-            wished.append(max((kind.horizontalAdvance(text) for text, kind in cells), default=0.0) + _CELL)
+            lines = [kind.horizontalAdvance(line) for text, kind in cells for line in text.split("\n")]
+            wished.append(max(lines, default=0.0) + _CELL)
         if sum(wished) <= whole:
             more = (whole - sum(wished)) / len(wished)
             return [w + more for w in wished]
@@ -204,12 +207,12 @@ class Row:
         """The tallest cell."""
         wide = self.columns.widths(width)
         tall = max(_wrapped(c or " ", self._font(), w - _CELL + 1) for c, w in zip(self.cells, wide, strict=True))
-        return tall + 6 + (8 if self.last else 0)
+        return tall + 5 + (7 if self.last else 0)
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
         """Paint the cells and a hairline under them."""
         x = place.left()
-        low = place.bottom() - (8 if self.last else 0)
+        low = place.bottom() - (7 if self.last else 0)
         for n, (cell, width) in enumerate(zip(self.cells, self.columns.widths(place.width()), strict=True)):
             side = Qt.AlignmentFlag.AlignRight if n in self.figures else Qt.AlignmentFlag.AlignLeft
             painter.setFont(self._font())
@@ -255,27 +258,22 @@ class NewPage:
 
 
 @dataclass
-class Together:
-    """Blocks that are never parted, such as a heading with its drawing; taller than a page, they go one by one."""
+class Filling:
+    """Blocks that are made for the room a page has: ``build`` is told the width and the height (px)."""
 
-    blocks: Sequence[Block]
+    build: Callable[[float, float], Sequence[Block]]
     keep_with_next: bool = False
 
     def parts(self, width: float, room: float) -> Sequence[Block]:
-        """Itself where it fits."""
-        return [self] if self.height(width) <= room else [p for b in self.blocks for p in b.parts(width, room)]
+        """What is built, each in its own parts."""
+        return [p for b in self.build(width, room / _TALLEST) for p in b.parts(width, room)]
 
     def height(self, width: float) -> float:
-        """All of them."""
-        return sum(b.height(width) for b in self.blocks)
+        """None: only its parts are laid out."""
+        return 0.0
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
-        """One below the other."""
-        y = place.top()
-        for block in self.blocks:
-            tall = block.height(place.width())
-            block.paint(painter, QRectF(place.left(), y, place.width(), tall))
-            y += tall
+        """Nothing."""
 
 
 @dataclass(frozen=True)
@@ -292,7 +290,7 @@ def flow(blocks: Sequence[Block], page: QSizeF) -> list[list[Placed]]:
     What is taller than most of a page goes on on the next one; a table that does has its head there again.
     """
     width, bottom = page.width() - 2 * MARGIN, page.height() - MARGIN - FOOT
-    blocks = [part for block in blocks for part in block.parts(width, 0.8 * (bottom - MARGIN))]
+    blocks = [part for block in blocks for part in block.parts(width, _TALLEST * (bottom - MARGIN))]
     heights = [b.height(width) for b in blocks]
     pages: list[list[Placed]] = [[]]
     y, low = MARGIN, bottom

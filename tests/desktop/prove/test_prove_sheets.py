@@ -244,7 +244,7 @@ def test_the_wall_sheet_tells_what_is_keyed_in_and_the_report_has_the_proof(wind
     hands.press(KEYS["paper"])
     sheet = window.sheets["paper"]
     sheet.write_to(tmp_path / "report.pdf")
-    sheet.what.setCurrentIndex(1)
+    sheet.what.setCurrentText("Sheets to hang")
     sheet.write_to(tmp_path / "wall.pdf")
     wall, report = (words_of(tmp_path / name) for name in ("wall.pdf", "report.pdf"))
     assert "200 counts per mm, keyed in 2026-10-10" in wall

@@ -8,11 +8,11 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.said import of_axis
-from vernus.paper.page import Block, Words
+from vernus.paper.page import BODY_PT, Block, Words
 
 
 def said_blocks(
-    job: Job, axis: Axis, units: UnitSystem, *kinds: str, size: float = 11, bold: bool = False, about: str = ""
+    job: Job, axis: Axis, units: UnitSystem, *kinds: str, size: float = BODY_PT, bold: bool = False, about: str = ""
 ) -> Iterable[Block]:
     """What is said of an axis, kind by kind, a line each; of one thing where it is named."""
     for kind in kinds:

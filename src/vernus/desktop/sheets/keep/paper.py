@@ -6,9 +6,11 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout
 
 from vernus.core.errors import VernusError
+from vernus.desktop import settings
+from vernus.desktop.parts.choice import ChoiceBox
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
@@ -16,15 +18,11 @@ from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import PRINT, pen
-from vernus.paper.pages.keep.hang import back_blocks, oil_blocks
-from vernus.paper.pages.prove.proof import wall_blocks
-from vernus.paper.report import Report, write_report
-
-_FILES = ("report", "wall", "oil", "back")
+from vernus.paper.report import PAPERS, SIZES, Content, PaperSize, Report, usual_size, write_report
 
 
 class PaperSheet(Sheet):
-    """The report before it is printed."""
+    """The papers before they are printed."""
 
     name = "paper"
     title = "Paper"
@@ -34,17 +32,12 @@ class PaperSheet(Sheet):
         self._report: Report | None = None
         self.axes: dict[str, QCheckBox] = {}
         self._boxes = QVBoxLayout()
-        self.what = QComboBox()
-        self.what.setAccessibleName("What to print")
-        for words, content in (
-            ("The report", None),
-            ("Calibration sheet for the wall", wall_blocks),
-            ("Oil points, to hang", oil_blocks),
-            ("How to put it back, to hang", back_blocks),
-        ):
-            self.what.addItem(words, content)
-        self.what.currentIndexChanged.connect(lambda _index: self.refresh())
+        self.what = ChoiceBox("What to print", [("", "All four papers"), *((n, w) for n, (w, _) in PAPERS.items())])
+        self.what.currentIndexChanged.connect(lambda _index: self._turn_to_first())
         self.entry.addWidget(self.what)
+        self.size_of_paper = ChoiceBox("Size of the paper", [(s, s) for s in SIZES])
+        self.size_of_paper.activated.connect(lambda _index: self._resize_paper())
+        self.entry.addWidget(self.size_of_paper)
         which = Label("Axes in it")
         which.setObjectName("faint")
         self.entry.addWidget(which)
@@ -71,7 +64,9 @@ class PaperSheet(Sheet):
         self.view = Picture("Page preview", QSize(300, 400))
         self.picture.addWidget(self.view, 1)
         self.picture.addLayout(row)
-        self.say("Print it and hang it by the machine; keep the file with the job.")
+        self.say(
+            "The drawings and the card go to the machine, the sheets to hang beside it; keep the record with the job."
+        )
 
     def focus_entry(self) -> None:
         self.write.setFocus()
@@ -93,7 +88,8 @@ class PaperSheet(Sheet):
                 self.axes[axis.id] = box
         if not self.isVisible():
             return
-        self._report = Report(job, self.chosen(), self.what.currentData())
+        self.size_of_paper.setCurrentText(self._size())
+        self._report = Report(job, self.chosen(), self._content(), self._size())
         count = len(self._report.pages)
         self.number.setMaximum(count)
         self.headline.show_answer(self.session, f"{count} page{'s' if count > 1 else ''}")
@@ -103,18 +99,33 @@ class PaperSheet(Sheet):
         """Ids of the axes to print."""
         return {axis_id for axis_id, box in self.axes.items() if box.isChecked()}
 
+    def _content(self) -> Content | None:
+        """What makes the pages chosen; None: all four papers."""
+        name = self.what.currentData()
+        return PAPERS[name][1] if name else None
+
+    def _size(self) -> PaperSize:
+        """The paper chosen once, else the one of the country."""
+        kept, job = settings.paper_size(), self.session.job
+        return next((s for s in SIZES if s == kept), usual_size("mm" if job is None else job.info.units))
+
+    def _resize_paper(self) -> None:
+        settings.remember_paper_size(self.size_of_paper.currentText())
+        self.refresh()
+
+    def _turn_to_first(self) -> None:
+        self.number.setValue(1)
+        self.refresh()
+
     def ask_and_write(self) -> None:
         """Ask where, then write."""
         job = self.session.job
         if job is None:
             return
         path = job.path or Path("job.vernus")
-        start = str(
-            path.with_suffix(".pdf")
-            if self.what.currentIndex() == 0
-            else path.with_name(f"{path.stem}-{_FILES[self.what.currentIndex()]}.pdf")
-        )
-        name, _ = QFileDialog.getSaveFileName(self, "Write the report", start, "PDF (*.pdf)")
+        which = self.what.currentData()
+        start = str(path.with_name(f"{path.stem}-{which}.pdf") if which else path.with_suffix(".pdf"))
+        name, _ = QFileDialog.getSaveFileName(self, "Write the paper", start, "PDF (*.pdf)")
         if name:
             self.write_to(Path(name))
 
@@ -124,7 +135,7 @@ class PaperSheet(Sheet):
         if job is None:
             return
         try:
-            pages = write_report(job, path, self.chosen(), self.what.currentData())
+            pages = write_report(job, path, self.chosen(), self._content(), self._size())
         except VernusError as error:
             self.said.setText(str(error))
         else:

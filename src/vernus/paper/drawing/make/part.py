@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
@@ -17,48 +16,71 @@ from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.core.units import UnitSystem, format_length
 from vernus.paper.drawing.lines import arrowhead_at, dimension, label, text_width
+from vernus.paper.drawing.make.section import Cut, paint_section, section_at
+from vernus.paper.drawing.make.view import PX_PER_MM, THICK, THIN, View
 from vernus.paper.ink import Inks, pen
 
+SCALES = (1.0, 1 / 2, 1 / 5, 1 / 10, 1 / 20, 1 / 50)
+"""Full size and the reductions of ISO 5455, from memory."""
 _TITLE = 18.0
 _BELOW = 44.0
 _ASIDE = 62.0
 _BETWEEN = 56.0
 _PROFILE = 96.0
-
-
-@dataclass(frozen=True)
-class _View:
-    """A face where it is drawn: its lower left corner on the paper and the scale."""
-
-    face: PartFace
-    left: float
-    low: float
-    wide: float
-    high: float
-    per_mm: float
-
-    def at(self, x_mm: float, y_mm: float) -> QPointF:
-        return QPointF(self.left + x_mm * self.per_mm, self.low - y_mm * self.per_mm)
-
-    @property
-    def rect(self) -> QRectF:
-        return QRectF(self.left, self.low - self.high, self.wide, self.high)
+_SECTION = 42.0
+_TIGHT = 44.0
 
 
 def paint_part(
     painter: QPainter, room: QRectF, part: Part, rows: Sequence[HoleRow], inks: Inks, units: UnitSystem
 ) -> None:
-    """Paint every view of a part into ``room``."""
-    views, profile = _lay_out(part, room)
+    """Paint every view of a part into ``room``, as large as it goes."""
+    _paint(painter, room, part, rows, inks, units, None)
+
+
+def paint_to_scale(
+    painter: QPainter, room: QRectF, part: Part, rows: Sequence[HoleRow], inks: Inks, units: UnitSystem, scale: float
+) -> None:
+    """The same to a stated scale, with a section through what the front hides."""
+    _paint(painter, room, part, rows, inks, units, scale)
+
+
+def scale_for(part: Part, rows: Sequence[HoleRow], wide_px: float, high_px: float) -> tuple[float, float]:
+    """The largest usual scale at which a part's views go into a room, and how high they are drawn then (px)."""
+    ways = [_Arrangement(part, r, section_at(part, rows), tight=True) for r in _ways(part)]
+    for scale in SCALES:
+        per_mm = scale * PX_PER_MM
+        fits = [w.high_px(per_mm) for w in ways if w.wide_px(per_mm) <= wide_px and w.high_px(per_mm) <= high_px]
+        if fits:
+            return scale, min(fits)
+    return SCALES[-1], high_px
+
+
+def _paint(
+    painter: QPainter, room: QRectF, part: Part, rows: Sequence[HoleRow], inks: Inks, units: UnitSystem,
+    scale: float | None,
+) -> None:  # fmt: skip
+    cut = None if scale is None else section_at(part, rows)
+    views, profile, section = _lay_out(part, room, cut, scale)
     for view in views:
         _paint_view(painter, view, part, [r for r in rows if r.hole.face == view.face], inks, titled=len(views) > 1)
     front = views[0]
+    if section is not None and cut is not None:
+        paint_section(painter, section, front, part, rows, cut, inks)
     long, wide = format_length(part.length_mm, units), format_length(part.width_mm, units)
     round_it = part.kind == "ring"
     long = f"⌀ {long}" if round_it else long
     dimension(painter, front.left, front.left + front.wide, front.low + 24, long, inks, feature_y=front.low, room=room)
     if not round_it:
-        upright(painter, front.low, front.low - front.high, front.left - 20, wide, inks, feature_x=front.left)
+        upright(
+            painter,
+            front.low,
+            front.low - front.high,
+            front.left - (20 if section is None else 40),
+            wide,
+            inks,
+            feature_x=front.left,
+        )
     if part.seen:
         at = QPointF(front.left, front.low + 42)
         label(painter, at, f"{part.seen} (dashed)", inks, anchor="left", colour=inks.faint)
@@ -66,8 +88,8 @@ def paint_part(
         _paint_profile(painter, profile, part, inks, units, room)
 
 
-def _lay_out(part: Part, room: QRectF) -> tuple[list[_View], _View | None]:
-    """Where each view goes, to the largest common scale: one below the other, or side by side in a wide room."""
+def _ways(part: Part) -> list[list[list[PartFace]]]:
+    """How the views can stand: one below the other, or side by side."""
     faces = part.faces_used()
     stacked: list[list[PartFace]] = [["face"]]
     for face in faces[1:]:
@@ -75,35 +97,83 @@ def _lay_out(part: Part, room: QRectF) -> tuple[list[_View], _View | None]:
             stacked[-1].append(face)
         else:
             stacked.append([face])
-    ways = [stacked, [list(faces)]]
-    return max((_arranged(part, room, rows) for rows in ways), key=lambda found: found[0][0].per_mm)
+    return [stacked, [list(faces)]]
 
 
-def _arranged(part: Part, room: QRectF, rows: list[list[PartFace]]) -> tuple[list[_View], _View | None]:
-    """The views in rows, the profile beside the front."""
-    beside = 0.0 if part.kind == "face" else max(part.thickness_mm, _reach(part))
-    sizes = {f: part.size_of(f)[:2] for row in rows for f in row}
-    profile_px = (_PROFILE if part.has_leg else _ASIDE) + _ASIDE if beside else 0.0
-    wide_mm = max(sum(sizes[f][0] for f in row) + (beside if row[0] == "face" else 0.0) for row in rows)
-    aside_px = max((len(row) - 1) * _BETWEEN + (profile_px if row[0] == "face" else 0.0) for row in rows)
-    high_mm = sum(max(sizes[f][1] for f in row) for row in rows)
-    pad_x, pad_y = _ASIDE + 20 + aside_px, _BELOW + 8 + len(rows) * (_TITLE + 12) + _hangs_px(part)
-    per_mm = max(0.02, min((room.width() - pad_x) / wide_mm, (room.height() - pad_y) / high_mm))
-    left = room.left() + _ASIDE + max(0.0, (room.width() - pad_x - wide_mm * per_mm) / 2)
-    y = room.top() + _TITLE + 4
-    views: list[_View] = []
-    profile: _View | None = None
-    for row in rows:
-        x, tall = left, max(sizes[f][1] for f in row) * per_mm
-        for face in row:
-            wide, high = (v * per_mm for v in sizes[face])
-            views.append(_View(face, x, y + tall, wide, high, per_mm))
-            x += wide + _BETWEEN
-            if face == "face" and beside:
-                profile = _View("face", x + _ASIDE - _BETWEEN, y + tall, beside * per_mm, high, per_mm)
-                x += beside * per_mm + profile_px
-        y += tall + _TITLE + 12 + (_BELOW - 12 if row[0] == "face" else 0.0)
-    return views, profile
+def _lay_out(
+    part: Part, room: QRectF, cut: Cut | None, scale: float | None
+) -> tuple[list[View], View | None, View | None]:
+    """Where each view goes: to ``scale``, or to the largest that all have in common; a section below the front."""
+    ways = [_Arrangement(part, rows, cut, tight=scale is not None) for rows in _ways(part)]
+    if scale is None:
+        return max((w.placed(room, w.per_mm(room)) for w in ways), key=lambda found: found[0][0].per_mm)
+    per_mm = scale * PX_PER_MM
+    fits = [w for w in ways if w.wide_px(per_mm) <= room.width() and w.high_px(per_mm) <= room.height() + 1]
+    return min(fits or ways, key=lambda w: w.high_px(per_mm)).placed(room, per_mm)
+
+
+class _Arrangement:
+    """The views of a part in rows, the profile beside the front and a section below it; tighter to a stated scale."""
+
+    def __init__(self, part: Part, rows: list[list[PartFace]], cut: Cut | None, *, tight: bool = False) -> None:
+        self.part, self.rows, self._cut, self._tight = part, rows, cut, tight
+        self._beside = 0.0 if part.kind == "face" else max(part.thickness_mm, _reach(part))
+        self._sizes = {f: part.size_of(f)[:2] for row in rows for f in row}
+        self._left, self._gap = (_TIGHT if cut is None else _ASIDE, _TIGHT) if tight else (_ASIDE, _ASIDE)
+        self._wide_mm = max(
+            sum(self._sizes[f][0] for f in row) + (self._beside if row[0] == "face" else 0.0) for row in rows
+        )
+        self._high_mm = sum(max(self._sizes[f][1] for f in row) for row in rows)
+        self._high_mm += 0.0 if cut is None else part.thickness_mm
+        self._pad_y = _BELOW + 8 + len(rows) * (_TITLE + 12) + _hangs_px(part) + (0.0 if cut is None else _SECTION)
+
+    def _profile_px(self, per_mm: float) -> float:
+        """What the profile takes beside its own width: the gap before it, and its words behind it."""
+        if not self._beside:
+            return 0.0
+        words = _PROFILE if self.part.has_leg else _ASIDE
+        return self._gap + (max(0.0, words + 44 - self._beside * per_mm) if self._tight else words)
+
+    def _pad_x(self, per_mm: float) -> float:
+        aside = max(
+            (len(row) - 1) * _BETWEEN + (self._profile_px(per_mm) if row[0] == "face" else 0.0) for row in self.rows
+        )
+        return self._left + 20 + aside
+
+    def wide_px(self, per_mm: float) -> float:
+        """How wide everything is at a scale."""
+        return self._wide_mm * per_mm + self._pad_x(per_mm)
+
+    def high_px(self, per_mm: float) -> float:
+        """How high everything is at a scale."""
+        return self._high_mm * per_mm + self._pad_y
+
+    def per_mm(self, room: QRectF) -> float:
+        """The largest scale (px a mm) at which it goes into a room."""
+        wide, high = (room.width() - self._pad_x(1.0)) / self._wide_mm, (room.height() - self._pad_y) / self._high_mm
+        return max(0.02, min(wide, high))
+
+    def placed(self, room: QRectF, per_mm: float) -> tuple[list[View], View | None, View | None]:
+        """Every view in its place."""
+        left = room.left() + self._left + max(0.0, (room.width() - self.wide_px(per_mm)) / 2)
+        y = room.top() + _TITLE + 4
+        views: list[View] = []
+        profile = section = None
+        for row in self.rows:
+            x, tall = left, max(self._sizes[f][1] for f in row) * per_mm
+            for face in row:
+                wide, high = (v * per_mm for v in self._sizes[face])
+                views.append(View(face, x, y + tall, wide, high, per_mm))
+                x += wide + _BETWEEN
+                if face == "face" and self._beside:
+                    profile = View("face", x + self._gap - _BETWEEN, y + tall, self._beside * per_mm, high, per_mm)
+                    x += self._beside * per_mm + self._profile_px(per_mm)
+            y += tall + _TITLE + 12 + (_BELOW - 12 if row[0] == "face" else 0.0)
+            if row[0] == "face" and self._cut is not None:
+                deep = self.part.thickness_mm * per_mm
+                section = View("face", left, y + _SECTION - 24 + deep, self.part.length_mm * per_mm, deep, per_mm)
+                y += _SECTION + deep
+        return views, profile, section
 
 
 def _hangs_px(part: Part) -> float:
@@ -117,9 +187,9 @@ def _reach(part: Part) -> float:
 
 
 def _paint_view(
-    painter: QPainter, view: _View, part: Part, rows: Sequence[HoleRow], inks: Inks, *, titled: bool
+    painter: QPainter, view: View, part: Part, rows: Sequence[HoleRow], inks: Inks, *, titled: bool
 ) -> None:
-    painter.setPen(pen(inks.ink, 1.6))
+    painter.setPen(pen(inks.ink, THICK))
     painter.setBrush(QBrush(QColor(inks.wash)))
     if part.kind == "ring" and view.face in ("face", "back"):
         painter.drawEllipse(view.rect)
@@ -127,6 +197,7 @@ def _paint_view(
         painter.drawRect(view.rect)
     for cut in (c for c in part.cuts if c.face == view.face):
         place = QRectF(view.at(cut.x_mm, cut.y_mm + cut.high_mm), view.at(cut.x_mm + cut.wide_mm, cut.y_mm))
+        place = place.intersected(view.rect)
         if cut.kind == "keep clear":
             painter.setPen(pen(inks.caution, 1.0, (6, 4)))
             painter.setBrush(QBrush(QColor(inks.caution), Qt.BrushStyle.BDiagPattern))
@@ -183,7 +254,7 @@ def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks
     if row.slot_mm is not None:
         painter.rotate(-row.hole.angle_deg)
     radius, travel = row.drill_mm / 2 * per_mm, (row.slot_mm - row.drill_mm) / 2 * per_mm if row.slot_mm else 0.0
-    painter.setPen(pen(inks.ink, 1.2, (5, 3) if row.hole.far_side else ()))
+    painter.setPen(pen(inks.ink, THIN, (6, 3)) if row.hole.far_side else pen(inks.ink, THICK))
     for size in (row.counterbore_mm, row.drill_mm):
         if size is not None:
             r = size / 2 * per_mm
@@ -192,17 +263,17 @@ def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks
         painter.setPen(pen(inks.faint, 0.8, (4, 3)))
         painter.drawEllipse(QPointF(0, 0), radius * 1.2, radius * 1.2)
     reach = row.size_mm / 2 * per_mm + 5
-    painter.setPen(pen(inks.accent, 0.7, (8, 3, 2, 3)))
+    painter.setPen(pen(inks.accent, THIN, (12, 3, 1, 3)))
     painter.drawLine(QPointF(-reach - travel, 0), QPointF(reach + travel, 0))
     for x in sorted({-travel, travel}):
         painter.drawLine(QPointF(x, -reach), QPointF(x, reach))
     painter.restore()
 
 
-def _paint_profile(painter: QPainter, view: _View, part: Part, inks: Inks, units: UnitSystem, room: QRectF) -> None:
+def _paint_profile(painter: QPainter, view: View, part: Part, inks: Inks, units: UnitSystem, room: QRectF) -> None:
     """The part seen from its right end: its thickness, or the legs of an angle with the angle between them."""
     thick = part.thickness_mm
-    painter.setPen(pen(inks.ink, 1.6))
+    painter.setPen(pen(inks.ink, THICK))
     painter.setBrush(QBrush(QColor(inks.wash)))
     painter.drawPolygon(QPolygonF([view.at(x, y) for x, y in end_outline(part)]))
     words = format_length(thick, units)

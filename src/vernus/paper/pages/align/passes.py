@@ -76,7 +76,7 @@ def _sweeps(job: Job, axis: Axis, plane: str, target: str, words: str, units: Un
     draw: Callable[..., Any] = partial(
         paint_sweep, sweep=figures, inks=PRINT, units=units, before=before, fix=result.correction
     )
-    yield Picture(draw, 240)
+    yield Picture(draw, 165)
     about = f"{target}-{plane}"
     yield from said_blocks(job, axis, units, "verdict", about=f"align-{about}")
     yield from said_blocks(job, axis, units, "dial", about=about)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Any
 
-from vernus.core.feed.bracket import how_held
 from vernus.core.feed.fit import FitItem
 from vernus.core.feed.speeds import CHECKS
 from vernus.core.finding import Fine, Mm, in_units
@@ -21,12 +20,10 @@ from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
 from vernus.job.moments import local_day
 from vernus.paper.drawing.feed.chain import paint_chain
-from vernus.paper.drawing.feed.feed import paint_made
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.machine.stroke import stroke_picture
-from vernus.paper.pages.make.parts import drawn_part
 from vernus.paper.pages.said import said_blocks
 
 _SET = ("set_low", "set_high", "timed")
@@ -67,21 +64,15 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         ]
         yield from table(("Carried by", "What it costs"), ways, (0.3, 0.7))
     if result.bracket is not None:
-        yield Words("Feed bracket, to scale. " + result.bracket.instruction.text(units), keep_with_next=True)
-        yield from drawn_part(result.bracket.part, result.bracket.rows, units)
-        yield Words(how_held(result.bracket, feed.unit_thread, studs=feed.feet == "slots").text(units))
+        yield Words("Feed bracket. " + result.bracket.instruction.text(units))
     if result.cover is not None:
         yield Words("Gear cover. " + result.cover.words.text(units))
     chain = result.fit.chain
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
         laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
-        yield Picture(laid, 330)
+        yield Picture(laid, 270)
         yield from said_blocks(job, axis, units, "drive")
-    for part in result.fit.parts:
-        yield Words(f"{part.name.capitalize()}, to scale", keep_with_next=True)
-        made: Callable[..., Any] = partial(paint_made, part=part, inks=PRINT, units=units)
-        yield Picture(made, 270)
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _gears(result.mesh, units)
@@ -153,7 +144,7 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
             yield Words(f"{minutes:g} min of work noted in all.")
     answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
     if any(said != "–" for _, said in answers):
-        yield from table(("Commissioning", "Answer"), answers, (0.7, 0.3))
+        yield from _pairs(("Commissioning", "Answer"), answers)
     gone = removed_parts(job, axis)
     if gone:
         yield Words("Taken off, and how the machine is put back", keep_with_next=True)
@@ -179,7 +170,14 @@ def _measured(feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
             rows.append((label, f"{value:g}"))
     if rows:
         yield Words("Measured on kit and machine, before anything was worked over", keep_with_next=True)
-        yield from table(("What", "Measured"), rows, (0.7, 0.3), (1,))
+        yield from _pairs(("What", "Measured"), rows)
+
+
+def _pairs(heads: tuple[str, str], rows: Sequence[tuple[str, str]]) -> Iterable[Block]:
+    """A table of two columns, its second half beside its first."""
+    half = (len(rows) + 1) // 2
+    pairs = [(*a, *b) for a, b in zip(rows[:half], [*rows[half:], ("", "")], strict=False)]
+    yield from table((*heads, *heads), pairs, (0.32, 0.18, 0.32, 0.18), size=8.5)
 
 
 def _backlash(trial: MeshTrial, units: UnitSystem) -> str:

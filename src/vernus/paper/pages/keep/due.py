@@ -11,10 +11,10 @@ from vernus.job.keep.due import tasks_of
 from vernus.job.prove.recheck import due_of, due_words
 from vernus.job.review import card_lines
 from vernus.job.scope import on_display
-from vernus.paper.page import Block, Words, heading
+from vernus.paper.page import BODY_PT, Block, Words, subheading
 
 
-def due_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
+def due_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem, size: float = BODY_PT) -> Iterable[Block]:
     """The days of what comes again, of these axes and the whole machine."""
     now = job.now()
     names = {a.name for a in axes}
@@ -24,6 +24,6 @@ def due_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Bl
             word = "due since" if task.overdue(now.astimezone().date()) else "on"
             said.append(f"{task.axis}: {task.words.rstrip('.')}, {word} {task.day.isoformat()}.")
     if said:
-        yield heading("What falls due")
+        yield subheading("What falls due")
     for words in said:
-        yield Words(words, indent=8, after=3)
+        yield Words(words, size=size, indent=8, after=2)

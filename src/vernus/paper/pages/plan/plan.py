@@ -1,8 +1,8 @@
-"""The plan in the report: envelope, faces, holes there are, what to buy and to make, and the job card."""
+"""The plan in the record: envelope, faces, holes there are, and changing a display over."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Any
 
@@ -12,31 +12,27 @@ from vernus.core.plan.plan_parts import abbe_error
 from vernus.core.units import UnitSystem, format_in
 from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
-from vernus.job.entities import Hole
+from vernus.job.entities import Axis, Hole
 from vernus.job.fields import LengthEntry
-from vernus.job.keep.evenings import plan_card
-from vernus.job.keep.lists import buying_list, total_price
-from vernus.job.keep.tools import tools_needed
 from vernus.job.known import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.make.holes_there import used_by
-from vernus.job.moments import today
 from vernus.job.plan.display import display_of
 from vernus.job.plan.faces import faces_result, play_told
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
 from vernus.job.plan.what_if import end_names, show_ends, show_lost, what_ifs
-from vernus.job.review import card_lines, review_machine
+from vernus.job.review import review_machine
 from vernus.job.said import of_axis
-from vernus.job.scope import axes_in_scope, gets_scale, on_display
+from vernus.job.scope import gets_scale, on_display
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
 
 
-def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
-    """Everything the plan says about the machine as a whole; nothing while the job knows no members."""
-    if not job.machine.members or not axes_in_scope(job):
+def plan_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
+    """What the plan says about the machine, and the faces of some axes; nothing while the job knows no members."""
+    if not job.machine.members or not axes:
         return
     yield heading("Plan")
     try:
@@ -46,11 +42,9 @@ def plan_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
     for at in review_machine(job):
         what, how = at.finding.what.text(units), at.finding.remedy.text(units)
         yield Words(f"{SEVERITIES_SAID[at.finding.severity]}: {what} → {how}", indent=8, after=4)
-    yield from _faces(job, units)
+    yield from _faces(job, axes, units)
     yield from _holes(job, units)
-    yield from _lists(job, units)
     yield from _swap(job, units)
-    yield from _card(job, units)
 
 
 def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[Block]:
@@ -70,11 +64,11 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
     draw: Callable[..., Any] = partial(
         paint_views, scene=scene, spans=spans, inks=PRINT, units=units, kept=result.left or None
     )
-    yield Picture(draw, 400)
+    yield Picture(draw, 330)
 
 
-def _faces(job: Job, units: UnitSystem) -> Iterable[Block]:
-    for axis in axes_in_scope(job):
+def _faces(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
+    for axis in axes:
         result = faces_result(job, axis) if gets_scale(axis) else None
         if result is None or not result.judged:
             continue
@@ -133,29 +127,6 @@ def _deep(hole: Hole, units: UnitSystem) -> str:
     return ", ".join(in_units(units, words, mm=Mm(mm.mm)) for words, mm in sizes if mm is not None)
 
 
-_LISTS = (
-    ("buy", "To buy"), ("make", "To make"), ("measure", "To measure before it is made"), ("keep", "To keep"),
-    ("have", "To have at hand"),
-)  # fmt: skip
-
-
-def _lists(job: Job, units: UnitSystem) -> Iterable[Block]:
-    items = buying_list(job)
-    for kind, title in _LISTS:
-        rows = [
-            (i.axis, i.what.text(units), i.detail.text(units), "" if i.price is None else f"{i.price:g}")
-            for i in items
-            if i.kind == kind
-        ]
-        if rows:
-            yield subheading(title)
-            yield from table(("Axis", "What", "Detail", "Price"), rows, (0.08, 0.36, 0.44, 0.12), (3,))
-    total, unknown = total_price(items)
-    if items:
-        rest = f"; {unknown} lines have no price yet" if unknown else ""
-        yield Words(f"Prices known: {total:g}{rest}.")
-
-
 def _swap(job: Job, units: UnitSystem) -> Iterable[Block]:
     """What is done when a display goes over from another machine: plugs, settings axis by axis, and what to check."""
     display = display_of(job)
@@ -175,38 +146,3 @@ def _swap(job: Job, units: UnitSystem) -> Iterable[Block]:
         "counts the way its dial does, a known length reads as it did when it was keyed in, and zero comes back. "
         "Mark the plugs."
     )
-
-
-def _card(job: Job, units: UnitSystem) -> Iterable[Block]:
-    lines = card_lines(job)
-    plan = plan_card(job, lines, today())
-    yield subheading("Job card")
-    rows = [
-        (
-            str(n), "done" if c.done else "",
-            c.step.axis, c.step.words + (f" ({said})" if (said := c.noted(units)) else ""), c.step.tools,
-            f"{c.minutes / 60:.1f} h" if c.minutes else "" if c.done else f"≈ {plan.hours[c.step.key]:.2g} h",
-            c.when if c.done else plan.days[c.step.key][-1].isoformat() if c.step.key in plan.days else "",
-        )
-        for n, c in enumerate(lines, 1)
-    ]  # fmt: skip
-    heads = ("#", "", "Axis", "Step", "Tools", "Time", "When")
-    yield from table(heads, rows, (0.05, 0.07, 0.07, 0.41, 0.18, 0.09, 0.13))
-    for told in plan.findings:
-        yield Words(told.what.text(units))
-    if any(not c.done for c in lines):
-        finish = "" if plan.finish is None else f" Done by {plan.finish.isoformat()}."
-        yield Words(f"Left: about {plan.left.hours:.1f} h, {plan.left.least:.1f} to {plan.left.most:.1f}.{finish}")
-    if plan.sooner is not None:
-        yield Words(plan.sooner.text(units))
-    needs = tools_needed(job, lines)
-    if needs:
-        yield subheading("Tools for what is open")
-        for title, words in (
-            ("Owned", ("have it",)),
-            ("To borrow", ("borrow it", "borrow it?")),
-            ("To get", ("get it",)),
-        ):
-            names = ", ".join(n.name for n in needs if n.words in words)
-            if names:
-                yield Words(f"{title}: {names}.", indent=8, after=3)

@@ -61,7 +61,7 @@ def proof_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
         yield from said_blocks(job, axis, units, "setting")
     runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     for run in runs:
-        yield from _calibration(job, run, units)
+        yield from _calibration(job, run, units, last=run is runs[-1])
     warm = temperature_sum(job, axis)
     if len(warm.steps) > 1:
         for step in (*warm.steps, *(s for f in warm.findings for s in (f.what, f.remedy))):
@@ -134,7 +134,8 @@ def _stretches(job: Job, axis: Axis, result: CableResult, units: UnitSystem) -> 
     yield from table(("Stretch", "Longest", "Hold while tying"), rows, (0.5, 0.2, 0.3), (1,))
 
 
-def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[Block]:
+def _calibration(job: Job, run: CalibrationRun, units: UnitSystem, *, last: bool) -> Iterable[Block]:
+    """A check with its readings; of the last one its budget and its picture too."""
     result = calibration_result(job, run)
     yield subheading(f"Calibration, {local_minute(run.created)}")
     if not result.true_mm:
@@ -147,13 +148,14 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
     if isinstance(axis, Axis):
         yield from _temperatures(job, axis, run, units)
     yield Words(f"Result: {_result_words(run, result, units)}", bold=True)
-    if isinstance(axis, Axis) and (last := latest_run(job, axis)) is not None and last.id == run.id:
+    if isinstance(axis, Axis) and (latest := latest_run(job, axis)) is not None and latest.id == run.id:
         yield from said_blocks(job, axis, units, "key_in")
         yield from said_blocks(job, axis, units, "verdict", about="display")
     if result.budget is not None:
         yield Words(f"Over the travel {result.budget.in_words().text(units)}")
-        lines = [tuple(row) for row in result.budget.in_rows(units)]
-        yield from table(("Uncertain", "Spread", "± 1u", "Share"), lines, (0.46, 0.2, 0.2, 0.14), (2, 3))
+        lines = [tuple(row) for row in result.budget.in_rows(units)] if last else []
+        if lines:
+            yield from table(("Uncertain", "Spread", "± 1u", "Share"), lines, (0.46, 0.2, 0.2, 0.14), (2, 3), size=8.5)
     rows = [
         (c.true.shown(units), c.shown.shown(units), format_fine(before, units, sign=True),
          format_fine(after, units, sign=True))
@@ -168,7 +170,8 @@ def _calibration(job: Job, run: CalibrationRun, units: UnitSystem) -> Iterable[B
         inks=PRINT,
         units=units,
     )
-    yield Picture(draw, 220)
+    if last:
+        yield Picture(draw, 150)
     yield Words(result.instruction.text(units))
 
 
@@ -228,7 +231,7 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
     )
-    yield Picture(draw, 240)
+    yield Picture(draw, 190)
     yield from _cycles(run, units)
     for cause in result.diagnosis.causes if result.diagnosis is not None else ():
         yield Words(f"–  {cause.evidence.text(units)}", indent=8, after=3)
