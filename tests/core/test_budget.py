@@ -35,7 +35,7 @@ def test_the_words_name_what_dominates_and_whether_that_alone_can_halve_it():
     assert "99 %, is the block. Buy better." in text
     assert "takes less" in text
     even = combine([BudgetLine("a", 0.01, "normal"), BudgetLine("b", 0.01, "normal"), BudgetLine("c", 0.01, "normal")])
-    assert "can't halve the whole" in even.in_words().text()
+    assert "Without it ± " in even.in_words().text()
     assert "thou" in even.in_words().text("in")
     assert "Nothing" in combine([BudgetLine("none", 0.0)]).in_words().text()
 

@@ -13,10 +13,10 @@ from PySide6.QtGui import QFont, QFontMetricsF, QPainter
 
 from vernus.paper.ink import PRINT, font, pen
 
-MARGIN = 46.0
-"""Round every page (px at 96 dpi): 12 mm."""
+MARGIN = 42.0
+"""Round every page (px at 96 dpi): 11 mm."""
 FOOT = 24.0
-BODY_PT, TABLE_PT = 9.5, 9.0
+BODY_PT, TABLE_PT = 9.0, 8.5
 _WRAP = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
 _TALL = 100_000.0
 _TALLEST = 0.8
@@ -74,7 +74,7 @@ class Words:
     size: float = BODY_PT
     bold: bool = False
     indent: float = 0.0
-    after: float = 5.0
+    after: float = 4.0
     keep_with_next: bool = False
 
     def parts(self, width: float, room: float) -> Sequence[Block]:
@@ -207,7 +207,7 @@ class Row:
         """The tallest cell."""
         wide = self.columns.widths(width)
         tall = max(_wrapped(c or " ", self._font(), w - _CELL + 1) for c, w in zip(self.cells, wide, strict=True))
-        return tall + 5 + (7 if self.last else 0)
+        return tall + 3 + (7 if self.last else 0)
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
         """Paint the cells and a hairline under them."""
@@ -217,7 +217,7 @@ class Row:
             side = Qt.AlignmentFlag.AlignRight if n in self.figures else Qt.AlignmentFlag.AlignLeft
             painter.setFont(self._font())
             painter.setPen(pen(PRINT.ink))
-            box = QRectF(x + 2, place.top() + 2, width - _CELL + 1, low - place.top())
+            box = QRectF(x + 2, place.top() + 1, width - _CELL + 1, low - place.top())
             how = int(side | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap | Qt.TextFlag.TextDontClip)
             painter.drawText(box, how, _breakable(cell))
             x += width
@@ -290,7 +290,8 @@ def flow(blocks: Sequence[Block], page: QSizeF) -> list[list[Placed]]:
     What is taller than most of a page goes on on the next one; a table that does has its head there again.
     """
     width, bottom = page.width() - 2 * MARGIN, page.height() - MARGIN - FOOT
-    blocks = [part for block in blocks for part in block.parts(width, _TALLEST * (bottom - MARGIN))]
+    room = _TALLEST * (bottom - MARGIN)
+    blocks = [p for block in blocks for p in block.parts(width, room) if not (isinstance(p, Words) and not p.text)]
     heights = [b.height(width) for b in blocks]
     pages: list[list[Placed]] = [[]]
     y, low = MARGIN, bottom

@@ -20,10 +20,8 @@ from vernus.job.known import feed_of, ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
 from vernus.job.moments import local_day
 from vernus.paper.drawing.feed.chain import paint_chain
-from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
-from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.said import said_blocks
 
 _SET = ("set_low", "set_high", "timed")
@@ -71,15 +69,13 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
         laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
-        yield Picture(laid, 270)
+        yield Picture(laid, 240)
         yield from said_blocks(job, axis, units, "drive")
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _gears(result.mesh, units)
     yield from _mesh(job, axis, units)
     if result.stops.stroke is not None:
-        draw: Callable[..., Any] = partial(paint_stroke, picture=stroke_picture(job, axis), inks=PRINT, units=units)
-        yield Picture(draw, 230)
         yield from said_blocks(job, axis, units, "trip")
         yield Words(result.stops.instruction.text(units))
     yield from _runs(job, axis, units)
@@ -200,7 +196,8 @@ def _gears(mesh: MeshResult, units: UnitSystem) -> Iterable[Block]:
     rest = "".join(
         in_units(units, "; or {name} ({off} off)", name=g.name, off=Fine(g.off_mm, sign=True)) for g in others
     )
-    yield Words(f"Gear: {mesh.named.text(units) if mesh.named is not None else first.name}{rest}.")
+    named = mesh.named.text(units).rstrip(".") if mesh.named is not None else first.name
+    yield Words(f"Gear: {named}{rest}.")
     if mesh.engagement is not None:
         faces = {"mm": Mm(mesh.engagement.engaged_mm), "share": 100 * mesh.engagement.share}
         yield Words(in_units(units, "{mm} of its face in mesh, {share:.0f} % of the narrower.", **faces))

@@ -21,20 +21,19 @@ from vernus.job.review import card_lines
 from vernus.paper.ink import PRINT, font, pen
 from vernus.paper.page import Block, NewPage, Words, subheading, table
 
-_BOX, _NUMBER, _RIGHT = 22.0, 62.0, 150.0
+_BOX, _NUMBER, _RIGHT = 22.0, 48.0, 96.0
 """Where a line's number and words begin, and what is kept for its time and day: px."""
-_SMALL = 8.5
+_SAID, _SMALL = 9.5, 8.0
 
 
 @dataclass
 class Tick:
-    """One step: a box to tick, its number, axis and words, time and day at the right, its tools small below."""
+    """One step: a box to tick, its number, axis and words, its time at the right, its tools small below."""
 
     number: str
     words: str
     right: str
     below: str
-    done: bool
     keep_with_next: bool = False
 
     def parts(self, width: float, room: float) -> Sequence[Block]:
@@ -48,7 +47,7 @@ class Tick:
 
     def height(self, width: float) -> float:
         """Its words, its tools, and air to tick in."""
-        return self._tall(self.words, 10, width) + self._tall(self.below, _SMALL, width) + 9
+        return self._tall(self.words, _SAID, width) + self._tall(self.below, _SMALL, width) + 4
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
         """The box and the words."""
@@ -56,10 +55,7 @@ class Tick:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen(PRINT.ink, 1.2))
         painter.drawRect(box)
-        if self.done:
-            painter.drawLine(box.topLeft(), box.bottomRight())
-            painter.drawLine(box.bottomLeft(), box.topRight())
-        painter.setFont(font(10))
+        painter.setFont(font(_SAID))
         painter.drawText(QPointF(place.left() + _BOX, place.top() + 15), self.number)
         wrap = int(Qt.TextFlag.TextWordWrap | Qt.TextFlag.TextDontClip)
         said = place.adjusted(_NUMBER, 2, -_RIGHT, 0)
@@ -68,7 +64,7 @@ class Tick:
         if self.below:
             painter.setFont(font(_SMALL))
             painter.setPen(pen(PRINT.faint))
-            painter.drawText(said.adjusted(0, self._tall(self.words, 10, place.width()), 0, 0), wrap, self.below)
+            painter.drawText(said.adjusted(0, self._tall(self.words, _SAID, place.width()), 0, 0), wrap, self.below)
         painter.setPen(pen(PRINT.hairline, 0.5))
         painter.drawLine(QPointF(place.left() + _NUMBER, place.bottom() - 1), place.bottomRight() - QPointF(0, 1))
 
@@ -88,20 +84,20 @@ def card_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
         yield Words(told.what.text(units))
     if plan.sooner is not None:
         yield Words(plan.sooner.text(units))
-    yield from _open(job, lines, plan, units)
+    yield from _open(lines, plan, units)
     done = [(n, c) for n, c in lines if c.done]
     if done:
         yield subheading("Done")
-        rows = [
-            (str(n), c.step.axis, " · ".join(t for t in (c.step.words, c.noted(units)) if t), c.when) for n, c in done
-        ]
-        yield from table(("#", "Axis", "Step", "On"), rows, (0.06, 0.07, 0.72, 0.15), (0,), size=8.5)
+        brief = [(str(n), _done_words(c, units)) for n, c in done]
+        half = (len(brief) + 1) // 2
+        rows = [(*x, *y) for x, y in zip(brief[:half], [*brief[half:], ("", "")], strict=False)]
+        yield from table(("#", "Step", "#", "Step"), rows, (0.04, 0.46, 0.04, 0.46), size=7.5)
     yield NewPage()
     yield from _tools(job, [c for _, c in lines])
     yield from list_blocks(job, names, units)
 
 
-def _open(job: Job, lines: Sequence[tuple[int, CardLine]], plan: CardPlan, units: UnitSystem) -> Iterable[Block]:
+def _open(lines: Sequence[tuple[int, CardLine]], plan: CardPlan, units: UnitSystem) -> Iterable[Block]:
     """What is open, under the evening on which it begins; what has no day last."""
     days: dict[date | None, list[tuple[int, CardLine]]] = {}
     for n, line in lines:
@@ -112,30 +108,36 @@ def _open(job: Job, lines: Sequence[tuple[int, CardLine]], plan: CardPlan, units
         hours = sum(h for _, h in plan.evenings.get(day, ()))
         yield subheading(_day_words(day) + (f", about {hours:.1f} h" if hours else ""))
         for n, line in days[day]:
-            yield _tick(job, n, line, plan, units)
+            yield _tick(n, line, plan, units)
     if None in days:
         if len(days) > 1:
             yield subheading("Without a day yet")
         for n, line in days[None]:
-            yield _tick(job, n, line, plan, units)
+            yield _tick(n, line, plan, units)
 
 
 def _day_words(day: date) -> str:
     return f"{('Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun')[day.weekday()]} {day.isoformat()}"
 
 
+def _done_words(line: CardLine, units: UnitSystem) -> str:
+    """A step that is done, with its axis, what was noted, and when."""
+    axis = f"{line.step.axis}: " if line.step.axis else ""
+    return axis + " · ".join(t for t in (line.step.words, line.noted(units), line.when) if t)
+
+
 def _hours(hours: float) -> str:
     return f"{hours:.2g}" if hours < 10 else f"{hours:.0f}"
 
 
-def _tick(job: Job, number: int, line: CardLine, plan: CardPlan, units: UnitSystem) -> Tick:
-    key = line.step.key
-    took = f"{line.minutes / 60:.1f} h" if line.minutes else "" if line.done else f"≈ {_hours(plan.hours[key])} h"
-    when = line.when if line.done else plan.days[key][-1].isoformat() if key in plan.days else ""
-    noted = line.noted(units)
+def _tick(number: int, line: CardLine, plan: CardPlan, units: UnitSystem) -> Tick:
+    """An open step; where it isn't ended on the evening it begins, the day it is."""
+    key, days = line.step.key, plan.days.get(line.step.key, ())
+    took = f"{line.minutes / 60:.1f} h so far" if line.minutes else f"≈ {_hours(plan.hours[key])} h"
+    ends = f"to {days[-1].isoformat()}" if len(days) > 1 and days[-1] != days[0] else ""
     axis = f"{line.step.axis}: " if line.step.axis else ""
-    below = "  ·  ".join(t for t in (line.step.tools, noted) if t)
-    return Tick(str(number), axis + line.step.words, "   ".join(t for t in (took, when) if t), below, line.done)
+    below = "  ·  ".join(t for t in (line.step.tools, line.noted(units), ends) if t)
+    return Tick(str(number), axis + line.step.words, took, below)
 
 
 _LISTS = (

@@ -40,10 +40,10 @@ def trial_part_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         yield from table(heads, rows, (0.1, 0.24, 0.24, 0.21, 0.21), (1, 2, 3, 4))
         radius = None if part.pattern == "row" else mm_of(part.radius)
         draw: Any = partial(paint_holes, holes=result.holes, inks=PRINT, units=units, radius_mm=radius)
-        yield Picture(partial(draw, off_mm=found_places(part, result)), 240)
+        yield Picture(partial(draw, off_mm=found_places(part, result)), 215)
         left = off_places(part, result)
         if left is not None:
-            yield Picture(partial(draw, off_mm=left, told=REMAINS), 240)
+            yield Picture(partial(draw, off_mm=left, told=REMAINS), 215)
     yield from _measured(part, result, units)
     check = result.check
     if check is not None:
