@@ -84,3 +84,7 @@ def test_the_dxf_holds_the_same_coordinates(tmp_path):
     slot = space.query('LWPOLYLINE[layer=="holes"]').first
     assert max(x for x, *_ in slot.get_points()) - min(x for x, *_ in slot.get_points()) == pytest.approx(8)
     assert not drawing.audit().errors
+    lines = space.query('LINE[layer=="centre lines"]')
+    assert len(lines) == 2 * 2 + 3, "a cross a round hole, one line along the slot and two across it"
+    assert {"outline", "holes", "centre lines", "text"} <= {layer.dxf.name for layer in drawing.layers}
+    assert any(t.dxf.text == "Seen from outside." for t in space.query("TEXT"))

@@ -16,7 +16,9 @@ from vernus.job.disk import write_text
 
 _GAP_MM = 20.0
 _TEXT_MM = 3.0
-LAYERS = ("outline", "holes", "behind", "sunk", "cuts", "centres", "words")
+LAYERS = ("outline", "holes", "behind", "sunk", "cuts", "centre lines", "text")
+_OVER_MM = 2.0
+"""How far a centre line goes beyond its hole."""
 
 
 def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
@@ -26,7 +28,9 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
     drawing = ezdxf.filemanagement.new("R2010", setup=True)
     drawing.header["$INSUNITS"] = 4
     for layer in LAYERS:
-        drawing.layers.add(layer)
+        drawing.layers.add(
+            layer, linetype="CENTER" if layer == "centre lines" else "DASHED" if layer == "behind" else "Continuous"
+        )
     space = drawing.modelspace()
     y = 0.0
     for face in part.faces_used():
@@ -36,8 +40,8 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
     words = f"{part.name}: {part.length_mm:g} x {part.width_mm:g} x {part.thickness_mm:g} mm, {part.material}"
     if part.has_leg:
         words += f", leg {part.leg_mm:g} at {part.bend_deg:g} deg"
-    seen = [part.seen[:1].upper() + part.seen[1:]] if part.seen else []
-    lines = [words, *seen, *(f"{r.number}: {hole_said(r).text('mm')}" for r in rows)]
+    seen = part.seen or "seen from outside"
+    lines = [words, seen[:1].upper() + seen[1:] + ".", *(f"{r.number}: {hole_said(r).text('mm')}" for r in rows)]
     for n, line in enumerate(lines):
         _words(space, line, (part.length_mm + _GAP_MM, part.width_mm - 5.0 * n))
     text = StringIO()
@@ -46,7 +50,7 @@ def write_dxf(part: Part, rows: list[HoleRow], path: Path) -> None:
 
 
 def _words(space: Any, line: str, at: tuple[float, float]) -> None:
-    space.add_text(line, height=_TEXT_MM, dxfattribs={"layer": "words"}).set_placement(at)
+    space.add_text(line, height=_TEXT_MM, dxfattribs={"layer": "text"}).set_placement(at)
 
 
 def _face(space: Any, part: Part, face: PartFace, low: float, rows: list[HoleRow]) -> None:
@@ -69,8 +73,22 @@ def _face(space: Any, part: Part, face: PartFace, low: float, rows: list[HoleRow
         _round(space, at, row.drill_mm, travel, row.hole.angle_deg, "behind" if row.hole.far_side else "holes")
         if row.counterbore_mm is not None:
             _round(space, at, row.counterbore_mm, travel, row.hole.angle_deg, "sunk")
-        space.add_point(at, dxfattribs={"layer": "centres"})
+        _centre(space, at, row.size_mm / 2 + _OVER_MM, travel, row.hole.angle_deg)
         _words(space, str(row.number), (at[0] + row.size_mm / 2 + 1.0, at[1] + 1.0))
+
+
+def _centre(space: Any, at: tuple[float, float], reach: float, travel: float, angle_deg: float) -> None:
+    """The middle of a hole with its centre lines, along a slot and across both its ends."""
+    layer = {"layer": "centre lines"}
+    space.add_point(at, dxfattribs=layer)
+    c, s = math.cos(math.radians(angle_deg)), math.sin(math.radians(angle_deg))
+
+    def spot(along: float, across: float) -> tuple[float, float]:
+        return at[0] + along * c - across * s, at[1] + along * s + across * c
+
+    space.add_line(spot(-reach - travel, 0.0), spot(reach + travel, 0.0), dxfattribs=layer)
+    for end in sorted({-travel, travel}):
+        space.add_line(spot(end, -reach), spot(end, reach), dxfattribs=layer)
 
 
 def _round(space: Any, at: tuple[float, float], size: float, travel: float, angle_deg: float, layer: str) -> None:

@@ -123,7 +123,8 @@ def _day_words(day: date) -> str:
 def _done_words(line: CardLine, units: UnitSystem) -> str:
     """A step that is done, with its axis, what was noted, and when."""
     axis = f"{line.step.axis}: " if line.step.axis else ""
-    return axis + " · ".join(t for t in (line.step.words, line.noted(units), line.when) if t)
+    took = f"{line.minutes / 60:.1f} h" if line.minutes else ""
+    return axis + " · ".join(t for t in (line.step.words, line.noted(units), took, line.when) if t)
 
 
 def _hours(hours: float) -> str:

@@ -42,7 +42,7 @@ def job_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Bl
         except BadInputError as error:
             yield Words(str(error))
     rows = [_line(job, a, units) for a in axes]
-    head = ("", "Travel kept", "Scale and reader", "Stops", "In the display", "Next")
+    head = ("", "Travel kept", "Scale and its place", "Stops", "In the display", "Next")
     yield from table(head, rows, (0.04, 0.13, 0.27, 0.15, 0.18, 0.23), size=8.5)
     opened = [at for a in axes for at in review_axis(job, a).findings if at.finding.severity != "info"]
     if opened:
