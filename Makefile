@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: mutate install uninstall deb demo test soak lint setup run pins screenshots schema bench clean
+.PHONY: mutate install uninstall deb demo test soak lint setup run pins papers screenshots schema bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -43,6 +43,9 @@ deb:             ## build a Debian package with everything it needs into dist/, 
 run:             ## open the application
 	@tools/setup run
 	.venv/bin/vernus
+
+papers:          ## refresh docs/paper from the demo job
+	.venv/bin/python tools/papers.py docs/paper
 
 screenshots:     ## refresh docs/screenshots from the demo job
 	@tools/setup dev

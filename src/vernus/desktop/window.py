@@ -285,7 +285,9 @@ class Window(QMainWindow):
         located = review.findings if review is not None else ()
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
         here += self._wider_findings()
-        sheet.headline.show_rests([] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests())
+        rests = [] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests()
+        of_one = self.session.axis is not None and self._current in AXIS_SHEETS
+        sheet.headline.show_rests(rests, self.session.axis.name if of_one and self.session.axis is not None else "")
         sheet.show_findings(here)
 
     def _rests(self) -> list[str]:

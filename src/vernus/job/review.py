@@ -234,8 +234,8 @@ def _rests(names: tuple[str, ...]) -> Finding:
     return finding(
         "rests-on-unmeasured",
         "info",
-        "This plan rests on figures that nobody measured or said: {names}.",
-        "Measure or say them before anything is drilled; what is entered then decides everywhere.",
+        "Some figures in this plan are not measured: {names}.",
+        "Measure them before anything is drilled; what is entered then decides everywhere.",
         names=", ".join(names),
     )
 

@@ -47,7 +47,7 @@ from vernus.paper.pages.keep.job_page import job_blocks
 from vernus.paper.pages.keep.pictures import picture_blocks
 from vernus.paper.pages.machine.names import kind_label
 from vernus.paper.pages.machine.survey import measure_blocks, travel_blocks
-from vernus.paper.pages.make.drawings import drawing_blocks
+from vernus.paper.pages.make.drawings import drawing_blocks, part_pages
 from vernus.paper.pages.make.received import received_blocks
 from vernus.paper.pages.plan.plan import plan_blocks
 from vernus.paper.pages.prove.part import trial_part_blocks
@@ -173,9 +173,9 @@ PAPERS: dict[str, tuple[str, Content]] = {
 
 def report_blocks(job: Job, axes: list[Axis], units: UnitSystem) -> Iterable[Block]:
     """The four papers one after the other, each beginning on a page of its own."""
-    for name in ("job", "drawings", "card", "record"):
+    for content in (job_blocks, part_pages, card_blocks, record_blocks):
         yield NewPage()
-        yield from PAPERS[name][1](job, axes, units)
+        yield from content(job, axes, units)
 
 
 def _overview(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> tuple[str, ...]:
@@ -210,7 +210,7 @@ def _axis(job: Job, axis: Axis, review: AxisReview, units: UnitSystem) -> Iterab
     yield from proof_blocks(job, axis, units)
     yield from feed_blocks(job, axis, units)
     if review.rests_on:
-        yield Words("Nobody measured or said: " + ", ".join(review.rests_on) + ".", after=8)
+        yield Words(f"Not measured for {axis.name}: " + ", ".join(review.rests_on) + ".", after=8)
     if review.findings:
         yield subheading("Findings")
         for at in review.findings:

@@ -141,7 +141,7 @@ def review_roll(roll: Roll, tolerance_mm: float) -> list[Finding]:
                 "Top less bottom is {roll} ± {u}, more than the {tolerance} allowed."
                 if fails
                 else "Top less bottom is {roll} ± {u}, too near the {tolerance} allowed to tell.",
-                "Shim the row that the instruction names, then read both lines again."
+                "Shim the lower row if the top stands out, else the upper one; then read both lines again."
                 if fails
                 else "Read both lines at more stations, or use an indicator with finer divisions.",
                 roll=Fine(abs(roll.difference_mm)),

@@ -361,7 +361,7 @@ def review_as_built(as_built_mm: float | None, planned_mm: float | None, spare_m
         finding(
             "travel-as-built",
             "stop" if short_of else "caution" if longer else "info",
-            "The travel as built is {built}; the stops were to leave {planned}.",
+            "{built} of travel were measured after fitting, where the stops should leave {planned}.",
             "The scale is too short for it: fit a stop before the axis is run."
             if short_of
             else "See that the spare at both ends still is what you want."

@@ -131,7 +131,7 @@ def _tilted(sweep: Alignment) -> Finding:
         "tilted",
         "caution",
         "Over {over} it {way} {rise} ± {expanded} toward the {end} end, more than the tolerance of {tolerance}.",
-        "Do as the instruction says; then sweep again.",
+        "Correct the tilt, then sweep again.",
         over=Mm(sweep.judged_mm),
         way=which_way(sweep),
         end=BodySide("right"),

@@ -104,7 +104,7 @@ def mesh_gears(
     if not 10 <= angle_deg <= 30:
         raise BadInputError("The pressure angle is 14.5, 20 or 25 degrees.")
     if (backlash_mm is None) == (paper_mm is None):
-        raise BadInputError("Give either the backlash or the paper, not both and not neither.")
+        raise BadInputError("Give the backlash or the paper: one of the two.")
     if min(backlash_mm or 0.0, paper_mm or 0.0) < 0:
         raise BadInputError("Backlash and paper can't be negative.")
     angle = math.radians(angle_deg)

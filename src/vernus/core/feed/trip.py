@@ -66,7 +66,7 @@ def worst_run_on(measured: Sequence[RunOn]) -> tuple[Ends | None, list[Finding]]
             "run-on-not-measured",
             "caution",
             "The run-on at rapid is not measured {missing}" + ("; slow ones say nothing of it." if slow else "."),
-            "Trip it with temporary stops in mid travel, slow first, then rapid, and note where it stood still.",
+            "Trip it with temporary stops in mid travel, slow first, then rapid, and note where it comes to rest.",
             missing=missing,
         ).told_of("feed"),
     ]

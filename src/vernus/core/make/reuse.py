@@ -100,7 +100,7 @@ def _offered(row: HoleRow, hole: HoleThere) -> Finding:
     else:
         where, how = ", {off} away", "Carry it on a plate over that hole instead of drilling."
     if hole.room_mm is not None and hole.room_mm < KEY_ROOM_MM:
-        how += " There are only {room} in front: use a short key, or put the screw in before what stands there."
+        how += " There are only {room} in front: use a short key, or put the screw in before the part in front goes on."
     return finding(
         "hole-there",
         "info",

@@ -93,9 +93,10 @@ class Headline(QWidget):
         self.word.setText(WORDS[mark] if mark else "")
         self._fit()
 
-    def show_rests(self, names: Sequence[str]) -> None:
-        """Say under the figure which of those it rests on nobody measured."""
-        self.rests.setText(f"{HOLLOW} Nobody measured or said: {', '.join(names)}." if names else "")
+    def show_rests(self, names: Sequence[str], axis: str = "") -> None:
+        """Say under the figure which of those it rests on are not measured, and of which axis."""
+        of = f" for {axis}" if axis else ""
+        self.rests.setText(f"{HOLLOW} Not measured{of}: {', '.join(names)}." if names else "")
         self.rests.setVisible(bool(names) and not self._bench)
 
     def _open_budget(self) -> None:

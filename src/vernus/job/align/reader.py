@@ -199,7 +199,7 @@ def _gap(
 
 def _not_right(name: str) -> Finding:
     texts = {
-        "centred": ("The head is not centred or not square.", "Set it in height and square before the gap."),
+        "centred": ("The head is out of centre or out of square.", "Set it in height and square before the gap."),
         "marks": (
             "The orientation marks are not on the same side.",
             "Turn the head round; it reads backwards or not at all.",

@@ -61,7 +61,7 @@ def _trip_words(stroke: Stroke, run_on: Known[Ends], findings: Sequence[Finding]
     if run_on.source != "measured":
         return Sentence(
             "Estimated run-on {on}: with it the trips go to {low} and {high}. Don't trust it: trip it in mid travel "
-            "with temporary stops, both directions, slow then rapid, and note where it stood still.",
+            "with temporary stops, both directions, slow then rapid, and note where it comes to rest.",
             {"on": Mm(max(run_on.value)), **ends},
         )
     first = "Fit the stops first, as the Envelope sheet says; then set" if stroke.stops else "Set"

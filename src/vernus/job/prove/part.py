@@ -212,7 +212,7 @@ def _odd_rows(part: TrialPart, check: PartCheck) -> list[Finding]:
             finding(
                 "doubtful",
                 "caution",
-                "What was measured of {hole} lies far off what the rest makes of the part.",
+                "{hole}: measured far off the place that the others give it.",
                 "Measure it again; correct or delete that line if it was a slip, a chip or a burr.",
                 hole=what,
             )

@@ -43,6 +43,7 @@ from vernus.job.make.new_parts import (
 )
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, patterns_of
 from vernus.job.make.served import parts_of, unserved
+from vernus.paper.drawing.act import paint_parts
 from vernus.paper.drawing.make.block import block_sketch
 from vernus.paper.drawing.make.part import paint_part
 
@@ -365,7 +366,7 @@ class MountsSheet(Sheet):
         units = self.session.units
         self._show_block(result)
         if result is None or result.part is None:
-            self.view.show_drawing(None)
+            self.view.show_drawing(None if result is not None else partial(paint_parts, inks=self.session.inks))
             self.table.rows.show_rows([], [])
             self.table.hide()
             self.tools.setText("")

@@ -104,7 +104,7 @@ class EnvelopeSheet(Sheet):
             self.headline.show_answer(self.session, figure, under)
         else:
             grave = [f for f in result.findings if f.severity != "info"]
-            under = "with all planned parts in place" + ("; see what stands against it" if grave else "")
+            under = "with all planned parts in place" + ("; see the findings" if grave else "")
             self.headline.show_answer(self.session, "all travel kept", under, result.verdict)
         self.advise(result.instruction)
         said = "; ".join(w.text(units) for w in result.unchecked)

@@ -61,7 +61,7 @@ class OrderSheet(Sheet):
         job = self.session.job
         if job is None:
             return
-        root = next((m.id for m in job.machine.members if not m.on), "what stands still")
+        root = next((m.id for m in job.machine.members if not m.on), "base")
         offered = [("", root), *((m.id, m.id) for m in job.machine.members if m.id != root)]
         offered += [(place, f"{place} beside it") for place in BESIDE_MACHINE]
         next(f for f in self.fields if f.name == "member").offer(offered)

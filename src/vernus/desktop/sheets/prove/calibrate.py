@@ -51,6 +51,7 @@ from vernus.job.prove.calibrate.found import CalibrationResult, over_words
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_profile, keyed_points, profile_of, reference_of
 from vernus.job.prove.recheck import date_of, history_of, temperature_sum
+from vernus.paper.drawing.act import paint_known_move
 from vernus.paper.drawing.prove.residuals import paint_residuals
 
 _SETUP = (
@@ -394,7 +395,10 @@ class CalibrateSheet(Sheet):
         else:
             self.headline.show_answer(self.session, "not checked yet", "log a known move")
         if not result.true_mm:
-            self.chart.show_drawing(None)
+            axis, inks = self.session.axis, self.session.inks
+            still = "" if axis is None else axis.still
+            moving = "" if axis is None else axis.moving
+            self.chart.show_drawing(partial(paint_known_move, moving=moving, still=still, inks=inks))
             return
         self.chart.show_drawing(
             partial(

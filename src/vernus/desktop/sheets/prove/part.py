@@ -38,6 +38,7 @@ from vernus.job.prove.part import (
     with_span,
     without_measured,
 )
+from vernus.paper.drawing.act import paint_edges
 from vernus.paper.drawing.prove.holes import FOUND, REMAINS, paint_holes
 
 _FIELDS = (
@@ -212,7 +213,8 @@ class PartSheet(Sheet):
             (self.view, found, FOUND),
             (self.left_view, off_places(part, result), REMAINS),
         ):
-            view.show_drawing(partial(paint, off_mm=off, told=told) if result.holes else None)
+            begun = partial(paint, off_mm=off, told=told)
+            view.show_drawing(begun if result.holes else partial(paint_edges, inks=self.session.inks))
 
     def _show_answer(self, part: TrialPart, result: PartResult) -> None:
         check = result.check

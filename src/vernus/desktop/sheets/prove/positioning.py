@@ -41,6 +41,7 @@ from vernus.job.prove.runs import (
     with_targets,
     without_last,
 )
+from vernus.paper.drawing.act import paint_round
 from vernus.paper.drawing.prove.positioning import paint_positioning
 
 _SETUP = ("plan", "stations", "cycles", "ways", "reference_id", "scale_c", "reference_c", "u_c", "scale_substance")
@@ -266,8 +267,11 @@ class PositioningSheet(Sheet):
         self.chart.show_drawing(
             partial(paint_positioning, figures=result.figures, readings=readings, inks=self.session.inks, units=units)
             if readings
-            else None
-        )
+            else partial(
+                paint_round, count=len(run.targets) or round(run.stations), both=run.ways == "both",
+                names=self.session.directions.ends, inks=self.session.inks,
+            )
+        )  # fmt: skip
         figures = result.figures
         if figures is None:
             self.headline.show_answer(

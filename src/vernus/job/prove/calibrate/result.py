@@ -112,7 +112,7 @@ def _off(result: CalibrationResult, wanted_mm: float) -> Finding:
         "display-off",
         "info",
         "As it is set now, the display is off by {error} over {over}, where {wanted} is wanted.",
-        "Correct it as the instruction says, then check it again.",
+        "Correct the setting, then check it again.",
         error=Fine(result.error_mm or 0.0),
         over=Mm(result.over_mm or 0.0),
         wanted=Fine(wanted_mm),

@@ -75,6 +75,12 @@ class TitleBlock:
 
 
 def drawing_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
+    """Every part of some axes, a page each, or that there is none."""
+    found = list(part_pages(job, axes, units))
+    yield from found or [Words("No part of these axes is designed yet: see Mounts and Fit.")]
+
+
+def part_pages(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
     """Every part of some axes, a page each."""
     for axis in axes:
         said = {s.about: s for s in of_axis(job, axis, "part")}

@@ -142,7 +142,7 @@ def _swap(job: Job, units: UnitSystem) -> Iterable[Block]:
         rows.append((axis.name, display.signal or "as its plug is marked", " ".join(set_)))
     yield from table(("Axis", "Plug", "Set in the display for this machine"), rows, (0.08, 0.22, 0.7))
     yield Words(
-        "Note what stands in the display for the other machine before it is changed. Then check on every axis: it "
+        "Note what is set in the display for the other machine before it is changed. Then check on every axis: it "
         "counts the way its dial does, a known length reads as it did when it was keyed in, and zero comes back. "
         "Mark the plugs."
     )

@@ -36,6 +36,7 @@ from vernus.job.prove.owned_references import core_profile, keyed_points, profil
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of, temperature_sum
 from vernus.job.prove.temperature import temperatures_noted
+from vernus.job.said import of_axis
 from vernus.job.scope import on_display, sheets_of
 from vernus.paper.drawing.prove.positioning import paint_positioning
 from vernus.paper.drawing.prove.residuals import paint_residuals
@@ -275,14 +276,16 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     keyed = job.of_axis(Compensation, axis.id)
     runs = [check_as_read(job, r) for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if on_display(axis):
-        yield from said_blocks(job, axis, units, "setting", size=15, bold=True)
+        for said in of_axis(job, axis, "setting"):
+            known = not said.figures.get("assumed")  # what is only assumed is no setting to key in again
+            yield Words(said.words.text(units), size=15 if known else 11, bold=known)
     if not keyed and not runs:
         yield Words("Not calibrated yet.", size=13, after=12)
         return
     latest = {entry.method: entry for entry in keyed}
     for entry in latest.values():
-        said = keyed_words(job, entry).text(units)
-        yield Words(f"{said[:1].upper()}{said[1:]}, keyed in {local_day(entry.created)}", size=15, bold=True)
+        told = keyed_words(job, entry).text(units)
+        yield Words(f"{told[:1].upper()}{told[1:]}, keyed in {local_day(entry.created)}", size=15, bold=True)
     yield from said_blocks(job, axis, units, "key_in", size=15, bold=True)
     table_entry = latest.get("table")
     if table_entry is not None:
