@@ -33,9 +33,9 @@ def test_the_words_name_what_dominates_and_whether_that_alone_can_halve_it():
     small, big = BudgetLine("rounding", 0.001, "normal"), BudgetLine("the block", 0.01, "normal", remedy="Buy better.")
     text = combine([small, big]).in_words().text()
     assert "99 %, is the block. Buy better." in text
-    assert "Without it" not in text, "the rest is less than half"
+    assert "With that gone" not in text, "the rest is less than half"
     even = combine([BudgetLine("a", 0.01, "normal"), BudgetLine("b", 0.01, "normal"), BudgetLine("c", 0.01, "normal")])
-    assert "Without it ± " in even.in_words().text()
+    assert "With that gone, ± " in even.in_words().text()
     assert "thou" in even.in_words().text("in")
     assert "Nothing" in combine([BudgetLine("none", 0.0)]).in_words().text()
 

@@ -93,7 +93,7 @@ class Budget:
         if top is None:
             return Sentence("Nothing in this result is uncertain, as far as was said.")
         rest = math.sqrt(max(0.0, self.u**2 - top.u**2))
-        tail = "" if rest <= self.u / 2 else " Without it ± {rest} would be left."
+        tail = "" if rest <= self.u / 2 else " With that gone, ± {rest} is left."
         return Sentence(
             "± {u} (95 %); the largest part, {share:.0f} %, is {name}. {remedy}" + tail,
             {

@@ -108,7 +108,7 @@ class Joint:
         if any(math.isnan(mm) or mm < 0 for mm in sizes):
             raise BadInputError("No layer, counterbore or depth of a joint can be less than nothing.")
         if self.grip_mm < -_SAME_MM:
-            raise BadInputError("The counterbore goes right through the part: the screw has nothing to clamp.")
+            raise BadInputError("The counterbore goes through it: the screw has nothing to clamp.")
 
     @property
     def grip_mm(self) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QPagedPaintDevice, QPainter, QPolygonF
 
 from vernus.paper.ink import Inks, font, pen
 
@@ -23,10 +23,30 @@ def label(
     metrics = painter.fontMetrics()
     width, height = metrics.horizontalAdvance(text), metrics.height()
     x = {"middle": at.x() - width / 2, "left": at.x(), "right": at.x() - width}[anchor]
-    box = QRectF(x, at.y() - height / 2, width + 1, height)
+    box = on_paper(painter, QRectF(x, at.y() - height / 2, width + 1, height))
     painter.setPen(pen(colour or inks.ink))
     painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextDontClip, text)
     return box
+
+
+_EDGE_MM = 9.0
+"""What a printer leaves white round a page."""
+
+
+def on_paper(painter: QPainter, box: QRectF) -> QRectF:
+    """A box of words moved to where it is printed whole; it stays where it is on a screen."""
+    page = painter.device()
+    if not isinstance(page, QPagedPaintDevice):
+        return box
+    placed, away = painter.combinedTransform(), _EDGE_MM / 25.4 * page.logicalDpiX()
+    free = QRectF(away, away, page.width() - 2 * away, page.height() - 2 * away)
+    seen = placed.mapRect(box)
+    right = max(0.0, free.left() - seen.left()) - max(0.0, seen.right() - free.right())
+    down = max(0.0, free.top() - seen.top()) - max(0.0, seen.bottom() - free.bottom())
+    if not right and not down:
+        return box
+    back = placed.inverted()[0]
+    return box.translated(back.map(QPointF(right, down)) - back.map(QPointF(0.0, 0.0)))
 
 
 def text_width(painter: QPainter, text: str) -> float:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPen
 
 from vernus.core.feed.screw_end import ScrewEnd, ScrewEndPlan, ScrewPart
 from vernus.core.units import UnitSystem, format_length
-from vernus.paper.drawing.lines import dimension, label
+from vernus.paper.drawing.lines import dimension, label, text_width
 from vernus.paper.ink import Inks, pen
 
 _THICK = 14.0
@@ -88,8 +88,14 @@ def _paint_bought(side: _Side, end: ScrewEnd, plan: ScrewEndPlan, top: float) ->
             side.box(far, far + mm, high, "", pen(side.inks.ink, 1.2, (4, 3)))
             named.append((far, far + mm, name, lines[name]))
             far += mm
+    taken: list[QRectF] = []
     for x0, x1, words, line in named:
-        label(side.painter, QPointF(side.x((x0 + x1) / 2), top + 15 * line), words, side.inks, colour=side.inks.faint)
+        x, wide = side.x((x0 + x1) / 2), text_width(side.painter, words) + 4
+        tries = (QRectF(x - wide / 2, top + 15 * n - 7, wide, 14) for n in (line, *range(line)[::-1], *range(3, 8)))
+        spot = next((t for t in tries if not any(t.intersects(o) for o in taken)), None)
+        if spot is not None:
+            taken.append(spot)
+            label(side.painter, spot.center(), words, side.inks, colour=side.inks.faint)
 
 
 def _paint_part(side: _Side, end: ScrewEnd, plan: ScrewEndPlan, made: ScrewPart) -> None:

@@ -29,6 +29,7 @@ _BETWEEN = 56.0
 _PROFILE = 96.0
 _SECTION = 42.0
 _TIGHT = 44.0
+_NEAR = 18.0
 
 
 def paint_part(
@@ -208,12 +209,16 @@ def _paint_view(
         if place.height() > 16 and place.width() > text_width(painter, cut.kind) + 8 and cut.kind != "keep clear":
             label(painter, place.center(), cut.kind, inks, colour=inks.faint)
     painter.setBrush(QBrush(QColor(inks.sheet)))
+    around = view.rect.adjusted(-_NEAR, -_NEAR, _NEAR, _NEAR)
+    rows = [r for r in rows if around.contains(view.at(r.hole.x_mm, r.hole.y_mm))]  # those beyond are told as a stop
     middles = [view.at(r.hole.x_mm, r.hole.y_mm) for r in rows]
     taken = [_room_of(at, row, view.per_mm) for at, row in zip(middles, rows, strict=True)]
     for at, row in zip(middles, rows, strict=True):
         paint_hole(painter, at, row, view.per_mm, inks)
     for at, row in zip(middles, rows, strict=True):
-        taken.append(label(painter, _number_at(at, row, taken, view.rect, view.per_mm), str(row.number), inks))
+        beside = _number_at(at, row, taken, view.rect, view.per_mm)
+        if beside is not None:
+            taken.append(label(painter, beside, str(row.number), inks))
     if part.kind == "ring" and view.face in ("face", "back"):
         return  # round: it counts from its middle, which the bore shows
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -233,8 +238,11 @@ def _room_of(at: QPointF, row: HoleRow, per_mm: float) -> QRectF:
     return QRectF(at.x() - wide / 2, at.y() - high / 2, wide, high)
 
 
-def _number_at(at: QPointF, row: HoleRow, taken: Sequence[QRectF], plate: QRectF, per_mm: float) -> QPointF:
-    """Where a hole's number stands: above, below, right or left of it, on the plate and clear of what is there."""
+def _number_at(at: QPointF, row: HoleRow, taken: Sequence[QRectF], plate: QRectF, per_mm: float) -> QPointF | None:
+    """Where a hole's number stands: above, below, right or left of it, on the plate and clear of what is there.
+
+    None where holes lie so close that no number has room: their row in the table tells.
+    """
     mine = _room_of(at, row, per_mm)
     up, aside = mine.height() / 2 + 12, mine.width() / 2 + 12
     places = [at + QPointF(*off) for off in ((0.0, -up), (0.0, up), (aside, 0.0), (-aside, 0.0))]
@@ -242,9 +250,8 @@ def _number_at(at: QPointF, row: HoleRow, taken: Sequence[QRectF], plate: QRectF
         box = QRectF(place.x() - 6, place.y() - 7, 12, 14)
         if plate.contains(box) and not any(box.intersects(other) for other in taken):
             return place
-    return next(
-        (p for p in places if not any(QRectF(p.x() - 6, p.y() - 7, 12, 14).intersects(o) for o in taken)), places[0]
-    )
+    free = [p for p in places if not any(QRectF(p.x() - 6, p.y() - 7, 12, 14).intersects(o) for o in taken)]
+    return next((p for p in free if plate.left() <= p.x() - 6 and p.x() + 6 <= plate.right()), None)
 
 
 def paint_hole(painter: QPainter, at: QPointF, row: HoleRow, per_mm: float, inks: Inks) -> None:
@@ -287,6 +294,8 @@ def _paint_profile(painter: QPainter, view: View, part: Part, inks: Inks, units:
         words += " thick"
         more = f"leg {format_length(part.leg_mm, units)} at {part.bend_deg:g}°"
         low = view.low + 20 + view.per_mm * max(0.0, -min(y for _, y in corners))
+        if part.length_mm * view.per_mm < text_width(painter, format_length(part.length_mm, units)) + 26:
+            low += 18.0  # the length of a narrow front stands beside its line, where these words would be
         label(painter, QPointF(view.left, low), words, inks, anchor="left")
         label(painter, QPointF(view.left, low + 18), more, inks, anchor="left")
         return
@@ -328,6 +337,9 @@ def upright(painter: QPainter, y1: float, y2: float, x: float, text: str, inks: 
     painter.drawLine(QPointF(x, top), QPointF(x, low))
     arrowhead_at(painter, QPointF(x, top), (0, -1), inks.faint)
     arrowhead_at(painter, QPointF(x, low), (0, 1), inks.faint)
+    if low - top < text_width(painter, text) + 6:
+        label(painter, QPointF(feature_x - 8, top - 12), text, inks, anchor="right")
+        return
     painter.save()
     painter.translate(QPointF(x - 10, (top + low) / 2))
     painter.rotate(-90)

@@ -41,8 +41,10 @@ def paint_holes(
     painter.setPen(pen(inks.faint, 0.8, (12.0, 4.0, 2.0, 4.0)))
     painter.drawLine(QLineF(middle.x() - across - 10, middle.y(), middle.x() + across + 10, middle.y()))
     painter.drawLine(QLineF(middle.x(), middle.y() - across - 24, middle.x(), middle.y() + across + 10))
-    label(painter, QPointF(middle.x() + across + 20, middle.y()), "X", inks, colour=inks.faint)
-    label(painter, QPointF(middle.x() + 26, middle.y() - across - 22), "Y", inks, colour=inks.faint)
+    taken = [
+        label(painter, QPointF(middle.x() + across + 20, middle.y()), "X", inks, colour=inks.faint),
+        label(painter, QPointF(middle.x() + 26, middle.y() - across - 22), "Y", inks, colour=inks.faint),
+    ]
     if radius_mm is not None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(middle, radius_mm * per_mm, radius_mm * per_mm)
@@ -53,7 +55,12 @@ def paint_holes(
         painter.drawEllipse(spot, size, size)
         away = math.hypot(*hole) or 1.0
         beside = QPointF(hole[0] / away * (size + 11), -hole[1] / away * (size + 11))
-        label(painter, spot + (beside if math.hypot(*hole) > 1e-9 else QPointF(size + 9, -size)), str(number), inks)
+        words = spot + (beside if math.hypot(*hole) > 1e-9 else QPointF(size + 9, -size))
+        wide = 9.0 * len(str(number)) + 6
+        place = QRectF(words.x() - wide / 2, words.y() - 9, wide, 18)
+        if not any(place.intersects(other) for other in taken):  # of many holes every so many is numbered
+            taken.append(place)
+            label(painter, words, str(number), inks)
     said = f"radius {format_length(radius_mm, units)}" if radius_mm is not None else ""
     most = max((math.hypot(*v) for v in (off_mm or {}).values()), default=0.0)
     if off_mm and most > 0:

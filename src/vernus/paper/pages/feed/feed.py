@@ -69,11 +69,12 @@ def feed_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     if chain is not None:
         yield Words("The screw's end with its parts in place, to scale", keep_with_next=True)
         laid: Callable[..., Any] = partial(paint_chain, end=chain.end, plan=chain.plan, inks=PRINT, units=units)
-        yield Picture(laid, 240)
+        yield Picture(laid, 215)
         yield from said_blocks(job, axis, units, "drive")
     if result.speeds is not None:
         yield Words(result.speeds.in_words().text(units))
     yield from _gears(result.mesh, units)
+    yield from said_blocks(job, axis, units, "mesh")
     yield from _mesh(job, axis, units)
     if result.stops.stroke is not None:
         yield from said_blocks(job, axis, units, "trip")

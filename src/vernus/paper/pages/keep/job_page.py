@@ -26,6 +26,7 @@ from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, subheading, table
 from vernus.paper.pages.keep.due import due_blocks
 from vernus.paper.pages.machine.names import kind_label
+from vernus.paper.pages.said import unfitted_stops
 
 _MOST_OPEN = 6
 """So many open findings are named on the page; the others are counted."""
@@ -44,6 +45,7 @@ def job_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Bl
     rows = [_line(job, a, units) for a in axes]
     head = ("", "Travel kept", "Scale and its place", "Stops", "In the display", "Next")
     yield from table(head, rows, (0.04, 0.13, 0.27, 0.15, 0.18, 0.23), size=8.5)
+    yield from unfitted_stops(job, units)
     opened = [at for a in axes for at in review_axis(job, a).findings if at.finding.severity != "info"]
     if opened:
         yield subheading("Open")

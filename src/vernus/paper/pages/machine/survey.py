@@ -44,6 +44,7 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     """The travel with its ±, every reading, what each tool says, and the line of the axis."""
     result = travel_result(job, axis)
     if result.best is None:
+        yield from said_blocks(job, axis, units, "zone", "kept", "stop", "bumper")
         return
     yield subheading("Travel")
     parts = [

@@ -28,6 +28,7 @@ from vernus.job.scope import gets_scale, on_display
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table
+from vernus.paper.pages.said import unfitted_stops
 
 
 def plan_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
@@ -58,6 +59,7 @@ def _envelope(job: Job, result: EnvelopeResult, units: UnitSystem) -> Iterable[B
         if plan is not None and plan.beside is not None:
             both = [f"{w.words.text(units)}: {w.in_words(units)}" for w in what_ifs(job, axis)[:2]]
             yield Words(f"The {axis.name} scale in two places, and what each takes: " + "; ".join(both) + ".")
+    yield from unfitted_stops(job, units)
     keep = [solid(b) for b in keep_reachable(job)]
     scene = Scene(result.envelope, result.envelope.home, keep)
     spans = scene_spans(result.envelope, keep)

@@ -232,7 +232,7 @@ def _positioning(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     draw: Callable[..., Any] = partial(
         paint_positioning, figures=figures, readings=result.readings, inks=PRINT, units=units
     )
-    yield Picture(draw, 190)
+    yield Picture(draw, 165)
     yield from _cycles(run, units)
     for cause in result.diagnosis.causes if result.diagnosis is not None else ():
         yield Words(f"–  {cause.evidence.text(units)}", indent=8, after=3)
