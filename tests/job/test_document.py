@@ -1,3 +1,4 @@
+import re
 from datetime import UTC, datetime
 
 import pytest
@@ -82,7 +83,8 @@ def test_an_unknown_machine_kind_is_refused():
 def test_a_value_out_of_range_is_kept_marked_and_explained():
     axis = Axis(id="x", machine_id="m", name="X", give_up_low=LengthEntry.read("-3"))
     assert axis.give_up_low.mm == -3
-    ((field, text),) = complaints(axis)
+    ((field, words),) = complaints(axis)
+    text = words.text()
     assert field == "give_up_low"
     assert "at least 0" in text
     survey = TravelSurvey(id="s", axis_id="x", division=LengthEntry(mm=0), readings=(LengthEntry.read("-1"),))
@@ -121,3 +123,14 @@ def test_every_declared_field_has_a_label_of_its_own(model):
 )
 def test_what_was_typed_is_shown_as_typed_in_its_own_system(text, unit, shown_in, expected):
     assert LengthEntry.read(text, unit).shown(shown_in) == expected
+
+
+@pytest.mark.parametrize("model", ENTITY_TYPES.values(), ids=ENTITY_TYPES.keys())
+def test_what_is_not_possible_is_told_in_the_units_of_the_job(model):
+    for quantity in quantities(model).values():
+        if quantity.kind in ("length", "fine") and quantity.low is not None:
+            told = quantity.complaint(quantity.low - 12.7)
+            assert told is not None
+            assert "mm" not in told.text("in")
+            assert re.search(r"\d (?:in|thou)\b", told.text("in").replace("\xa0", " "))
+            assert "mm" in told.text("mm")

@@ -5,13 +5,14 @@ Forms, validation, CSV headers and report rows are all made from these declarati
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cache, lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vernus.core.finding import PLAIN_DIRECTIONS
+from vernus.core.finding import PLAIN_DIRECTIONS, Fine, Mm, Sentence, Temperature
 from vernus.core.units import (
     DECIMALS,
     SYSTEM_OF,
@@ -63,6 +64,10 @@ def mm_of(entry: LengthEntry | None) -> float | None:
     return None if entry is None else entry.mm
 
 
+def _bare(value: float) -> str:
+    return f"{value:g}"
+
+
 def field_unit(kind: Kind, system: UnitSystem) -> UnitName:
     """The unit of bare numbers in a field: thou for indicator-sized lengths in the inch system."""
     return "thou" if kind == "fine" and system == "in" else system
@@ -97,14 +102,18 @@ class Quantity:
         object.__setattr__(self, "label", plain(self.label))
         object.__setattr__(self, "choices", tuple((value, plain(words)) for value, words in self.choices))
 
-    def complaint(self, value: float) -> str | None:
+    def complaint(self, value: float) -> Sentence | None:
         """Why ``value`` is outside the limits and what would be right; None when it is inside."""
         if self.low is not None and (value < self.low or (self.low_open and value == self.low)):
-            word = "more than" if self.low_open else "at least"
-            return f"{self.label}: {value:g} is not possible here; it must be {word} {self.low:g}."
+            return self._beyond(value, "more than" if self.low_open else "at least", self.low)
         if self.high is not None and value > self.high:
-            return f"{self.label}: {value:g} is not possible here; it must be at most {self.high:g}."
+            return self._beyond(value, "at most", self.high)
         return None
+
+    def _beyond(self, value: float, word: str, limit: float) -> Sentence:
+        said: Callable[[float], object] = {"length": Mm, "fine": Fine, "temperature": Temperature}.get(self.kind, _bare)
+        values = {"label": self.label, "value": said(value), "word": word, "limit": said(limit)}
+        return Sentence("{label}: {value} is not possible here; it must be {word} {limit}.", values)
 
 
 @cache
@@ -128,14 +137,14 @@ def applies(entity: BaseModel, field: str) -> bool:
 
 
 @lru_cache(maxsize=256)
-def complaints(entity: BaseModel) -> tuple[tuple[str, str], ...]:
+def complaints(entity: BaseModel) -> tuple[tuple[str, Sentence], ...]:
     """(field, complaint) for each value of ``entity`` that is outside its declared limits."""
-    found: list[tuple[str, str]] = []
+    found: list[tuple[str, Sentence]] = []
     for name, quantity in quantities(type(entity)).items():
         for value in _values(getattr(entity, name)):
-            text = quantity.complaint(value)
-            if text is not None:
-                found.append((name, text))
+            words = quantity.complaint(value)
+            if words is not None:
+                found.append((name, words))
     return tuple(found)
 
 

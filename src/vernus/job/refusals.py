@@ -11,8 +11,8 @@ from vernus.job.fields import complaints
 def limit_findings(entity: Entity) -> list[Finding]:
     """A finding for each value outside its declared limits; the value itself is kept."""
     return [
-        finding("out-of-range", "stop", "{text}", "Correct it; the value is kept and marked until then.", text=text)
-        for _, text in complaints(entity)
+        finding("out-of-range", "stop", "{text}", "Correct it; the value is kept and marked until then.", text=words)
+        for _, words in complaints(entity)
     ]
 
 

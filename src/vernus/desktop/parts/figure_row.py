@@ -143,7 +143,11 @@ class FigureRow(Row):
     def refresh(self) -> None:
         self._look()
         entity, value, known = self._entity, self._stored, self._told
-        wrong = "" if entity is None else next((t for f, t in complaints(entity) if f == self._stored_as), "")
+        wrong = (
+            ""
+            if entity is None
+            else next((w.text(self._session.units) for f, w in complaints(entity) if f == self._stored_as), "")
+        )
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
         self._source = "" if known is None or known.sure else f"{known.name}: {SOURCE_WORDS[known.source]}."

@@ -39,7 +39,7 @@ def write_template_pdf(part: Part, rows: Sequence[HoleRow], path: Path, units: U
         for n, (face, offset) in enumerate(tiles):
             if n:
                 writer.newPage()
-            _tile(painter, part, face, [r for r in rows if r.hole.face == face], offset, (free_x, free_y))
+            _tile(painter, part, face, [r for r in rows if r.hole.face == face], offset, (free_x, free_y), units)
             where = (f", {part.seen}" if part.seen else "") if face == "face" else f", {FACE_WORDS[face]}"
             _foot(painter, part.name + where, (wide, high), f"sheet {n + 1} of {len(tiles)}", units)
     return len(tiles)
@@ -61,6 +61,7 @@ def _tile(
     rows: Sequence[HoleRow],
     offset_mm: QPointF,
     free_mm: tuple[float, float],
+    units: UnitSystem,
 ) -> None:
     s, (along, up, _) = PX_PER_MM, part.size_of(face)
     painter.save()
@@ -73,7 +74,8 @@ def _tile(
     for row in rows:
         at = origin + QPointF(row.hole.x_mm * s, (up - row.hole.y_mm) * s)
         paint_hole(painter, at, row, s, PRINT)
-        words = f"{row.number}: {row.drill_name}" + (", from the machine's side" if row.hole.far_side else "")
+        name = row.drill_name if row.hole.kind != "bore" else in_units(units, "bore {d}", d=Mm(row.drill_mm))
+        words = f"{row.number}: {name}" + (", from the machine's side" if row.hole.far_side else "")
         label(painter, at + QPointF(row.size_mm * s / 2 + 6, -10), words, PRINT, anchor="left")
     painter.restore()
 
