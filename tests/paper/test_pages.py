@@ -14,8 +14,10 @@ from tests.job.conftest import Bench
 from tests.job.random_jobs import RandomJob
 from tests.printed import words_of
 from vernus.job.document import Job
+from vernus.job.entities import MountPart
 from vernus.job.formats.exchange import read_export
 from vernus.paper.page import MARGIN, Row, Words, flow
+from vernus.paper.pages.make.drawings import bolted_together
 from vernus.paper.report import PAPERS, Report, write_report
 
 LEAST_MARGIN_PT = 8 / 25.4 * 72
@@ -172,3 +174,20 @@ def test_a_table_longer_than_a_page_has_its_head_on_every_page(qapp):
 def test_a_bare_job_has_papers(tmp_path, qapp):
     check_pages(Bench().job, tmp_path / "all.pdf")
     assert all(Report(Bench().job, None, content).pages for _, content in PAPERS.values())
+
+
+def test_parts_bolted_to_each_other_are_drawn_apart_with_their_numbers(tmp_path, qapp):
+    bench = Bench()
+    bench.travel("X", "380 mm", "380 mm")
+    size = bench.length
+    made = [
+        MountPart(id=name, axis_id=bench.axis().id, name=name, part_kind="plate", length=size(90 - 20 * n),
+                  width=size(60), thickness=size(10), bolts_to=on)
+        for n, (name, on) in enumerate((("bridge", "upright"), ("plate", "machine"), ("upright", "plate")))
+    ]  # fmt: skip
+    bench.job.apply("parts", made)
+    assert [[p.name for p in c] for c in bolted_together(bench.job, bench.axis())] == [["plate", "upright", "bridge"]]
+    check_pages(bench.job, tmp_path / "drawings.pdf", PAPERS["drawings"][1])
+    words = words_of(tmp_path / "drawings.pdf")
+    assert "Assembly for X: plate and upright and bridge" in words
+    assert words.index("1 plate aluminium") < words.index("2 upright aluminium") < words.index("3 bridge aluminium")

@@ -29,6 +29,7 @@ from vernus.job.said import of_axis
 from vernus.job.statement import Statement
 from vernus.paper.drawing.feed.cover import paint_cover
 from vernus.paper.drawing.feed.feed import paint_made
+from vernus.paper.drawing.make.assembly import paint_assembly
 from vernus.paper.drawing.make.part import paint_to_scale, scale_for
 from vernus.paper.ink import PRINT, font, pen
 from vernus.paper.page import Block, Filling, NewPage, Picture, Words, subheading, table
@@ -91,6 +92,7 @@ def part_pages(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Bl
                     (s for s in said.values() if s.figures["name"] == result.part.name), None
                 )
                 yield from _part_page(job, axis, entity, result.part, result, told, units)
+        yield from _assembly_pages(job, axis, units)
         yield from _feed_pages(job, axis, said, units)
 
 
@@ -207,6 +209,46 @@ def _title(
 
 def _scale_words(scale: float | None) -> str:
     return "not to scale" if scale is None else "1:1" if scale == 1 else f"1:{round(1 / scale)}"
+
+
+def bolted_together(job: Job, axis: Axis) -> list[list[MountPart]]:
+    """The parts of an axis that are bolted to each other, two or more, from the one on the machine outwards."""
+    parts = {p.id: p for p in parts_of(job, axis) if mount_result(job, p).part is not None}
+    chains: list[list[MountPart]] = []
+    for first in parts.values():
+        if first.bolts_to in parts:
+            continue
+        chain, ahead = list[MountPart](), [first]
+        while ahead:
+            chain.append(ahead.pop(0))
+            ahead += [p for p in parts.values() if p.bolts_to == chain[-1].id and p not in chain]
+        if len(chain) > 1:
+            chains.append(chain)
+    return chains
+
+
+def _assembly_pages(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
+    """What is bolted together, drawn apart with its numbers, and the list of them."""
+    for chain in bolted_together(job, axis):
+        results = [mount_result(job, p) for p in chain]
+        drawn_apart = [(r.part, r.rows) for r in results if r.part is not None]
+        names = " and ".join(part.name for part, _ in drawn_apart)
+        yield NewPage(_title(job, axis, "assembly", None, None, chain, units))
+        yield subheading(f"Assembly for {axis.name}: {names}")
+        draw: Callable[..., Any] = partial(paint_assembly, parts=drawn_apart, inks=PRINT)
+        yield Picture(draw, 420)
+        rows = [
+            (str(n), part.name, part.material.replace("-", " "), _size_words(part, units))
+            for n, (part, _) in enumerate(drawn_apart, 1)
+        ]
+        yield from table(("No.", "Part", "Material", f"Size, {units}"), rows, (0.08, 0.4, 0.22, 0.3), (0,))
+        for part, _ in drawn_apart:
+            yield from _joints(job, axis, part, units)
+
+
+def _size_words(part: Part, units: UnitSystem) -> str:
+    sizes = (part.length_mm, part.width_mm, part.thickness_mm)
+    return " × ".join(format_length(mm, units, with_unit=False) for mm in sizes)
 
 
 def _feed_pages(job: Job, axis: Axis, said: dict[str, Statement], units: UnitSystem) -> Iterable[Block]:
