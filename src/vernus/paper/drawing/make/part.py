@@ -61,7 +61,7 @@ def _paint(
     painter: QPainter, room: QRectF, part: Part, rows: Sequence[HoleRow], inks: Inks, units: UnitSystem,
     scale: float | None,
 ) -> None:  # fmt: skip
-    cut = None if scale is None else section_at(part, rows)
+    cut = section_at(part, rows)
     views, profile, section = _lay_out(part, room, cut, scale)
     for view in views:
         _paint_view(painter, view, part, [r for r in rows if r.hole.face == view.face], inks, titled=len(views) > 1)
