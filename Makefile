@@ -16,7 +16,7 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	.venv/bin/python -m tests.soak
 	VERNUS_ALL_ON_PAPER=1 .venv/bin/python -m pytest -n 2 tests/stories tests/desktop/keep/test_all_on_paper.py
 	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/core tests/job
-	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/paper/test_pages.py tests/shop/test_paper_obeyed.py
+	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/paper/test_pages.py tests/paper/test_paper_obeyed.py
 	VERNUS_HANDS=2400 .venv/bin/python -m pytest -n 2 tests/job/test_order.py tests/job/test_metamorphic.py tests/job/test_said.py
 	VERNUS_HANDS=960 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py
 	VERNUS_SHOP=300 .venv/bin/python -m pytest -n 2 tests/shop
