@@ -297,8 +297,9 @@ class Window(QMainWindow):
             return []
         from vernus.job.scope import axes_in_scope
 
-        axes = [axis] if self._current in AXIS_SHEETS else axes_in_scope(job)
-        return list(dict.fromkeys(name for one in axes for name in self.session.review(one).rests_on))
+        if self._current in AXIS_SHEETS:
+            return list(self.session.review(axis).rests_on)
+        return [f"{n} ({one.name})" for one in axes_in_scope(job) for n in self.session.review(one).rests_on]
 
     def _stay_in_scope(self) -> None:
         """After what is fitted has changed, or was undone: an axis and a sheet that are there."""
