@@ -11,6 +11,7 @@ from pypdf import PdfReader
 from vernus.cli.main import main
 from vernus.desktop.demo import demo_source
 from vernus.job.document import Job
+from vernus.paper.report import usual_size
 
 
 @pytest.fixture
@@ -23,6 +24,27 @@ def test_report_writes_a_pdf(qapp, job_file, tmp_path, capsys):
     assert main(["report", str(job_file), "-o", str(tmp_path / "out.pdf")]) == 0
     assert "out.pdf" in capsys.readouterr().out
     assert len(PdfReader(tmp_path / "out.pdf").pages) > 3
+
+
+@pytest.mark.parametrize(("size", "wide"), [("A4", 595), ("Letter", 612)])
+def test_one_paper_of_a_size(qapp, job_file, tmp_path, size, wide):
+    path = tmp_path / "card.pdf"
+    assert main(["report", str(job_file), "--paper", "card", "--size", size, "-o", str(path)]) == 0
+    pages = PdfReader(path).pages
+    assert "the card to tick" in pages[0].extract_text()
+    assert float(pages[0].mediabox.width) == pytest.approx(wide, abs=1)
+
+
+def test_the_country_decides_the_paper_and_the_units_where_there_is_none(monkeypatch):
+    for name in ("LC_ALL", "LC_PAPER", "LANG"):
+        monkeypatch.delenv(name, raising=False)
+    assert (usual_size("mm"), usual_size("in")) == ("A4", "Letter")
+    monkeypatch.setenv("LANG", "C.UTF-8")
+    assert usual_size("in") == "Letter"
+    monkeypatch.setenv("LANG", "en_CA.UTF-8")
+    assert usual_size("mm") == "Letter"
+    monkeypatch.setenv("LC_PAPER", "de_DE.UTF-8")
+    assert usual_size("in") == "A4"
 
 
 def test_check_lists_every_finding_for_people_and_for_scripts(job_file, capsys):
