@@ -238,6 +238,16 @@ def table(
     return [top, *(Row(r, columns, last=n == len(rows), figures=right, above=top) for n, r in enumerate(rows, 1))]
 
 
+def table_in_halves(
+    head: tuple[str, str], rows: Sequence[tuple[str, str]], shares: tuple[float, float], size: float = TABLE_PT,
+    figures: Sequence[int] = (),
+) -> list[Row]:  # fmt: skip
+    """A table of two columns with its second half beside its first."""
+    half = (len(rows) + 1) // 2
+    pairs = [(*a, *b) for a, b in zip(rows[:half], [*rows[half:], ("", "")], strict=False)]
+    return table((*head, *head), pairs, (*shares, *shares), [*figures, *(n + 2 for n in figures)], size)
+
+
 @dataclass
 class NewPage:
     """What follows begins on a page of its own; ``foot`` stands at the foot of it and of those that follow."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
@@ -21,7 +21,7 @@ from vernus.job.machine.directions import directions_of
 from vernus.job.moments import local_day
 from vernus.paper.drawing.feed.chain import paint_chain
 from vernus.paper.ink import PRINT
-from vernus.paper.page import Block, Picture, Words, subheading, table
+from vernus.paper.page import Block, Picture, Words, subheading, table, table_in_halves
 from vernus.paper.pages.said import said_blocks
 
 _SET = ("set_low", "set_high", "timed")
@@ -141,7 +141,7 @@ def _record(job: Job, axis: Axis, feed: PowerFeed, units: UnitSystem) -> Iterabl
             yield Words(f"{minutes:g} min of work noted in all.")
     answers = [(quantities(PowerFeed)[name].label, getattr(feed, name) or "–") for name in CHECKS]
     if any(said != "–" for _, said in answers):
-        yield from _pairs(("Commissioning", "Answer"), answers)
+        yield from table_in_halves(("Commissioning", "Answer"), answers, (0.32, 0.18), size=8.5)
     gone = removed_parts(job, axis)
     if gone:
         yield Words("Taken off, and how the machine is put back", keep_with_next=True)
@@ -167,14 +167,7 @@ def _measured(feed: PowerFeed, units: UnitSystem) -> Iterable[Block]:
             rows.append((label, f"{value:g}"))
     if rows:
         yield Words("Measured on kit and machine, before anything was worked over", keep_with_next=True)
-        yield from _pairs(("What", "Measured"), rows)
-
-
-def _pairs(heads: tuple[str, str], rows: Sequence[tuple[str, str]]) -> Iterable[Block]:
-    """A table of two columns, its second half beside its first."""
-    half = (len(rows) + 1) // 2
-    pairs = [(*a, *b) for a, b in zip(rows[:half], [*rows[half:], ("", "")], strict=False)]
-    yield from table((*heads, *heads), pairs, (0.32, 0.18, 0.32, 0.18), size=8.5)
+        yield from table_in_halves(("What", "Measured"), rows, (0.32, 0.18), size=8.5)
 
 
 def _backlash(trial: MeshTrial, units: UnitSystem) -> str:

@@ -19,7 +19,7 @@ from vernus.job.keep.tools import tools_needed
 from vernus.job.moments import today
 from vernus.job.review import card_lines
 from vernus.paper.ink import PRINT, font, pen
-from vernus.paper.page import Block, NewPage, Words, subheading, table
+from vernus.paper.page import Block, NewPage, Words, subheading, table, table_in_halves
 
 _BOX, _NUMBER, _RIGHT = 22.0, 48.0, 96.0
 """Where a line's number and words begin, and what is kept for its time and day: px."""
@@ -89,9 +89,7 @@ def card_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
     if done:
         yield subheading("Done")
         brief = [(str(n), _done_words(c, units)) for n, c in done]
-        half = (len(brief) + 1) // 2
-        rows = [(*x, *y) for x, y in zip(brief[:half], [*brief[half:], ("", "")], strict=False)]
-        yield from table(("#", "Step", "#", "Step"), rows, (0.04, 0.46, 0.04, 0.46), size=7.5)
+        yield from table_in_halves(("#", "Step"), brief, (0.04, 0.46), size=7.5)
     yield NewPage()
     yield from _tools(job, [c for _, c in lines])
     yield from list_blocks(job, names, units)

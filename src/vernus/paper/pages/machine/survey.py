@@ -13,7 +13,7 @@ from vernus.job.machine.measures import is_taken, measures_of, taken
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
-from vernus.paper.page import Block, Picture, Words, heading, subheading, table
+from vernus.paper.page import Block, Picture, Words, heading, subheading, table_in_halves
 from vernus.paper.pages.machine.stroke import stroke_picture
 from vernus.paper.pages.said import said_blocks
 
@@ -31,9 +31,7 @@ def measure_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         )
         for m in measures
     ]
-    half = (len(rows) + 1) // 2
-    pairs = [(*a, *b) for a, b in zip(rows[:half], [*rows[half:], ("", "")], strict=False)]
-    yield from table(("Measure", units, "Measure", units), pairs, (0.36, 0.14, 0.36, 0.14), (1, 3))
+    yield from table_in_halves(("Measure", units), rows, (0.36, 0.14), figures=(1,))
     done, of = taken(job)
     yield Words(f"{done} of {of} measures taken.", after=2)
     if not all(is_taken(m) for m in measures):
