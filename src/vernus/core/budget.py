@@ -242,7 +242,7 @@ def judge(value_mm: float, expanded_mm: float, tolerance_mm: float) -> Guarded:
 
 
 SURELY_STEPS = 12.0
-"""So many steps or divisions beyond a tolerance nothing that scatters can be: it fails whatever the count."""
+"""So many steps or divisions beyond a tolerance it fails whatever the count: common practice, no source."""
 
 STEPS_STILL = 2.0  # a display's last digit at rest may show one or two more; common practice, no source
 
