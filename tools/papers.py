@@ -10,9 +10,9 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from vernus.job.document import Job  # noqa: E402
-from vernus.job.formats.exchange import read_export  # noqa: E402
-from vernus.paper.report import write_report_headless  # noqa: E402
+from vernus.job.document import Job
+from vernus.job.formats.exchange import read_export
+from vernus.paper.report import write_report_headless
 
 
 def main(folder: Path) -> None:
