@@ -35,7 +35,7 @@ def section_at(part: Part, rows: Sequence[HoleRow]) -> Cut | None:
     """Where a section shows most of what the front hides; None where nothing is hidden, or the part is no plate."""
     if part.kind in ("face", "ring") or part.has_leg:
         return None
-    flat = [r for r in rows if r.hole.face in ("face", "back")]
+    flat = [r for r in rows if r.hole.face in ("face", "back") and 0 <= r.hole.y_mm <= part.width_mm]
     hides = [r for r in flat if r.counterbore_mm is not None or r.drill_depth_mm is not None or r.hole.face == "back"]
     if not hides:
         return None
