@@ -284,6 +284,8 @@ def _paint_profile(painter: QPainter, view: View, part: Part, inks: Inks, units:
     painter.setBrush(QBrush(QColor(inks.wash)))
     painter.drawPolygon(QPolygonF([view.at(x, y) for x, y in end_outline(part)]))
     words = format_length(thick, units)
+    # the length of a narrow front stands beside its line, where these words would be
+    narrow = part.length_mm * view.per_mm < text_width(painter, format_length(part.length_mm, units)) + 26
     if part.has_leg:
         way = math.radians(part.bend_deg)
         along = (math.sin(way), math.cos(way))
@@ -294,14 +296,14 @@ def _paint_profile(painter: QPainter, view: View, part: Part, inks: Inks, units:
         words += " thick"
         more = f"leg {format_length(part.leg_mm, units)} at {part.bend_deg:g}°"
         low = view.low + 20 + view.per_mm * max(0.0, -min(y for _, y in corners))
-        if part.length_mm * view.per_mm < text_width(painter, format_length(part.length_mm, units)) + 26:
-            low += 18.0  # the length of a narrow front stands beside its line, where these words would be
+        low += 18.0 if narrow else 0.0
         label(painter, QPointF(view.left, low), words, inks, anchor="left")
         label(painter, QPointF(view.left, low + 18), more, inks, anchor="left")
         return
     right = view.left + thick * view.per_mm
     if right + 24 + text_width(painter, words) <= room.right():
-        dimension(painter, view.left, right, view.low + 24, words, inks, feature_y=view.low, room=room)
+        low = view.low + (42 if narrow else 24)
+        dimension(painter, view.left, right, low, words, inks, feature_y=view.low, room=room)
         return
     under = QPointF(min(room.right() - 4, right + text_width(painter, words) / 2), view.low + 16)
     label(painter, under, words, inks, anchor="right")  # no room beside: left of it the front has its own dimension
