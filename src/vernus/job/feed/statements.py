@@ -49,13 +49,12 @@ def _mesh(job: Job, axis: Axis, feed: PowerFeed) -> list[Statement]:
         return []
     centre = result.mesh.centre_mm + result.mesh.open_mm
     verdict = "pass" if result.agreed else None if result.measured_mm is None else "fail"
-    values = {"centre": Mm(centre), "lash": Fine(result.mesh.backlash_mm)}
-    words = Sentence("The gears stand {centre} apart, with {lash} of backlash.", values)
-    slide = None if result.slide_mm is None else result.slide_mm
-    figures = {
-        "centre_mm": centre, "backlash_mm": result.measured_mm if result.measured_mm is not None
-        else result.mesh.backlash_mm, "slide_mm": slide, "verdict": verdict,
-    }  # fmt: skip
+    found = result.measured_mm
+    lash = result.mesh.backlash_mm if found is None else found
+    told = "of backlash are to be expected" if found is None else "of backlash were measured"
+    values = {"centre": Mm(centre), "lash": Fine(lash)}
+    words = Sentence("The gears go {centre} apart; {lash} " + told + ".", values)
+    figures = {"centre_mm": centre, "backlash_mm": lash, "slide_mm": result.slide_mm, "verdict": verdict}
     return [Statement("mesh", axis.name, "", "mesh", words, figures)]
 
 
