@@ -140,14 +140,19 @@ def test_every_part_to_make_has_its_drawing(tmp_path, qapp):
 
 
 def test_a_hole_distance_at_full_size_is_that_distance_on_paper(tmp_path, qapp):
-    """The plate of 100 mm is drawn full size: its outline is that long, the width of its line apart."""
+    """Two holes, 20 and 80 mm from the left of the first part, are 60 mm apart on its drawing of full size."""
     path = tmp_path / "drawings.pdf"
     write_report(demo("mill"), path, None, PAPERS["drawings"][1])
     with closing(pypdfium2.PdfDocument(path)) as document:
         page = document[0]
         boxes = [o.get_bounds() for o in page.get_objects() if o.type == pypdfium2.raw.FPDF_PAGEOBJ_PATH]
-    wide = [(right - left) / 72 * 25.4 for left, _, right, _ in boxes]
-    assert any(abs(w - 101.0) < 0.15 for w in wide), "100 mm, and its line of half a millimetre at both ends twice"
+    size = 72 / 25.4
+    round_ones = [
+        (left + right) / 2 / size
+        for left, low, right, high in boxes
+        if 6.6 <= (right - left) / size <= 8.0 and abs((right - left) - (high - low)) < 0.05 * size
+    ]
+    assert max(round_ones) - min(round_ones) == pytest.approx(60.0, abs=0.1)
 
 
 def test_the_paper_of_one_axis_holds_no_other(tmp_path, qapp):

@@ -67,7 +67,7 @@ def _paint(
         _paint_view(painter, view, part, [r for r in rows if r.hole.face == view.face], inks, titled=len(views) > 1)
     front = views[0]
     if section is not None and cut is not None:
-        paint_section(painter, section, front, part, rows, cut, inks)
+        paint_section(painter, section, front, part, cut, inks)
     long, wide = format_length(part.length_mm, units), format_length(part.width_mm, units)
     round_it = part.kind == "ring"
     long = f"⌀ {long}" if round_it else long

@@ -64,9 +64,7 @@ def _through(part: Part, row: HoleRow) -> list[tuple[float, float, float, float]
     return pieces
 
 
-def paint_section(
-    painter: QPainter, view: View, front: View, part: Part, rows: Sequence[HoleRow], cut: Cut, inks: Inks
-) -> None:
+def paint_section(painter: QPainter, view: View, front: View, part: Part, cut: Cut, inks: Inks) -> None:
     """The section below the front, hatched where it is cut, and its line on the front."""
     solid = QPainterPath()
     solid.addRect(view.rect)

@@ -79,7 +79,8 @@ def card_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
     left = [c for _, c in lines if not c.done]
     if left:
         finish = "" if plan.finish is None else f" Done by {_day_words(plan.finish)}."
-        yield Words(f"Left: about {plan.left.hours:.1f} h, {plan.left.least:.1f} to {plan.left.most:.1f}.{finish}")
+        whole = "Left" if len(lines) == len(every) else "Left of the whole job"
+        yield Words(f"{whole}: about {plan.left.hours:.1f} h, {plan.left.least:.1f} to {plan.left.most:.1f}.{finish}")
     for told in plan.findings:
         yield Words(told.what.text(units))
     if plan.sooner is not None:

@@ -80,11 +80,12 @@ def _line(job: Job, axis: Axis, units: UnitSystem) -> tuple[str, ...]:
         return "\n".join(s.words.text(units) for s in found)
 
     display = said("key_in") + ("\n" + checked if (checked := said("verdict", about="display")) else "")
+    kept = said("kept")
     return (
         axis.name,
-        said("kept") or "not measured",
+        kept or "not measured",
         said("scale", "place") or "none",
-        said("stop", "trip") or "none wanted",
+        said("stop", "trip") or ("none wanted" if kept else "not known yet"),
         display.strip() or "nothing yet",
         next_step(job, axis).text(units),
     )

@@ -88,10 +88,7 @@ def part_pages(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Bl
         for entity in parts_of(job, axis):
             result = mount_result(job, entity)
             if result.part is not None:
-                told = said.get(entity.id) or next(
-                    (s for s in said.values() if s.figures["name"] == result.part.name), None
-                )
-                yield from _part_page(job, axis, entity, result.part, result, told, units)
+                yield from _part_page(job, axis, entity, result.part, result, said.get(entity.id), units)
         yield from _assembly_pages(job, axis, units)
         yield from _feed_pages(job, axis, said, units)
 
@@ -195,11 +192,11 @@ def _title(
     return TitleBlock(
         (
             ("Part", name),
-            ("Count", str(figures.get("count", 1))),
+            ("Count", str(figures.get("count", "–"))),
             ("Material", str(figures.get("material", "–"))),
             (f"Stock, {units}", sizes),
             ("Scale", _scale_words(scale)),
-            ("State", str(figures.get("state", "to make"))),
+            ("State", str(figures.get("state", "–"))),
             ("Job", f"{job.info.title}, {axis.name} of {job.machine.name}"),
             ("Printed", today().isoformat()),
             ("Last changed", local_day(changed) if changed else "–"),

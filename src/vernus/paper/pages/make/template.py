@@ -15,10 +15,10 @@ from vernus.core.make.parts import FACE_WORDS, Part, PartFace
 from vernus.core.units import UnitSystem
 from vernus.paper.drawing.lines import label
 from vernus.paper.drawing.make.part import paint_hole
+from vernus.paper.drawing.make.view import PX_PER_MM
 from vernus.paper.ink import PRINT, pen
 from vernus.paper.pdf import pdf_pages
 
-PX_PER_MM = 96 / 25.4
 BORDER_MM = 12.0
 FOOT_MM = 24.0
 OVERLAP_MM = 10.0
