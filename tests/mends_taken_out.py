@@ -132,9 +132,9 @@ MENDS = {
     "21 taken off the plan, not off the piece at hand": {"vernus.job.make.mounts._at_hand": _always(None)},
     "15 scatter and rounding in shown length": {"vernus.job.prove.calibrate.counts.scaled": _not_by_ratio},
     "31 a crash opens nothing": {
-        "vernus.job.align.passes.crash_findings": _always([]), "vernus.job.align.reader.crash_findings": _always([]),
-        "vernus.job.prove.calibrate.result.crash_findings": _always([]),
-        "vernus.job.prove.positioning.crash_findings": _always([]),
+        "vernus.job.align.passes.opened_findings": _always([]), "vernus.job.align.reader.opened_findings": _always([]),
+        "vernus.job.prove.calibrate.result.opened_findings": _always([]),
+        "vernus.job.prove.positioning.opened_findings": _always([]),
     },
 }  # fmt: skip
 """By the row of the fault: what is put in the place of its mend."""

@@ -207,7 +207,7 @@ def test_a_tick_of_an_older_job_says_that_its_figures_were_not_noted():
     bench.change("X", give_up_high=bench.length(30))
     bench.job.apply("old", [Step(id="s", key="stops")])
     line = next(c for c in card_lines(bench.job) if c.step.key == "stops")
-    assert (line.done, line.noted("mm")) == (True, "made to: not noted")
+    assert line.done and line.noted("mm").startswith("made to: not noted")
 
 
 def test_a_body_said_to_be_on_one_member_is_a_stop_beside_a_face_of_the_other_in_either_order():

@@ -181,10 +181,14 @@ class Session(QObject):
         """Write a new job file and open it; raises VernusError."""
         from vernus.job.catalog.new_job import new_job_entities
         from vernus.job.document import Job
+        from vernus.job.keep.hours import kept_evenings
+        from vernus.job.keep.own import own_evenings
 
         self.may_leave()
         make_folder(path.parent)
-        self._show(Job.create(path, new_job_entities(title, kind, units, machine, scope)))
+        evenings = kept_evenings(own_evenings())
+        begun_with = [] if evenings is None else [evenings]
+        self._show(Job.create(path, [*new_job_entities(title, kind, units, machine, scope), *begun_with]))
 
     def open_job(self, path: Path) -> None:
         """Open a job file; raises VernusError and then keeps what was open. The one that is open stays as it is."""
@@ -297,15 +301,16 @@ class Session(QObject):
         if job is None or job.path is None or self.demo:
             return
         from vernus.job.keep.due import tasks_of
-        from vernus.job.keep.evenings import took_here
-        from vernus.job.keep.own import keep_times
+        from vernus.job.keep.hours import evenings_to_keep, took_here
+        from vernus.job.keep.own import keep_evenings, keep_times
         from vernus.job.review import card_lines
 
         tasks = tasks_of(job, card_lines(job), job.now())
-        told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words) for t in tasks]
+        told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words, t.sheet, t.axis) for t in tasks]
         settings.remember_due(job.path, told)
         with suppress(VernusError):  # nothing of the job depends on it
             keep_times(job.info.id, took_here(job))
+            keep_evenings(evenings_to_keep(job))
 
     def show_axis(self, axis_id: str) -> None:
         """Look at another axis."""

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from platformdirs import user_data_path, user_documents_path, user_state_path
 
@@ -108,20 +109,43 @@ def remember_paper_size(size: str) -> None:
     _write(paper=size)
 
 
-def remember_due(path: Path, tasks: list[tuple[str, str]]) -> None:
-    """Keep what falls due on a job, (day, words) each, so that Start can say it without opening the job."""
+class DueTask(NamedTuple):
+    """Something due on a job: its day, what, on which sheet and axis it is done, and the job's file."""
+
+    day: str
+    words: str
+    sheet: str
+    axis: str
+    path: Path
+
+
+def remember_due(path: Path, tasks: Sequence[tuple[str, str, str, str]]) -> None:
+    """Keep what falls due on a job, (day, words, sheet, axis) each: Start says it without opening the job."""
     due = {k: v for k, v in _due().items() if k != str(path.resolve()) and is_there(Path(k))}
     _write(due={**due, str(path.resolve()): [list(t) for t in tasks[:_MOST_DUE]]})
 
 
-def due_tasks() -> list[tuple[str, str, Path]]:
-    """What falls due on the jobs worked on here: day, words and job, the earliest first."""
+def due_tasks() -> list[DueTask]:
+    """What falls due on the jobs worked on here, the earliest first."""
     found = []
     for name, tasks in _due().items():
         for task in tasks if isinstance(tasks, list) and is_there(Path(name)) else []:
-            if isinstance(task, list) and len(task) == 2 and all(isinstance(t, str) for t in task):
-                found.append((task[0], task[1], Path(name)))
+            if isinstance(task, list) and len(task) in (2, 4) and all(isinstance(t, str) for t in task):
+                day, words, sheet, axis = (*task, "log", "")[:4]
+                found.append(DueTask(day, words, sheet, axis, Path(name)))
     return sorted(found, key=lambda t: t[:2])
+
+
+def links() -> dict[str, dict[str, Any]]:
+    """How instruments were linked, by the name of each: port, what its lines look like, who sends, how fast."""
+    found = _read().get("instruments", {})
+    return {k: v for k, v in found.items() if isinstance(v, dict)} if isinstance(found, dict) else {}
+
+
+def remember_link(name: str, link: dict[str, Any]) -> None:
+    """Keep how an instrument was linked; it is the one tried first next time."""
+    others = {k: v for k, v in links().items() if k != name}
+    _write(instruments=dict([(name, link), *others.items()][:_MOST]))
 
 
 def _due() -> dict[str, Any]:

@@ -26,6 +26,7 @@ from vernus.job.entities import (
 from vernus.job.errors import JobContentError, ReadOnlyError
 from vernus.job.file import JobFile
 from vernus.job.history import Change, Edit, History
+from vernus.job.moments import instant
 from vernus.job.rows import picture_id
 
 LOGGED: tuple[type[Entity], ...] = (Sweep, GapCheck, PositioningRun, FeelRecord, LogEntry, Photo)
@@ -36,9 +37,9 @@ T = TypeVar("T")
 Clock = Callable[[], datetime]
 
 
-def utc_now() -> datetime:
-    """The time now, in UTC."""
-    return datetime.now(UTC)
+def now_here() -> datetime:
+    """The time now, in the local zone."""
+    return datetime.now(UTC).astimezone()
 
 
 def new_id() -> str:
@@ -52,11 +53,11 @@ class Job:
     Every accepted edit is in memory, in the history, and on the disk when ``apply`` returns.
     """
 
-    def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = utc_now) -> None:
+    def __init__(self, entities: Iterable[Entity], file: JobFile | None = None, clock: Clock = now_here) -> None:
         given = [_with_times(e) for e in entities]
         self._file = file
         self._clock = clock
-        self._last = max((e.created for e in given), default="")
+        self._last = max((e.created for e in given), key=instant, default="")
         self._entities = {e.id: e if e.created else self._stamp(e) for e in given}
         self._sorted: dict[type, dict[str, list[Any]]] = {}
         self._derived: dict[Hashable, tuple[Any, Any]] = {}
@@ -309,11 +310,10 @@ class Job:
 
     def _stamp(self, entity: Entity) -> Entity:
         """Give times to an entity; creation times strictly grow, so that they also order entities."""
-        now = self._clock().astimezone(UTC)
-        text = _time_text(now)
+        text = _time_text(self._clock())
         if entity.created:
             return entity.model_copy(update={"changed": text})
-        if text <= self._last:
+        if instant(text) <= instant(self._last):
             text = _just_after(self._last)
         self._last = text
         return entity.model_copy(update={"created": text, "changed": text})
@@ -332,7 +332,7 @@ def _with_times(entity: Entity) -> Entity:
 
 
 def _age(entity: Entity) -> tuple[str, str]:
-    return entity.created, entity.id
+    return instant(entity.created), entity.id
 
 
 def _groups_of(entity: Entity) -> set[str]:
@@ -348,4 +348,4 @@ def _just_after(text: str) -> str:
 
 
 def _time_text(moment: datetime) -> str:
-    return moment.astimezone(UTC).isoformat(timespec="microseconds")
+    return moment.isoformat(timespec="microseconds")

@@ -24,7 +24,7 @@ from vernus.core.units import (
     without_idle_zeros,
 )
 
-Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "lengths", "flag"]
+Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "lengths", "flag", "day", "days", "clock"]
 
 
 LARGEST_MM = 1e9

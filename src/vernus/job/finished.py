@@ -10,7 +10,7 @@ from vernus.job.entities import Axis
 from vernus.job.feed.feed import feed_result
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
-from vernus.job.keep.steps import BY_HAND
+from vernus.job.keep.steps_own import BY_HAND
 from vernus.job.known import feed_of
 from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.review import card_lines, review_axis, review_machine

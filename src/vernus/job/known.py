@@ -49,6 +49,7 @@ from vernus.job.entities import (
     carried_by,
 )
 from vernus.job.fields import LengthEntry, complaints, mm_of
+from vernus.job.moments import instant
 from vernus.job.scope import has_feed, has_scale, in_scope
 from vernus.job.sums import given_by
 
@@ -497,7 +498,7 @@ def count(job: Job, axis: Axis) -> Known[float]:
         (c for c in reversed(job.of_axis(Compensation, axis.id)) if c.method == "counts" and c.value > 0), None
     )
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks and r.set_counts]
-    if keyed is not None and (said is None or said.counts is None or keyed.created > said.changed):
+    if keyed is not None and (said is None or said.counts is None or instant(keyed.created) > instant(said.changed)):
         return Known(_per(keyed.per) / keyed.value, "measured", "count")
     if said is not None and said.counts is not None and said.counts > 0:
         return Known(_per(said.per) / said.counts, "typed", "count")

@@ -45,6 +45,7 @@ from vernus.job.feed.asked import FEED_SHEETS, FeedSheet, asked_on, begun_on
 from vernus.job.feed.feed import feed_result
 from vernus.job.feed.trips import stops_result
 from vernus.job.fields import quantities
+from vernus.job.happened import screws_findings
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
@@ -336,9 +337,12 @@ def _receive(job: Job, axis: Axis) -> Look:
 
 def _mounts(job: Job, axis: Axis) -> Look:
     results = [mount_result(job, part) for part in parts_of(job, axis)]
+    loose = screws_findings(job, axis)
+    if not results and loose:
+        return Look("begun", tuple(loose), loose[0].remedy)
     if not results:
         return Look("open", (), Sentence("Design the parts that hold it, from heights measured in a dry fit."))
-    findings = tuple(f for r in results for f in r.findings)
+    findings = (*loose, *(f for r in results for f in r.findings))
     made = all(r.part is not None and r.rows for r in results)
     return Look("done" if made else "begun", findings, next((r.instruction for r in results), Sentence("")))
 

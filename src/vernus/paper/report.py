@@ -45,6 +45,7 @@ from vernus.paper.pages.keep.card import card_blocks
 from vernus.paper.pages.keep.hang import back_blocks, oil_blocks
 from vernus.paper.pages.keep.job_page import job_blocks
 from vernus.paper.pages.keep.pictures import picture_blocks
+from vernus.paper.pages.keep.tonight import tonight_blocks
 from vernus.paper.pages.machine.names import kind_label
 from vernus.paper.pages.machine.survey import measure_blocks, travel_blocks
 from vernus.paper.pages.make.drawings import drawing_blocks, part_pages
@@ -167,6 +168,7 @@ PAPERS: dict[str, tuple[str, Content]] = {
     "card": ("The card to tick", card_blocks),
     "record": ("The record", record_blocks),
     "hang": ("Sheets to hang", hang_blocks),
+    "tonight": ("Tonight's sheet", tonight_blocks),
 }
 """The papers by the word that the command line takes: what each is called, and what it says."""
 

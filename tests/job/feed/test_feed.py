@@ -76,7 +76,9 @@ def test_a_job_that_is_a_feed_only_asks_for_travel_and_feed(job, axis):
     assert sheets_of(job.axes()[1]) == ()
     assert review_axis(job, axis).next_sheet == "fit"
     fitted(job, axis)
-    assert [line.step.key for line in card_lines(job)][:4] == ["isolate", "survey-X", "fit-X", "off-X"]
+    assert [line.step.key for line in card_lines(job)][:6] == [
+        "isolate", "survey-X", "screwend-X", "order", "fit-X", "off-X",
+    ]  # fmt: skip
 
 
 def test_it_leads_from_caliper_to_mesh_to_stops_to_commissioning_and_is_done(job, axis):

@@ -10,7 +10,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Step
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.due import tasks_of
-from vernus.job.keep.steps import BY_HAND
+from vernus.job.keep.steps_own import BY_HAND
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.review import card_lines
 

@@ -10,7 +10,9 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.keep.card import next_line
-from vernus.job.keep.evenings import HOURS, began, evenings_of, hours_of, kind_of, plan_card, stopped, waits_of
+from vernus.job.keep.clock import began, forgotten, stopped
+from vernus.job.keep.evenings import evenings_of, plan_card
+from vernus.job.keep.hours import HOURS, hours_of, kind_of, took_here, waits_of
 from vernus.job.review import card_lines
 
 TODAY = date(2027, 1, 4)  # a Monday
@@ -81,7 +83,7 @@ def test_a_delivery_begun_at_once_ends_it_sooner_where_others_go_before_it(job):
     job.apply("slow", [EveningPlan(id="e", tue=1, sat=1, delivery_days=40), tidy])
     plan = planned(job)
     assert "do “Order what the list says” and what it needs first; it waits 40 days" in plan.sooner.text()
-    then, now = (date.fromisoformat(plan.sooner.values[k]) for k in ("then", "now"))
+    then, now = (date.fromisoformat(plan.sooner.values[k][4:]) for k in ("then", "now"))
     assert then < now == plan.finish
     job.apply("fast", [EveningPlan(id="e", tue=1, sat=1, delivery_days=0)])
     assert planned(job).finish < now
@@ -106,13 +108,27 @@ def test_an_own_step_stands_where_it_was_put_and_a_circle_can_not_be_made(job):
     assert keys.index("own-c") > keys.index("survey-X")
 
 
-def test_the_clock_adds_what_it_ran(clock):
-    step = began(Step(id="s", key="align-X", done=False), clock[0])
+def test_the_clock_adds_what_it_ran(job, clock):
+    (step,) = began(job, Step(id="s", key="align-X", done=False), clock[0])
     assert step.begun
     done = stopped(step, clock[0] + timedelta(minutes=42))
     assert (done.begun, done.minutes) == ("", 42)
-    assert stopped(began(done, clock[0]), clock[0] + timedelta(minutes=8)).minutes == 50
+    assert stopped(began(job, done, clock[0])[-1], clock[0] + timedelta(minutes=8)).minutes == 50
     assert stopped(done, clock[0]) is done
+
+
+def test_a_forgotten_clock_adds_nothing_until_it_is_said_and_two_do_not_run(job, clock):
+    (first,) = began(job, Step(id="s", key="align-X", done=False), clock[0])
+    job.apply("clock", [first])
+    ten_past = clock[0] + timedelta(minutes=10)
+    both = began(job, Step(id="t", key="align-Y", done=False), ten_past)
+    assert [(s.id, bool(s.begun), s.minutes) for s in both] == [("s", False, 10.0), ("t", True, None)]
+    next_day = clock[0] + timedelta(hours=14)
+    assert forgotten(first, next_day)
+    assert stopped(first, next_day).minutes is None
+    assert stopped(first, next_day, 95).minutes == 95
+    job.apply("open", [first.with_(begun="", minutes=840)])
+    assert not took_here(job), "a step that isn't ticked has no time of its own"
 
 
 def behind(key, steps):

@@ -11,7 +11,8 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, Step
 from vernus.job.keep.calendar import write_calendar
-from vernus.job.keep.evenings import hours_of, plan_card, ratios_of, took_here
+from vernus.job.keep.evenings import plan_card
+from vernus.job.keep.hours import hours_of, ratios_of, took_here
 from vernus.job.keep.own import keep_times, keep_tool, own_tools, took_elsewhere
 from vernus.job.keep.tools import tools_needed
 from vernus.job.review import card_lines
@@ -87,7 +88,10 @@ def test_the_calendar_holds_every_evening_and_what_comes_again(job, tmp_path):
     count = write_calendar(job, lines, tmp_path / "job.ics")
     found = Calendar.from_ical((tmp_path / "job.ics").read_bytes())
     events = list(found.walk("VEVENT"))
-    assert len(events) == count == len(plan.evenings)
+    comes = [e for e in events if "parcel" in str(e["summary"])]
+    assert [e.decoded("dtstart") for e in comes] == [c.day for c in plan.comes]
+    assert len(events) == count == len(plan.evenings) + 1
+    events = [e for e in events if e not in comes]
     days = {e.decoded("dtstart") for e in events}
     assert days == set(plan.evenings)
     assert {d.weekday() for d in days} == {1, 5}

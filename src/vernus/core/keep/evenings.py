@@ -2,7 +2,8 @@
 
 Serial by list order among what is ready. A step that is begun is gone on with until it is done, over several evenings
 if need be; then the first in the list that is ready is taken. What a step needs must be finished, and its waiting days
-(delivery, adhesive, paint) over: a step finished on day d with n waiting days lets go on day d + n. Days are whole
+(delivery, adhesive, paint) over: a step finished on day d with n waiting days lets go on day d + n. A step that is
+done in one go waits for an evening that holds it, and others are done meanwhile. Days are whole
 numbers; this module has no clock and no calendar. A scheduling rule of our own; no source.
 """
 
@@ -16,6 +17,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.keep.schedule import JobStep, order_steps
 
 MOST_DAYS = 40_000  # more than a hundred years
+_YEAR = 366
 _HAIR = 1e-9  # hours
 
 
@@ -27,6 +29,12 @@ class TimedStep:
     hours: float
     needs: tuple[str, ...] = ()
     wait_days: int = 0
+    at_once: tuple[str, ...] = ()
+    """What must be done before without its waiting days: the shop is free while the parcel is on its way."""
+    whole: bool = False
+    """Begun only where the evening holds all of it; split like any other where no evening is that long."""
+    on_day: int | None = None
+    """The day it is pinned to: done first on that day, also where there are no hours; later where it isn't ready."""
 
 
 @dataclass(frozen=True)
@@ -53,35 +61,69 @@ def plan_evenings(steps: Sequence[TimedStep], first_day: int, hours_on: Callable
     hours, for hours that no day has, and for more than a hundred years.
     """
     _check(steps)
-    left = {s.key: s.hours for s in steps}
-    free: dict[str, int] = {}
-    slots: dict[str, list[tuple[int, float]]] = {s.key: [] for s in steps}
-    done: list[Slotted] = []
-    in_hand: TimedStep | None = None
+    work = _Work(steps, longest_evening(first_day, hours_on))
     for day in range(first_day, first_day + MOST_DAYS):
-        room = hours_on(day)
-        while True:
-            if in_hand is None:
-                in_hand = next((s for s in steps if s.key in left and _ready(s, free, day)), None)
-            if in_hand is None or (room <= _HAIR and left[in_hand.key] > _HAIR):
-                break
-            spent = min(room, left[in_hand.key])
-            if spent > 0:
-                slots[in_hand.key].append((day, spent))
-            room, left[in_hand.key] = room - spent, left[in_hand.key] - spent
-            if left[in_hand.key] > _HAIR:
-                break
-            del left[in_hand.key]
-            free[in_hand.key] = day + in_hand.wait_days
-            done.append(Slotted(in_hand.key, tuple(slots[in_hand.key]), day))
-            in_hand = None
-        if not left:
-            return Plan(tuple(done), max((s.day for s in done), default=first_day))
+        work.evening(day, hours_on(day))
+        if not work.left:
+            return Plan(tuple(work.done), max((s.day for s in work.done), default=first_day))
     raise BadInputError("In a hundred years these steps aren't done; give more hours, or take some days away back.")
 
 
-def _ready(step: TimedStep, free: dict[str, int], day: int) -> bool:
-    return all(need in free and free[need] <= day for need in step.needs)
+def longest_evening(first_day: int, hours_on: Callable[[int], float]) -> float:
+    """The longest evening of the year that follows: a whole step longer than that is split like any other."""
+    return max(hours_on(day) for day in range(first_day, first_day + _YEAR))
+
+
+class _Work:
+    """What is left to do, what is in hand, and what was done when."""
+
+    def __init__(self, steps: Sequence[TimedStep], longest: float) -> None:
+        self.steps, self.longest = steps, longest
+        self.left = {s.key: s.hours for s in steps}
+        self.done: list[Slotted] = []
+        self._over: dict[str, int] = {}
+        self._free: dict[str, int] = {}
+        self._slots: dict[str, list[tuple[int, float]]] = {s.key: [] for s in steps}
+        self._in_hand: TimedStep | None = None
+
+    def evening(self, day: int, room: float) -> None:
+        """Work through one evening of ``room`` hours: first what is pinned to the day, with hours of its own."""
+        for pinned in self.steps:
+            if pinned.on_day == day and pinned.key in self.left and self._ready(pinned, day):
+                took = self.left[pinned.key]
+                self._spend(pinned, day, took)
+                room = max(0.0, room - took)
+        while True:
+            step = self._next(day, room) if self._in_hand is None else self._in_hand
+            if step is None or (room <= _HAIR and self.left[step.key] > _HAIR):
+                return
+            room -= self._spend(step, day, min(room, self.left[step.key]))
+            self._in_hand = step if step.key in self.left else None
+            if self._in_hand is not None:
+                return
+
+    def _next(self, day: int, room: float) -> TimedStep | None:
+        return next((s for s in self.steps if s.key in self.left and self._begins(s, day, room)), None)
+
+    def _begins(self, step: TimedStep, day: int, room: float) -> bool:
+        fits = not step.whole or self.left[step.key] <= room + _HAIR or self.left[step.key] > self.longest + _HAIR
+        pinned = step.on_day is not None and day < step.on_day
+        return fits and not pinned and self._ready(step, day)
+
+    def _ready(self, step: TimedStep, day: int) -> bool:
+        waited = all(need in self._free and self._free[need] <= day for need in step.needs)
+        return waited and all(self._over.get(need, day + 1) <= day for need in step.at_once)
+
+    def _spend(self, step: TimedStep, day: int, hours: float) -> float:
+        """Work so long at a step; once nothing of it is left it is done."""
+        if hours > 0:
+            self._slots[step.key].append((day, hours))
+        self.left[step.key] -= hours
+        if self.left[step.key] <= _HAIR:
+            del self.left[step.key]
+            self._over[step.key], self._free[step.key] = day, day + step.wait_days
+            self.done.append(Slotted(step.key, tuple(self._slots[step.key]), day))
+        return hours
 
 
 def _check(steps: Sequence[TimedStep]) -> None:
@@ -94,7 +136,7 @@ def _check(steps: Sequence[TimedStep]) -> None:
             raise BadInputError(f"Step {step.key}: the hours must be a number that isn't negative.")
         if step.wait_days < 0:
             raise BadInputError(f"Step {step.key}: the days to wait can't be negative.")
-    order_steps([JobStep(s.key, "", "", s.needs) for s in steps])
+    order_steps([JobStep(s.key, "", "", (*s.needs, *s.at_once)) for s in steps])
 
 
 @dataclass(frozen=True)

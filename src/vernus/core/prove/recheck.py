@@ -16,11 +16,14 @@ from vernus.core.budget import BudgetLine, combine
 from vernus.core.finding import Finding, Sentence, Temperature, finding, ppm_size
 from vernus.core.uncertainty import student_t95
 
-Event = Literal["", "crash", "cleaned", "moved"]
+Event = Literal["", "crash", "knock", "off", "cleaned", "moved"]
 FIRST_DAYS = 30
 LATER_DAYS = 182
 SEASON_C = 8.0
-EVENT_WORDS = {"crash": "the crash", "cleaned": "the cleaning", "moved": "the machine was moved"}
+EVENT_WORDS: dict[Event, str] = {
+    "crash": "the crash", "knock": "the knock", "off": "a part was taken off", "cleaned": "the cleaning",
+    "moved": "the machine was moved",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -95,7 +98,7 @@ def next_check(
     later = next(((day, e) for day, e in events if e and day > last.day), None)
     if later is not None:
         day, event = later
-        return Due(day, Sentence("Check again: it was last checked before {what}.", {"what": EVENT_WORDS[event]}), True)
+        return Due(day, Sentence("it was last checked before {what}", {"what": EVENT_WORDS[event]}), True)
     if room_c is not None and last.room_c is not None and abs(room_c - last.room_c) >= SEASON_C:
         words = Sentence(
             "Another season: {now} now, {then} when it was checked.",

@@ -23,6 +23,7 @@ from vernus.desktop.session import Session
 from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
+from vernus.job.keep.days import READ
 from vernus.job.known import SOURCE_WORDS, Known
 
 Current = Callable[[], Entity | None]
@@ -256,7 +257,15 @@ class FigureRow(Row):
             except VernusError as error:
                 self._mark_wrong(str(error))
                 return
+        reads = READ.get(self._quantity.kind)
+        if reads is not None and text:
+            try:
+                reads(text)
+            except VernusError as error:
+                self._mark_wrong(str(error))
+                return
         line.setModified(False)
+        self._mark_wrong("")
         self._store(text)
         if line.hasFocus():
             line.selectAll()

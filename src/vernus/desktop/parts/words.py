@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from html import escape
 
-from PySide6.QtCore import QEvent, QRect, Qt
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtCore import QEvent, QRect, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
 _KEPT = "\u00a0"
@@ -82,3 +82,27 @@ class Words(Label):
     def text(self) -> str:
         """The words as they were given."""
         return super().text().replace(_KEPT, " ")
+
+
+class WordsLink(Words):
+    """Wrapping words that lead somewhere: pressed by the mouse, Enter or the space bar."""
+
+    pressed = Signal()
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text, "link")
+        self.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(text)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        super().mouseReleaseEvent(event)
+        if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
+            self.pressed.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.pressed.emit()
+        else:
+            super().keyPressEvent(event)

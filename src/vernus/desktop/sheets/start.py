@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import os
 from datetime import datetime, timedelta
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QComboBox,
@@ -16,6 +17,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -24,7 +26,7 @@ from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.parts.entry import Entry
 from vernus.desktop.parts.scope_table import ScopeRow, ScopeTable
-from vernus.desktop.parts.words import Label, Words, set_tip
+from vernus.desktop.parts.words import Label, Words, WordsLink, set_tip
 from vernus.desktop.session import Session
 from vernus.job.catalog.kinds import KindHead, kind_heads
 from vernus.job.disk import shown
@@ -34,7 +36,7 @@ if TYPE_CHECKING:  # a template is made when a job begins on it
     from vernus.job.catalog.new_job import Scope
     from vernus.job.catalog.templates import MachineTemplate
 
-_SOON_DAYS, _MOST_DUE = 14, 5
+_SOON_DAYS = 14
 
 
 class StartSheet(QWidget):
@@ -122,9 +124,20 @@ class StartSheet(QWidget):
         zone, self._recent = _zone("Go on with")
         self._recent_box = QVBoxLayout()
         self._recent.addLayout(self._recent_box)
-        self.due = Words("", "faint")
-        self._recent.addWidget(self.due)
-        self._recent.addStretch(1)
+        self.due_title = Words("Due", "faint")
+        self.due = QVBoxLayout()
+        self.due.setSpacing(0)
+        inner = QWidget()
+        inner.setLayout(self.due)
+        self.due.setContentsMargins(0, 0, 0, 0)
+        self.due_room = QScrollArea()
+        self.due_room.setWidget(inner)
+        self.due_room.setWidgetResizable(True)
+        self.due_room.setFrameShape(QFrame.Shape.NoFrame)
+        self.due_room.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._recent.addWidget(self.due_title)
+        self._recent.addWidget(self.due_room, 1)
+        self._recent.addStretch(0)
         self.open = QPushButton("Open a job file… (Ctrl+O)")
         self.open.clicked.connect(self.open_asked)
         self.demo = QPushButton("Look at the demo mill (mm)")
@@ -157,12 +170,32 @@ class StartSheet(QWidget):
         if not recent:
             self._recent_box.addWidget(Words("Jobs you worked on will be listed here.", "faint"))
         soon = (datetime.now().astimezone().date() + timedelta(days=_SOON_DAYS)).isoformat()
-        due = [f"{day}  {shown(Path(path.stem))}, {words}" for day, words, path in settings.due_tasks() if day <= soon]
-        more = f"\n… and {len(due) - _MOST_DUE} more" if len(due) > _MOST_DUE else ""
-        self.due.setText("Due:\n" + "\n".join(due[:_MOST_DUE]) + more if due else "")
-        self.due.setVisible(bool(due))
+        self._show_due([t for t in settings.due_tasks() if t.day <= soon])
         if not self.path.isModified():
             self._propose()
+
+    def _show_due(self, due: list[settings.DueTask]) -> None:
+        """Everything that is due, each a link that opens its job at its sheet."""
+        while self.due.count():
+            item = self.due.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        for task in due:
+            link = WordsLink(f"{task.day}  {shown(Path(task.path.stem))}, {task.words}")
+            link.pressed.connect(partial(self._open_at, task))
+            self.due.addWidget(link)
+        self.due.addStretch(1)
+        self.due_title.setVisible(bool(due))
+        self.due_room.setVisible(bool(due))
+
+    def _open_at(self, task: settings.DueTask) -> None:
+        """Open the job of something due, where it is done."""
+        self._open(task.path)
+        job = self._session.job
+        if job is None or job.path is None or job.path.resolve() != task.path.resolve():
+            return
+        self._session.wanted.emit(task.sheet, task.axis)
 
     def _offer_machines(self) -> None:
         kinds: list[tuple[KindHead | MachineTemplate, str]] = [(k, "") for k in kind_heads()]

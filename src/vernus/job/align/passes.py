@@ -35,14 +35,15 @@ from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, 
 from vernus.core.make.shims import ShimStock
 from vernus.core.units import UnitSystem, format_fine
 from vernus.job.align.held import ends_of, jacks_of
-from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
 from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.happened import opened_findings
 from vernus.job.known import Known, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.mounts import shim_stock
+from vernus.job.moments import instant
 from vernus.job.refusals import limit_findings, refusal
 
 PLANES: tuple[Plane, ...] = ("face", "edge")
@@ -307,16 +308,18 @@ def result_in_job(job: Job, sweep: Sweep) -> SweepResult:
     """What a pass says, with what earlier passes and the drawer add to it."""
     setting = setting_in_job(job, sweep)
     found = sweep_result(sweep, sweep_before(job, sweep), replace(setting, gain=_gain(job, sweep, setting)))
-    return _after_a_crash(job, sweep, found)
+    return _after_what_happened(job, sweep, found)
 
 
-def _after_a_crash(job: Job, sweep: Sweep, found: SweepResult) -> SweepResult:
-    """The last pass of a series proves nothing any more once a crash was noted after it."""
+def _after_what_happened(job: Job, sweep: Sweep, found: SweepResult) -> SweepResult:
+    """The last pass of a series proves nothing any more once something that moves it was noted after it."""
     axis, series = job.get(sweep.axis_id), passes(job, sweep.axis_id, sweep.plane, sweep.target)
     last = next((s for s in reversed(series) if s.readings), None)
     if not isinstance(axis, Axis) or last is None or last.id != sweep.id:
         return found
-    told = crash_findings(job, axis, sweep.changed, "This pass", "Sweep again before anything is cut by the display.")
+    told = opened_findings(
+        job, axis, sweep.changed, "align", "This pass", "Sweep again before anything is cut by the display."
+    )
     if not told:
         return found
     figures, roll = found.alignment, found.roll
@@ -362,7 +365,9 @@ _HELD: dict[tuple[str, str], By] = {
 
 def _gain(job: Job, sweep: Sweep, setting: Setting) -> float:
     """What moves by turns or shims achieved so far in this series, each of what was advised for it."""
-    series = [s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if s.created <= sweep.created]
+    series = [
+        s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if instant(s.created) <= instant(sweep.created)
+    ]
     gains: list[Gain] = []
     for before, after in itertools.pairwise(s for s in series if s.readings):
         if after.moved_by != "turns":
@@ -419,7 +424,9 @@ def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Swe
 def sweep_before(job: Job, sweep: Sweep) -> Sweep | None:
     """The pass before ``sweep`` in its series: the same plane of the same target of the same axis."""
     series = reversed(passes(job, sweep.axis_id, sweep.plane, sweep.target))
-    return next((s for s in series if (s.created, s.id) < (sweep.created, sweep.id) and s.readings), None)
+    return next(
+        (s for s in series if (instant(s.created), s.id) < (instant(sweep.created), sweep.id) and s.readings), None
+    )
 
 
 def first_target(job: Job, axis: Axis) -> Target:

@@ -22,10 +22,10 @@ from vernus.core.align.reader import (
 from vernus.core.budget import Verdict
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, conclusion, finding, in_order, plain
-from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, GapCheck, Plane, ReaderSetting
 from vernus.job.fields import mm_of
+from vernus.job.happened import opened_findings
 from vernus.job.known import accuracy, as_built, family_of, measuring_length, planned_spare, spare, still_limit
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
@@ -126,10 +126,10 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         verdict = gap.verdict
     elif by in GAP_WORDS and not job.of_axis(GapCheck, axis.id):
         verdict, words = judge_set(by, setting.gap_set, mm_of(setting.shim), wanted)
-    crashed = _crashed(job, axis)
-    findings += crashed
-    if crashed:
-        verdict, words = "unsure", crashed[0].remedy
+    opened = _opened(job, axis)
+    findings += opened
+    if opened:
+        verdict, words = "unsure", opened[0].remedy
     grave = any(f.severity == "stop" for f in findings)
     if verdict == "pass" and wrong:
         words = wrong[0].remedy
@@ -142,13 +142,13 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
     return ReaderResult(gap, by, verdict, wanted, still, tuple(findings), in_order(words, findings), done)
 
 
-def _crashed(job: Job, axis: Axis) -> list[Finding]:
-    """A crash after the reader was set or its gap was tried."""
+def _opened(job: Job, axis: Axis) -> list[Finding]:
+    """What happened after the reader was set or its gap was tried."""
     set_: list[ReaderSetting | GapCheck] = [*job.of_axis(ReaderSetting, axis.id), *job.of_axis(GapCheck, axis.id)]
     if not set_:
         return []
     do = "Try the gap again at both ends and in the middle, and the screws of reader and bracket."
-    return crash_findings(job, axis, max(e.changed for e in set_), "The reader as it is set", do)
+    return opened_findings(job, axis, max(e.changed for e in set_), "reader", "The reader as it is set", do)
 
 
 def _place_findings(job: Job, axis: Axis, setting: ReaderSetting) -> list[Finding]:

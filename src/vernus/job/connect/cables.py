@@ -27,6 +27,7 @@ from vernus.job.machine.geometry import (
     tilting_head,
 )
 from vernus.job.machine.planned import all_planned_parts, planned_parts
+from vernus.job.moments import instant
 from vernus.job.plan.display import display_of
 from vernus.job.refusals import limit_findings, refusal
 
@@ -56,7 +57,7 @@ def cable_of(job: Job, axis: Axis, new_id: str) -> CableRun:
 
 def anchors_of(job: Job, axis: Axis) -> list[CableAnchor]:
     """The anchors of an axis's cable, from the reader to the display."""
-    return sorted(job.of_axis(CableAnchor, axis.id), key=lambda a: (a.place, a.created))
+    return sorted(job.of_axis(CableAnchor, axis.id), key=lambda a: (a.place, instant(a.created)))
 
 
 def supplied_mm(job: Job, axis: Axis) -> float | None:
@@ -163,7 +164,7 @@ def _display_anchor(job: Job, said: str, foot: str) -> Anchor:
 def earthed(job: Job) -> str:
     """Whether the display is earthed: said once, on whichever axis, it is so for all; what was said last decides."""
     said = [c for c in job.all(CableRun) if c.earth]
-    return max(said, key=lambda c: c.changed).earth if said else ""
+    return max(said, key=lambda c: instant(c.changed)).earth if said else ""
 
 
 def tilt_of(job: Job) -> Tilt | None:

@@ -36,6 +36,8 @@ from vernus.job.entities.plan import (
     FamilyEdit,
     OwnStep,
     ScalePlan,
+    SentCalendar,
+    SentEntry,
     Step,
     TravelSurvey,
 )
@@ -115,6 +117,8 @@ __all__ = [
     "Rework",
     "RunOnTest",
     "ScalePlan",
+    "SentCalendar",
+    "SentEntry",
     "ShimKind",
     "SolidBox",
     "SpanMeasured",
@@ -143,6 +147,6 @@ ENTITY_TYPES: dict[str, type[Entity]] = {
         ReaderSetting, CableRun,
         CableAnchor, Wire, PowerUpCheck, ReferenceKit, ProfileSetting, AxisSetting, CalibrationRun, Compensation,
         PositioningRun, TrialPart, FeelRecord, LogEntry, PowerFeed, MeshTrial, RunOnTest, Rework, RemovedPart,
-        Photo,
+        Photo, SentCalendar,
     )
 }  # fmt: skip

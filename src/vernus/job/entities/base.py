@@ -70,7 +70,7 @@ class MadeTo(Value):
 
 
 class Entity(Value):
-    """Anything with an identity in the job; times are ISO 8601 in UTC."""
+    """Anything with an identity in the job; times are ISO 8601, local with their zone (in UTC in older files)."""
 
     kind: ClassVar[str]
 

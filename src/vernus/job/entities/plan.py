@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vernus.job.entities.base import Entity, MadeTo, Name, Number
+from vernus.job.entities.base import Entity, MadeTo, Name, Number, Value
 from vernus.job.fields import LengthEntry, Quantity
 
 
@@ -152,19 +152,35 @@ class Step(Entity):
 
 
 class OwnStep(Entity):
-    """A step of the job card that the user adds: what to do, after which other step, and how long it takes."""
+    """A step of the job card that the user adds: what to do, after which other step, and how long it takes.
+
+    What comes again every so many days fills no evening: it falls due.
+    """
 
     kind = "own-step"
     axis_id: Annotated[str, Quantity("It concerns", "choice")] = ""
     words: Annotated[Name, Quantity("What to do", "text")] = ""
     after: Annotated[Name, Quantity("After", "choice")] = ""
+    waits: Annotated[
+        Literal["yes", "no"],
+        Quantity(
+            "Begun",
+            "choice",
+            choices=(("yes", "once what that step waits for is over"), ("no", "as soon as that step is done")),
+        ),
+    ] = "yes"
+    on_day: Annotated[Name, Quantity("On the day (2027-01-31; empty: when its turn comes)", "day")] = ""
+    every_days: Annotated[Number, Quantity("Again every, days (0: once)", "number", low=0, high=3650)] = 0.0
     hours: Annotated[Number, Quantity("Hours", "number", low=0, high=1000)] = 0.5
     wait_days: Annotated[Number, Quantity("Then wait, days", "number", low=0, high=365)] = 0.0
     tools: Annotated[Name, Quantity("Tools", "text")] = ""
 
 
 class EveningPlan(Entity):
-    """When the user works on the job: hours by weekday, from which day on, and the days away."""
+    """When the user works on the job: hours by weekday, when they begin, from which day on, and the days away.
+
+    Setting up and packing up are in the hours: what is left of an evening is worked.
+    """
 
     kind = "evenings"
     mon: Annotated[Number, Quantity("Monday, hours", "number", low=0, high=24)] = 0.0
@@ -174,6 +190,27 @@ class EveningPlan(Entity):
     fri: Annotated[Number, Quantity("Friday, hours", "number", low=0, high=24)] = 0.0
     sat: Annotated[Number, Quantity("Saturday, hours", "number", low=0, high=24)] = 0.0
     sun: Annotated[Number, Quantity("Sunday, hours", "number", low=0, high=24)] = 0.0
-    starts: Annotated[Name, Quantity("From the day on (2027-01-31; empty: today)", "text")] = ""
-    away: Annotated[Name, Quantity("Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05", "text")] = ""
+    begins: Annotated[Name, Quantity("Evenings begin at (19:30)", "clock")] = ""
+    begins_weekend: Annotated[Name, Quantity("Saturdays and Sundays at (09:00)", "clock")] = ""
+    set_up: Annotated[Number, Quantity("Of each, to set up, minutes", "number", low=0, high=240)] = 0.0
+    pack_up: Annotated[Number, Quantity("Of each, to pack up, minutes", "number", low=0, high=240)] = 0.0
+    starts: Annotated[Name, Quantity("From the day on (2027-01-31; empty: today)", "day")] = ""
+    away: Annotated[Name, Quantity("Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05", "days")] = ""
     delivery_days: Annotated[Number, Quantity("Delivery takes, days", "number", low=0, high=365)] = 9.0
+
+
+class SentEntry(Value):
+    """An entry of the calendar as it was last written: its id, how often it changed, its day, and what it held."""
+
+    uid: Name
+    sequence: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    day: Annotated[str, Field(max_length=10)]
+    digest: Annotated[str, Field(max_length=32)]
+    gone: bool = False
+
+
+class SentCalendar(Entity):
+    """What the calendar files of this job held, so that the next one changes and cancels the same entries."""
+
+    kind = "sent-calendar"
+    entries: Annotated[tuple[SentEntry, ...], Field(max_length=4000)] = ()

@@ -315,10 +315,13 @@ class LogEntry(Entity):
     axis_id: str = ""
     text: Annotated[Text, Quantity("What happened", "text")] = ""
     event: Annotated[
-        Literal["", "crash", "cleaned", "moved"],
+        Literal["", "crash", "knock", "off", "cleaned", "moved"],
         Quantity(
             "It was",
             "choice",
-            choices=(("", "a note"), ("crash", "a crash"), ("cleaned", "scale cleaned"), ("moved", "machine moved")),
+            choices=(
+                ("", "a note"), ("crash", "a crash"), ("knock", "a knock"), ("off", "a part was taken off"),
+                ("cleaned", "scale cleaned"), ("moved", "machine moved"),
+            ),
         ),
-    ] = ""
+    ] = ""  # fmt: skip

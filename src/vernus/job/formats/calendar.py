@@ -1,55 +1,85 @@
-"""The evenings of a job and what falls due as a calendar file (iCalendar, RFC 5545), for any calendar program."""
+"""Entries of a calendar as a file (iCalendar, RFC 5545, published as RFC 5546 has it), for any calendar program."""
 
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
+_NOBODY = "invalid:nomail"
+"""The address of one who has none: a published entry must name who organises it (RFC 5546, 3.2.1)."""
+_CONTROLS = {n: " " for n in range(32) if n != 10} | {127: " "}
 
-def calendar_file(
-    title: str,
-    evenings: Mapping[date, Sequence[tuple[str, float]]],
-    due: Sequence[tuple[date, str, int | None]],
-    job_id: str,
-    now: datetime,
-) -> bytes:
-    """The bytes of the file: an all-day entry per evening with its steps (words, hours), and one per thing due.
 
-    ``due`` are day, words, and after how many days it comes again (None: once). Entries keep their ids, so that a
-    later file of the same job takes the place of this one.
+@dataclass(frozen=True)
+class Entry:
+    """An entry: its id in the job, its day or the moments it begins and ends, what stands in it.
+
+    ``again`` is after how many days it comes again (None: once); ``sequence`` how often it changed; ``gone`` that it is
+    cancelled.
+    """
+
+    key: str
+    day: date
+    summary: str
+    words: str
+    begins: datetime | None = None
+    ends: datetime | None = None
+    again: int | None = None
+    sequence: int = 0
+    gone: bool = False
+
+    def digest(self) -> str:
+        """What tells whether it changed."""
+        held = (self.day, self.summary, self.words, self.begins, self.ends, self.again, self.gone)
+        return hashlib.blake2b("\x1f".join(map(str, held)).encode("utf-8", "replace"), digest_size=8).hexdigest()
+
+
+def calendar_file(title: str, entries: Sequence[Entry], job_id: str, now: datetime) -> bytes:
+    """The bytes of the file: every entry of the job, those that are gone as cancelled.
+
+    Entries keep their ids, so that a later file of the same job changes and cancels what an earlier one put there.
     """
     from icalendar import Calendar
 
     calendar = Calendar()
     calendar.add("prodid", "-//Vernus//job calendar//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", title)
-    for day, steps in evenings.items():
-        total = sum(hours for _, hours in steps)
-        words = "\n".join(f"{hours:.2g} h  {said}" for said, hours in steps)
-        summary = f"{title}: {steps[0][0]}" + (f" and {len(steps) - 1} more" if len(steps) > 1 else "")
-        calendar.add_component(_entry(day, f"{summary} ({total:.2g} h)", words, f"{job_id}-{day}", now))
-    for day, said, again in due:
-        key = hashlib.blake2b(said.encode("utf-8", "replace"), digest_size=8).hexdigest()
-        entry = _entry(day, f"{title}: {said}", said, f"{job_id}-due-{key}", now)
-        if again:
-            entry.add("rrule", {"freq": "daily", "interval": again})
-        calendar.add_component(entry)
+    calendar.add("method", "PUBLISH")
+    calendar.add("x-wr-calname", _line(title))
+    for entry in entries:
+        calendar.add_component(_event(entry, title, job_id, now))
     made: bytes = calendar.to_ical()
     return made
 
 
-def _entry(day: date, summary: str, words: str, uid: str, now: datetime) -> Any:
-    from icalendar import Event
+def _line(words: str) -> str:
+    """Words in one line, without what no calendar shows."""
+    return " ".join(words.translate(_CONTROLS).split())
 
-    entry = Event()
-    entry.add("uid", f"{uid}@vernus")
-    entry.add("dtstamp", now.astimezone(UTC))
-    entry.add("dtstart", day)
-    entry.add("dtend", day + timedelta(days=1))
-    entry.add("summary", summary)
-    entry.add("description", words)
-    entry.add("transp", "TRANSPARENT")
-    return entry
+
+def _event(entry: Entry, title: str, job_id: str, now: datetime) -> Any:
+    from icalendar import Event, vCalAddress
+
+    event = Event()
+    event.add("uid", f"{job_id}-{entry.key}@vernus")
+    event.add("sequence", entry.sequence)
+    event.add("status", "CANCELLED" if entry.gone else "CONFIRMED")
+    event.add("dtstamp", now.astimezone(UTC))
+    who = vCalAddress(_NOBODY)
+    who.params["CN"] = _line(title).replace('"', "'")
+    event.add("organizer", who)
+    if entry.begins is not None and entry.ends is not None:
+        event.add("dtstart", entry.begins.astimezone(UTC))
+        event.add("dtend", entry.ends.astimezone(UTC))
+    else:
+        event.add("dtstart", entry.day)
+        event.add("dtend", entry.day + timedelta(days=1))
+        event.add("transp", "TRANSPARENT")
+    event.add("summary", _line(f"{title}: {entry.summary}"))
+    event.add("description", entry.words.translate(_CONTROLS))
+    if entry.again and not entry.gone:
+        event.add("rrule", {"freq": "daily", "interval": entry.again})
+    return event

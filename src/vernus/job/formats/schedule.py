@@ -34,7 +34,11 @@ class Evenings:
 
     def day(self, number: int) -> str:
         """The date (ISO 8601) of a day counted from the start."""
-        return (self.start + timedelta(days=number)).isoformat()
+        return self.date(number).isoformat()
+
+    def date(self, number: int) -> date:
+        """A day counted from the start."""
+        return self.start + timedelta(days=number)
 
 
 def read_schedule(path: Path) -> tuple[Evenings, Plan]:

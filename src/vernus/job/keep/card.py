@@ -3,22 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
 
 from vernus.core.finding import Sentence
 from vernus.core.keep.schedule import JobStep, order_steps, still_needed
 from vernus.core.units import UnitSystem
-from vernus.job.crashes import crash_since, crash_words
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry, Step
 from vernus.job.feed.feed import feed_result, step_key
+from vernus.job.happened import SCREWS, Touched, happened_since, opened_words
 from vernus.job.keep.made import made_now
-from vernus.job.keep.steps import BY_HAND, again_days, steps_of
+from vernus.job.keep.steps import steps_of
+from vernus.job.keep.steps_own import again_days
 from vernus.job.known import chosen_face, feed_of, measuring_length
 from vernus.job.made import changed_since
-from vernus.job.moments import local_day
-from vernus.job.scope import axes_in_scope
+from vernus.job.moments import local_day, own_date
+from vernus.job.scope import axes_in_scope, gets_scale
 
 States = Mapping[str, Mapping[str, str]]
 """Per axis name the state of each of its sheets."""
@@ -35,10 +36,16 @@ class CardLine:
     by_sheet: bool
     minutes: float = 0.0
     reopened: Sentence | None = None
+    before: str = ""
+    """What it needs and is still open, in the words of the first such step, where it was ticked all the same."""
+    event: str = ""
+    """The id of what happened since, where that opened it again."""
 
     def noted(self, units: UnitSystem) -> str:
         """Its note, and why it is open again where it is."""
-        return "; ".join(w for w in (self.note, "" if self.reopened is None else self.reopened.text(units)) if w)
+        opened = "" if self.reopened is None else self.reopened.text(units)
+        early = f"done before “{self.before}”, which it needs" if self.before else ""
+        return "; ".join(w for w in (self.note, early, opened) if w)
 
     @property
     def sheet(self) -> str:
@@ -62,11 +69,11 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
     for step in steps:
         tick = ticked.get(step.key)
         done = tick is not None and tick.done
-        again = again_days(job, step.key) if done and step.key.startswith(BY_HAND) else None
+        again = again_days(job, step.key) if done else None
         now = made_now(job, step) if done else ()
         reopened = changed_since(tick.made_to, now) if done and tick is not None else None
-        crash = _crash_of(job, step, tick.changed) if done and tick is not None else None
-        reopened = crash_words(crash) if reopened is None and crash is not None else reopened
+        event = _happened_to(job, step, tick.changed) if done and tick is not None else None
+        reopened = opened_words(event) if reopened is None and event is not None else reopened
         done = done and reopened is None
         due = None if again is None or tick is None else _day_after(tick.changed, again)
         if due is not None and due <= job.now().astimezone().date():
@@ -80,8 +87,22 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         if due is not None:
             said = f"again on {due.isoformat()}" if done else f"due again since {due.isoformat()}"
             note = f"{note}; {said}" if note else said
-        lines.append(CardLine(step, done or sheet, when, note, sheet, took, None if sheet else reopened))
-    return lines
+        opened = "" if sheet or event is None else event.id
+        lines.append(CardLine(step, done or sheet, when, note, sheet, took, None if sheet else reopened, "", opened))
+    return _out_of_order(lines)
+
+
+def _out_of_order(lines: list[CardLine]) -> list[CardLine]:
+    """The lines, those that are ticked before what they need with what that is."""
+    needs, done = {c.step.key: c.step.needs for c in lines}, {c.step.key for c in lines if c.done}
+    words = {c.step.key: f"{c.step.axis}: {c.step.words}".lstrip(": ").rstrip(".") for c in lines}
+    found = []
+    for line in lines:
+        ticked = line.done and bool(line.when)
+        open_ = still_needed(line.step.key, needs, done) if ticked else set()
+        first = next((words[c.step.key] for c in lines if c.step.key in open_), "")
+        found.append(replace(line, before=first) if first else line)
+    return found
 
 
 def next_line(lines: list[CardLine]) -> CardLine | None:
@@ -100,13 +121,13 @@ _SHEET_OF = {
     "powerup": "powerup", "calibrate": "calibrate", "prove": "positioning", "fit": "fit", "off": "run-in",
     "trip": "trips", "mesh": "mesh", "guard": "run-in", "runon": "trips", "feed": "trips", "test": "run-in",
     "feedpart": "run-in",
-    "noteoff": "log", "rub": "log",
+    "noteoff": "log", "rub": "log", "screwend": "fit", "screws": "mounts",
 }  # fmt: skip
 """The sheet on which a step is done or looked up, by the first word of its key."""
 _TICKED_BY = (
     ("travel", "survey"), ("align", "align"), ("reader", "reader"), ("cables", "cables"), ("powerup", "powerup"),
-    ("calibrate", "calibrate"), ("positioning", "prove"), ("fit", "fit"), ("mesh", "mesh"),
-    ("trips", "runon"), ("trips", "feed"), ("run-in", "guard"), ("run-in", "test"),
+    ("calibrate", "calibrate"), ("positioning", "prove"), ("fit", "fit"), ("fit", "screwend"),
+    ("mesh", "mesh"), ("trips", "runon"), ("trips", "feed"), ("run-in", "guard"), ("run-in", "test"),
 )  # fmt: skip
 _ONCE_TOGETHER = ("cables", "powerup")
 """Steps that were one for the whole machine in older jobs: ticked there, they are ticked for every axis."""
@@ -117,6 +138,9 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
     done: set[str] = set()
     for name, found in states.items():
         done |= {f"{step}-{name}" for sheet, step in _TICKED_BY if found.get(sheet) == "done"}
+    fed = [a.name for a in axes_in_scope(job) if a.drive == "new"]
+    if fed and all(found.get("fit") == "done" for name, found in states.items() if name in fed):
+        done |= set() if any(gets_scale(a) for a in axes_in_scope(job)) else {"order"}  # its kit is there
     for axis in axes_in_scope(job):
         feed = feed_of(job, axis) if axis.drive == "new" else None
         if feed is not None:
@@ -128,15 +152,18 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
 
 
 def _day_after(moment: str, days: int) -> date:
-    return datetime.fromisoformat(moment).astimezone().date() + timedelta(days=days)
+    return own_date(moment) + timedelta(days=days)
 
 
-_UNDONE_BY_A_CRASH = ("align", "reader", "calibrate", "prove", "rod", "test")
+_TOUCHED: dict[str, Touched] = {
+    "align": "align", "rod": "align", "reader": "reader", "calibrate": "calibrate", "prove": "positioning",
+    "test": "screws", SCREWS: "screws",
+}  # fmt: skip
+"""What something that happens has to touch so that a step is open again, by the first word of its key."""
 
 
-def _crash_of(job: Job, step: JobStep, ticked: str) -> LogEntry | None:
-    """A crash after a step was ticked that such a crash undoes."""
+def _happened_to(job: Job, step: JobStep, ticked: str) -> LogEntry | None:
+    """What happened after a step was ticked that undoes it."""
     axis = next((a for a in axes_in_scope(job) if a.name == step.axis), None)
-    if axis is None or step.key.split("-")[0] not in _UNDONE_BY_A_CRASH:
-        return None
-    return crash_since(job, axis, ticked)
+    touched = _TOUCHED.get(step.key.split("-")[0])
+    return None if axis is None or touched is None else happened_since(job, axis, ticked, touched)

@@ -9,24 +9,29 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from vernus.core.prove.recheck import EVENT_WORDS
 from vernus.job.document import Job
-from vernus.job.entities import Step
+from vernus.job.entities import Axis, LogEntry, Step
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.steps import BY_HAND, again_days
+from vernus.job.keep.steps_own import again_days
+from vernus.job.moments import own_date
 from vernus.job.prove.recheck import due_of
 from vernus.job.scope import axes_in_scope, gets_scale, on_display
+from vernus.job.sheet_names import SHEET_WORDS
 
 RUB_DAYS = 30
 
 
 @dataclass(frozen=True)
 class Task:
-    """Something that falls due: its key ("" for a check of the display), of which axis, what, and the day."""
+    """Something that falls due: its key, of which axis, what, and the day."""
 
     key: str
     axis: str
     words: str
     day: date
+    sheet: str = "card"
+    """Where it is done or ticked."""
 
     def overdue(self, today: date) -> bool:
         """Whether its day has come."""
@@ -40,7 +45,7 @@ def tasks_of(job: Job, lines: list[CardLine], now: datetime) -> list[Task]:
     by_key = {c.step.key: c for c in lines}
     found = []
     for key, line in by_key.items():
-        days = again_days(job, key) if key.startswith(BY_HAND) else None
+        days = again_days(job, key)
         if days is None or not all(by_key[n].done for n in line.step.needs if n in by_key):
             continue
         last = ticked.get(key)
@@ -56,9 +61,21 @@ def tasks_of(job: Job, lines: list[CardLine], now: datetime) -> list[Task]:
         if check is not None:
             when = date(1970, 1, 1) + timedelta(days=int(check.day))
             words = f"Check the display: {check.why.text(job.info.units).rstrip('.')}."
-            found.append(Task("", axis.name, words, today if check.overdue else when))
+            found.append(Task("display", axis.name, words, when, sheet="calibrate"))
+        found += _opened(job, axis, lines)
     return sorted(found, key=lambda t: (t.day, t.axis, t.words))
 
 
+def _opened(job: Job, axis: Axis, lines: list[CardLine]) -> list[Task]:
+    """What something that happened opened again on an axis, as one task of that day."""
+    mine = [c for c in lines if c.event and c.step.axis == axis.name and not c.done]
+    event = job.get(mine[-1].event) if mine else None
+    if not isinstance(event, LogEntry):
+        return []
+    sheets = ", ".join(dict.fromkeys(SHEET_WORDS.get(c.sheet, c.sheet).lower() for c in mine))
+    words = f"After {EVENT_WORDS[event.event]}: {sheets} again."
+    return [Task("opened", axis.name, words, _day(event.created), mine[0].sheet)]
+
+
 def _day(moment: str) -> date:
-    return datetime.fromisoformat(moment).astimezone().date()
+    return own_date(moment)

@@ -1,4 +1,4 @@
-"""The job card in evenings: how long each step takes, when it is done, what is left, and what would end it sooner.
+"""The job card in evenings: when each step is done, what is left, what is waited for, and what would end it sooner.
 
 Hours to begin with come from the trade's own: an axis takes two to three hours, an awkward quill three, a power feed
 one to two (common practice, no source); typed ones go before them, and so does the median of what steps of the same
@@ -7,45 +7,34 @@ kind took you, in this job and your others.
 
 from __future__ import annotations
 
-import re
-import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Sentence, finding
-from vernus.core.keep.evenings import HoursLeft, Plan, TimedStep, hours_left, plan_evenings
+from vernus.core.keep.evenings import HoursLeft, Plan, TimedStep, hours_left, longest_evening, plan_evenings
 from vernus.core.keep.schedule import still_needed
 from vernus.job.document import Job
-from vernus.job.entities import EveningPlan, MountPart, OwnStep, Step
+from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.own import Took, took_elsewhere
-from vernus.job.known import family_of
+from vernus.job.keep.days import read_day, read_days
+from vernus.job.keep.hours import evening_plan, hours_of, kind_of, ratios_of, took_of, waits_of
+from vernus.job.keep.steps_own import falls_due, own_step
+from vernus.job.moments import day_words, own_date
 
-HOURS: dict[str, float] = {
-    "isolate": 0.1, "survey": 0.25, "plan": 0.5, "order": 0.25, "receive": 0.25, "missing": 0.1, "stops": 1.0,
-    "hold": 0.25, "run": 0.25, "mark": 0.25, "reach": 0.1, "drill": 0.75, "rodguard": 0.25, "align": 0.75, "rod": 0.25,
-    "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
-    "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
-    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "feedpart": 1.0, "noteoff": 0.25,
-    "takeoff": 0.5, "putback": 1.0, "paint": 1.0, "clean": 0.5, "stick": 0.5,
-    "roll": 0.25,
-}  # fmt: skip
-BEAM_HOURS: dict[str, float] = {
-    "plan": 0.25, "run": 0.1, "mark": 0.1, "drill": 0.5, "align": 0.25, "cover": 0.1, "prove": 0.25, "make": 0.5,
-}  # fmt: skip
-"""A beam with a readout of its own is hung in an evening: short, light, no gap to set and no cable to lead."""
-OTHER_HOURS = 0.5
-MOST_DAYS = 365
-"""As long as a delivery or a wait is reckoned with; a longer one is a slip, and told as one."""
-PAINT_DAYS = 1
-ADHESIVE_DAYS = 1
-"""Days that paint and adhesive take, where the maker says nothing else; common practice, no source."""
-_FALLS_DUE = ("rub", "by-hand")
-"""What has a day of its own and fills no evening."""
-_RANGE = re.compile(r"^(\d{4}-\d{2}-\d{2})(?:\s*(?:to|\.\.|–|-)\s*(\d{4}-\d{2}-\d{2}))?$")
+_IN_ONE_GO = ("align", "mesh", "stick", "bind")
+"""What isn't left half done overnight: a sweep between two passes, a mesh not yet tight; common practice, no source."""
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """Something that is waited for: the step that sent for it, what it is, and the day it should come."""
+
+    key: str
+    words: str
+    day: date
 
 
 @dataclass(frozen=True)
@@ -60,85 +49,18 @@ class CardPlan:
     findings: tuple[Finding, ...]
     evenings: dict[date, tuple[tuple[str, float], ...]] = field(default_factory=dict)
     """What falls on each evening: (key, hours) each."""
-
-
-def kind_of(key: str) -> str:
-    """The kind of a step: its key without the axis."""
-    return next((k for k in sorted(HOURS, key=len, reverse=True) if key == k or key.startswith(f"{k}-")), key)
-
-
-def evening_plan(job: Job) -> EveningPlan | None:
-    """When the user works on the job, if it was said."""
-    found = job.all(EveningPlan)
-    return found[-1] if found else None
-
-
-def hours_of(job: Job, key: str) -> float:
-    """The hours a step will take: as typed, as steps of its kind took, as the trade says."""
-    steps = {s.key: s for s in job.all(Step)}
-    said = steps.get(key)
-    if said is not None and said.hours is not None:
-        return said.hours
-    own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
-    if own is not None:
-        return own.hours
-    took = took_of(job, key)
-    return usual_hours(job, key) if took is None else took
-
-
-def usual_hours(job: Job, key: str) -> float:
-    """The hours the trade gives a step, by the family of its axis's scale."""
-    kind = kind_of(key)
-    usual = HOURS.get(kind, OTHER_HOURS)
-    part = job.get(key.removeprefix("make-")) if kind == "make" else None
-    for axis in job.axes():
-        mine = part.axis_id == axis.id if isinstance(part, MountPart) else key == f"{kind}-{axis.name}"
-        family = family_of(job, axis) if mine and axis.readout == "own" else None
-        if family is not None and family.body_type == "beam":
-            return BEAM_HOURS.get(kind, usual)
-    return usual
-
-
-def took_of(job: Job, key: str) -> float | None:
-    """The hours that steps of this kind took; None where none was timed, or where hours were typed for this one."""
-    said = next((s for s in job.all(Step) if s.key == key), None)
-    if (said is not None and said.hours is not None) or key.startswith("own-"):
-        return None
-    took = [hours for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)) if kind == kind_of(key)]
-    return statistics.median(took) if took else None
-
-
-def waits_of(job: Job, key: str) -> int:
-    """The days to wait after a step: for the delivery, for what was missing, or as said of an own step."""
-    plan = evening_plan(job)
-    delivery = round(min(max(plan.delivery_days, 0), MOST_DAYS)) if plan is not None else 9
-    own = next((o for o in job.all(OwnStep) if f"own-{o.id}" == key), None)
-    if own is not None:
-        return round(min(max(own.wait_days, 0), MOST_DAYS))
-    waits = {"order": delivery, "missing": delivery, "paint": PAINT_DAYS, "roll": ADHESIVE_DAYS}
-    return waits.get(kind_of(key), 0)
-
-
-def took_here(job: Job) -> Took:
-    """What the steps timed in this job took: kind, hours, and the estimate, the trade's or the one typed."""
-    found = []
-    for step in job.all(Step):
-        guess = step.hours if step.hours is not None else usual_hours(job, step.key)
-        if step.minutes and guess > 0:
-            found.append((kind_of(step.key), step.minutes / 60, guess))
-    return tuple(found)
-
-
-def ratios_of(job: Job) -> list[float]:
-    """Actual over estimate of the steps that were timed, in this job and the user's others."""
-    return [hours / guess for _, hours, guess in (*took_here(job), *took_elsewhere(job.info.id))]
+    comes: tuple[Delivery, ...] = ()
+    """What is waited for, with the day it should come."""
+    waits: dict[str, int] = field(default_factory=dict)
+    """The days to wait after each step that takes an evening's time."""
 
 
 def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     """The steps still to do in the evenings there are, from ``today`` or the day said."""
     hours = {c.step.key: hours_of(job, c.step.key) for c in lines}
-    lines = [c for c in lines if kind_of(c.step.key) not in _FALLS_DUE]
+    lines = [c for c in lines if not falls_due(job, c.step.key)]
     open_ = [c for c in lines if not c.done]
+    waits = {c.step.key: waits_of(job, c.step.key) for c in lines}
     own = {c.step.key for c in open_ if took_of(job, c.step.key) is not None}
     guessed = [hours[c.step.key] for c in open_ if c.step.key not in own]
     left = hours_left(guessed, ratios_of(job), [hours[key] for key in own])
@@ -146,6 +68,7 @@ def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     findings: list[Finding] = []
     days: dict[str, tuple[date, ...]] = {}
     finish, sooner = None, None
+    comes: tuple[Delivery, ...] = ()
     falls: dict[date, tuple[tuple[str, float], ...]] = {}
     try:
         evenings = None if said is None else evenings_of(said, today)
@@ -154,34 +77,20 @@ def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
             plan = plan_evenings(timed, 0, evenings.on())
             days, falls = _days(plan, evenings), _falls(plan, evenings)
             finish = evenings.start + timedelta(days=plan.finish)
-            sooner = _sooner(job, lines, timed, plan, evenings)
+            findings += _told(lines, timed, plan, evenings)
+            sooner = _sooner(lines, timed, plan, evenings)
+            comes = _deliveries(lines, timed, plan, evenings)
     except BadInputError as error:
         findings.append(finding("no-evenings", "caution", "{text}", "Correct it under Evenings.", text=str(error)))
-    return CardPlan(hours, days, left, finish, sooner, tuple(findings), falls)
+    return CardPlan(hours, days, left, finish, sooner, tuple(findings), falls, comes, waits)
 
 
 def evenings_of(said: EveningPlan, today: date) -> Evenings:
-    """The evenings as said; raises BadInputError for a day that is none."""
-    start = today if not said.starts.strip() else max(today, _day(said.starts.strip()))
-    away: set[date] = set()
-    for part in (p.strip() for p in said.away.replace(";", ",").split(",")):
-        found = _RANGE.match(part)
-        if not part:
-            continue
-        if found is None:
-            raise BadInputError(f"“{part[:40]}” is no day away; write 2027-02-01, or 2027-02-01 to 2027-02-07.")
-        first, last = _day(found[1]), _day(found[2] or found[1])
-        if not 0 <= (last - first).days <= 3660:
-            raise BadInputError(f"“{part[:40]}” ends before it begins, or years later.")
-        away |= {first + timedelta(days=n) for n in range((last - first).days + 1)}
-    return Evenings(start, tuple(float(getattr(said, d)) for d in WEEKDAYS), frozenset(away))
-
-
-def _day(text: str) -> date:
-    try:
-        return date.fromisoformat(text)
-    except ValueError:
-        raise BadInputError(f"“{text[:20]}” is no day; write one such as 2027-01-31.") from None
+    """The evenings as said, less setting up and packing up; raises BadInputError for a day that is none."""
+    start = today if not said.starts.strip() else max(today, read_day(said.starts))
+    around = (min(max(said.set_up, 0.0), 240.0) + min(max(said.pack_up, 0.0), 240.0)) / 60
+    hours = tuple(max(0.0, float(getattr(said, d)) - around) for d in WEEKDAYS)
+    return Evenings(start, hours, read_days(said.away))
 
 
 def _timed(job: Job, lines: Sequence[CardLine], hours: dict[str, float], start: date) -> list[TimedStep]:
@@ -192,14 +101,68 @@ def _timed(job: Job, lines: Sequence[CardLine], hours: dict[str, float], start: 
     timed = []
     for line in lines:
         key, wait = line.step.key, waits_of(job, line.step.key)
-        if not line.done:
-            behind = sorted(still_needed(key, needs, done) - set(line.step.needs))
-            timed.append(TimedStep(key, hours[key], (*line.step.needs, *behind), wait))
+        if line.done:
+            since = own_date(done_on[key]) if key in done_on else None
+            rest = 0 if since is None else max(0, (since + timedelta(days=wait) - start).days)
+            timed.append(TimedStep(key, 0.0, (), rest))
             continue
-        since = datetime.fromisoformat(done_on[key]).astimezone().date() if key in done_on else None
-        rest = 0 if since is None else max(0, (since + timedelta(days=wait) - start).days)
-        timed.append(TimedStep(key, 0.0, (), rest))
+        own = own_step(job, key)
+        at_once = (own.after,) if own is not None and own.waits == "no" and own.after in line.step.needs else ()
+        every = {*line.step.needs, *still_needed(key, needs, done)}
+        before = tuple(n for n in (*line.step.needs, *sorted(every - set(line.step.needs))) if n not in at_once)
+        timed.append(TimedStep(key, hours[key], before, wait, at_once, kind_of(key) in _IN_ONE_GO, _pinned(own, start)))
     return timed
+
+
+_COMES = {"order": "The parcel should come: what was ordered.", "missing": "What was missing should come."}
+
+
+def _deliveries(
+    lines: Sequence[CardLine], timed: Sequence[TimedStep], plan: Plan, evenings: Evenings
+) -> tuple[Delivery, ...]:
+    """The days on which what was ordered should come, as long as it isn't there."""
+    waits, on = {s.key: s.wait_days for s in timed}, {s.key: s.day for s in plan.steps}
+    done = {c.step.key for c in lines if c.done}
+    found = []
+    for line in lines:
+        key, words = line.step.key, _COMES.get(kind_of(line.step.key))
+        for_it = {c.step.key for c in lines if key in c.step.needs}
+        if words is None or not waits[key] or (key in done and (not for_it - done or for_it & done)):
+            continue
+        found.append(Delivery(key, words, evenings.date(on[key] + waits[key])))
+    return tuple(found)
+
+
+def _pinned(own: OwnStep | None, start: date) -> int | None:
+    """The day a step of one's own is pinned to, counted from the start; a day gone by pins nothing."""
+    if own is None or not own.on_day.strip():
+        return None
+    number = (read_day(own.on_day) - start).days
+    return number if number >= 0 else None
+
+
+def _told(lines: Sequence[CardLine], timed: Sequence[TimedStep], plan: Plan, evenings: Evenings) -> list[Finding]:
+    """What the plan can't keep to: a day pinned too early, a step longer than any evening."""
+    words = {c.step.key: c.step.words.rstrip(".") for c in lines}
+    on = {s.key: s.day for s in plan.steps}
+    longest, found = longest_evening(0, evenings.on()), []
+    for step in timed:
+        if step.on_day is not None and on[step.key] > step.on_day:
+            said = {
+                "words": words[step.key],
+                "day": day_words(evenings.date(step.on_day)),
+                "then": day_words(evenings.date(on[step.key])),
+            }
+            told = "“{words}” is pinned to {day}; what it needs is done later, so it falls on {then}."
+            found.append(
+                finding("pinned-early", "caution", told, "Pin it to a later day, or put it after less.", **said)
+            )
+    long = [s for s in timed if s.whole and s.hours > longest + 1e-9]
+    if long:
+        said = {"words": words[long[0].key], "hours": f"{long[0].hours:.2g}", "longest": f"{longest:.2g}"}
+        told = "“{words}” takes {hours} h in one go and no evening leaves more than {longest} h: it is split."
+        found.append(finding("split", "caution", told, "Keep one longer evening for it.", **said))
+    return found
 
 
 def _days(plan: Plan, evenings: Evenings) -> dict[str, tuple[date, ...]]:
@@ -207,29 +170,29 @@ def _days(plan: Plan, evenings: Evenings) -> dict[str, tuple[date, ...]]:
 
 
 def _falls(plan: Plan, evenings: Evenings) -> dict[date, tuple[tuple[str, float], ...]]:
-    found: dict[date, tuple[tuple[str, float], ...]] = {}
+    found: dict[date, list[tuple[str, float]]] = {}
     for step in plan.steps:
         for number, hours in step.slots:
-            day = evenings.start + timedelta(days=number)
-            found[day] = (*found.get(day, ()), (step.key, hours))
-    return dict(sorted(found.items()))
+            found.setdefault(evenings.start + timedelta(days=number), []).append((step.key, hours))
+    return {day: tuple(found[day]) for day in sorted(found)}
 
 
-def _sooner(
-    job: Job, lines: Sequence[CardLine], timed: Sequence[TimedStep], plan: Plan, evenings: Evenings
-) -> Sentence | None:
-    """A step that others wait for days after: begun first, with what it needs, the whole is done sooner."""
+def _sooner(lines: Sequence[CardLine], timed: Sequence[TimedStep], plan: Plan, evenings: Evenings) -> Sentence | None:
+    """A step that others wait for days after: begun first, with what it needs, the whole is done sooner.
+
+    Found by planning it so. Nothing that others wait for may come later than it would have.
+    """
     by_key = {s.key: s for s in timed}
     words = {c.step.key: c.step.words for c in lines}
+    rested_on = {s.key: s.day for s in plan.steps if by_key[s.key].wait_days and by_key[s.key].hours}
     best: tuple[int, TimedStep] | None = None
-    for step in timed:
-        if not step.wait_days or not step.hours:
-            continue
+    for step in (by_key[key] for key in rested_on):
         first = _closure(step, by_key)
         order = [*(s for s in timed if s.key in first), *(s for s in timed if s.key not in first)]
-        finish = plan_evenings(order, 0, evenings.on()).finish
-        if finish < plan.finish and (best is None or finish < best[0]):
-            best = (finish, step)
+        other = plan_evenings(order, 0, evenings.on())
+        later = any(s.day > rested_on[s.key] for s in other.steps if s.key in rested_on)
+        if not later and other.finish < plan.finish and (best is None or other.finish < best[0]):
+            best = (other.finish, step)
     if best is None:
         return None
     finish, step = best
@@ -238,8 +201,8 @@ def _sooner(
         {
             "words": words[step.key].rstrip("."),
             "days": step.wait_days,
-            "then": evenings.day(finish),
-            "now": evenings.day(plan.finish),
+            "then": day_words(evenings.date(finish)),
+            "now": day_words(evenings.date(plan.finish)),
         },
     )
 
@@ -250,24 +213,5 @@ def _closure(step: TimedStep, by_key: dict[str, TimedStep]) -> set[str]:
         key = open_.pop()
         if key not in found:
             found.add(key)
-            open_ += by_key[key].needs
+            open_ += [*by_key[key].needs, *by_key[key].at_once]
     return found
-
-
-def began(step: Step, now: datetime) -> Step:
-    """The step with its clock running."""
-    return _changed(step, begun=now.isoformat(timespec="seconds"))
-
-
-def stopped(step: Step, now: datetime) -> Step:
-    """The step with its clock stopped and the minutes added."""
-    if not step.begun:
-        return step
-    minutes = max(0.0, (now - datetime.fromisoformat(step.begun)).total_seconds() / 60)
-    return _changed(step, begun="", minutes=round((step.minutes or 0.0) + min(minutes, 24 * 60), 1))
-
-
-def _changed(step: Step, **changes: object) -> Step:
-    made = step.with_(**changes)
-    assert isinstance(made, Step)
-    return made

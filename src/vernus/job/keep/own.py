@@ -1,6 +1,6 @@
-"""What belongs to the user and not to one job: the tools owned, and how long steps took in other jobs.
+"""What belongs to the user and not to one job: the tools owned, how long steps took in other jobs, the evenings.
 
-Two small JSON files in the user's data folder, read again when they change. A file that can't be read counts as empty
+Three small JSON files in the user's data folder, read again when they change. A file that can't be read counts as empty
 and is left alone until something is kept in it.
 """
 
@@ -54,6 +54,18 @@ def keep_times(job_id: str, took: Took) -> None:
         return
     kept = {**others, **({job_id: took} if took else {})}
     _write("times.json", {"jobs": dict(list(kept.items())[-_MOST_JOBS:])})
+
+
+def own_evenings() -> Mapping[str, Any]:
+    """When the user works, as said in the job worked on last: the fields of its evenings; empty where it wasn't."""
+    found = _read("evenings.json").get("evenings", {})
+    return found if isinstance(found, dict) else {}
+
+
+def keep_evenings(evenings: Mapping[str, Any]) -> None:
+    """Remember when the user works, for the next job; raises JobFileError."""
+    if evenings and dict(evenings) != dict(own_evenings()):
+        _write("evenings.json", {"evenings": dict(evenings)})
 
 
 def _times() -> dict[str, Took]:

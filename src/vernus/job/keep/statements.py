@@ -8,18 +8,18 @@ from vernus.core.finding import Sentence, plain
 from vernus.job.document import Job
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
-from vernus.job.keep.evenings import hours_of, plan_card
+from vernus.job.keep.evenings import plan_card
+from vernus.job.keep.hours import hours_of
 from vernus.job.statement import Statement
 
 
 def check_statements(job: Job, lines: Sequence[CardLine]) -> list[Statement]:
     """What falls due again, with its day."""
     found: list[Statement] = []
-    for n, task in enumerate(tasks_of(job, list(lines), job.now())):
+    for task in tasks_of(job, list(lines), job.now()):
         words = Sentence("{what} Due {day}.", {"what": task.words, "day": task.day.isoformat()})
         said = {"what": task.words, "due": task.day.isoformat()}
-        about = task.key or ("display" if task.axis else f"check-{n}")
-        found.append(Statement("check", task.axis, about, "log", words, said))
+        found.append(Statement("check", task.axis, task.key, "log", words, said))
     return found
 
 

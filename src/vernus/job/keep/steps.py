@@ -7,9 +7,11 @@ from dataclasses import replace
 
 from vernus.core.keep.schedule import JobStep
 from vernus.job.document import Job
-from vernus.job.entities import Axis, OwnStep
+from vernus.job.entities import Axis
 from vernus.job.feed.feed import feed_result, step_key
+from vernus.job.happened import SCREWS, screws_touched
 from vernus.job.keep.steps_made import comes_off, makes_parts, put_back_on, taken_off, with_parts
+from vernus.job.keep.steps_own import BY_HAND, with_own
 from vernus.job.known import chosen_face, family_of, feed_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
@@ -30,8 +32,10 @@ def steps_of(job: Job) -> list[JobStep]:
     steps += [_survey(a) for a in axes]
     off = comes_off(job, axes)
     steps += taken_off(job, off) if off is not None else []
-    fitted = [a for a in axes if gets_scale(a)]
-    steps += _planned(fitted) if fitted else []
+    fitted, fed = [a for a in axes if gets_scale(a)], [a for a in axes if a.drive == "new"]
+    steps += [_screw_end(a) for a in fed]
+    steps += _planned(fitted, fed) if fitted or fed else []
+    steps += [_kit(a, after="receive" if fitted else "order") for a in fed]
     steps += [_ask_for(a, missing_of(job, a)) for a in fitted if missing_of(job, a)]
     for axis in fitted:
         steps += _fitting(job, axis)
@@ -43,27 +47,45 @@ def steps_of(job: Job) -> list[JobStep]:
         steps += _proved(axis, new, after="putback" if axis is off else "")
     if len(fitted) > 1 and (job.info.pace or ("one" if job.info.begin == "hardest" else "")) == "one":
         steps = _one_by_one(steps, fitted)
-    for axis in axes:
-        steps += _feed_steps(job, axis) if axis.drive == "new" else []
-    if fitted or any(a.drive == "new" for a in axes):
+    for axis in fed:
+        steps += _feed_steps(job, axis)
+    steps = _screws_first(job, axes, steps)
+    if fitted or fed:
         steps += _put_back(job, axes)
     steps += _by_hand(job, fitted)
     words = "A month after: look for rub marks on cover, body and reader."
     steps += [JobStep(f"rub-{a.name}", a.name, words, ("again",)) for a in fitted]
-    return _with_own(job, steps)
+    return with_own(job, steps)
 
 
-def _with_own(job: Job, steps: list[JobStep]) -> list[JobStep]:
-    """The steps with those the user added, each right after the one it was put after; at the end without one."""
-    names = {a.id: a.name for a in axes_in_scope(job)}
-    for own in job.all(OwnStep):
-        if not own.words or (own.axis_id and own.axis_id not in names):
+def _screws_first(job: Job, axes: list[Axis], steps: list[JobStep]) -> list[JobStep]:
+    """Something that can loosen screws happened to an axis: they are gone over before anything else is done to it."""
+    for axis in axes:
+        event = screws_touched(job, axis)
+        firsts = [s.key for s in steps if s.axis == axis.name and s.key.split("-")[0] in _AFTER_SCREWS]
+        if event is None or not firsts:
             continue
-        key = f"own-{own.id}"
-        place = next((n for n, s in enumerate(steps) if s.key == own.after), len(steps) - 1)
-        needs = (own.after,) if any(s.key == own.after for s in steps) else ()
-        steps.insert(place + 1, JobStep(key, names.get(own.axis_id, ""), own.words, needs, own.tools))
+        key, place = f"{SCREWS}-{axis.name}", next(n for n, s in enumerate(steps) if s.key == firsts[0])
+        words = "Go over every screw of body, bracket and reader: something has happened to it since."
+        screws = JobStep(key, axis.name, words, (), "keys", "Isolate first. Nothing is swept over a loose screw.")
+        steps = [replace(s, needs=(*s.needs, key)) if s.key in firsts else s for s in steps]
+        steps.insert(place, screws)
     return steps
+
+
+_AFTER_SCREWS = ("align", "reader", "calibrate", "prove")
+
+
+def _screw_end(axis: Axis) -> JobStep:
+    """What a feed hangs on is measured before the kit is ordered: what doesn't fit would need a parcel of its own."""
+    words = "Measure the end of the screw: diameter, how far it stands out, key and thread; the kit is ordered by it."
+    care = "Nothing is taken apart yet."
+    return JobStep(f"screwend-{axis.name}", axis.name, words, (f"survey-{axis.name}",), "caliper, depth gauge", care)
+
+
+def _kit(axis: Axis, after: str) -> JobStep:
+    words = "Measure the kit of the feed; see what fits and what is to be made."
+    return JobStep(f"fit-{axis.name}", axis.name, words, (f"screwend-{axis.name}", after), "caliper, depth gauge")
 
 
 def _survey(axis: Axis) -> JobStep:
@@ -72,11 +94,14 @@ def _survey(axis: Axis) -> JobStep:
     return JobStep(f"survey-{axis.name}", axis.name, words, ("isolate",), "scriber, tape or caliper", care)
 
 
-def _planned(fitted: list[Axis]) -> list[JobStep]:
+def _planned(fitted: list[Axis], fed: list[Axis]) -> list[JobStep]:
     """Choosing, ordering, measuring what came, and the stops that go on before any reader."""
     places = "scale, face and display place" if any(a.readout == "new" for a in fitted) else "scale and face"
     steps = [JobStep(f"plan-{a.name}", a.name, f"Choose {places}.", (f"survey-{a.name}",)) for a in fitted]
-    steps.append(JobStep("order", "", "Order what the list says.", tuple(f"plan-{a.name}" for a in fitted)))
+    need = *(f"plan-{a.name}" for a in fitted), *(f"screwend-{a.name}" for a in fed)
+    steps.append(JobStep("order", "", "Order what the list says.", need))
+    if not fitted:
+        return steps
     care = "Keep clips, gap shims and certificates in one bag."
     steps.append(JobStep("receive", "", "Measure what arrived before anything is made.", ("order",), "caliper", care))
     words, care = "Fit stops and bumpers before any reader goes on.", "Metal must meet metal before a reader its end."
@@ -145,15 +170,6 @@ def _proved(axis: Axis, new: list[Axis], after: str) -> list[JobStep]:
     return [*steps, JobStep(f"prove-{axis.name}", axis.name, words, (need,), "indicator")]
 
 
-BY_HAND = "by-hand-"
-
-
-def again_days(job: Job, key: str) -> int | None:
-    """After how many days something done by hand comes again; None for any other step."""
-    box = next((b for b in keep_reachable(job) if f"{BY_HAND}{b.id}" == key), None)
-    return None if box is None else round(box.every_days)
-
-
 def _by_hand(job: Job, fitted: list[Axis]) -> list[JobStep]:
     """What has to be done by hand from now on because a scale covers it."""
     steps: list[JobStep] = []
@@ -189,10 +205,8 @@ def _feed_steps(job: Job, axis: Axis) -> list[JobStep]:
     What is made for it comes once it is measured, before the unit goes on; the cover before the gears are closed up.
     """
     name = axis.name
-    after = (f"prove-{name}" if _proves(axis) else f"survey-{name}",)
+    after = (f"prove-{name}" if _proves(axis) else f"survey-{name}", f"fit-{name}")
     chain = (
-        ("fit", "Measure screw end and kit; see what fits and what is to be made.", "caliper, depth gauge",
-         "Nothing is taken apart yet."),
         ("off", "Take off handle, dial and bracket; list and keep every part.", "keys, puller",
          "Isolated and locked off. Support the screw."),
         ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),

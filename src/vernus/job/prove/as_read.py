@@ -9,6 +9,7 @@ from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun
 from vernus.job.known import family_count_mm, setting_of, shows, substance
+from vernus.job.moments import instant
 from vernus.job.prove.owned_references import profile_of
 
 
@@ -40,16 +41,22 @@ def _said_since(job: Job, axis: Axis, run: CalibrationRun) -> bool:
     """Whether somebody said what is set in the display after the last check was read."""
     said, last = setting_of(job, axis), job.of_axis(CalibrationRun, axis.id)[-1:]
     latest = bool(last) and last[0].id == run.id
-    return latest and said is not None and said.counts is not None and said.changed > run.changed > ""
+    return latest and said is not None and said.counts is not None and instant(said.changed) > instant(run.changed) > ""
 
 
 def _counts(job: Job, axis: Axis, run: CalibrationRun) -> dict[str, object]:
     """The counts set when a check was read, per inch or mm: as keyed in before, as said, or as such scales have it."""
     said, profile = setting_of(job, axis), profile_of(job)
     keyed = [
-        c for c in job.of_axis(Compensation, axis.id) if c.method == "counts" and c.created <= (run.created or "~")
+        c
+        for c in job.of_axis(Compensation, axis.id)
+        if c.method == "counts" and instant(c.created) <= (instant(run.created) or "~")
     ]
-    if said is not None and said.counts is not None and not (keyed and keyed[-1].created > said.changed):
+    if (
+        said is not None
+        and said.counts is not None
+        and not (keyed and instant(keyed[-1].created) > instant(said.changed))
+    ):
         return {"set_counts": said.counts, "per": said.per}
     if keyed:
         return {"set_counts": keyed[-1].value, "per": keyed[-1].per or run.per}

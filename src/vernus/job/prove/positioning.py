@@ -14,10 +14,10 @@ from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
 from vernus.core.prove.diagnosis import WAVE_SEEN, Diagnosis, diagnose, odd_readings, widest_phase
 from vernus.core.prove.positioning import LEAST_CYCLES, Positioning, analyse_positioning
 from vernus.core.prove.references import Reference, reference_lines
-from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PositioningRun
 from vernus.job.fields import LengthEntry, mm_of
+from vernus.job.happened import opened_findings
 from vernus.job.known import count, family_of, step
 from vernus.job.prove.as_read import run_as_read
 from vernus.job.prove.calibrate.setting import suspect_ppm
@@ -147,10 +147,10 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         judged = replace(judged, verdict="unsure")
     if judged is not None and figures is not None and judged.verdict != "pass":
         findings.append(_not_met(axis, figures, judged, budget))
-    crashed = _crashed(job, axis, run)
-    findings += crashed
+    opened = _opened(job, axis, run)
+    findings += opened
     grave = any(f.severity != "info" for f in findings)
-    verdict = None if judged is None else "unsure" if crashed else judged.verdict
+    verdict = None if judged is None else "unsure" if opened else judged.verdict
     lacks = _not_proved(axis, run, figures, reference, verdict)
     if due is not None:
         words = _ask(due, diagnosis)
@@ -165,12 +165,14 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
     return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, done, tuple(readings))
 
 
-def _crashed(job: Job, axis: Axis, run: PositioningRun) -> list[Finding]:
-    """A crash after the last run of an axis."""
+def _opened(job: Job, axis: Axis, run: PositioningRun) -> list[Finding]:
+    """What happened after the last run of an axis."""
     read = [r for r in job.of_axis(PositioningRun, axis.id) if r.readings]
     if not read or read[-1].id != run.id:
         return []
-    return crash_findings(job, axis, run.changed, "This run", "Run it again once alignment and reader are looked at.")
+    return opened_findings(
+        job, axis, run.changed, "positioning", "This run", "Run it again once alignment and reader are looked at."
+    )
 
 
 def accuracy_of(figures: Positioning) -> float | None:

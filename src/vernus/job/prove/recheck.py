@@ -14,6 +14,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
 from vernus.job.machine.directions import directions_of, finding_directed
+from vernus.job.moments import own_time
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_reference, reference_of
@@ -32,13 +33,13 @@ class Kept:
 
 
 def day_of(moment: str) -> float:
-    """An ISO 8601 time as days since 1970."""
-    return datetime.fromisoformat(moment).astimezone(UTC).timestamp() / _DAY
+    """A stored moment as days since 1970, by the clock where it was written."""
+    return own_time(moment).replace(tzinfo=UTC).timestamp() / _DAY
 
 
 def date_of(day: float) -> str:
     """The date (ISO 8601) of a day since 1970."""
-    return datetime.fromtimestamp(day * _DAY, UTC).astimezone().date().isoformat()
+    return datetime.fromtimestamp(day * _DAY, UTC).date().isoformat()
 
 
 def history_of(job: Job, axis: Axis) -> list[Kept]:
@@ -85,7 +86,9 @@ def events_of(job: Job, axis: Axis) -> list[tuple[float, Event]]:
 def due_of(job: Job, axis: Axis, now: datetime) -> Due | None:
     """When the axis should be checked again; None while it never was."""
     proofs = [k.proof for k in history_of(job, axis)]
-    due = next_check(proofs, events_of(job, axis), now.astimezone(UTC).timestamp() / _DAY, job.info.room_c)
+    due = next_check(
+        proofs, events_of(job, axis), now.astimezone().replace(tzinfo=UTC).timestamp() / _DAY, job.info.room_c
+    )
     return None if due is None else replace(due, why=directed(due.why, directions_of(job, axis)))
 
 

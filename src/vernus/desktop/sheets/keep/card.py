@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from pathlib import Path
+from datetime import date, datetime
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from vernus.core.errors import VernusError
-from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
@@ -20,21 +17,22 @@ from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.desktop.sheets.keep.evenings_face import EveningsFace
+from vernus.desktop.sheets.keep.own_face import OwnStepsFace
+from vernus.desktop.sheets.keep.tonight_face import TonightFace
 from vernus.desktop.sheets.keep.tools_face import ToolsFace
-from vernus.job.document import Job, new_id
-from vernus.job.entities import EveningPlan, OwnStep, Step
-from vernus.job.keep.calendar import write_calendar
+from vernus.job.entities import Step
 from vernus.job.keep.card import CardLine, next_line
-from vernus.job.keep.evenings import CardPlan, began, evening_plan, plan_card, stopped
+from vernus.job.keep.clock import began, forgotten, ran_for, stopped
+from vernus.job.keep.evenings import CardPlan, plan_card
 from vernus.job.keep.made import made_now
+from vernus.job.keep.tonight import tonight_of
 from vernus.job.keep.tools import tools_needed
+from vernus.job.moments import day_words, own_time
 from vernus.job.review import card_lines
-from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 
-_OWN = {"": ("words", "axis_id", "after", "hours", "wait_days", "tools")}
-_EVENINGS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun", "starts", "away", "delivery_days")
 _TIMES = ("hours", "minutes")
 _ROOM_FOR_WEEKS = 640
 _TIMES_PX = 56
@@ -50,7 +48,6 @@ class CardSheet(Sheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self._lines: list[CardLine] = []
-        self._draft = EveningPlan(id=new_id())
         self.about = Words("")
         self.reopened = Words("", "caution")
         self.care = Words("", "caution")
@@ -71,23 +68,25 @@ class CardSheet(Sheet):
         self.go.clicked.connect(self._go)
         self.clock = QPushButton("Start the clock")
         self.clock.clicked.connect(self._run_clock)
-        self.times = [FigureRow(session, Step, name, self._step) for name in _TIMES]
+        self.asked = Words("", "caution")
+        self.really = QPushButton()
+        self.really.clicked.connect(self._count_clock)
+        self.times = [FigureRow(session, Step, name, self._step, settle=_timed_by_hand) for name in _TIMES]
         self.step_list = self.figures(Group("", self.times))
         self.step_list.setFixedHeight(_TIMES_PX)
-        self.own = EntityList(
-            session, "Own steps", OwnStep, _OWN, self._own_steps, [Column("own step", False), Column("h")],
-            lambda o: [o.words, f"{o.hours:g}"], lambda: OwnStep(id=new_id(), words="own step"),
-        )  # fmt: skip
         self.kit = ToolsFace(session)
-        self.evenings = [FigureRow(session, EveningPlan, name, self._evenings) for name in _EVENINGS]
-        self.evening_list = self.figures(
-            Group("Hours in an evening", self.evenings[:7]), Group("Days", self.evenings[7:])
-        )
+        self.own = OwnStepsFace(session, lambda: self._lines)
+        self.evenings = EveningsFace(session, lambda: self._lines)
+        self.evenings.list.held.connect(lambda _name: self.show_hand(self.evenings.list))
+        self.tonight = TonightFace(session)
+        self.tonight.table.chosen.connect(lambda _row: self._tick())
+        self.tonight.table.selectionModel().currentRowChanged.connect(lambda *_: self._choose_tonight())
         self.tabs = Tabs(
             (
                 ("Step", self._step_face()),
+                ("Tonight", self.tonight),
                 ("Own steps", self.own),
-                ("Evenings", self._evening_face()),
+                ("Evenings", self.evenings),
                 ("Tools", self.kit),
             )
         )
@@ -100,9 +99,10 @@ class CardSheet(Sheet):
         self.weeks = Picture("The weeks ahead", QSize(300, 110))
         self.sooner = Words("", "faint")
         self.picture.addWidget(self.table, 1)
+        self.picture.addWidget(self.tonight.table, 1)
         self.picture.addWidget(self.sooner)
         self.picture.addWidget(self.weeks)
-        self.not_on_bench = [self.table, self.weeks, self.sooner]
+        self.not_on_bench = [self.table, self.tonight.table, self.weeks, self.sooner]
 
     def _step_face(self) -> QWidget:
         face = QWidget()
@@ -110,48 +110,25 @@ class CardSheet(Sheet):
         box.setContentsMargins(0, 0, 0, 0)
         for widget in (self.about, self.reopened, self.tools, self.care, self.note, self.button, self.untick, self.go):
             box.addWidget(widget)
-        box.addWidget(self.step_list)
-        box.addWidget(self.clock)
+        below: tuple[QWidget, ...] = (self.step_list, self.clock, self.asked, self.really)
+        for part in below:
+            box.addWidget(part)
         box.addStretch(1)
         face.setFocusProxy(self.note)
         return face
 
-    def _evening_face(self) -> QWidget:
-        self.calendar = QPushButton("Calendar file…")
-        self.calendar.clicked.connect(self.ask_and_write_calendar)
-        face = QWidget()
-        box = QVBoxLayout(face)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.addWidget(self.evening_list, 1)
-        box.addWidget(self.calendar)
-        face.setFocusProxy(self.evenings[0].editor)
-        return face
+    def _choose_tonight(self) -> None:
+        """The step chosen in tonight's list is the one that is ticked and looked at."""
+        key = self.tonight.chosen()
+        row = next((n for n, c in enumerate(self._lines) if c.step.key == key), -1)
+        if row >= 0 and self._is_tonight():
+            self.table.selectRow(row)
 
-    def ask_and_write_calendar(self) -> None:
-        """Ask where, and write the evenings and what falls due as a calendar file."""
-        job = self.session.job
-        if job is None:
-            return
-        start = str((job.path or Path("job.vernus")).with_suffix(".ics"))
-        name, _ = QFileDialog.getSaveFileName(self, "Write the calendar file", start, "Calendar (*.ics)")
-        if not name:
-            return
-        try:
-            count = write_calendar(job, self._lines, Path(name))
-        except VernusError as error:
-            self.session.told.emit(str(error))
-        else:
-            self.session.told.emit(f"Wrote {count} {'entries' if count != 1 else 'entry'} to {name}.")
+    def _is_tonight(self) -> bool:
+        return self.tabs.stack.currentWidget() is self.tonight
 
     def focus_entry(self) -> None:
         self.table.setFocus()
-
-    def _evenings(self) -> EveningPlan | None:
-        job = self.session.job
-        return None if job is None else evening_plan(job) or self._draft
-
-    def _own_steps(self) -> list[OwnStep]:
-        return self.session.job.all(OwnStep) if self.session.job else []
 
     def _chosen(self) -> CardLine | None:
         row = self.table.currentIndex().row()
@@ -170,8 +147,21 @@ class CardSheet(Sheet):
         step, now = self._step(), datetime.now().astimezone()
         if step is None:
             return
-        put = stopped(step, now) if step.begun else began(step, now)
-        self.session.apply("stop the clock" if step.begun else "start the clock", [put])
+        if step.begun and forgotten(step, now):
+            self._show_step()
+            return
+        job = self.session.job
+        assert job is not None
+        put = [stopped(step, now)] if step.begun else began(job, step, now)
+        late = [s for s in put if s.id != step.id and s.minutes is None]
+        if self.session.apply("stop the clock" if step.begun else "start the clock", put) and late:
+            self.session.told.emit("The other clock was forgotten: nothing was counted. Type what that step took.")
+
+    def _count_clock(self) -> None:
+        """The clock really ran for as long as it says."""
+        step, now = self._step(), datetime.now().astimezone()
+        if step is not None and step.begun:
+            self.session.apply("stop the clock", [stopped(step, now, ran_for(step, now))])
 
     def _tick(self) -> None:
         line, step, job = self._chosen(), self._step(), self.session.job
@@ -184,10 +174,20 @@ class CardSheet(Sheet):
                 "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
             )
             return
-        more = {"note": note} if note else {}
-        put = stopped(step, datetime.now().astimezone()).with_(done=True, made_to=now, **more)
+        more, moment = ({"note": note} if note else {}), datetime.now().astimezone()
+        put = stopped(step, moment).with_(done=True, made_to=now, **more)
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
+            self._tell_tick(line, step, moment)
+
+    def _tell_tick(self, line: CardLine, step: Step, moment: datetime) -> None:
+        """What a tick leaves to be said: something it needs is open, or its clock was forgotten."""
+        said = next((c.before for c in self._lines if c.step.key == line.step.key), "")
+        told = [f"Ticked before “{said}”, which it needs; the card says so beside it." if said else ""]
+        if forgotten(step, moment):
+            told.append(f"Its clock had run for {_spell(step, moment)}: not counted. Type the minutes it took.")
+        if any(told):
+            self.session.told.emit(" ".join(w for w in told if w))
 
     def _untick(self) -> None:
         line, step = self._chosen(), self._step()
@@ -198,6 +198,17 @@ class CardSheet(Sheet):
         line = self._chosen()
         if line is not None and line.sheet != self.name:
             self.session.wanted.emit(line.sheet, line.step.axis)
+
+    def _when(self, plan: CardPlan, line: CardLine) -> str:
+        """The day a step was done, that its clock runs, or the day it is planned for."""
+        job = self.session.job
+        begun = next((s.begun for s in job.all(Step) if s.key == line.step.key), "") if job is not None else ""
+        if begun:
+            return f"clock since {own_time(begun):%H:%M}"
+        if line.done:
+            return day_words(date.fromisoformat(line.when)) if line.when else ""
+        days = plan.days.get(line.step.key)
+        return "" if days is None else day_words(days[-1])
 
     def refresh(self) -> None:
         job = self.session.job
@@ -212,7 +223,7 @@ class CardSheet(Sheet):
                 line.step.axis,
                 line.step.words + (f" — {said}" if (said := line.noted(self.session.units)) else ""),
                 _hours(plan.hours[line.step.key], line),
-                _when(plan, line),
+                self._when(plan, line),
             ]
             for n, line in enumerate(self._lines, 1)
         ]
@@ -221,44 +232,41 @@ class CardSheet(Sheet):
             Column("when", False),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows, [line.step.key for line in self._lines])
-        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 54, 5: 122})
+        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 54, 5: 142})
         self.table.resizeRowsToContents()
         coming = next_line(self._lines)
         if self.table.currentIndex().row() < 0 and self._lines:
             self.table.selectRow(self._lines.index(coming) if coming in self._lines else 0)
+        now = datetime.now().astimezone()
+        self.tonight.show_evening(tonight_of(job, self._lines, plan, now), now.date())
         self._show_plan(plan)
         if coming is None:
-            self.say("Everything is done. Check again in a month, after a crash, or in another season.")
+            self.say("Everything is done. What comes again stands under Log, with its day.")
         else:
             axis = f"{coming.step.axis}: " if coming.step.axis else ""
             self.say(f"Next, {axis}{coming.step.words}")
-        self._show_own(job)
-        self.evening_list.refresh()
+        self.own.show_steps(job)
+        self.evenings.list.refresh()
         self.kit.show_needs(tools_needed(job, self._lines))
         self._show_step()
 
     def _show_plan(self, plan: CardPlan) -> None:
         done = sum(line.done for line in self._lines)
         left = f"about {plan.left.hours:.1f} h left, {plan.left.least:.1f} to {plan.left.most:.1f}"
-        when = f"{left}; done by {plan.finish.isoformat()}" if plan.finish is not None else left
+        when = f"{left}; done by {day_words(plan.finish)}" if plan.finish is not None else left
         if plan.finish is None and done < len(self._lines):
             when += "; say under Evenings when you work, and the days follow"
         self.headline.show_answer(self.session, f"{done} of {len(self._lines)} steps", when)
         told = [f.what.text(self.session.units) for f in plan.findings]
         words = [*told, *([plan.sooner.text(self.session.units)] if plan.sooner is not None else [])]
         self.sooner.setText(" ".join(words))
-        self.sooner.setVisible(bool(words) and not self.on_bench)
-        room = self.height() > _ROOM_FOR_WEEKS and not self.on_bench
+        tonight = self._is_tonight()
+        self.table.setVisible(not tonight and not self.on_bench)
+        self.tonight.table.setVisible(tonight)
+        self.sooner.setVisible(bool(words) and not self.on_bench and not tonight)
+        room = self.height() > _ROOM_FOR_WEEKS and not self.on_bench and not tonight
         self.weeks.setVisible(bool(plan.days) and room)
         self.weeks.show_drawing(weeks_drawing(self._lines, plan.days, self.session.inks) if plan.days else None)
-
-    def _show_own(self, job: Job) -> None:
-        self.own.offer("axis_id", [("", "the whole machine"), *((a.id, a.name) for a in axes_in_scope(job))])
-        after = [(c.step.key, f"{c.step.axis} {c.step.words}"[:60].strip()) for c in self._lines]
-        self.own.offer(
-            "after", [("", "at the end"), *(a for a in after if a[0] != f"own-{_id_of(self.own.current())}")]
-        )
-        self.own.refresh()
 
     def _show_step(self) -> None:
         line, step = self._chosen(), self._step()
@@ -268,8 +276,16 @@ class CardSheet(Sheet):
         self.tools.setText(f"Tools: {line.step.tools}" if line.step.tools else "")
         self.care.setText(line.step.care)
         self.step_list.refresh()
-        running = f" (since {step.begun[11:16]})" if step.begun else ""
+        now = datetime.now().astimezone()
+        running = f" (since {own_time(step.begun):%H:%M})" if step.begun else ""
         self.clock.setText(f"Stop the clock{running}" if step.begun else "Start the clock")
+        late = forgotten(step, now)
+        self.asked.setText(
+            f"Its clock has run for {_spell(step, now)}. How long did it take? Type the minutes above." if late else ""
+        )
+        self.really.setText(f"It took {_spell(step, now)}")
+        for widget in (self.asked, self.really):
+            widget.setVisible(late)
         ticked = step.done and bool(line.when)
         self.untick.setVisible(ticked)
         self.button.setVisible(not (line.done and line.by_sheet and not ticked))
@@ -283,17 +299,20 @@ class CardSheet(Sheet):
             self.tools.setText(f"Done{when}. {self.tools.text()}")
 
 
-def _id_of(own: OwnStep | None) -> str:
-    return "" if own is None else own.id
-
-
 def _hours(hours: float, line: CardLine) -> str:
     """What it took, where that is known; what it will take otherwise."""
     return f"{line.minutes / 60:.1f}" if line.minutes else "" if line.done else f"{hours:.2g}"
 
 
-def _when(plan: CardPlan, line: CardLine) -> str:
-    if line.done:
-        return line.when
-    days = plan.days.get(line.step.key)
-    return "" if days is None else days[-1].isoformat()
+def _spell(step: Step, now: datetime) -> str:
+    """How long a clock has run, such as “14 h 5 min”."""
+    hours, minutes = divmod(round(ran_for(step, now)), 60)
+    return f"{hours} h {minutes} min"
+
+
+def _timed_by_hand(step: Step) -> Step:
+    """Minutes typed beside a clock that was forgotten stop it."""
+    late = forgotten(step, datetime.now().astimezone()) and step.minutes is not None
+    made = step.with_(begun="") if late else step
+    assert isinstance(made, Step)
+    return made

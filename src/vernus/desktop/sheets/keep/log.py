@@ -15,7 +15,7 @@ from vernus.desktop.parts.tabs import Tabs
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.desktop.sheets.keep.pictures import PhotoMeasureFace, PicturesFace, PicturesShown
-from vernus.job.document import Job, new_id, utc_now
+from vernus.job.document import Job, new_id, now_here
 from vernus.job.entities import Axis, LogEntry
 from vernus.job.fields import quantities
 from vernus.job.keep.due import tasks_of
@@ -171,7 +171,7 @@ class LogSheet(Sheet):
         )
         self.table.fix_widths({0: 168, 1: 46})
         self.table.resizeRowsToContents()
-        now = utc_now()
+        now = now_here()
         read = [a for a in axes_in_scope(job) if on_display(a)]
         checks = [f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in read]
         tasks = [

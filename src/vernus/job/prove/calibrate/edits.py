@@ -14,6 +14,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
 from vernus.job.fields import LengthEntry
 from vernus.job.known import setting_of, shows, step
+from vernus.job.moments import own_date
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import profile_of
@@ -96,8 +97,7 @@ def run_of_today(run: CalibrationRun, now: datetime) -> CalibrationRun:
     """The run to log into: a fresh one where the last figure of ``run`` was logged on another day than ``now``."""
     if not run.checks or not run.changed:
         return run
-    last = datetime.fromisoformat(run.changed).astimezone(now.tzinfo)
-    if last.date() == now.date():
+    if own_date(run.changed) == now.date():
         return run
     changed = fresh_run(run).with_(scale_c=None, reference_c=None)  # another day has its own
     assert isinstance(changed, CalibrationRun)

@@ -12,9 +12,9 @@ from vernus.core.prove.calibrate.calibration import (
     least_move,
 )
 from vernus.core.prove.calibrate.mixups import review_keyed
-from vernus.job.crashes import crash_findings
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
+from vernus.job.happened import opened_findings
 from vernus.job.known import accuracy
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.asks import review_checks
@@ -48,10 +48,10 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     thought_of = review_checks(
         run, setting.reference, setting.travel_mm, setting.true, setting.thermal_mm, setting.step_mm
     )
-    crashed = _crashed(job, run)
-    findings = [*crashed, *_after_keying(job, run, result), *result.findings, *thought_of]
-    if crashed:
-        result = replace(result, verdict="unsure", settled=False, value_to_key=None, instruction=crashed[0].remedy)
+    opened = _opened(job, run)
+    findings = [*opened, *_after_keying(job, run, result), *result.findings, *thought_of]
+    if opened:
+        result = replace(result, verdict="unsure", settled=False, value_to_key=None, instruction=opened[0].remedy)
     grave = next((f for f in findings if f.severity == "stop"), None)
     if grave is not None:
         return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
@@ -61,13 +61,15 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     return replace(result, findings=tuple(findings), instruction=in_order(result.instruction, findings))
 
 
-def _crashed(job: Job, run: CalibrationRun) -> list[Finding]:
-    """A crash after the last check of an axis."""
+def _opened(job: Job, run: CalibrationRun) -> list[Finding]:
+    """What happened after the last check of an axis."""
     axis = job.get(run.axis_id)
     read = [r for r in job.of_axis(CalibrationRun, run.axis_id) if r.checks]
     if not isinstance(axis, Axis) or not read or read[-1].id != run.id:
         return []
-    return crash_findings(job, axis, run.changed, "This check", "Check the display again, nothing keyed in.")
+    return opened_findings(
+        job, axis, run.changed, "calibrate", "This check", "Check the display again, nothing keyed in."
+    )
 
 
 def _carried(job: Job, run: CalibrationRun) -> list[Finding]:

@@ -14,6 +14,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
 from vernus.job.known import accuracy, family_of, step
 from vernus.job.machine.travel import travel_result
+from vernus.job.moments import instant
 from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of
 from vernus.job.prove.temperature import warmth_lines, warmth_mm
 
@@ -103,8 +104,8 @@ def scaled(lines: Sequence[BudgetLine], by: float) -> list[BudgetLine]:
 
 def keyed_into(job: Job, run: CalibrationRun) -> list[Compensation]:
     """What had been keyed in when the run was begun, by earlier runs."""
-    begun = run.created or "~"
-    return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and c.created <= begun]
+    begun = instant(run.created) or "~"
+    return [c for c in job.of_axis(Compensation, run.axis_id) if c.run_id != run.id and instant(c.created) <= begun]
 
 
 def keyed_table(job: Job, run: CalibrationRun) -> Compensation | None:

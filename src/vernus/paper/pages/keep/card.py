@@ -16,7 +16,7 @@ from vernus.job.keep.card import CardLine
 from vernus.job.keep.evenings import CardPlan, plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
-from vernus.job.moments import today
+from vernus.job.moments import day_words, today
 from vernus.job.review import card_lines
 from vernus.paper.ink import PRINT, font, pen
 from vernus.paper.page import Block, NewPage, Words, subheading, table, table_in_halves
@@ -78,7 +78,7 @@ def card_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
     yield Words(f"{job.info.title}: the card to tick", size=18, bold=True, after=4)
     left = [c for _, c in lines if not c.done]
     if left:
-        finish = "" if plan.finish is None else f" Done by {_day_words(plan.finish)}."
+        finish = "" if plan.finish is None else f" Done by {day_words(plan.finish)}."
         whole = "Left" if len(lines) == len(every) else "Left of the whole job"
         yield Words(f"{whole}: about {plan.left.hours:.1f} h, {plan.left.least:.1f} to {plan.left.most:.1f}.{finish}")
     for told in plan.findings:
@@ -105,7 +105,7 @@ def _open(lines: Sequence[tuple[int, CardLine]], plan: CardPlan, units: UnitSyst
             days.setdefault(begins[0] if begins else None, []).append((n, line))
     for day in sorted(d for d in days if d is not None):
         hours = sum(h for _, h in plan.evenings.get(day, ()))
-        yield subheading(_day_words(day) + (f", about {hours:.1f} h" if hours else ""))
+        yield subheading(day_words(day) + (f", about {hours:.1f} h" if hours else ""))
         for n, line in days[day]:
             yield _tick(n, line, plan, units)
     if None in days:
@@ -113,10 +113,6 @@ def _open(lines: Sequence[tuple[int, CardLine]], plan: CardPlan, units: UnitSyst
             yield subheading("Without a day yet")
         for n, line in days[None]:
             yield _tick(n, line, plan, units)
-
-
-def _day_words(day: date) -> str:
-    return f"{('Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun')[day.weekday()]} {day.isoformat()}"
 
 
 def _done_words(line: CardLine, units: UnitSystem) -> str:
@@ -134,7 +130,7 @@ def _tick(number: int, line: CardLine, plan: CardPlan, units: UnitSystem) -> Tic
     """An open step; where it isn't ended on the evening it begins, the day it is."""
     key, days = line.step.key, plan.days.get(line.step.key, ())
     took = f"{line.minutes / 60:.1f} h so far" if line.minutes else f"≈ {_hours(plan.hours[key])} h"
-    ends = f"to {days[-1].isoformat()}" if len(days) > 1 and days[-1] != days[0] else ""
+    ends = f"to {day_words(days[-1])}" if len(days) > 1 and days[-1] != days[0] else ""
     axis = f"{line.step.axis}: " if line.step.axis else ""
     below = "  ·  ".join(t for t in (line.step.tools, line.noted(units), ends) if t)
     return Tick(str(number), axis + line.step.words, took, below)

@@ -24,7 +24,7 @@ from vernus.job.make.lean import draft_words
 from vernus.job.make.mounts import MountResult, hole_words, mount_result
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, patterns_of
 from vernus.job.make.served import parts_of
-from vernus.job.moments import local_day, today
+from vernus.job.moments import instant, local_day, today
 from vernus.job.said import of_axis
 from vernus.job.statement import Statement
 from vernus.paper.drawing.feed.cover import paint_cover
@@ -188,7 +188,7 @@ def _title(
     figures = {} if told is None else told.figures
     stock = figures.get("stock_mm")
     sizes = " × ".join(format_length(mm, units, with_unit=False) for mm in stock) if isinstance(stock, list) else "–"
-    changed = max((e.changed for e in rests if e.changed), default="")
+    changed = max((e.changed for e in rests if e.changed), key=instant, default="")
     return TitleBlock(
         (
             ("Part", name),

@@ -1,0 +1,90 @@
+"""What happened to the machine since: a crash, a knock, a part taken off, cleaning, a move; and what each opens again.
+
+Whatever was set, swept or proved before it is open again where that can have moved, and says why. Which event touches
+what: common practice, no source.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vernus.core.finding import Finding, Sentence, finding
+from vernus.core.prove.recheck import EVENT_WORDS, Event
+from vernus.job.document import Job
+from vernus.job.entities import Axis, Entity, GapCheck, LogEntry, ReaderSetting, Step, Sweep
+from vernus.job.moments import instant, local_day
+
+Touched = Literal["screws", "align", "reader", "calibrate", "positioning"]
+"""What an event can have moved: screws of body, bracket and reader; how they lie; the gap; what the display shows."""
+
+SCREWS = "screws"
+"""The step by which they are gone over, by the first word of its key."""
+HAPPENED = "happened"
+"""The code of the finding by which something that happened opens a sheet again."""
+
+
+TOUCHES: dict[Event, tuple[Touched, ...]] = {
+    "crash": ("screws", "align", "reader", "calibrate", "positioning"),
+    "knock": ("screws", "align", "reader", "calibrate"),
+    "off": ("screws", "align", "reader", "calibrate", "positioning"),
+    "cleaned": ("reader", "calibrate"),
+    "moved": ("calibrate", "positioning"),
+}
+
+
+def happened_since(job: Job, axis: Axis, moment: str, touched: Touched) -> LogEntry | None:
+    """The last event of an axis, or of the whole machine, after a moment that touches something; None without one."""
+    after = instant(moment)
+    found = [
+        e
+        for e in job.all(LogEntry)
+        if e.event and e.axis_id in ("", axis.id) and touched in TOUCHES[e.event]
+        and instant(e.created) > after
+    ]  # fmt: skip
+    return found[-1] if found else None
+
+
+def opened_findings(job: Job, axis: Axis, moment: str, touched: Touched, what: str, do: str) -> list[Finding]:
+    """An event after something was done at ``moment``: ``what`` is open again, and ``do`` settles it."""
+    event = happened_since(job, axis, moment, touched)
+    if event is None:
+        return []
+    told = f": {event.text[:80]}" if event.text.strip() else ""
+    return [
+        finding(
+            HAPPENED, "caution", "{thing} was before {event} ({day}{text}).", do,
+            thing=what, event=EVENT_WORDS[event.event], day=local_day(event.created), text=told,
+        )
+    ]  # fmt: skip
+
+
+def opened_words(event: LogEntry) -> Sentence:
+    """Why a step of the card is open again."""
+    words = {"event": EVENT_WORDS[event.event], "day": local_day(event.created)}
+    return Sentence("Open again: done before {event} ({day}).", words)
+
+
+_FITTED = ("hold", "drill", "align", "reader", "cover", "calibrate", "prove")
+
+
+def begun_to_fit(job: Job, axis: Axis) -> bool:
+    """Whether anything hangs on an axis that could be knocked: one there already, or one ticked, swept or set."""
+    if axis.readout == "there":
+        return True
+    ticked = {s.key for s in job.all(Step) if s.done}
+    logged: tuple[type[Entity], ...] = (Sweep, ReaderSetting, GapCheck)
+    return any(f"{k}-{axis.name}" in ticked for k in _FITTED) or any(job.of_axis(kind, axis.id) for kind in logged)
+
+
+def screws_touched(job: Job, axis: Axis) -> LogEntry | None:
+    """The last event that can have loosened screws of an axis on which something hangs, gone over since or not."""
+    return happened_since(job, axis, "", "screws") if begun_to_fit(job, axis) else None
+
+
+def screws_findings(job: Job, axis: Axis) -> list[Finding]:
+    """The screws of body, bracket and reader after such an event, until they were gone over."""
+    if screws_touched(job, axis) is None:
+        return []
+    ticked = next((s.changed for s in job.all(Step) if s.key == f"{SCREWS}-{axis.name}" and s.done), "")
+    do = "Go over each of them with its key, bracket and body too, and tick it on the job card."
+    return opened_findings(job, axis, ticked, "screws", "Every screw of body, bracket and reader", do)

@@ -1,0 +1,123 @@
+"""The hours a step takes and the days it makes others wait: as typed, as such steps took, as the trade says."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Mapping
+
+from vernus.job.document import Job
+from vernus.job.entities import EveningPlan, MountPart, Step
+from vernus.job.errors import JobContentError
+from vernus.job.keep.own import Took, took_elsewhere
+from vernus.job.keep.steps_own import own_step
+from vernus.job.known import family_of
+
+HOURS: dict[str, float] = {
+    "screws": 0.25, "screwend": 0.25, "isolate": 0.1,
+    "survey": 0.25, "plan": 0.5, "order": 0.25, "receive": 0.25, "missing": 0.1, "stops": 1.0,
+    "hold": 0.25, "run": 0.25, "mark": 0.25, "reach": 0.1, "drill": 0.75, "rodguard": 0.25, "align": 0.75, "rod": 0.25,
+    "snug": 0.25, "other": 0.25, "bind": 0.25, "reader": 0.25, "cover": 0.25, "cables": 0.5, "powerup": 0.25,
+    "calibrate": 0.5, "prove": 0.5, "fit": 0.25, "off": 0.25, "trip": 0.25, "mesh": 0.5, "guard": 0.25, "runon": 0.25,
+    "feed": 0.25, "test": 0.25, "again": 0.5, "by-hand": 0.0, "rub": 0.1, "make": 1.0, "feedpart": 1.0, "noteoff": 0.25,
+    "takeoff": 0.5, "putback": 1.0, "paint": 1.0, "clean": 0.5, "stick": 0.5,
+    "roll": 0.25,
+}  # fmt: skip
+BEAM_HOURS: dict[str, float] = {
+    "plan": 0.25, "run": 0.1, "mark": 0.1, "drill": 0.5, "align": 0.25, "cover": 0.1, "prove": 0.25, "make": 0.5,
+}  # fmt: skip
+"""A beam with a readout of its own is hung in an evening: short, light, no gap to set and no cable to lead."""
+OTHER_HOURS = 0.5
+MOST_DAYS = 365
+"""As long as a delivery or a wait is reckoned with; a longer one is a slip, and told as one."""
+PAINT_DAYS = 1
+ADHESIVE_DAYS = 1
+"""Days that paint and adhesive take, where the maker says nothing else; common practice, no source."""
+
+
+def kind_of(key: str) -> str:
+    """The kind of a step: its key without the axis."""
+    return next((k for k in sorted(HOURS, key=len, reverse=True) if key == k or key.startswith(f"{k}-")), key)
+
+
+def evening_plan(job: Job) -> EveningPlan | None:
+    """When the user works on the job, if it was said."""
+    found = job.all(EveningPlan)
+    return found[-1] if found else None
+
+
+_NOT_OF_THE_NEXT = frozenset({"id", "created", "changed", "note", "starts"})
+
+
+def evenings_to_keep(job: Job) -> dict[str, object]:
+    """When the user works, as the next job begins with it: all but the day this job started; empty where not said."""
+    said = evening_plan(job)
+    return {} if said is None else {k: v for k, v in dict(said).items() if k not in _NOT_OF_THE_NEXT}
+
+
+def kept_evenings(kept: Mapping[str, object]) -> EveningPlan | None:
+    """Those evenings for a new job; None where none were kept, or where they can't be read."""
+    try:
+        return EveningPlan(id="evenings").with_(**kept) if kept else None
+    except JobContentError:
+        return None
+
+
+def hours_of(job: Job, key: str) -> float:
+    """The hours a step will take: as typed, as steps of its kind took, as the trade says."""
+    steps = {s.key: s for s in job.all(Step)}
+    said = steps.get(key)
+    if said is not None and said.hours is not None:
+        return said.hours
+    own = own_step(job, key)
+    if own is not None:
+        return own.hours
+    took = took_of(job, key)
+    return usual_hours(job, key) if took is None else took
+
+
+def usual_hours(job: Job, key: str) -> float:
+    """The hours the trade gives a step, by the family of its axis's scale."""
+    kind = kind_of(key)
+    usual = HOURS.get(kind, OTHER_HOURS)
+    part = job.get(key.removeprefix("make-")) if kind == "make" else None
+    for axis in job.axes():
+        mine = part.axis_id == axis.id if isinstance(part, MountPart) else key == f"{kind}-{axis.name}"
+        family = family_of(job, axis) if mine and axis.readout == "own" else None
+        if family is not None and family.body_type == "beam":
+            return BEAM_HOURS.get(kind, usual)
+    return usual
+
+
+def took_of(job: Job, key: str) -> float | None:
+    """The hours that steps of this kind took; None where none was timed, or where hours were typed for this one."""
+    said = next((s for s in job.all(Step) if s.key == key), None)
+    if (said is not None and said.hours is not None) or key.startswith("own-"):
+        return None
+    took = [hours for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)) if kind == kind_of(key)]
+    return statistics.median(took) if took else None
+
+
+def waits_of(job: Job, key: str) -> int:
+    """The days to wait after a step: for the delivery, for what was missing, or as said of an own step."""
+    plan = evening_plan(job)
+    delivery = round(min(max(plan.delivery_days, 0), MOST_DAYS)) if plan is not None else 9
+    own = own_step(job, key)
+    if own is not None:
+        return round(min(max(own.wait_days, 0), MOST_DAYS))
+    waits = {"order": delivery, "missing": delivery, "paint": PAINT_DAYS, "roll": ADHESIVE_DAYS}
+    return waits.get(kind_of(key), 0)
+
+
+def took_here(job: Job) -> Took:
+    """What the steps timed and ticked in this job took: kind, hours, and the estimate, the trade's or the one typed."""
+    found = []
+    for step in job.all(Step):
+        guess = step.hours if step.hours is not None else usual_hours(job, step.key)
+        if step.done and step.minutes and guess > 0:
+            found.append((kind_of(step.key), step.minutes / 60, guess))
+    return tuple(found)
+
+
+def ratios_of(job: Job) -> list[float]:
+    """Actual over estimate of the steps that were timed, in this job and the user's others."""
+    return [hours / guess for _, hours, guess in (*took_here(job), *took_elsewhere(job.info.id))]
