@@ -5,11 +5,14 @@ Lengths come in mm and are typed in the units of the job, as far as the tool rea
 
 from vernus.core.errors import VernusError
 from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.connect.cables import propose_anchors
 from vernus.job.document import Job, new_id
 from vernus.job.entities import ENTITY_TYPES, Check, Reading, Step
 from vernus.job.fields import LengthEntry, quantities
+from vernus.job.keep.calendar import write_calendar
 from vernus.job.keep.made import made_now
+from vernus.job.keep.statements import step_statements
 from vernus.job.machine.survey import threads_that_fit
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 from vernus.job.plan.next_measure import next_measure
@@ -288,3 +291,52 @@ class Desk:
     def look_around(self):
         """Look at everything, change nothing."""
         statements(self.job)
+
+
+class CardDesk:
+    """A job whose card is lived by: its evenings, its ticks, what happens, and its calendar file."""
+
+    def __init__(self, chance, clock):
+        kind = chance.choice(machine_kinds())
+        scope = {a.name: (chance.choice(("new", "new", "own", "none")), chance.choice(("none", "none", "new")))
+                 for a in kind.axes}  # fmt: skip
+        scope[kind.axes[0].name] = ("new", scope[kind.axes[0].name][1])
+        made = new_job_entities("Five weeks", kind, units=chance.choice(("mm", "in")), scope=scope)
+        self.job = Job(made, clock=clock)
+        self.axis = {a.name: a.id for a in self.job.axes()}
+        self._ticks = {}
+
+    def evenings(self, **fields):
+        known = self.job.all(ENTITY_TYPES["evenings"])
+        made = known[-1].with_(**fields) if known else ENTITY_TYPES["evenings"](id="evenings", **fields)
+        self.job.apply("evenings", [made])
+
+    def own(self, **fields):
+        self.job.apply("own step", [ENTITY_TYPES["own-step"](id=new_id(), **fields)])
+
+    def happened(self, axis, event):
+        self.job.apply("log", [ENTITY_TYPES["log"](id=new_id(), axis_id=self.axis[axis], event=event, text="bang")])
+
+    def steps(self):
+        """Every step of the card, as ``vernus say --json`` gives it."""
+        return [s.as_json() for s in step_statements(self.job, card_lines(self.job))]
+
+    def tick(self, key):
+        line = next(c for c in card_lines(self.job) if c.step.key == key)
+        step = self._ticks.setdefault(key, Step(id=new_id(), key=key))
+        self.job.apply("tick", [step.with_(done=True, made_to=made_now(self.job, line.step))])
+        self._ticks[key] = self.job.get(step.id)
+
+    def worked(self, key, hours, done):
+        """The clock of a step: what it has taken so far."""
+        step = self._ticks.setdefault(key, Step(id=new_id(), key=key, done=False))
+        self.job.apply("clock", [step.with_(done=done, minutes=hours * 60)])
+        self._ticks[key] = self.job.get(step.id)
+
+    def calendar(self, path):
+        """The calendar file as bytes; none where nothing has a day."""
+        try:
+            write_calendar(self.job, card_lines(self.job), path)
+        except VernusError:
+            return b""
+        return path.read_bytes()

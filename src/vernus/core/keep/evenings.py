@@ -88,6 +88,7 @@ class _Work:
 
     def evening(self, day: int, room: float) -> None:
         """Work through one evening of ``room`` hours: first what is pinned to the day, with hours of its own."""
+        self._settle(day)
         for pinned in self.steps:
             if pinned.on_day == day and pinned.key in self.left and self._ready(pinned, day):
                 took = self.left[pinned.key]
@@ -101,6 +102,17 @@ class _Work:
             self._in_hand = step if step.key in self.left else None
             if self._in_hand is not None:
                 return
+
+    def _settle(self, day: int) -> None:
+        """What takes no time is over as soon as it is ready, without an evening."""
+        ready = True
+        while ready:
+            nothing = [s for s in self.steps if self.left.get(s.key, 1.0) <= _HAIR and s.on_day is None]
+            ready = False
+            for step in nothing:
+                if self._ready(step, day):
+                    self._spend(step, day, 0.0)
+                    ready = True
 
     def _next(self, day: int, room: float) -> TimedStep | None:
         return next((s for s in self.steps if s.key in self.left and self._begins(s, day, room)), None)

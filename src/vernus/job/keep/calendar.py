@@ -24,6 +24,7 @@ from vernus.job.keep.hours import evening_plan
 from vernus.job.keep.steps_own import again_days
 
 _MOST_SENT = 4000
+GOES_ON = " (goes on another evening)"
 _SENT_ID = "sent-calendar"
 
 
@@ -48,12 +49,17 @@ def entries_of(job: Job, lines: Sequence[CardLine], now: datetime) -> list[Entry
     """The entries as things stand: evenings, what should come, what falls due."""
     plan, ids = plan_card(job, lines, now.date()), {a.name: a.id for a in job.axes()}
     words = {c.step.key: ": ".join(w for w in (c.step.axis, c.step.words.rstrip(".")) if w) for c in lines}
-    found = [_evening(job, day, [(words[k], h) for k, h in steps]) for day, steps in plan.evenings.items()]
+    found = [
+        _evening(job, day, [(words[k] + (GOES_ON if plan.days[k][-1] > day else ""), h) for k, h in steps])
+        for day, steps in plan.evenings.items()
+    ]
     found += [Entry(f"comes-{c.key}", c.day, c.words.rstrip("."), c.words) for c in plan.comes]
     for task in tasks_of(job, list(lines), now):
         said = f"{task.axis}: {task.words.rstrip('.')}" if task.axis else task.words.rstrip(".")
         kind = task.key.removesuffix(f"-{task.axis}") if task.axis else task.key
-        found.append(Entry(f"due-{kind}-{ids.get(task.axis, 'machine')}", task.day, said, said, again=again_days(job, task.key)))
+        found.append(
+            Entry(f"due-{kind}-{ids.get(task.axis, 'machine')}", task.day, said, said, again=again_days(job, task.key))
+        )
     return found
 
 

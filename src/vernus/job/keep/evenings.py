@@ -20,7 +20,7 @@ from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.days import read_day, read_days
-from vernus.job.keep.hours import evening_plan, hours_of, kind_of, ratios_of, took_of, waits_of
+from vernus.job.keep.hours import StepHours, evening_plan, kind_of, ratios_of, waits_of
 from vernus.job.keep.steps_own import falls_due, own_step
 from vernus.job.moments import day_words, own_date
 
@@ -57,11 +57,12 @@ class CardPlan:
 
 def plan_card(job: Job, lines: Sequence[CardLine], today: date) -> CardPlan:
     """The steps still to do in the evenings there are, from ``today`` or the day said."""
-    hours = {c.step.key: hours_of(job, c.step.key) for c in lines}
+    times = StepHours(job)
+    hours = {c.step.key: times.of(c.step.key) if c.done else times.left(c.step.key) for c in lines}
     lines = [c for c in lines if not falls_due(job, c.step.key)]
     open_ = [c for c in lines if not c.done]
     waits = {c.step.key: waits_of(job, c.step.key) for c in lines}
-    own = {c.step.key for c in open_ if took_of(job, c.step.key) is not None}
+    own = {c.step.key for c in open_ if times.took(c.step.key) is not None}
     guessed = [hours[c.step.key] for c in open_ if c.step.key not in own]
     left = hours_left(guessed, ratios_of(job), [hours[key] for key in own])
     said = evening_plan(job)

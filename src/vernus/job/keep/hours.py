@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Mapping
+from functools import lru_cache
 
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, MountPart, Step
@@ -34,9 +35,13 @@ ADHESIVE_DAYS = 1
 """Days that paint and adhesive take, where the maker says nothing else; common practice, no source."""
 
 
+_LONGEST_FIRST = sorted(HOURS, key=len, reverse=True)
+
+
+@lru_cache(maxsize=4096)
 def kind_of(key: str) -> str:
     """The kind of a step: its key without the axis."""
-    return next((k for k in sorted(HOURS, key=len, reverse=True) if key == k or key.startswith(f"{k}-")), key)
+    return next((k for k in _LONGEST_FIRST if key == k or key.startswith(f"{k}-")), key)
 
 
 def evening_plan(job: Job) -> EveningPlan | None:
@@ -62,17 +67,43 @@ def kept_evenings(kept: Mapping[str, object]) -> EveningPlan | None:
         return None
 
 
+class StepHours:
+    """The hours steps of a job take, as things stand: as typed, as such steps took, as the trade says."""
+
+    def __init__(self, job: Job) -> None:
+        self._job = job
+        self._said = {s.key: s.hours for s in job.all(Step) if s.hours is not None}
+        self._spent = {s.key: s.minutes / 60 for s in job.all(Step) if s.minutes and not s.done}
+        every: dict[str, list[float]] = {}
+        for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)):
+            every.setdefault(kind, []).append(hours)
+        self._took = {kind: statistics.median(hours) for kind, hours in every.items()}
+
+    def took(self, key: str) -> float | None:
+        """What steps of this kind took; None where none was timed, or where hours were typed for this one."""
+        return None if key in self._said or key.startswith("own-") else self._took.get(kind_of(key))
+
+    def of(self, key: str) -> float:
+        """The hours of a step."""
+        own = own_step(self._job, key)
+        if key in self._said or own is not None:
+            return self._said[key] if own is None or key in self._said else own.hours
+        took = self.took(key)
+        return usual_hours(self._job, key) if took is None else took
+
+    def left(self, key: str) -> float:
+        """The hours left of an open step: less what was worked at it; a quarter of an hour where that is all gone."""
+        whole, spent = self.of(key), self._spent.get(key, 0.0)
+        return whole - spent if not spent or whole - spent > _ALL_GONE else min(whole, _LEAST_LEFT)
+
+
+_ALL_GONE, _LEAST_LEFT = 0.02, 0.25
+"""Hours: where less than the first is left of the estimate, the second is reckoned with; own choice, no source."""
+
+
 def hours_of(job: Job, key: str) -> float:
     """The hours a step will take: as typed, as steps of its kind took, as the trade says."""
-    steps = {s.key: s for s in job.all(Step)}
-    said = steps.get(key)
-    if said is not None and said.hours is not None:
-        return said.hours
-    own = own_step(job, key)
-    if own is not None:
-        return own.hours
-    took = took_of(job, key)
-    return usual_hours(job, key) if took is None else took
+    return StepHours(job).of(key)
 
 
 def usual_hours(job: Job, key: str) -> float:
@@ -86,15 +117,6 @@ def usual_hours(job: Job, key: str) -> float:
         if family is not None and family.body_type == "beam":
             return BEAM_HOURS.get(kind, usual)
     return usual
-
-
-def took_of(job: Job, key: str) -> float | None:
-    """The hours that steps of this kind took; None where none was timed, or where hours were typed for this one."""
-    said = next((s for s in job.all(Step) if s.key == key), None)
-    if (said is not None and said.hours is not None) or key.startswith("own-"):
-        return None
-    took = [hours for kind, hours, _ in (*took_here(job), *took_elsewhere(job.info.id)) if kind == kind_of(key)]
-    return statistics.median(took) if took else None
 
 
 def waits_of(job: Job, key: str) -> int:
@@ -111,10 +133,10 @@ def waits_of(job: Job, key: str) -> int:
 def took_here(job: Job) -> Took:
     """What the steps timed and ticked in this job took: kind, hours, and the estimate, the trade's or the one typed."""
     found = []
-    for step in job.all(Step):
+    for step in (s for s in job.all(Step) if s.done and s.minutes):
         guess = step.hours if step.hours is not None else usual_hours(job, step.key)
-        if step.done and step.minutes and guess > 0:
-            found.append((kind_of(step.key), step.minutes / 60, guess))
+        if guess > 0:
+            found.append((kind_of(step.key), (step.minutes or 0.0) / 60, guess))
     return tuple(found)
 
 

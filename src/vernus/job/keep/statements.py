@@ -9,7 +9,6 @@ from vernus.job.document import Job
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.evenings import plan_card
-from vernus.job.keep.hours import hours_of
 from vernus.job.statement import Statement
 
 
@@ -25,12 +24,13 @@ def check_statements(job: Job, lines: Sequence[CardLine]) -> list[Statement]:
 
 def step_statements(job: Job, lines: Sequence[CardLine]) -> list[Statement]:
     """Every step of the card once; its day is the evening on which it is finished, None where no evenings were said."""
-    days = plan_card(job, lines, job.now().astimezone().date()).days
+    plan = plan_card(job, lines, job.now().astimezone().date())
+    days, hours = plan.days, plan.hours
     found: list[Statement] = []
     for line in lines:
         key, on = line.step.key, days.get(line.step.key, ())
         said = {
-            "key": key, "day": on[-1].isoformat() if on else None, "hours": hours_of(job, key), "done": line.done,
+            "key": key, "day": on[-1].isoformat() if on else None, "hours": hours[key], "done": line.done,
             "after": list(line.step.needs),
         }  # fmt: skip
         found.append(Statement("step", line.step.axis, key, "card", plain(line.step.words), said))
