@@ -1,4 +1,4 @@
-"""Five weeks of a person: the calendar taken in and lived by, evenings missed, steps ticked early, a parcel late, a crash.
+"""Five weeks of a person who lives by the calendar: evenings missed, steps ticked early, a parcel late, a crash.
 
 The person knows what a machinist knows of the order of the work, reads the calendar as any calendar program does
 (RFC 5546: the later sequence of an id wins, cancelled is gone), and does what stands under an evening in its order.

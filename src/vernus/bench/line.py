@@ -45,12 +45,34 @@ class LinePattern:
 
 
 _FIGURE = r"(?P<value>[-+]?\s?[0-9]+(?:[.,][0-9]+)?)"
+_TAGGED = rf"^(?=[0-9]*[A-Za-z])[A-Za-z0-9]{{1,6}}?[ ,:;=]?\s*{_FIGURE}\s*(?P<unit>mm|in)?\s*$"
 PATTERNS: tuple[LinePattern, ...] = (
     LinePattern("plain", "a figure alone, millimetres", rf"^\s*{_FIGURE}\s*$"),
     LinePattern("plain-in", "a figure alone, inches", rf"^\s*{_FIGURE}\s*$", "in"),
     LinePattern("with-unit", "a figure and its unit", rf'^\s*{_FIGURE}\s*(?P<unit>mm|in|inch|"|µm|um|thou)\s*$'),
-    LinePattern("tagged", "a tag, then the figure", rf"^[A-Za-z0-9]{{1,6}}[ ,:;=]?\s*{_FIGURE}\s*(?P<unit>mm|in)?\s*$"),
+    LinePattern("tagged", "a tag, then the figure, millimetres", _TAGGED),
+    LinePattern("tagged-in", "a tag, then the figure, inches", _TAGGED, "in"),
 )
+
+
+_PAIRS = (("plain", "plain-in"), ("tagged", "tagged-in"))
+BAUDS = (9600, 4800, 19200, 38400, 115200, 2400, 1200)
+
+
+def patterns_of(lines: Iterable[str]) -> list[LinePattern]:
+    """The presets that find a figure in every one of the lines, those that name its unit first; none of no lines.
+
+    Two remain where a figure stands alone: a line can't tell millimetres from inches, so its reader is asked.
+    """
+    heard = [line for line in lines if line.strip()]
+    if heard and all(pattern_by_id("with-unit").read(line) is not None for line in heard):
+        return [pattern_by_id("with-unit")]
+    for pair in _PAIRS:
+        both = [pattern_by_id(name) for name in pair]
+        read = [[p.read(line) for line in heard] for p in both]
+        if heard and None not in read[0]:
+            return both[:1] if read[0] == read[1] and any(read[0]) else both  # its unit stands in the line
+    return []
 
 
 def pattern_by_id(wanted: str) -> LinePattern:

@@ -8,6 +8,10 @@ import termios
 import threading
 import tty
 from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+
+from platformdirs import user_state_path
 
 from vernus.bench.machine import SimulatedBody
 from vernus.core.errors import VernusError
@@ -18,6 +22,33 @@ FORMATS: dict[str, Callable[[float], str]] = {
     "with-unit": lambda mm: f"{mm:+.3f} mm",
     "tagged": lambda mm: f"01A{mm:+.3f}",
 }
+
+
+def _note() -> Path:
+    return user_state_path("vernus") / "bench-port"
+
+
+def announce(port: str) -> None:
+    """Let the application on this machine know where a simulated indicator is served; nothing depends on it."""
+    with suppress(OSError):
+        _note().parent.mkdir(parents=True, exist_ok=True)
+        _note().write_text(f"{os.getpid()} {port}\n")
+
+
+def withdraw() -> None:
+    """It is served no longer."""
+    with suppress(OSError):
+        _note().unlink()
+
+
+def bench_port() -> str:
+    """Where a simulated indicator is served on this machine now; "" where none is."""
+    try:
+        pid, port = _note().read_text(encoding="utf-8", errors="replace")[:200].split()
+        os.kill(int(pid), 0)
+    except (OSError, ValueError):
+        return ""
+    return port if port.startswith("/dev/pts/") and Path(port).exists() else ""
 
 
 class BenchServer:

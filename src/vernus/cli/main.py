@@ -14,7 +14,7 @@ from typing import Literal
 
 from vernus import __version__
 from vernus.bench.machine import SimulatedBody
-from vernus.bench.serve import FORMATS, BenchServer
+from vernus.bench.serve import FORMATS, BenchServer, announce, withdraw
 from vernus.cli.calc import add_calc, show
 from vernus.cli.parsing import OneLineParser, join_negative_values, number
 from vernus.core.errors import VernusError
@@ -145,6 +145,7 @@ def _bench(args: argparse.Namespace) -> int:
     body = SimulatedBody.from_seed(args.seed)
     server = BenchServer(body, args.pattern, max(0.0, args.every))
     server.start()
+    announce(server.port)
     print(f"Simulated indicator on {server.port}; body {body.length_mm:.0f} mm, screws at {body.screws_mm[0]:.0f} and "
           f"{body.screws_mm[1]:.0f}.", flush=True)  # fmt: skip
     print(
@@ -158,6 +159,7 @@ def _bench(args: argparse.Namespace) -> int:
             print(_bench_command(body, words), flush=True)
     except KeyboardInterrupt:
         print()
+    withdraw()
     server.stop()
     return 0
 

@@ -52,8 +52,8 @@ QPushButton#tight {{ padding: 5px 3px; }}
 QPushButton#tight:focus {{ padding: 4px 2px; }}
 QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
 QPushButton#link:focus {{ border: 1px solid {accent}; }}
-QLabel#link {{ color: {accent}; padding: 3px 2px; border: 1px solid transparent; }}
-QLabel#link:focus {{ border: 1px solid {accent}; }}
+*#wordslink {{ color: {accent}; padding: 3px 2px; border: 1px solid transparent; }}
+*#wordslink:focus {{ border: 1px solid {accent}; }}
 QTableView {{ gridline-color: {hairline}; padding: 0; outline: 0; }}
 QTableView:focus {{ padding: 0; }}
 QTableView::item {{ padding: 2px 6px; }}

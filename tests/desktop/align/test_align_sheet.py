@@ -5,10 +5,12 @@ import pytest
 from vernus.bench.line import pattern_by_id
 from vernus.bench.machine import Faults, SimulatedBody
 from vernus.bench.serve import BenchServer
-from vernus.desktop.instrument import InstrumentError
+from vernus.desktop import settings
+from vernus.desktop.instrument import InstrumentError, Link
 from vernus.desktop.instrument_dialog import InstrumentDialog
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.align.edits import clear_of_obstacle
+from vernus.job.align.passes import passes
 from vernus.job.entities import IndicatorKit, Reading, ShimKind, Sweep
 from vernus.job.fields import LengthEntry
 from vernus.job.plan.scale import scale_plan
@@ -224,32 +226,77 @@ def test_a_real_serial_line_from_bench_to_sheet_with_garbage_and_an_unplug(align
     assert len(align.sweep().readings) == 3
     hands.enter(f"{logged[-1]:.3f}")
     assert len(align.sweep().readings) == 4
+    link.unlink()
 
 
 def test_the_instruments_own_button_logs_to_the_next_station(align, bench_mill, server, qtbot):
-    bench_mill.instrument.link(server.port, pattern_by_id("with-unit"), asking=False)
+    bench_mill.instrument.link(server.port, pattern_by_id("with-unit"), who="button")
     server.send()
     qtbot.waitUntil(lambda: len(align.sweep().readings) == 1, timeout=5000)
+    qtbot.wait(1100)
     server.send("+0.125 mm")
     qtbot.waitUntil(lambda: len(align.sweep().readings) == 2, timeout=5000)
     assert align.sweep().readings[1].reading.mm == 0.125
     bench_mill.instrument.unlink()
 
 
-def test_an_absurd_line_is_left_out_alone_and_a_finished_pass_takes_nothing_more(align, bench_mill, server, qtbot):
-    bench_mill.instrument.link(server.port, pattern_by_id("with-unit"), asking=False)
-    planned = len(align.sweep().stations) + 1
-    for text in ("+0.010 mm", "+9999999999.0 mm", "+0.020 mm"):
-        server.send(text)
-    qtbot.waitUntil(lambda: len(align.sweep().readings) == 2, timeout=5000)
-    assert [r.reading.mm for r in align.sweep().readings] == [0.01, 0.02]
-    assert "no indicator shows" in bench_mill.instrument.trouble
-    for n in range(planned + 4):
+def test_an_absurd_line_is_left_out_and_a_stream_makes_no_pass(align, bench_mill, server, qtbot):
+    bench_mill.instrument.link(server.port, pattern_by_id("with-unit"), who="button")
+    server.send("+9999999999.0 mm")
+    qtbot.waitUntil(lambda: "no indicator shows" in bench_mill.instrument.trouble, timeout=5000)
+    for n in range(20):
         server.send(f"+0.0{n + 10} mm")
-    qtbot.waitUntil(lambda: len(align.sweep().readings) == planned, timeout=5000)
-    qtbot.wait(300)
-    assert len(align.sweep().readings) == planned
+        qtbot.wait(60)
+    assert len(align.sweep().readings) <= 1
+    assert "sends by itself" in bench_mill.instrument.trouble
     bench_mill.instrument.unlink()
+
+
+def test_a_pass_that_is_through_takes_nothing_from_an_instrument(align, hands, bench_mill):
+    hands.enter(*[f"{0.01 * n:.3f}" for n in range(len(align.sweep().stations))])
+    hands.enter("0.000")
+    before = align.sweep().readings
+    bench_mill.instrument.sent.emit(0.123)
+    assert align.sweep().readings == before
+
+
+def test_one_hand_on_the_crank_the_space_bar_takes_a_whole_sweep(align, hands, bench_mill):
+    """A live figure of another unit is asked about before anything of it is logged."""
+    link = bench_mill.instrument
+    link._line, link.link_now = object(), Link("/dev/x", pattern_by_id("plain"))
+    link._timer.stop()
+    align.focus_entry()
+    for n in range(len(align.sweep().stations) + 1):
+        link.live_mm = 0.004 * n
+        hands.press("Space")
+    assert len(align.sweep().readings) == 8
+    assert all(r.live for r in align.sweep().readings)
+    hands.press("Ctrl+Return")
+    link.live_mm = 14.224
+    hands.press("Space")
+    assert align.reading.unanswered
+    assert not align.sweep().readings
+    link._line = None
+
+
+def test_bench_view_shows_what_the_instrument_reads_and_ctrl_enter_begins_the_next_pass(
+    window, align, hands, bench_mill
+):
+    hands.enter(*[f"{0.02 * n:.3f}" for n in range(7)], "0.000")
+    hands.press("F11")
+    link = bench_mill.instrument
+    link.link_now, link.live_mm, link._line = Link("/dev/x", pattern_by_id("plain")), 0.412, object()
+    link.changed.emit()
+    assert "0.412" in align.instrument.now.text()
+    assert align.instrument.now.font().pixelSize() >= 50
+    assert align.live.isVisible()
+    assert align.live.height() >= 80
+    link.trouble = "nothing heard for three seconds"
+    link.changed.emit()
+    assert align.instrument.trouble.isVisible()
+    hands.press("Ctrl+Return")
+    assert len(passes(bench_mill.job, bench_mill.axis_id, "face", "body")) == 2
+    link._line = None
 
 
 def test_the_simulated_instrument_starts_with_one_click_and_follows_the_stations(
@@ -279,7 +326,7 @@ def test_ports_and_patterns_that_are_none_are_told(window, bench_mill, hands):
     hands.press("F8")
     dialog = window.findChild(InstrumentDialog)
     dialog.port.setEditText("/dev/nothing-here")
-    hands.click(dialog.go)
+    hands.click(dialog.look)
     assert "dialout" in dialog.complaint.text()
     dialog.pattern.setCurrentIndex(dialog.pattern.count() - 1)
     dialog.own.setText("(")
@@ -317,3 +364,48 @@ def test_an_obstacle_moves_no_station_read_and_leaves_out_what_falls_together():
     assert [s.mm for s in clear_of_obstacle(base.with_(**ends)).stations] == [0, 45, 110, 200]
     read = base.with_(**ends, readings=[Reading(station=LengthEntry(mm=v), reading=LengthEntry(mm=0)) for v in (0, 50)])
     assert [s.mm for s in clear_of_obstacle(read).stations] == [0, 50, 110, 200]
+
+
+def test_the_dialog_links_by_trying_and_remembers_the_instrument(window, bench_mill, hands, server, qtbot):
+    """What it heard stands there with its unit, and next time the same instrument is found at once."""
+    hands.press("F8")
+    dialog = window.findChild(InstrumentDialog)
+    dialog.port.setEditText(server.port)
+    hands.click(dialog.look)
+    qtbot.waitUntil(lambda: "that is" in dialog.heard.text(), timeout=5000)
+    assert "mm" in dialog.heard.text()
+    hands.click(dialog.go)
+    assert bench_mill.instrument.linked
+    qtbot.waitUntil(lambda: bench_mill.instrument.live_mm is not None, timeout=5000)
+    assert settings.links()[server.port]["pattern"] == "with-unit"
+    bench_mill.instrument.unlink()
+
+
+def test_a_figure_without_a_unit_is_not_linked_before_somebody_says_which(window, bench_mill, hands, request, qtbot):
+    plain = BenchServer(SimulatedBody(560, Faults(tilt_mm_per_m=1.0), 3), "plain")
+    plain.start()
+    request.addfinalizer(plain.stop)
+    hands.press("F8")
+    dialog = window.findChild(InstrumentDialog)
+    dialog.port.setEditText(plain.port)
+    hands.click(dialog.look)
+    qtbot.waitUntil(lambda: "Say below" in dialog.heard.text(), timeout=5000)
+    hands.click(dialog.go)
+    assert not bench_mill.instrument.linked
+    assert "understood" in dialog.complaint.text()
+    dialog.unit.setCurrentIndex(dialog.unit.findData("in"))
+    dialog.unit.activated.emit(dialog.unit.currentIndex())
+    qtbot.waitUntil(lambda: "that is" in dialog.heard.text(), timeout=5000)
+    hands.click(dialog.go)
+    assert bench_mill.instrument.link_now.pattern.unit == "in"
+    bench_mill.instrument.unlink()
+
+
+def test_an_instrument_plugged_in_again_is_linked_again(bench_mill, server, qtbot):
+    link = bench_mill.instrument
+    link.link(server.port, pattern_by_id("with-unit"))
+    qtbot.waitUntil(lambda: link.live_mm is not None, timeout=5000)
+    link._line.close()
+    qtbot.waitUntil(lambda: "unplugged" in link.trouble, timeout=5000)
+    qtbot.waitUntil(lambda: link.linked and link.live_mm is not None, timeout=5000)
+    link.unlink()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent
 from PySide6.QtWidgets import QLineEdit
@@ -19,6 +21,8 @@ class Line(QLineEdit):
     def __init__(self) -> None:
         super().__init__()
         self._clicked = False
+        self.on_space: Callable[[], bool] = lambda: False
+        """What the space bar does in an empty line, where it does anything: true when it did."""
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
@@ -45,6 +49,8 @@ class Line(QLineEdit):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if _of_the_list(event) or event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             event.ignore()
+            return
+        if event.text() == " " and not self.text().strip() and self.on_space():
             return
         super().keyPressEvent(event)
 

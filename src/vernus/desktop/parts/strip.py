@@ -81,7 +81,8 @@ class TopStrip(QFrame):
             text = f"live {format_fine(instrument.live_mm, self._session.units, sign=True)}"
         else:
             text = "listening…" if instrument.linked else ""
-        self.link.setText(instrument.trouble[:48] or text)
+        self.link.setText("the instrument: see Align" if instrument.trouble else text)
+        set_tip(self.link, instrument.trouble)
 
     def refresh(self) -> None:
         """Show the job as it is."""

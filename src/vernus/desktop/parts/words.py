@@ -90,7 +90,7 @@ class WordsLink(Words):
     pressed = Signal()
 
     def __init__(self, text: str) -> None:
-        super().__init__(text, "link")
+        super().__init__(text, "wordslink")
         self.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)

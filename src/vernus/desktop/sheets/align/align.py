@@ -18,6 +18,7 @@ from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
+from vernus.desktop.parts.live_view import LiveView
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sweep_view import SweepView
@@ -68,6 +69,7 @@ _KIT = {"": ("name", "division", "range", "sense", "lever_deg")}
 _ALL_PLANES: tuple[Plane, ...] = (*PLANES, "roll")
 _ROOM_FOR_PASSES = 640
 _MOST_READ = 5
+_THROUGH = "This pass is through; nothing is added to it. Start the next one with Ctrl+Enter."
 
 _E = TypeVar("_E", bound=Entity)
 
@@ -112,11 +114,11 @@ class AlignSheet(Sheet):
         press_by(self.next, "Ctrl+Return")
         self.next.clicked.connect(self._next_pass)
         self.main = self.next
-        self.live = QPushButton("Log the live reading (F9)")
-        press_by(self.live, "F9")
-        self.live.clicked.connect(self._log_live)
-        session.instrument.changed.connect(self._show_live)
-        session.instrument.sent.connect(self._log_sent)
+        self.instrument = LiveView(session)
+        self.instrument.taken.connect(self._log_sent)
+        self.instrument.take_by_space([self.reading.line, self.second.line])
+        self.live = self.instrument.key
+        self._live_text = ""
         self._make_list()
         sweep = QWidget()
         column = QVBoxLayout(sweep)
@@ -132,13 +134,15 @@ class AlignSheet(Sheet):
         self.entry.addWidget(self.sides, 1)
         self.view = SweepView(session)
         self.picture.addWidget(self.view, 1)
-        self.not_on_bench = [*self.planes.values(), *self.sides.buttons.values(), self.next]
+        self.not_on_bench = [*self.planes.values(), *self.sides.buttons.values()]
         self.bench_fields = [self.station, self.reading, self.second]
 
     def show_bench(self, bench: bool) -> None:
         super().show_bench(bench)
         for view in self.findChildren(SweepView):
             view.show_bench(bench)
+        for live in self.findChildren(LiveView):
+            live.show_bench(bench)
 
     def _make_list(self) -> None:
         """How the pass is read, in groups that fold to a line each; the kit and the shims are lists of their own."""
@@ -193,7 +197,7 @@ class AlignSheet(Sheet):
                 box.addLayout(row)
         for field in (self.station, self.reading, self.second):
             field.ask_in(box)
-        box.addWidget(self.live)
+        box.addWidget(self.instrument)
 
     def _all(self, kind: type[_E]) -> list[_E]:
         return self.session.job.all(kind) if self.session.job else []
@@ -251,7 +255,7 @@ class AlignSheet(Sheet):
         """
         sweep = self.sweep()
         if sent and sweep is not None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
-            self.session.told.emit("This pass is through; nothing is added to it. Start the next one with Ctrl+Enter.")
+            self.session.told.emit(_THROUGH)
             return
         station = self.station.read()
         if sweep is None or station is None:
@@ -268,9 +272,9 @@ class AlignSheet(Sheet):
 
     def _take_first(self, entry: LengthEntry) -> None:
         """A reading: logged at once, or held until the second indicator's is typed."""
-        sweep = self.sweep()
+        sweep, live = self.sweep(), bool(self._live_text) and entry.text == self._live_text
         if sweep is None or not _two(sweep):
-            self._log(entry)
+            self._log(entry, sent=live)
             return
         self._first = entry
         self.second.setFocus()
@@ -293,25 +297,21 @@ class AlignSheet(Sheet):
             self._show_entry(self.sweep() or sweep)
             self.reading.setFocus()
 
-    def _log_live(self) -> None:
-        """Log the instrument's reading as if it had been typed."""
-        live = self.session.instrument.live_mm
-        if live is None:
-            self.session.told.emit("No live reading; link an instrument with F8.")
-            return
-        self._log_sent([live])
-
-    def _log_sent(self, values_mm: list[float]) -> None:
+    def _log_sent(self, mm: float) -> None:
+        """Take a value of the instrument as if it had been typed: asked about where it is doubtful."""
         sweep = self.sweep()
-        if self.isVisible() and sweep is not None and _two(sweep):
-            for mm in values_mm:
-                entry = LengthEntry.read(f"{mm:.4f} mm")
-                self._take_first(entry) if self._first is None else self._take_second(entry)
-        elif self.isVisible():
-            self._log(*(LengthEntry.read(f"{mm:.4f} mm") for mm in values_mm), sent=True)
-
-    def _show_live(self) -> None:
-        self.live.setVisible(self.session.instrument.linked)
+        if not self.isVisible() or sweep is None:
+            return
+        two = _two(sweep)
+        field = self.second if two and self._first is not None else self.reading
+        if self.reading.unanswered or self.second.unanswered:
+            self.session.told.emit("Answer what is asked first; this reading was not taken.")
+            return
+        if two and self._first is None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
+            self.session.told.emit(_THROUGH)
+            return
+        self._live_text = f"{mm:.4f} mm"
+        field.put(self._live_text)
 
     def _crank_bench(self) -> None:
         """The simulated machine is at the station asked for, as a user would have cranked it there."""
@@ -414,7 +414,7 @@ class AlignSheet(Sheet):
         self.reading.show_entry(None)
         self.second.show_entry(None)
         self._show_two(sweep)
-        self._show_live()
+        self.instrument.show_now()
         self._crank_bench()
         self.ask.setText(self._asked(sweep, upcoming))
         logged = [
