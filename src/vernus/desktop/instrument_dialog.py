@@ -159,7 +159,7 @@ class InstrumentDialog(QDialog):
         if not read:
             self.heard.setText(f"Heard “{line}”: no figure is found in it so. Choose another pattern or speed.")
         elif len(read) > 1:
-            both = " or ".join(format_fine(value, "mm") for _, value in read)
+            both = " or ".join(format_fine(value, "in" if p.unit == "in" else "mm") for p, value in read)
             self.heard.setText(f"Heard “{line}”: {both}? Say below what figures without a unit are.")
             self.unit.setFocus()
         else:

@@ -45,7 +45,7 @@ from vernus.job.feed.asked import FEED_SHEETS, FeedSheet, asked_on, begun_on
 from vernus.job.feed.feed import feed_result
 from vernus.job.feed.trips import stops_result
 from vernus.job.fields import quantities
-from vernus.job.happened import screws_findings
+from vernus.job.happened import HAPPENED, screws_findings
 from vernus.job.keep.card import CardLine, lines_with
 from vernus.job.keep.photo import said_of
 from vernus.job.known import TOLD_BY, chosen_face, delivery_of, feed_of, plan_of, unmeasured
@@ -484,9 +484,10 @@ def card_lines(job: Job) -> list[CardLine]:
 
 
 def _card_lines(job: Job) -> list[CardLine]:
-    return lines_with(
-        job, {a.name: {str(k): v for k, v in review_axis(job, a).states.items()} for a in axes_in_scope(job)}
-    )
+    reviews = {a.name: review_axis(job, a) for a in axes_in_scope(job)}
+    states = {name: {str(k): v for k, v in found.states.items()} for name, found in reviews.items()}
+    opened = {(name, str(at.sheet)) for name, r in reviews.items() for at in r.findings if at.finding.code == HAPPENED}
+    return lines_with(job, states, opened)
 
 
 def job_states(job: Job) -> dict[SheetName, State]:

@@ -40,9 +40,14 @@ class Proof:
     freedom: float = math.inf
     called: str = "before"
 
+    def expanded(self) -> float | None:
+        """± at 95 % as ppm; None where it isn't known."""
+        return None if self.u_ppm is None else student_t95(self.freedom) * self.u_ppm
+
     def expanded_words(self) -> str:
         """± at 95 % as ppm; a dash where it isn't known."""
-        return "–" if self.u_ppm is None else f"{student_t95(self.freedom) * self.u_ppm:.0f} ppm"
+        expanded = self.expanded()
+        return "–" if expanded is None else f"{expanded:.0f} ppm"
 
 
 @dataclass(frozen=True)

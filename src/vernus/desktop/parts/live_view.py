@@ -14,7 +14,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.paper.ink import font
 
-_PT, _ON_BENCH_PT, _KEY_ON_BENCH_PX = 16, 54, 90
+_PT, _ON_BENCH_PT, _KEY_ON_BENCH_PX, _KEY_ON_BENCH_PT = 16, 54, 90, 22
 
 
 class LiveView(QWidget):
@@ -66,6 +66,7 @@ class LiveView(QWidget):
         """Readable from two metres, a key that a knuckle finds."""
         self.now.setFont(font(_ON_BENCH_PT if bench else _PT, bold=True))
         self.key.setMinimumHeight(_KEY_ON_BENCH_PX if bench else 0)
+        self.key.setFont(font(_KEY_ON_BENCH_PT if bench else 11))
         self.show_now()
 
     def show_now(self) -> None:

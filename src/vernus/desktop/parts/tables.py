@@ -131,8 +131,11 @@ class Table(QTableView):
         if self._key is not None and self._key in self.rows.keys:
             self.selectRow(list(self.rows.keys).index(self._key))
 
-    def wrap_words(self) -> None:
-        """Let long words run over several lines, each row as high as it needs."""
+    _most_lines = _MOST_LINES
+
+    def wrap_words(self, most_lines: int = _MOST_LINES) -> None:
+        """Let long words run over several lines, each row as high as it needs, up to so many lines."""
+        self._most_lines = most_lines
         self.setWordWrap(True)
         self.rows.cut = self._two_lines
         self.selectionModel().currentRowChanged.connect(lambda now, _was: self._tell_whole(now.row()))
@@ -144,15 +147,15 @@ class Table(QTableView):
     def _two_lines(self, column: int, text: str) -> str:
         """As many clauses of a cell's words as two lines hold: the row's words stand whole beside the drawing."""
         room = max(20, self.columnWidth(column) - _PADDING)
-        if self._lines_of(text, room) <= _MOST_LINES:
+        if self._lines_of(text, room) <= self._most_lines:
             return text
         clauses = re.split(r"(?<=[,;:.]) ", text)
         for n in range(len(clauses) - 1, 0, -1):
             short = " ".join(clauses[:n]).rstrip(",;:.") + " …"
-            if self._lines_of(short, room) <= _MOST_LINES:
+            if self._lines_of(short, room) <= self._most_lines:
                 return short
         words = text.split(" ")
-        while len(words) > 1 and self._lines_of(" ".join(words) + " …", room) > _MOST_LINES:
+        while len(words) > 1 and self._lines_of(" ".join(words) + " …", room) > self._most_lines:
             words.pop()
         return " ".join(words) + " …"
 

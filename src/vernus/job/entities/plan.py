@@ -169,8 +169,10 @@ class OwnStep(Entity):
             choices=(("yes", "once what that step waits for is over"), ("no", "as soon as that step is done")),
         ),
     ] = "yes"
-    on_day: Annotated[Name, Quantity("On the day (2027-01-31; empty: when its turn comes)", "day")] = ""
-    every_days: Annotated[Number, Quantity("Again every, days (0: once)", "number", low=0, high=3650)] = 0.0
+    on_day: Annotated[
+        Name, Quantity("Pinned to the day", "day", help="Such as 2027-01-31; empty: when its turn comes.")
+    ] = ""
+    every_days: Annotated[Number, Quantity("Again every, days", "number", low=0, high=3650, help="0: once.")] = 0.0
     hours: Annotated[Number, Quantity("Hours", "number", low=0, high=1000)] = 0.5
     wait_days: Annotated[Number, Quantity("Then wait, days", "number", low=0, high=365)] = 0.0
     tools: Annotated[Name, Quantity("Tools", "text")] = ""
@@ -190,10 +192,10 @@ class EveningPlan(Entity):
     fri: Annotated[Number, Quantity("Friday, hours", "number", low=0, high=24)] = 0.0
     sat: Annotated[Number, Quantity("Saturday, hours", "number", low=0, high=24)] = 0.0
     sun: Annotated[Number, Quantity("Sunday, hours", "number", low=0, high=24)] = 0.0
-    begins: Annotated[Name, Quantity("Evenings begin at (19:30)", "clock")] = ""
-    begins_weekend: Annotated[Name, Quantity("Saturdays and Sundays at (09:00)", "clock")] = ""
-    set_up: Annotated[Number, Quantity("Of each, to set up, minutes", "number", low=0, high=240)] = 0.0
-    pack_up: Annotated[Number, Quantity("Of each, to pack up, minutes", "number", low=0, high=240)] = 0.0
+    begins: Annotated[Name, Quantity("Evenings begin at", "clock", help="Such as 19:30.")] = ""
+    begins_weekend: Annotated[Name, Quantity("Weekend, at", "clock", help="Saturdays and Sundays, such as 09:00.")] = ""
+    set_up: Annotated[Number, Quantity("Setting up, minutes", "number", low=0, high=240)] = 0.0
+    pack_up: Annotated[Number, Quantity("Packing up, minutes", "number", low=0, high=240)] = 0.0
     starts: Annotated[Name, Quantity("From the day on (2027-01-31; empty: today)", "day")] = ""
     away: Annotated[Name, Quantity("Days away, such as 2027-02-01 to 2027-02-07, 2027-03-05", "days")] = ""
     delivery_days: Annotated[Number, Quantity("Delivery takes, days", "number", low=0, high=365)] = 9.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -53,8 +53,11 @@ class CardLine:
         return _SHEET_OF.get(self.step.key.split("-")[0], "card")
 
 
-def lines_with(job: Job, states: States) -> list[CardLine]:
-    """The job card: every step in order, with what is ticked and what the sheets say is done."""
+def lines_with(job: Job, states: States, opened: Collection[tuple[str, str]] = ()) -> list[CardLine]:
+    """The job card: every step in order, with what is ticked and what the sheets say is done.
+
+    ``opened`` are the sheets, (axis name, sheet) each, that something that happened opened again.
+    """
     ticked = {s.key: s for s in job.all(Step)}
     for whole in _ONCE_TOGETHER:
         if whole in ticked:
@@ -87,8 +90,10 @@ def lines_with(job: Job, states: States) -> list[CardLine]:
         if due is not None:
             said = f"again on {due.isoformat()}" if done else f"due again since {due.isoformat()}"
             note = f"{note}; {said}" if note else said
-        opened = "" if sheet or event is None else event.id
-        lines.append(CardLine(step, done or sheet, when, note, sheet, took, None if sheet else reopened, "", opened))
+        if event is None and not done and (step.axis, _SHEET_OF.get(step.key.split("-")[0], "card")) in opened:
+            event = _happened_to(job, step, "")
+        by = "" if sheet or done or event is None else event.id
+        lines.append(CardLine(step, done or sheet, when, note, sheet, took, None if sheet else reopened, "", by))
     return _out_of_order(lines)
 
 

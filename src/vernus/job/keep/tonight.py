@@ -42,6 +42,13 @@ class Tonight:
         """The hours of its steps."""
         return sum(s.hours for s in self.steps)
 
+    def bring(self) -> tuple[tuple[str, ...], tuple[str, ...]]:
+        """Tools owned, and those to borrow or to get; all of them in the first where no kit was ever noted."""
+        if not any(t.have for t in self.tools):
+            return tuple(t.name for t in self.tools), ()
+        rest = tuple(f"{t.name} ({t.words})" for t in self.tools if t.words != "have it")
+        return tuple(t.name for t in self.tools if t.words == "have it"), rest
+
     def words(self, today: date) -> str:
         """Which evening it is, and from when to when."""
         if self.day is None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 from vernus.core.finding import DegreesApart, Finding, Fine, Mm, Sentence, Temperature, Tiny, directed
 from vernus.core.prove.calibrate.calibration import MM_PER_INCH
@@ -14,7 +14,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
 from vernus.job.known import count
 from vernus.job.machine.directions import directions_of, finding_directed
-from vernus.job.moments import own_time
+from vernus.job.moments import day_words, own_time
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.prove.owned_references import core_reference, reference_of
@@ -197,5 +197,10 @@ def due_words(due: Due | None) -> Sentence:
     if due is None:
         return Sentence("Not checked yet.")
     if due.overdue:
-        return Sentence("A check is due since {date}: {why}", {"date": date_of(due.day), "why": due.why})
-    return Sentence("Next check on {date}, {why}.", {"date": date_of(due.day), "why": due.why})
+        return Sentence(
+            "A check is due since {date}: {why}.",
+            {"date": day_words(date.fromisoformat(date_of(due.day))), "why": due.why},
+        )
+    return Sentence(
+        "Next check on {date}, {why}.", {"date": day_words(date.fromisoformat(date_of(due.day))), "why": due.why}
+    )

@@ -33,8 +33,9 @@ from vernus.job.review import card_lines
 from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 
+_TICK = "✓"
 _TIMES = ("hours", "minutes")
-_ROOM_FOR_WEEKS = 640
+_ROOM_FOR_WEEKS = 840
 _TIMES_PX = 56
 
 
@@ -219,7 +220,7 @@ class CardSheet(Sheet):
         rows = [
             [
                 str(n),
-                "done" if line.done else "",
+                _TICK if line.done else "",
                 line.step.axis,
                 line.step.words + (f" — {said}" if (said := line.noted(self.session.units)) else ""),
                 _hours(plan.hours[line.step.key], line),
@@ -232,7 +233,7 @@ class CardSheet(Sheet):
             Column("when", False),
         ]  # fmt: skip
         self.table.rows.show_rows(columns, rows, [line.step.key for line in self._lines])
-        self.table.fix_widths({0: 46, 1: 60, 2: 42, 4: 54, 5: 142})
+        self.table.fix_widths({0: 40, 1: 34, 2: 42, 4: 54, 5: 154})
         self.table.resizeRowsToContents()
         coming = next_line(self._lines)
         if self.table.currentIndex().row() < 0 and self._lines:

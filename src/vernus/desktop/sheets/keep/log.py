@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import partial
+
+from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QStackedWidget, QVBoxLayout, QWidget
 
 from vernus.core.errors import VernusError
@@ -9,6 +12,7 @@ from vernus.core.finding import Reads
 from vernus.core.units import format_length
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.photo_view import PhotoView
+from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
@@ -20,11 +24,13 @@ from vernus.job.entities import Axis, LogEntry
 from vernus.job.fields import quantities
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.photo import PhotoMeasured, photos_of
-from vernus.job.moments import local_minute
+from vernus.job.moments import day_words, local_minute, own_date
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
 from vernus.job.review import card_lines
 from vernus.job.scope import axes_in_scope, on_display
+from vernus.paper.drawing.prove.history import paint_history
 
+_CHART_PX = 150
 _SAID = {
     "notes": "Write down what you did, what the indicator said, and what was odd.",
     "pictures": "An arrow: click where its words stand, then what it points at. Choose the one before to see both.",
@@ -56,6 +62,9 @@ class LogSheet(Sheet):
         box.addWidget(self.table, 3)
         box.addWidget(self.checks_words)
         box.addWidget(self.checks, 2)
+        self.chart = Picture("What it read over time", QSize(300, 130))
+        self.chart.setFixedHeight(_CHART_PX)
+        box.addWidget(self.chart)
         self.view = PhotoView()
         self.view.marked.connect(self._mark)
         self.view.taken_back.connect(self._take_back)
@@ -175,9 +184,9 @@ class LogSheet(Sheet):
         read = [a for a in axes_in_scope(job) if on_display(a)]
         checks = [f"{a.name}: {due_words(due_of(job, a, now)).text(self.session.units)}" for a in read]
         tasks = [
-            f"{t.axis}: {t.words.rstrip('.')}, {'due since' if t.overdue(now.date()) else 'on'} {t.day.isoformat()}."
+            f"{t.axis}: {t.words.rstrip('.')}, {'due since' if t.overdue(now.date()) else 'on'} {day_words(t.day)}."
             for t in tasks_of(job, card_lines(job), now)
-            if t.key
+            if t.key != "display"
         ]
         self.due.setText("\n".join([*checks, *tasks]))
         if axis is not None:
@@ -195,6 +204,17 @@ class LogSheet(Sheet):
     def _show_checks(self, job: Job, axis: Axis) -> None:
         """Every calibration of the axis and whether it changed."""
         kept = history_of(job, axis)
+        self.checks.setVisible(bool(kept))
+        self.chart.setVisible(bool(kept))
+        checks = [(own_date(k.run.created), k.proof.ppm, k.proof.expanded()) for k in kept]
+        words = dict(quantities(LogEntry)["event"].choices)
+        happened = [
+            (own_date(e.created), words[e.event])
+            for e in job.all(LogEntry)
+            if e.event and e.axis_id in ("", axis.id) and checks and own_date(e.created) >= checks[0][0]
+        ]
+        drawing = partial(paint_history, checks=checks, events=happened, inks=self.session.inks)
+        self.chart.show_drawing(drawing if kept else None)
         self.checks_words.setText(
             f"Calibrations of {axis.name}: its own counts against nominal, ± 2u"
             if kept

@@ -15,6 +15,9 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.keep.tonight import Tonight, TonightStep
 
+_WHOLE = 12
+"""Lines of a step: an evening is short, and its steps stand whole."""
+
 
 class TonightFace(QWidget):
     """Which evening, from when to when, what to bring; ``table`` is its list, shown beside it."""
@@ -30,7 +33,7 @@ class TonightFace(QWidget):
         self.print = QPushButton("Print tonight's sheet…")
         self.print.clicked.connect(self.ask_and_write)
         self.table = Table("Tonight's steps")
-        self.table.wrap_words()
+        self.table.wrap_words(_WHOLE)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         for widget in (self.when, self.hours, self.bring, self.get, self.print):
@@ -48,8 +51,7 @@ class TonightFace(QWidget):
         self._steps = () if found is None else found.steps
         self.when.setText("Nothing is open." if found is None else found.words(today))
         self.hours.setText("" if found is None else f"About {found.hours():.1f} h of work, with the tools:")
-        owned = [] if found is None else [n.name for n in found.tools if n.words == "have it"]
-        rest = [] if found is None else [f"{n.name} ({n.words})" for n in found.tools if n.words != "have it"]
+        owned, rest = found.bring() if found is not None else ((), ())
         self.bring.setText(", ".join(owned))
         self.bring.setVisible(bool(owned))
         self.get.setText(", ".join(rest))

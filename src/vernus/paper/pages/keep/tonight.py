@@ -29,11 +29,9 @@ def tonight_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterabl
         yield _tick(step, units)
     if found.tools:
         yield subheading("To have at hand")
-        own = ", ".join(n.name for n in found.tools if n.words == "have it")
-        rest = [f"{n.name} ({n.words})" for n in found.tools if n.words != "have it"]
-        for words in (own, ", ".join(rest)):
-            if words:
-                yield Words(words, size=9.5, indent=8, after=3)
+        for names in found.bring():
+            if names:
+                yield Words(", ".join(names), size=9.5, indent=8, after=3)
     yield Words(_CAUTION, size=9, after=6)
     yield subheading("Noted on the way")
     for _ in range(6):
