@@ -51,7 +51,7 @@ def test_scope_says_what_comes_and_goes_and_undo_brings_it_back(window, hands, b
     assert "steps" in sheet.comes.text()
     assert (marks(window, "travel"), sheet.headline.figure.text()) == (["X", "Y"], "2 axes")
     choose(hands, sheet.fitted["X", "drive"].box, key="Right")
-    assert "X: comes: Fit, Bracket, Mesh, Trips, Run in, 8 steps." in sheet.comes.text()
+    assert "X: comes: Fit, Bracket, Mesh, Trips, Run in, 9 steps." in sheet.comes.text()
     assert window.route.rows["fit"].isVisible()
     hands.press("Ctrl+Z")
     hands.press("Ctrl+Z")

@@ -17,11 +17,14 @@ def test_a_person_lives_by_the_calendar(seed):
 
 
 PLANTED = {
-    "nothing is cancelled": ("vernus.job.keep.calendar.with_history", lambda entries, _sent, _today: list(entries)),
-    "no parcel is waited for": ("vernus.job.keep.evenings.waits_of", lambda _job, _key: 0),
-    "days away are worked": ("vernus.job.keep.evenings.read_days", lambda _text: frozenset()),
+    "nothing is cancelled": (
+        "vernus.job.keep.evenings.calendar.with_history",
+        lambda entries, _sent, _today: list(entries),
+    ),
+    "no parcel is waited for": ("vernus.job.keep.evenings.plan.waits_of", lambda _job, _key: 0),
+    "days away are worked": ("vernus.job.keep.evenings.plan.read_days", lambda _text: frozenset()),
     "a crash opens nothing": ("vernus.job.keep.card.happened_since", lambda *_args: None),
-    "packing up takes no time": ("vernus.job.keep.calendar.begins_at", lambda _said, _day: None),
+    "packing up takes no time": ("vernus.job.keep.evenings.calendar.begins_at", lambda _said, _day: None),
 }
 
 

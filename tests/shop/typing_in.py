@@ -10,7 +10,7 @@ from vernus.job.connect.cables import propose_anchors
 from vernus.job.document import Job, new_id
 from vernus.job.entities import ENTITY_TYPES, Check, Reading, Step
 from vernus.job.fields import LengthEntry, quantities
-from vernus.job.keep.calendar import write_calendar
+from vernus.job.keep.evenings.calendar import write_calendar
 from vernus.job.keep.made import made_now
 from vernus.job.keep.statements import step_statements
 from vernus.job.machine.survey import threads_that_fit

@@ -15,6 +15,7 @@ from platformdirs import user_state_path
 
 from vernus.bench.machine import SimulatedBody
 from vernus.core.errors import VernusError
+from vernus.job.disk import make_folder, write_text
 
 FORMATS: dict[str, Callable[[float], str]] = {
     "plain": lambda mm: f"{mm:+.3f}",
@@ -30,9 +31,9 @@ def _note() -> Path:
 
 def announce(port: str) -> None:
     """Let the application on this machine know where a simulated indicator is served; nothing depends on it."""
-    with suppress(OSError):
-        _note().parent.mkdir(parents=True, exist_ok=True)
-        _note().write_text(f"{os.getpid()} {port}\n")
+    with suppress(VernusError):
+        make_folder(_note().parent)
+        write_text(_note(), f"{os.getpid()} {port}\n")
 
 
 def withdraw() -> None:

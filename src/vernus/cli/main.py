@@ -217,7 +217,7 @@ def _say(args: argparse.Namespace) -> int:
 
 
 def _calendar(args: argparse.Namespace) -> int:
-    from vernus.job.keep.calendar import write_calendar
+    from vernus.job.keep.evenings.calendar import write_calendar
 
     with closing(Job.open(args.job)) as job:
         count = write_calendar(job, card_lines(job), args.output)

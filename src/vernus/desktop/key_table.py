@@ -40,12 +40,14 @@ SHEET_KEYS: Final[dict[str, str]] = {
     "Ctrl+G": "what comes next on this axis",
     "Ctrl+P": "write the PDF",
     "Ctrl+W": "the cable's longest pose",
+    "Ctrl+Shift+Up": "card: an own step one place up",
+    "Ctrl+Shift+Down": "card: an own step one place down",
     "Ctrl+Shift+D": "calibrate: the display shows a diameter, or a radius",
     "Ctrl+Shift+V": "paste a picture",
     "F5": "practice: a hint",
     "F6": "card: to the sheet of the step",
     "F7": "the uncertainty of the figure shown, line by line",
-    "F9": "log the live reading",
+    "F9": "take the station by the instrument; so does the space bar in an empty reading",
     "F10": "practice: that's it",
 }
 """Keys that buttons and sheets take while they can be seen."""

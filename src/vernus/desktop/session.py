@@ -181,7 +181,7 @@ class Session(QObject):
         """Write a new job file and open it; raises VernusError."""
         from vernus.job.catalog.new_job import new_job_entities
         from vernus.job.document import Job
-        from vernus.job.keep.hours import kept_evenings
+        from vernus.job.keep.evenings.hours import kept_evenings
         from vernus.job.keep.own import own_evenings
 
         self.may_leave()
@@ -301,7 +301,7 @@ class Session(QObject):
         if job is None or job.path is None or self.demo:
             return
         from vernus.job.keep.due import tasks_of
-        from vernus.job.keep.hours import evenings_to_keep, took_here
+        from vernus.job.keep.evenings.hours import evenings_to_keep, took_here
         from vernus.job.keep.own import keep_evenings, keep_times
         from vernus.job.review import card_lines
 

@@ -25,15 +25,19 @@ def test_evenings_give_every_open_step_its_day_and_the_whole_its_end(card, hands
     assert " h left, " in card.headline.under.text()
     hands.click(card.tabs.buttons["evenings"])
     for day, hours in (("tue", "2"), ("sat", "4")):
-        named(card.evenings, day).setFocus()
+        named(card.evenings.rows, day).setFocus()
         hands.press("Ctrl+A")
         hands.enter(hours)
     assert (bench_mill.job.all(EveningPlan)[0].tue, bench_mill.job.all(EveningPlan)[0].sat) == (2, 4)
-    assert "done by 20" in card.headline.under.text()
-    assert card.table.rows.rows[0][-1].startswith("20")
-    named(card.evenings, "away").setFocus()
+    finish = card.headline.under.text().partition("done by ")[2]
+    assert finish[:3] in ("Tue", "Sat"), "a day with its weekday"
+    assert card.table.rows.rows[0][-1][:3] in ("Tue", "Sat")
+    away = named(card.evenings.rows, "away")
+    away.setFocus()
     hands.enter("whenever")
-    assert "no day away" in card.sooner.text()
+    assert away.editor.property("wrong")
+    assert "whenever" not in bench_mill.job.all(EveningPlan)[0].away
+    assert finish == card.headline.under.text().partition("done by ")[2], "one bad day is one complaint, at its field"
 
 
 def test_an_own_step_is_on_the_card_where_it_was_put(card, hands, bench_mill):

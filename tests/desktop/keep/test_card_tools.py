@@ -44,7 +44,7 @@ def test_a_changed_part_opens_its_step_again_and_the_card_says_why(card, hands, 
     select(card, "Make left standoff")
     hands.press("Return")
     at = select(card, "Make left standoff")
-    assert "done" in card.table.rows.rows[at]
+    assert "✓" in card.table.rows.rows[at]
     bench_mill.apply("longer", [part.with_(length=LengthEntry(mm=75, text="75"))])
     at = select(card, "Make left standoff")
     assert "Open again: its length was 60 mm, it is 75 mm." in " ".join(card.table.rows.rows[at])
@@ -83,10 +83,10 @@ def test_the_calendar_file_is_written_and_refused_without_an_evening(card, hands
     told = []
     bench_mill.told.connect(told.append)
     hands.click(card.tabs.buttons["evenings"])
-    hands.click(card.calendar)
+    hands.click(card.evenings.calendar)
     assert "say under Evenings" in told[-1]
     bench_mill.apply("evenings", [EveningPlan(id="e", fri=3)])
-    hands.click(card.calendar)
+    hands.click(card.evenings.calendar)
     assert "entries to" in told[-1]
     assert len(Calendar.from_ical(path.read_bytes()).walk("VEVENT")) > 1
 

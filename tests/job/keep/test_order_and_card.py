@@ -6,7 +6,7 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import CableAnchor, Display, DrilledHole, Hole, MountPart, ScalePlan, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.keep.hours import hours_of
+from vernus.job.keep.evenings.hours import hours_of
 from vernus.job.keep.lists import buying_list
 from vernus.job.keep.steps import steps_of
 from vernus.job.machine.geometry import faces_of

@@ -10,9 +10,9 @@ from vernus.core.errors import BadInputError
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, Step
-from vernus.job.keep.calendar import write_calendar
-from vernus.job.keep.evenings import plan_card
-from vernus.job.keep.hours import hours_of, ratios_of, took_here
+from vernus.job.keep.evenings.calendar import write_calendar
+from vernus.job.keep.evenings.hours import hours_of, ratios_of, took_here
+from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.own import keep_times, keep_tool, own_tools, took_elsewhere
 from vernus.job.keep.tools import tools_needed
 from vernus.job.review import card_lines

@@ -235,10 +235,12 @@ def test_an_inch_job_reads_the_same(job, axis):
 def test_a_crash_calls_for_a_check(job, axis, clock):
     assert due_words(due_of(job, axis, clock[0])).text() == "Not checked yet."
     checked(job, axis, line(1.0), method="factor")
-    assert due_words(due_of(job, axis, clock[0])).text() == "Next check on 2026-01-31, a month after the first check."
+    assert (
+        due_words(due_of(job, axis, clock[0])).text() == "Next check on Sat 2026-01-31, a month after the first check."
+    )
     clock[0] += timedelta(days=3)
     job.apply("log", [LogEntry(id="c", axis_id=axis.id, text="ran into the vice", event="crash")])
-    assert "due since 2026-01-04" in due_words(due_of(job, axis, clock[0])).text()
+    assert "due since Sun 2026-01-04" in due_words(due_of(job, axis, clock[0])).text()
 
 
 def test_the_history_does_not_depend_on_what_was_keyed_in(job, axis, clock):

@@ -23,7 +23,7 @@ from vernus.desktop.session import Session
 from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
-from vernus.job.keep.days import READ
+from vernus.job.keep.evenings.days import READ
 from vernus.job.known import SOURCE_WORDS, Known
 
 Current = Callable[[], Entity | None]

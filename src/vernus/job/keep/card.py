@@ -148,6 +148,8 @@ def _done_by_sheet(job: Job, states: States) -> set[str]:
         done |= set() if any(gets_scale(a) for a in axes_in_scope(job)) else {"order"}  # its kit is there
     for axis in axes_in_scope(job):
         feed = feed_of(job, axis) if axis.drive == "new" else None
+        if feed is not None and feed.shaft is not None and feed.shaft_length is not None:
+            done.add(f"screwend-{axis.name}")
         if feed is not None:
             result = feed_result(job, axis, feed)
             done |= {step_key(axis, what) for what in result.wanted if what not in result.unmade}

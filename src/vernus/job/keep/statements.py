@@ -8,7 +8,7 @@ from vernus.core.finding import Sentence, plain
 from vernus.job.document import Job
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
-from vernus.job.keep.evenings import plan_card
+from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.statement import Statement
 
 

@@ -196,11 +196,6 @@ def due_words(due: Due | None) -> Sentence:
     """When the next check falls due, as a sentence."""
     if due is None:
         return Sentence("Not checked yet.")
-    if due.overdue:
-        return Sentence(
-            "A check is due since {date}: {why}.",
-            {"date": day_words(date.fromisoformat(date_of(due.day))), "why": due.why},
-        )
-    return Sentence(
-        "Next check on {date}, {why}.", {"date": day_words(date.fromisoformat(date_of(due.day))), "why": due.why}
-    )
+    day = day_words(date.fromisoformat(date_of(due.day)))
+    words = "A check is due since {date}: {why}." if due.overdue else "Next check on {date}, {why}."
+    return Sentence(words, {"date": day, "why": due.why})

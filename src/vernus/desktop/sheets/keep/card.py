@@ -23,10 +23,10 @@ from vernus.desktop.sheets.keep.tonight_face import TonightFace
 from vernus.desktop.sheets.keep.tools_face import ToolsFace
 from vernus.job.entities import Step
 from vernus.job.keep.card import CardLine, next_line
-from vernus.job.keep.clock import began, forgotten, ran_for, stopped
-from vernus.job.keep.evenings import CardPlan, plan_card
+from vernus.job.keep.evenings.clock import began, forgotten, ran_for, stopped
+from vernus.job.keep.evenings.plan import CardPlan, plan_card
+from vernus.job.keep.evenings.tonight import tonight_of
 from vernus.job.keep.made import made_now
-from vernus.job.keep.tonight import tonight_of
 from vernus.job.keep.tools import tools_needed
 from vernus.job.moments import day_words, own_time
 from vernus.job.review import card_lines

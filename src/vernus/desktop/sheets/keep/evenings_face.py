@@ -14,9 +14,9 @@ from vernus.desktop.parts.group import Group
 from vernus.desktop.session import Session
 from vernus.job.document import new_id
 from vernus.job.entities import EveningPlan
-from vernus.job.keep.calendar import write_calendar
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.hours import evening_plan
+from vernus.job.keep.evenings.calendar import write_calendar
+from vernus.job.keep.evenings.hours import evening_plan
 
 _HOURS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 _CLOCK = ("begins", "begins_weekend", "set_up", "pack_up")

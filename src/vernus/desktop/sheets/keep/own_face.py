@@ -33,10 +33,10 @@ class OwnStepsFace(QWidget):
             session, "Own steps", OwnStep, _FIELDS, self._steps, [Column("own step", False), Column("h")],
             lambda o: [o.words, f"{o.hours:g}"], lambda: OwnStep(id=new_id(), words="own step"),
         )  # fmt: skip
-        self.up, self.down = QPushButton("Up (Alt+Up)"), QPushButton("Down (Alt+Down)")
+        self.up, self.down = QPushButton("Up (Ctrl+Shift+Up)"), QPushButton("Down (Ctrl+Shift+Down)")
         row = QHBoxLayout()
         row.setSpacing(4)
-        for button, keys, by in ((self.up, "Alt+Up", -1), (self.down, "Alt+Down", 1)):
+        for button, keys, by in ((self.up, "Ctrl+Shift+Up", -1), (self.down, "Ctrl+Shift+Down", 1)):
             button.setObjectName("tight")
             press_by(button, keys)
             button.clicked.connect(partial(self._move, by))

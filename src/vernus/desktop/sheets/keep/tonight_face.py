@@ -13,7 +13,7 @@ from vernus.desktop import settings
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
-from vernus.job.keep.tonight import Tonight, TonightStep
+from vernus.job.keep.evenings.tonight import Tonight, TonightStep
 
 _WHOLE = 12
 """Lines of a step: an evening is short, and its steps stand whole."""

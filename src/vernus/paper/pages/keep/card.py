@@ -13,7 +13,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.evenings import CardPlan, plan_card
+from vernus.job.keep.evenings.plan import CardPlan, plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
 from vernus.job.moments import day_words, today

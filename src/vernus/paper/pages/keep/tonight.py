@@ -7,8 +7,8 @@ from collections.abc import Iterable, Sequence
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.keep.evenings import plan_card
-from vernus.job.keep.tonight import TonightStep, tonight_of
+from vernus.job.keep.evenings.plan import plan_card
+from vernus.job.keep.evenings.tonight import TonightStep, tonight_of
 from vernus.job.review import card_lines
 from vernus.paper.page import Block, Words, subheading
 from vernus.paper.pages.keep.card import Tick

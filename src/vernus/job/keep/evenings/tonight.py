@@ -8,10 +8,10 @@ from datetime import date, datetime
 
 from vernus.core.keep.schedule import still_needed
 from vernus.job.document import Job
-from vernus.job.keep.calendar import evening_times
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.evenings import CardPlan
-from vernus.job.keep.hours import evening_plan
+from vernus.job.keep.evenings.calendar import evening_times
+from vernus.job.keep.evenings.hours import evening_plan
+from vernus.job.keep.evenings.plan import CardPlan
 from vernus.job.keep.tools import ToolNeed, tools_needed
 from vernus.job.moments import day_words
 

@@ -17,10 +17,10 @@ from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, SentCalendar, SentEntry
 from vernus.job.formats.calendar import Entry, calendar_file
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.days import read_clock
 from vernus.job.keep.due import tasks_of
-from vernus.job.keep.evenings import plan_card
-from vernus.job.keep.hours import evening_plan
+from vernus.job.keep.evenings.days import read_clock
+from vernus.job.keep.evenings.hours import evening_plan
+from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.steps_own import again_days
 
 _MOST_SENT = 4000

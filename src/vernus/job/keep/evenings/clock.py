@@ -36,9 +36,10 @@ def stopped(step: Step, now: datetime, minutes: float | None = None) -> Step:
     """The step with its clock stopped and the minutes added: those it ran, or as said; none where it was forgotten."""
     if not step.begun:
         return step
-    ran = minutes if minutes is not None else 0.0 if forgotten(step, now) else ran_for(step, now)
-    whole = round((step.minutes or 0.0) + ran, 1)
-    return _changed(step, begun="", minutes=whole or step.minutes)
+    if minutes is None and forgotten(step, now):
+        return _changed(step, begun="")
+    ran = ran_for(step, now) if minutes is None else minutes
+    return _changed(step, begun="", minutes=round((step.minutes or 0.0) + ran, 1))
 
 
 def _changed(step: Step, **changes: object) -> Step:

@@ -19,8 +19,8 @@ from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, OwnStep, Step
 from vernus.job.formats.schedule import WEEKDAYS, Evenings
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.days import read_day, read_days
-from vernus.job.keep.hours import StepHours, evening_plan, kind_of, ratios_of, waits_of
+from vernus.job.keep.evenings.days import read_day, read_days
+from vernus.job.keep.evenings.hours import StepHours, evening_plan, kind_of, ratios_of, waits_of
 from vernus.job.keep.steps_own import falls_due, own_step
 from vernus.job.moments import day_words, own_date
 
