@@ -180,12 +180,12 @@ def _read_number(text: str, clean: str, at: int) -> tuple[Fraction, int]:
     return number, end
 
 
-def parse_number(text: str) -> float:
-    """Read a plain number (decimal comma or point, exponent allowed); raises BadInputError."""
+def parse_number(text: str, *, such_as: str = "5080 or 0,9998") -> float:
+    """Read a plain number (decimal comma or point, exponent allowed); raises BadInputError with an example."""
     try:
         value = float(text.strip().translate(_SAME_CHARACTER).replace(",", "."))
     except ValueError:
-        raise BadInputError(f"“{text.strip()[:40]}” is not a number; write one such as 5080 or 0,9998.") from None
+        raise BadInputError(f"“{text.strip()[:40]}” is not a number; write one such as {such_as}.") from None
     if not math.isfinite(value):
         raise BadInputError(f"“{text.strip()[:40]}” is not a finite number.")
     return value

@@ -28,6 +28,7 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.document import Job
     from vernus.job.entities import Axis, Entity
     from vernus.job.fields import Kind
+    from vernus.job.formats.copies import Along
     from vernus.job.review import AxisReview
 
 _MOST_ACTIONS = 20
@@ -200,14 +201,27 @@ class Session(QObject):
         self.may_leave()
         self._show(Job.open(path))
 
+    def write_copy(self, path: Path, title: str, along: Along) -> None:
+        """Write the open job as another one, with an id of its own; raises VernusError."""
+        from vernus.job.document import Job
+        from vernus.job.formats.copies import copied
+
+        assert self.job is not None
+        entities, pictures = copied(self.job, title.strip(), along)
+        make_folder(path.parent)
+        Job.create(path, entities, pictures, replace=True).close()
+
     def import_job(self, source: Path, path: Path) -> None:
         """Make a job file from an export and open it; raises VernusError."""
         from vernus.job.document import Job
+        from vernus.job.formats.copies import with_own_id
         from vernus.job.formats.exchange import read_export, read_pictures
 
         self.may_leave()
         told: list[str] = []
         entities = read_export(source, told)
+        if source.suffix != ".vernus":  # what is recovered goes on being the job it was
+            entities = with_own_id(entities, "")
         self._show(Job.create(path, entities, read_pictures(source, entities, told)))
         for words in told:
             self.told.emit(words)

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QMenuBar,
     QMessageBox,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QStackedWidget,
     QWidget,
@@ -50,6 +51,19 @@ if TYPE_CHECKING:  # made or asked for with the first job only, so that Start op
 _RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "fit", "bracket", "trips")
 
 
+_LEAST, _LEAST_LARGER = (1200, 700), (640, 420)
+
+
+def _scrolled(ground: QWidget) -> QScrollArea:
+    """Where everything is drawn larger a small screen shows a part of it, and the rest is scrolled to."""
+    area = QScrollArea()
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    ground.setMinimumSize(*_LEAST)
+    area.setWidget(ground)
+    area.setWidgetResizable(True)
+    return area
+
+
 class Window(QMainWindow):
     """One window on one job."""
 
@@ -57,7 +71,8 @@ class Window(QMainWindow):
         super().__init__()
         self.session = session
         self._dress()
-        self.setMinimumSize(1200, 700)
+        larger = settings.scale() > 1
+        self.setMinimumSize(*(_LEAST_LARGER if larger else _LEAST))
         self.resize(1280, 800)
         self.start = StartSheet(session)
         self.stack = QStackedWidget()
@@ -73,7 +88,7 @@ class Window(QMainWindow):
         grid.addWidget(self.stack, 1, 1)
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(1, 1)
-        self.setCentralWidget(ground)
+        self.setCentralWidget(_scrolled(ground) if larger else ground)
         bar = self.statusBar()
         bar.setSizeGripEnabled(False)
         bar.messageChanged.connect(lambda text: bar.setVisible(bool(text)))
@@ -174,6 +189,7 @@ class Window(QMainWindow):
             (job, "Save", "Ctrl+S", self._say_saved),
             (job, "Save a copy as…", "Ctrl+Shift+S", self.ask_and_copy),
             (job, "Duplicate job…", "", self.ask_and_duplicate),
+            (job, "Send to a friend…", "", self.ask_and_send),
             (job, "Export as JSON and CSV…", "", self.ask_and_export),
             (job, "Import an export…", "", self.ask_and_import),
             (job, "Keep this machine as a template…", "", self.ask_and_keep_template),
@@ -465,11 +481,33 @@ class Window(QMainWindow):
             self.session.told.emit(f"A copy is in {path}.")
 
     def ask_and_duplicate(self) -> None:
-        """Save a copy and go on in it."""
-        path = self._ask_new("Duplicate the job")
+        """Ask what the other job is called and what comes along, write it and go on in it."""
+        self._ask_and_write_copy("Duplicate the job", ("ticks", "log", "pictures"), self.session.open_job)
+
+    def ask_and_send(self) -> None:
+        """Ask what a friend is to see, and write it as one file to mail."""
+        self._ask_and_write_copy("Send to a friend", ("log", "pictures", "prices"), self._tell_sent)
+
+    def _tell_sent(self, path: Path) -> None:
+        self.session.told.emit(f"It is in {path}: one file to mail. Your own job is open as before.")
+
+    def _ask_and_write_copy(self, heading: str, ask: tuple[str, ...], then: Callable[[Path], None]) -> None:
         job = self.session.job
-        if path is not None and job is not None and self.attempt(lambda: job.save_copy(path, replace=True)):
-            self.attempt(lambda: self.session.open_job(path))
+        if job is None:
+            return
+        from vernus.desktop.copy_dialog import CopyDialog
+        from vernus.job.formats.copies import Along
+
+        sending = "prices" in ask
+        along = Along(prices=not sending, log=not sending)
+        dialog = CopyDialog(self, heading, job.info.title, along, ask)
+        if dialog.exec() != CopyDialog.DialogCode.Accepted:
+            return
+        path = self._ask_new(heading)
+        if path is not None and self.attempt(
+            lambda: self.session.write_copy(path, dialog.title.text(), dialog.along())
+        ):
+            self.attempt(lambda: then(path))
 
     def ask_and_export(self) -> None:
         """Ask for a folder and write JSON and CSV into it."""
@@ -487,8 +525,20 @@ class Window(QMainWindow):
         kinds = "Exports and job files (job.json *.vernus)"
         name, _ = QFileDialog.getOpenFileName(self, "Import an export, or recover a job file", "", kinds)
         path = self._ask_new("Make a job of it") if name else None
-        if path is not None:
-            self.attempt(lambda: self.session.import_job(Path(name), path))
+        if path is not None and self.attempt(lambda: self.session.import_job(Path(name), path)):
+            self._ask_title()
+
+    def _ask_title(self) -> None:
+        """What the job is called that was just made of another."""
+        from vernus.desktop.copy_dialog import CopyDialog
+        from vernus.job.formats.copies import Along
+
+        job = self.session.job
+        if job is None:
+            return
+        dialog = CopyDialog(self, "A job of its own", job.info.title, Along(), ())
+        if dialog.exec() == CopyDialog.DialogCode.Accepted and dialog.title.text().strip():
+            self.session.apply("name the job", [job.info.with_(title=dialog.title.text().strip())])
 
     def ask_and_link(self) -> None:
         """Ask for a serial port and listen to it."""

@@ -135,7 +135,7 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     found: list[Located] = []
     states: dict[SheetName, State] = {}
     next_sheet: SheetName | None = None
-    next_step = conclusion("This axis is finished. Check it again in a month, after a crash, or in another season.")
+    next_step = conclusion("This axis is finished. When it is checked again, and why, stands under Log.")
     for sheet in sheets_of(axis):
         look = _LOOKS[sheet](job, axis)
         states[sheet] = look.state

@@ -78,7 +78,8 @@ class FigureRow(Row):
         if kind == "temperature":
             return self._bind(TemperatureField(label, lambda: self._session.degrees, compare=self._yardstick))
         if kind == "number":
-            return self._bind(NumberField(label, compare=self._yardstick))
+            such_as = "5080" if "counts" in label.lower() else ""
+            return self._bind(NumberField(label, compare=self._yardstick, such_as=such_as))
         if kind == "choice":
             box = ChoiceBox(label, choices)
             box.activated.connect(lambda _index: self._store(box.currentData()))

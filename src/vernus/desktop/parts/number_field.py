@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_number, doubt_temperature
+from vernus.core.errors import BadInputError
 from vernus.core.units import DegreeName, format_temperature, in_degrees, parse_number, parse_temperature
 from vernus.desktop.parts.figure_field import FigureField
+
+_SUCH_AS = "2 or 1,5"
 
 
 class NumberField(FigureField):
     """A line for one number; ``accepted`` carries a float."""
 
-    def __init__(self, name: str, *, compare: Callable[[], Yardstick | None] = lambda: None) -> None:
+    def __init__(self, name: str, *, compare: Callable[[], Yardstick | None] = lambda: None, such_as: str = "") -> None:
         super().__init__(name)
-        self._compare = compare
+        self._compare, self._such_as = compare, such_as or _SUCH_AS
         self.suffix.hide()
 
     def show_value(self, value: float | None, complaint: str = "") -> None:
@@ -22,7 +25,10 @@ class NumberField(FigureField):
         self.show_text("" if value is None else f"{value:.10g}", complaint)
 
     def parse(self, text: str) -> float:
-        return parse_number(text)
+        try:
+            return parse_number(text, such_as=self._such_as)
+        except BadInputError as error:
+            raise BadInputError(f"{self.line.accessibleName()}: {error}") from None
 
     def doubt(self, text: str) -> Doubt | None:
         yardstick = self._compare()

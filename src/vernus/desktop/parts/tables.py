@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtGui import QIcon, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from vernus.desktop.parts.keys import is_figure
@@ -39,6 +39,8 @@ class RowsModel(QAbstractTableModel):
         self.rows: Sequence[Sequence[str]] = ()
         self.keys: Sequence[Hashable] = ()
         self.cut: Callable[[int, str], str] = lambda _column, text: text
+        self.icons: Mapping[int, QIcon] = {}
+        """Small pictures beside the first cell, by the row."""
 
     def show_rows(
         self, columns: Sequence[Column], rows: Sequence[Sequence[str]], keys: Sequence[Hashable] = ()
@@ -67,6 +69,8 @@ class RowsModel(QAbstractTableModel):
             return kept_together(self.cut(index.column(), self.rows[index.row()][index.column()]))
         if role == Qt.ItemDataRole.EditRole:
             return self.rows[index.row()][index.column()]
+        if role == Qt.ItemDataRole.DecorationRole and index.column() == 0:
+            return self.icons.get(index.row())
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = Qt.AlignmentFlag.AlignRight if column.figures else Qt.AlignmentFlag.AlignLeft
             return int(side | Qt.AlignmentFlag.AlignTop)
@@ -193,6 +197,7 @@ class Table(QTableView):
         if not self.wordWrap():
             return super().sizeHintForRow(row)
         flags, high = Qt.TextFlag.TextWordWrap, self.verticalHeader().defaultSectionSize()
+        high = max(high, self.iconSize().height() + 4) if row in self.rows.icons else high
         for column in range(len(self.rows.columns)):
             room = QRect(0, 0, max(1, self.columnWidth(column) - _PADDING), 10_000)
             cell = self._two_lines(column, str(self.rows.rows[row][column]))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 from datetime import datetime, timedelta
 from functools import partial
@@ -36,7 +37,7 @@ if TYPE_CHECKING:  # a template is made when a job begins on it
     from vernus.job.catalog.new_job import Scope
     from vernus.job.catalog.templates import MachineTemplate
 
-_SOON_DAYS = 14
+_SOON_DAYS, _MOST_SEARCHED = 14, 100
 
 
 class StartSheet(QWidget):
@@ -124,6 +125,11 @@ class StartSheet(QWidget):
         zone, self._recent = _zone("Go on with")
         self._recent_box = QVBoxLayout()
         self._recent.addLayout(self._recent_box)
+        self.search = QLineEdit()
+        self.search.setAccessibleName("Find in jobs and their logs")
+        self.search.setPlaceholderText("find in jobs and their logs, Enter")
+        self.search.returnPressed.connect(self._find)
+        self._recent.addWidget(self.search)
         self.due_title = Words("Due", "faint")
         self.due = QVBoxLayout()
         self.due.setSpacing(0)
@@ -176,26 +182,48 @@ class StartSheet(QWidget):
 
     def _show_due(self, due: list[settings.DueTask]) -> None:
         """Everything that is due, each a link that opens its job at its sheet."""
+        rows = [(f"{t.day}  {shown(Path(t.path.stem))}, {t.words}", t.path, t.sheet, t.axis) for t in due]
+        self._show_links("Due", rows)
+
+    def _show_links(self, title: str, rows: list[tuple[str, Path, str, str]]) -> None:
         while self.due.count():
             item = self.due.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-        for task in due:
-            link = WordsLink(f"{task.day}  {shown(Path(task.path.stem))}, {task.words}")
-            link.pressed.connect(partial(self._open_at, task))
+        for words, path, sheet, axis in rows:
+            link = WordsLink(words)
+            link.pressed.connect(partial(self._open_at, path, sheet, axis))
             self.due.addWidget(link)
         self.due.addStretch(1)
-        self.due_title.setVisible(bool(due))
-        self.due_room.setVisible(bool(due))
+        self.due_title.setText(title)
+        self.due_title.setVisible(bool(rows))
+        self.due_room.setVisible(bool(rows))
 
-    def _open_at(self, task: settings.DueTask) -> None:
-        """Open the job of something due, where it is done."""
-        self._open(task.path)
-        job = self._session.job
-        if job is None or job.path is None or job.path.resolve() != task.path.resolve():
+    def _find(self) -> None:
+        """Look for words in the jobs worked on and those in the usual folder; what is found leads there."""
+        from vernus.job.formats.found import find_words
+
+        words = self.search.text().strip()
+        if not words:
+            self.refresh()
             return
-        self._session.wanted.emit(task.sheet, task.axis)
+        folder = settings.jobs_folder()
+        beside = sorted(folder.glob("*.vernus"))[:_MOST_SEARCHED] if folder.is_dir() else []
+        paths = list(dict.fromkeys(p.resolve() for p in (*settings.recent_jobs(), *beside)))
+        found = find_words(paths, words)
+        rows = [(f"{f.day}  {shown(Path(f.path.stem))}, {f.text or f.title}", f.path, f.sheet, "") for f in found]
+        self._show_links(f"Found: {len(rows)}" if rows else "Found", rows)
+        if not rows:
+            self.due_title.setText(f"“{words[:40]}” stands in none of {len(paths)} jobs.")
+            self.due_title.setVisible(True)
+
+    def _open_at(self, path: Path, sheet: str, axis: str) -> None:
+        """Open the job of something due or found, where it is done or stands."""
+        self._open(path)
+        job = self._session.job
+        if job is not None and job.path is not None and job.path.resolve() == path.resolve():
+            self._session.wanted.emit(sheet, axis)
 
     def _offer_machines(self) -> None:
         kinds: list[tuple[KindHead | MachineTemplate, str]] = [(k, "") for k in kind_heads()]
@@ -216,6 +244,13 @@ class StartSheet(QWidget):
         kind = self.kind.currentData()
         if kind is not None:
             self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, "none") for a in kind.axes])
+            self._in_order()
+
+    def _in_order(self) -> None:
+        """Tab goes as the eye does: what is fitted before where it is kept."""
+        chain = [self.units, *self.fitted.boxes.values(), self.path]
+        for before, after in itertools.pairwise(chain):
+            QWidget.setTabOrder(before, after)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Keys that no field wanted go to the entry engine."""

@@ -21,6 +21,10 @@ class PhotoPoint(Value):
     y: Share
     words: Name = ""
     coarse_px: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)] = 0.0
+    what: Annotated[
+        Literal["threaded", "plain", "slot", "place"], Field(exclude_if=lambda what: what == "threaded")
+    ] = "threaded"
+    """What is there: a hole with a thread, one without, a T-slot; a place is none of them and goes to no holes."""
 
 
 class PhotoArrow(Value):

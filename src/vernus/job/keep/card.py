@@ -44,7 +44,7 @@ class CardLine:
     def noted(self, units: UnitSystem) -> str:
         """Its note, and why it is open again where it is."""
         opened = "" if self.reopened is None else self.reopened.text(units)
-        early = f"done before “{self.before}”, which it needs" if self.before else ""
+        early = f"done before {self.before}, which it needs" if self.before else ""
         return "; ".join(w for w in (self.note, early, opened) if w)
 
     @property
@@ -100,13 +100,13 @@ def lines_with(job: Job, states: States, opened: Collection[tuple[str, str]] = (
 def _out_of_order(lines: list[CardLine]) -> list[CardLine]:
     """The lines, those that are ticked before what they need with what that is."""
     needs, done = {c.step.key: c.step.needs for c in lines}, {c.step.key for c in lines if c.done}
-    words = {c.step.key: f"{c.step.axis}: {c.step.words}".lstrip(": ").rstrip(".") for c in lines}
+    words = {c.step.key: (c.step.words.rstrip("."), c.step.axis) for c in lines}
     found = []
     for line in lines:
         ticked = line.done and bool(line.when)
         open_ = still_needed(line.step.key, needs, done) if ticked else set()
-        first = next((words[c.step.key] for c in lines if c.step.key in open_), "")
-        found.append(replace(line, before=first) if first else line)
+        what, axis = next((words[c.step.key] for c in lines if c.step.key in open_), ("", ""))
+        found.append(replace(line, before=f"“{what}”" + (f" of {axis}" if axis else "")) if what else line)
     return found
 
 

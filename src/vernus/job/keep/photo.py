@@ -9,7 +9,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
 from vernus.core.keep.photo import Click, Known, Rectified, measure_photo
 from vernus.core.units import UnitSystem, format_length
-from vernus.job.document import Job, new_id
+from vernus.job.document import Job
 from vernus.job.entities import Face, Hole, MountPart, Photo, PhotoPoint
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.keep.steps import steps_of
@@ -106,9 +106,9 @@ def _points(photo: Photo, points: Sequence[PhotoPoint]) -> list[Click]:
     return [(p.x * photo.width, p.y * photo.height, max(photo.click_px, p.coarse_px)) for p in points]
 
 
-def clicked(photo: Photo, x: float, y: float, coarse_px: float) -> Photo:
-    """The picture with one more click, which marks what was asked for next."""
-    at = PhotoPoint(x=x, y=y, coarse_px=coarse_px)
+def clicked(photo: Photo, x: float, y: float, coarse_px: float, what: str = "threaded") -> Photo:
+    """The picture with one more click, which marks what was asked for next; a place is ``what`` it was said to be."""
+    at = PhotoPoint.model_validate({"x": x, "y": y, "coarse_px": coarse_px, "what": what})
     name = "corners" if len(photo.corners) < 4 else "datum" if len(photo.datum) < 2 else "points"
     more: Photo = photo.with_(**{name: (*getattr(photo, name), at)})
     return more
@@ -132,8 +132,11 @@ def place_rows(photo: Photo, measured: PhotoMeasured, units: UnitSystem) -> list
     return rows
 
 
-def holes_from(photo: Photo, measured: PhotoMeasured, face: Face, units: UnitSystem) -> list[Hole]:
-    """A hole of the machine for each place marked, on a face, its place noted as measured in a picture."""
+def holes_from(job: Job, photo: Photo, measured: PhotoMeasured, face: Face, units: UnitSystem) -> list[Hole]:
+    """A hole of the machine for each hole or slot marked, on a face, its place noted as measured in a picture.
+
+    Sent again it takes the place of the one sent before, with what was said of that since.
+    """
     if measured.result is None:
         return []
     made = []
@@ -142,6 +145,14 @@ def holes_from(photo: Photo, measured: PhotoMeasured, face: Face, units: UnitSys
         at_x, at_y = (LengthEntry.read(format_length(mm, units, with_unit=False), units) for mm in ways)
         within = format_length(max(place.x_expanded_mm, place.y_expanded_mm), units)
         place_words = f"{point.words or f'in the picture, {n}'} (by picture, ± {within})"
-        hole = Hole(id=new_id(), member=face.member, face_id=face.id, at_x=at_x, at_y=at_y)
-        made.append(hole.with_(place=place_words[:200]))
+        if point.what == "place":
+            continue
+        key = f"{photo.id[:50]}-place-{n}"
+        sent = job.get(key)
+        hole = sent if isinstance(sent, Hole) else Hole(id=key, what=point.what)
+        made.append(
+            hole.with_(
+                member=face.member, face_id=face.id, at_x=at_x, at_y=at_y, place=place_words[:200], what=point.what
+            )
+        )
     return made

@@ -84,7 +84,7 @@ def _span(run: PositioningRun) -> float:
 def _proved(lacks: Sequence[str], run: PositioningRun) -> Sentence:
     """The conclusion of a run in which nothing was found."""
     if not lacks:
-        return conclusion("Proved. Check again in a month, after a crash, and in another season.")
+        return conclusion("Proved. When it is checked again, and why, stands under Log.")
     what = lacks[0] if len(lacks) == 1 else ", ".join(lacks[:-1]) + " and " + lacks[-1]
     return Sentence(f"{_MEANT_FOR[run.plan]} found nothing wrong. For a proof it still takes {what}.")
 

@@ -184,7 +184,7 @@ class CardSheet(Sheet):
     def _tell_tick(self, line: CardLine, step: Step, moment: datetime) -> None:
         """What a tick leaves to be said: something it needs is open, or its clock was forgotten."""
         said = next((c.before for c in self._lines if c.step.key == line.step.key), "")
-        told = [f"Ticked before “{said}”, which it needs; the card says so beside it." if said else ""]
+        told = [f"Ticked before {said}, which it needs; the card says so beside it." if said else ""]
         if forgotten(step, moment):
             told.append(f"Its clock had run for {_spell(step, moment)}: not counted. Type the minutes it took.")
         if any(told):

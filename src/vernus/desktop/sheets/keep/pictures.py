@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections import OrderedDict
 from pathlib import Path
 
-from PySide6.QtCore import Signal
-from PySide6.QtGui import QGuiApplication, QImage
+from PySide6.QtCore import QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QGuiApplication, QIcon, QImage, QPixmap
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from vernus.desktop.parts.choice import ChoiceBox
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
@@ -44,6 +45,11 @@ _FIELDS = {"": ("words", "axis_id", "of", "before_id", "printed")}
 _MEASURE = ("known_length", "known_width", "known_within", "proud", "click_px")
 _EMPTY = "No pictures yet: drop some here, paste one, or choose files with Add."
 _KEPT_DECODED = 6
+_THUMB = (56, 42)
+_WHAT = [
+    ("threaded", "next: a threaded hole"), ("plain", "next: a plain hole"), ("slot", "next: a T-slot"),
+    ("place", "next: a place, no hole"),
+]  # fmt: skip
 
 
 class PicturesFace(QWidget):
@@ -62,6 +68,12 @@ class PicturesFace(QWidget):
             self._row, self.ask,
         )  # fmt: skip
         self.list.table.wrap_words()
+        self.list.table.setIconSize(QSize(*_THUMB))
+        self._thumbs: dict[str, QIcon] = {}
+        self._next_thumb = QTimer(self)
+        self._next_thumb.setSingleShot(True)
+        self._next_thumb.timeout.connect(self._make_thumb)
+        session.opened.connect(self._thumbs.clear)
         self.list.chosen.connect(self.chosen.emit)
         self.list.add.setText("Add… (Ctrl+Ins)")
         self.paste = QPushButton("Paste")
@@ -189,6 +201,31 @@ class PicturesFace(QWidget):
             [("", "no picture of it"), *((p.id, f"{local_day(p.created)} {said_of(job, p)}"[:60]) for p in others)],
         )
         self.list.refresh()
+        self._show_thumbs()
+
+    def _show_thumbs(self) -> None:
+        """A small picture beside each row; those that aren't made yet come one after the other."""
+        photos = self._photos()
+        icons = {n: self._thumbs[p.picture] for n, p in enumerate(photos) if p.picture in self._thumbs}
+        table = self.list.table
+        if icons != table.rows.icons:
+            table.rows.icons = icons
+            table.resizeRowsToContents()
+            table.viewport().update()
+        if len(icons) < len(photos) and self.isVisible():
+            self._next_thumb.start(0)
+
+    def _make_thumb(self) -> None:
+        job = self._session.job
+        photo = next((p for p in self._photos() if p.picture not in self._thumbs), None)
+        if job is None or photo is None:
+            return
+        image = image_of(job, photo)
+        small = QPixmap() if image is None else QPixmap.fromImage(image.scaled(
+            QSize(*_THUMB), Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        ))  # fmt: skip
+        self._thumbs[photo.picture] = QIcon(small)
+        self._show_thumbs()
 
 
 class PhotoMeasureFace(QWidget):
@@ -206,6 +243,7 @@ class PhotoMeasureFace(QWidget):
         self.named.setAccessibleName("Name of the last place")
         self.named.setPlaceholderText("name of the last place, Enter")
         self.named.returnPressed.connect(self._name)
+        self.what = ChoiceBox("The next place is", _WHAT)
         self.keep = QPushButton("Into the machine's holes")
         self.keep.clicked.connect(self._keep)
         self.told = Words("", "caution")
@@ -213,7 +251,7 @@ class PhotoMeasureFace(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.asked)
         box.addWidget(self.list, 1)
-        for widget in (self.named, self.keep):
+        for widget in (self.what, self.named, self.keep):
             box.addWidget(widget)
         self.setFocusProxy(self.fields[0].editor)
 
@@ -221,7 +259,7 @@ class PhotoMeasureFace(QWidget):
         """A click in the picture marks what was asked for."""
         photo = self._pictures.photo()
         if photo is not None:
-            self._session.apply("mark in a picture", [clicked(photo, x, y, coarse_px)])
+            self._session.apply("mark in a picture", [clicked(photo, x, y, coarse_px, self.what.currentData())])
 
     def take_back(self) -> None:
         """The last mark goes."""
@@ -247,7 +285,7 @@ class PhotoMeasureFace(QWidget):
         if face is None:
             self._session.told.emit(f"Choose the face for {axis.name} first (Face sheet); the places are put on it.")
             return
-        holes = holes_from(photo, measured_in(photo), face, self._session.units)
+        holes = holes_from(job, photo, measured_in(photo), face, self._session.units)
         if holes and self._session.apply("holes from a picture", holes):
             self._session.told.emit(
                 f"{len(holes)} put on {face.name} (Machine, Holes). Measure them by rule before anything is drilled."
