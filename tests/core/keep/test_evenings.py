@@ -5,6 +5,7 @@ import random
 
 import pytest
 
+from tests.core.keep.own_planner import QUARTER, plan_by_quarters
 from vernus.core.errors import BadInputError
 from vernus.core.keep.evenings import TimedStep, hours_left, plan_evenings
 
@@ -108,3 +109,31 @@ def test_the_range_of_what_is_left_holds_nineteen_times_of_twenty(timed):
 def test_own_times_are_told_as_they_are():
     assert hours_left([], [2.0] * 6, own=[3.0, 4.0]).hours == 7.0
     assert hours_left([], []).hours == 0.0
+
+
+@pytest.mark.parametrize("seed", range(150))
+def test_the_plan_is_that_of_another_planner(seed):
+    """A planner that counts quarter hours, with steps in one go, pinned ones and ones that don't wait for a parcel."""
+    rng = random.Random(1000 + seed)
+    steps = []
+    for n in range(rng.randint(2, 12)):
+        needs = rng.sample(range(n), min(n, rng.randint(0, 3)))
+        split = rng.randint(0, len(needs))
+        steps.append({
+            "key": f"s{n}", "quarters": rng.choice([0, 1, 2, 3, 6, 14]), "wait": rng.choice([0, 0, 1, 9]),
+            "needs": [f"s{k}" for k in needs[split:]], "at_once": [f"s{k}" for k in needs[:split]],
+            "whole": rng.random() < 0.3, "pin": rng.randint(0, 20) if rng.random() < 0.15 else None,
+        })  # fmt: skip
+    rng.shuffle(steps)
+    week = [rng.choice([0, 0, 2, 4, 9]) for _ in range(7)]
+    week[rng.randrange(7)] = 8
+    quarters, finish = plan_by_quarters(steps, 0, lambda day: week[day % 7])
+    timed = [
+        TimedStep(
+            s["key"], s["quarters"] / QUARTER, tuple(s["needs"]), s["wait"], tuple(s["at_once"]), s["whole"], s["pin"]
+        )
+        for s in steps
+    ]
+    plan = plan_evenings(timed, 0, lambda day: week[day % 7] / QUARTER)
+    assert {s.key: [(d, round(h * QUARTER)) for d, h in s.slots] for s in plan.steps} == quarters
+    assert plan.finish == finish

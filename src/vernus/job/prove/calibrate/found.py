@@ -92,7 +92,7 @@ def leave_it(error_mm: float, setting: CalibrationSetting, over_mm: float) -> Se
     """The display may stay as it is set: what that makes, and when to look again."""
     return conclusion(
         "Leave the display as it is set: over {over} this makes {error}, inside the {wanted} wanted. "
-        "Check again in a month and in another season.",
+        "When it is checked again stands under Log.",
         {"error": Fine(error_mm), "wanted": Fine(setting.wanted_mm), "over": over_words(setting.travel_mm, over_mm)},
     )
 
