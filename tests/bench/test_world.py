@@ -216,6 +216,8 @@ def test_what_is_heard_is_loud_where_the_turn_is_tight_or_loose(backlash, growls
 def test_rapid_runs_on_farther_than_slow_and_never_shorter_than_its_least():
     one = world(run_on=4.0, run_on_scatter=0.1)
     for end, sign in (("left", -1), ("right", 1)):
+        one.do("trip", "left", 0.0)
+        one.do("trip", "right", 400.0)
         one.do("trip", end, 200.0)
         ran = [sign * (one.do("run", end, "rapid").value - 200.0) for _ in range(20)]
         assert min(ran) >= 4.0 - 0.01

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -34,6 +35,8 @@ class Trace:
     total_minutes: float
     passes: int
     outcome: Outcome
+    deeds: tuple[tuple[float, str], ...] = ()
+    """Every deed with the minute it was done."""
 
 
 @dataclass
@@ -75,8 +78,14 @@ class Attempt:
         return hints[self.hints - 1]
 
     def end(self, answer: float | str | None) -> Trace:
-        """End the try and judge it by the truth; raises BadInputError without the answer that is asked for."""
+        """End the try and judge it by the truth.
+
+        Raises BadInputError without the answer that is asked for, and without what a verdict needs to rest on.
+        """
         outcome = self.lesson.judge(self.world, answer)
+        lacks = self.lesson.evidence(self.world)
+        if lacks:
+            raise BadInputError(lacks)
         self.answer, self.ended = answer, True
         return self._trace(outcome)
 
@@ -128,8 +137,9 @@ def trace_of(
     """How a try went, told by doing it again."""
     world = lesson.world(seed, inch=inch)
     minutes, off = [0.0], [distance(lesson, world)]
-    passes = 0
+    passes, done = 0, []
     for name, args in deeds:
+        done.append((world.minutes, name))
         world.do(name, *args)
         if name in CHANGES:
             passes += 1
@@ -137,7 +147,48 @@ def trace_of(
             off.append(distance(lesson, world))
     minutes.append(world.minutes)
     off.append(off[-1])
-    return Trace(tuple(minutes), tuple(off), world.minutes + more_minutes, passes, outcome)
+    return Trace(tuple(minutes), tuple(off), world.minutes + more_minutes, passes, outcome, tuple(done))
+
+
+_WHY = {
+    "press": "a thumb tells which way the reading grows before anything is turned",
+    "onto": "a second sweep on the table itself tells what is the body's",
+    "lock": "the feed is locked off before a hand goes to the gears",
+    "thermometer": "without a thermometer nobody can say what is temperature",
+    "wait": "a block comes to the casting's temperature in an hour",
+    "crank": "more places show what two can't", "read": "read before anything is changed",
+    "rule": "once more shows how it scatters", "move": "several moves, and their mean",
+    "feeler": "a feeler tells before anything is moved", "gear": "the tightest place of the turn comes first",
+    "rock": "felt round the turn", "run": "measured before it is set", "display": "read from both sides",
+    "push": "pushed both ways", "loosen": "one screw loose, the other holds", "listen": "heard over a whole turn",
+}  # fmt: skip
+
+
+def went_another_way(mine: Trace, adviser: Trace) -> str:
+    """Where the adviser first did another thing than the learner, and why; "" where it never did."""
+    kinds = [[n for n, _ in itertools.groupby(name for _, name in t.deeds)] for t in (mine, adviser)]
+    for n, wanted in enumerate(kinds[1]):
+        here = kinds[0][n] if n < len(kinds[0]) else ""
+        if here != wanted:
+            why = _WHY.get(wanted, "")
+            did = f"you: {DEED_WORDS.get(here, here)}" if here else "you had ended"
+            return f"Here it went another way, step {n + 1}: the adviser {DEED_WORDS.get(wanted, wanted)} ({did})" + (
+                f"; {why}." if why else "."
+            )
+    return ""
+
+
+DEED_WORDS = {
+    "crank": "cranked", "rule": "read the rule", "loosen": "loosened", "tighten": "tightened", "turn": "eased an end",
+    "read": "read the dial", "press": "pressed with a thumb", "reset": "set the dial to nought",
+    "feeler": "tried a feeler", "shift": "moved reader or body", "push": "pushed the collar",
+    "display": "read the display", "move": "moved by a block", "thermometer": "held the thermometer",
+    "hand": "held the block", "wait": "waited", "slide": "slid the unit", "rock": "rocked the gear",
+    "gear": "turned the gear", "listen": "listened", "trip": "set a trip", "run": "ran into a trip",
+    "zero": "set the display to nought", "onto": "set the indicator onto another thing", "paper": "rolled a strip of paper",
+    "lock": "used the lock",
+}  # fmt: skip
+"""What each deed is called when a try is told."""
 
 
 def distance(lesson: Lesson, world: World) -> float:

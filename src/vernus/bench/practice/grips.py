@@ -9,13 +9,12 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from vernus.bench.practice.attempt import Attempt
-from vernus.bench.practice.lessons import BACKLASH_MM, GAP_MM, GIVEN_MM, STOP_CLEAR_MM, TILT_MM, Lesson
+from vernus.bench.practice.lessons import BACKLASH_MM, GAP_MM, GIVEN_MM, STOP_CLEAR_MM, TILT_MM, Lesson, blocks
 from vernus.bench.practice.world import Arg, Seen
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Sentence, Size
 
 EYES = ("left", "square", "right")
-BLOCKS = (10.0, 25.0, 50.0, 100.0, 300.0)
 WARM = ("room", "casting", "block")
 SPEEDS = ("slow", "rapid")
 
@@ -89,6 +88,7 @@ class _Maker:
             "reset": ("bezel", "the dial's ring", "set it to nought"), "display": ("display", "the display", "read it"),
             "zero": ("nought", "the display's nought", "set it"), "hand": ("palm", "the block in your hand", "hold it"),
             "rock": ("tooth", "the gear against the indicator", "rock it"), "listen": ("ear", "your ear", "listen"),
+            "paper": ("paper", "a strip of paper", "roll it through"),
         }  # fmt: skip
         if deed in simple:
             grip, label, words = simple[deed]
@@ -96,11 +96,19 @@ class _Maker:
         return self._more(deed)
 
     def _more(self, deed: str) -> list[Grip]:
+        if deed == "lock":
+            return [Grip("padlock", "the padlock of the feed", act_words="lock it off, or take the lock away",
+                         acted=lambda: self._do("lock"),
+                         shows=lambda: Sentence("locked off" if self.world.locked else "live"))]  # fmt: skip
+        if deed == "onto":
+            return [Grip("stand", "the indicator's stand", act_words="set it onto the table, or onto the body again",
+                         acted=lambda: self._do("onto", "table" if self.world.onto == "body" else "body"),
+                         shows=lambda: Sentence(f"on the {self.world.onto}"))]  # fmt: skip
         if deed == "push":
             return [Grip("collar", "the quill's collar", "push it up (right) or down (left)",
                          turned=lambda n, _f: self._do("push", "up" if n > 0 else "down"))]  # fmt: skip
         if deed == "move":
-            return [self._picked("blocks", "the gauge blocks", "block", BLOCKS, "move by it", self._block)]
+            return [self._picked("blocks", "the gauge blocks", "block", self._blocks(), "move by it", self._block)]
         if deed == "thermometer":
             return [self._picked("thermometer", "the thermometer", "warm", WARM, "hold it there",
                                  lambda: self._do("thermometer", WARM[self.hand.warm]))]  # fmt: skip
@@ -108,7 +116,7 @@ class _Maker:
             return [Grip("clock", "the clock", act_words="wait ten minutes", type_words="wait so many minutes",
                          acted=lambda: self._do("wait", 10.0), typed=lambda n: self._do("wait", n))]  # fmt: skip
         if deed == "slide":
-            return [Grip("unit", "the unit on its slots", "slide it", type_words="slide by so much",
+            return [Grip("unit", "the unit on its slots", "slide it (right: away; 0.05, with Shift 0.01)", type_words="slide by so much",
                          turned=lambda n, f: self._do("slide", n * (0.01 if f else 0.05)),
                          typed=lambda mm: self._do("slide", mm))]  # fmt: skip
         if deed == "gear":
@@ -130,7 +138,11 @@ class _Maker:
         return Grip(grip, label, "take another", words, turned=turned, acted=act, shows=shows)
 
     def _block(self) -> Seen:
-        return self._do("move", BLOCKS[self.hand.block])
+        return self._do("move", self._blocks()[self.hand.block])
+
+    def _blocks(self) -> tuple[float, ...]:
+        """The blocks that the table can move by."""
+        return tuple(b for b in blocks(inch=self.attempt.inch) if b <= self.world.hidden.bar)
 
     def _rule(self) -> Grip:
         def turned(steps: int, _fine: bool) -> None:
@@ -145,7 +157,7 @@ class _Maker:
 
     def _wheel(self) -> Grip:
         return Grip(
-            "wheel", "the handwheel", "crank", type_words="crank to",
+            "wheel", "the handwheel", "crank by 10, with Shift by 1", type_words="crank to",
             turned=lambda n, f: self._do("crank", self.world.wheel + n * (1.0 if f else 10.0)),
             typed=lambda mm: self._do("crank", mm),
             shows=lambda: Sentence("dial at {at}", {"at": Mm(self.world.wheel)}),
@@ -156,7 +168,8 @@ class _Maker:
             return self._do("loosen" if self.world.tight[self.world.end(end)] else "tighten", end)
 
         return Grip(
-            f"screw-{end}", f"the {end} screw", "ease that end", "loosen or tighten it", "ease by so much",
+            f"screw-{end}", f"the {end} screw", "ease that end (right: toward the indicator; 0.05, with Shift 0.01)",
+            "loosen or tighten it", "ease by so much, toward it",
             turned=lambda n, f: self._do("turn", end, n * (0.01 if f else 0.05)),
             acted=acted, typed=lambda mm: self._do("turn", end, mm),
             shows=lambda: Sentence("tight" if self.world.tight[self.world.end(end)] else "loose"),
@@ -173,21 +186,22 @@ class _Maker:
             return self._do("feeler", end, mm)
 
         return Grip(
-            f"feeler-{end}", f"a feeler, {end} end", "take a thicker or thinner one", "try it", "try one of",
+            f"feeler-{end}", f"a feeler, {end} end", "take a thicker (right) or thinner one, by 0.05, with Shift 0.01",
+            "try it", "try one of",
             turned=turned, acted=lambda: self._do("feeler", end, self.hand.blade), typed=typed,
             shows=lambda: Sentence("{blade}", {"blade": Fine(self.hand.blade)}),
         )  # fmt: skip
 
     def _reader(self) -> Grip:
         return Grip(
-            "reader", "the reader's screws", "move it out (right) or in (left)", type_words="move by so much",
+            "reader", "the reader's screws", "move it out (right) or in (left), by 0.1, with Shift 0.02", type_words="move by so much",
             turned=lambda n, f: self._do("shift", "reader", n * (0.02 if f else 0.1)),
             typed=lambda mm: self._do("shift", "reader", mm),
         )  # fmt: skip
 
     def _body_end(self, end: str) -> Grip:
         return Grip(
-            f"end-{end}", f"the body's {end} end", "ease it away from the reader (right) or toward it (left)",
+            f"end-{end}", f"the body's {end} end", "ease it away from the reader (right) or toward it, by 0.1, with Shift 0.02",
             type_words="ease away by so much", turned=lambda n, f: self._do("shift", end, n * (0.02 if f else 0.1)),
             typed=lambda mm: self._do("shift", end, mm),
         )  # fmt: skip
@@ -199,7 +213,7 @@ class _Maker:
             return self._do("trip", end, min(max(mm, 0.0), self.world.hidden.travel))
 
         return Grip(
-            f"trip-{end}", f"the {end} trip", "move it", type_words="set it to",
+            f"trip-{end}", f"the {end} trip", "move it by 5, with Shift 0.5", type_words="set it to",
             turned=lambda n, f: to(self.world.trips[which] + n * (0.5 if f else 5.0)), typed=to,
             shows=lambda: Sentence("at {at}", {"at": Mm(self.world.trips[which])}),
         )  # fmt: skip

@@ -10,6 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from vernus.bench.practice import evidence
+from vernus.bench.practice.evidence import Evidence
 from vernus.bench.practice.world import Hidden, World
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Sentence, Size
@@ -47,10 +49,20 @@ class Lesson:
     hide: Callable[[random.Random, bool], Hidden]
     judge: Callable[[World, float | str | None], Outcome]
     choices: tuple[tuple[str, str], ...] = ()
+    evidence: Evidence = lambda _world: ""
+    """What has to be read before a verdict is accepted."""
 
     def world(self, seed: int, *, inch: bool = False) -> World:
         """The hidden machine of a seed; in inches its dials and rules have inch divisions."""
         return World(self.hide(random.Random(seed), inch), seed)
+
+
+_ROOM_FOR_BLOCK = 10.0
+
+
+def blocks(*, inch: bool) -> tuple[float, ...]:
+    """The gauge blocks there are (mm), in the sizes they are sold in."""
+    return tuple(n * 25.4 for n in (0.5, 1.0, 2.0, 4.0, 8.0, 12.0)) if inch else (10.0, 25.0, 50.0, 100.0, 200.0, 300.0)
 
 
 def _dials(inch: bool) -> dict[str, float]:
@@ -60,7 +72,10 @@ def _dials(inch: bool) -> dict[str, float]:
 
 def _hidden(chance: random.Random, inch: bool, **more: Any) -> Hidden:
     travel = round(chance.uniform(240, 620), 1)
-    usual: dict[str, Any] = {"screws": (10.0, travel - 10.0), "backlash": chance.uniform(0.05, 0.3), **_dials(inch)}
+    bar = max(b for b in blocks(inch=inch) if b <= travel - _ROOM_FOR_BLOCK)
+    usual: dict[str, Any] = {
+        "screws": (10.0, travel - 10.0), "backlash": chance.uniform(0.05, 0.3), "bar": bar, **_dials(inch),
+    }  # fmt: skip
     return Hidden(travel=travel, **{**usual, **more})
 
 
@@ -119,15 +134,20 @@ def _judge_tilt(world: World, _answer: float | str | None) -> Outcome:
 
 
 def _hide_sag(chance: random.Random, inch: bool) -> Hidden:
-    if chance.random() < 0.5:
-        return _hidden(chance, inch, sag=chance.uniform(0.06, 0.15))
-    return _hidden(chance, inch, tilt=chance.choice((-1, 1)) * chance.uniform(0.1, 0.3))
+    which = chance.choice(("sag", "tilt", "bow"))
+    sizes = {
+        "sag": {"sag": chance.uniform(0.06, 0.15)}, "tilt": {"tilt": chance.choice((-1, 1)) * chance.uniform(0.1, 0.3)},
+        "bow": {"bow": chance.choice((-1, 1)) * chance.uniform(0.06, 0.15)},
+    }  # fmt: skip
+    return _hidden(chance, inch, **sizes[which])
 
 
 def _judge_sag(world: World, answer: float | str | None) -> Outcome:
     h = world.hidden
-    words = "The table sags by {sag} at the ends of its travel; the body rises by {tilt}."
-    return _chosen(world, answer, "sag" if h.sag else "tilt", words, sag=Fine(h.sag), tilt=Fine(world.tilt, sign=True))
+    words = "The table sags by {sag} at the ends of its travel; the body rises by {tilt} and bows by {bow}."
+    true = "sag" if h.sag else "bow" if h.bow else "tilt"
+    values = {"sag": Fine(h.sag), "tilt": Fine(world.tilt, sign=True), "bow": Fine(h.bow, sign=True)}
+    return _chosen(world, answer, true, words, **values)
 
 
 def _hide_collar(chance: random.Random, inch: bool) -> Hidden:
@@ -167,7 +187,7 @@ def _judge_counts(world: World, answer: float | str | None) -> Outcome:
 
 def _hide_warmth(chance: random.Random, inch: bool) -> Hidden:
     room = chance.uniform(8, 30)
-    shifted = chance.choice((0.0, chance.choice((-1, 1)) * chance.uniform(350, 900)))
+    shifted = chance.choice((0.0, chance.choice((-1, 1)) * chance.uniform(90, 160)))
     return _hidden(chance, inch, room_c=room, casting_c=room + chance.uniform(-1, 1), block_c=22.0, shifted_ppm=shifted)
 
 
@@ -193,7 +213,9 @@ def _judge_mesh(world: World, _answer: float | str | None) -> Outcome:
     least, most = world.swing
     words = "Over a turn the backlash swings from {least} to {most}; {low} to {high} was asked."
     values = {"least": Fine(least), "most": Fine(most), "low": Fine(BACKLASH_MM[0]), "high": Fine(BACKLASH_MM[1])}
-    return Outcome(BACKLASH_MM[0] <= least and most <= BACKLASH_MM[1], Sentence(words, values))
+    if world.hurt:
+        words += " Your hand was between the gears with the feed not locked off: on a real machine that ends the evening."
+    return Outcome(BACKLASH_MM[0] <= least and most <= BACKLASH_MM[1] and not world.hurt, Sentence(words, values))
 
 
 def _hide_trips(chance: random.Random, inch: bool) -> Hidden:
@@ -223,34 +245,37 @@ LESSONS: tuple[Lesson, ...] = (
         "travel", ("rule",), "travel", "length",
         ("Look square on: a rule read from the side is off by more than its division.",
          "Twice is once too few to see how it scatters; four readings give half the scatter of one."),
-        _hide_travel, _judge_travel,
+        _hide_travel, _judge_travel, evidence=evidence.travel,
     ),
     Lesson(
         "held", "Dial in a body, one screw held", "Bring the body level from screw to screw, within the tolerance.",
         "body", _ALIGN, "align", "",
         ("Keep one screw tight: with both loose the body drops and everything begins again.",
          "Sweep at several places, park near the loose screw, and bring the dial to one figure."),
-        _hide_tilt, _judge_tilt,
+        _hide_tilt, _judge_tilt, evidence=evidence.swept_again,
     ),
     Lesson(
         "reversed", "The reversed indicator", "Level the body. Somebody turned the indicator round.",
         "body", _ALIGN, "align", "",
         ("Press the body toward the indicator with a thumb before anything is turned, and see which way it goes.",
          "Say on Align which way the reading grows; the advice turns with it."),
-        _hide_reversed, _judge_tilt,
+        _hide_reversed, _judge_tilt, evidence=evidence.swept_again,
     ),
     Lesson(
-        "sag", "Sag or tilt", "The readings differ along the body. Is the body tilted, or does the table sag?",
-        "body", ("crank", "read", "reset"), "align", "choice",
+        "sag", "Sag, bow or tilt", "The readings differ along the body. Is it the body, or does the table sag?",
+        "body", ("crank", "read", "onto", "reset"), "align", "choice",
         ("Two readings can't tell: read at seven places.",
-         "A tilt grows all the way; a sag is the same at both ends and other in the middle."),
-        _hide_sag, _judge_sag, (("tilt", "the body is tilted"), ("sag", "the table sags")),
+         "A tilt grows all the way; a bow and a sag are the same at both ends and other in the middle.",
+         "Set the indicator onto the table itself: what is seen there too is the table's, not the body's."),
+        _hide_sag, _judge_sag,
+        (("tilt", "the body is tilted"), ("bow", "the body is bowed"), ("sag", "the table sags")),
+        evidence.body_and_table,
     ),
     Lesson(
         "collar", "The collar that rocks", "The display of the quill doesn't come back. By how much does it rock?",
         "display", ("push", "display"), "positioning", "length",
         ("Push it up, read; push it down, read. Do it more than once: one count is nothing.",),
-        _hide_collar, _judge_collar,
+        _hide_collar, _judge_collar, evidence=evidence.pushed,
     ),
     Lesson(
         "gap", "Set a gap blind, with feelers", "Bring the reader's gap into its band at both ends of the stroke.",
@@ -258,7 +283,7 @@ LESSONS: tuple[Lesson, ...] = (
         ("Halve it: a feeler in the middle of what is left tells most.",
          "The reader is one piece: it moves the gap at both ends alike. What differs is the body's, at that end.",
          "Try again after tightening; it moves a little."),
-        _hide_gap, _judge_gap,
+        _hide_gap, _judge_gap, evidence=evidence.tried_both,
     ),
     Lesson(
         "counts", "Counts from a short move and a long one",
@@ -266,7 +291,7 @@ LESSONS: tuple[Lesson, ...] = (
         "display", ("move",), "calibrate", "counts",
         ("A count is the same in a short move and in a long one: take the longest block.",
          "Several moves, and their mean."),
-        _hide_counts, _judge_counts,
+        _hide_counts, _judge_counts, evidence=evidence.moved_long,
     ),
     Lesson(
         "warmth", "Temperature or not",
@@ -275,21 +300,22 @@ LESSONS: tuple[Lesson, ...] = (
         ("A block from the drawer takes an hour to come to the casting's temperature: wait.",
          "Steel grows 11.5 ppm a degree, the scale here 8.5: only the difference is seen."),
         _hide_warmth, _judge_warmth,
-        (("temperature", "temperature explains it"), ("other", "something else moved")),
+        (("temperature", "temperature explains it"), ("other", "something else moved")), evidence.warm_and_moved,
     ),
     Lesson(
         "lost", "Find the lost motion", "How much does the display lose when the direction turns?",
         "display", ("crank", "display", "zero"), "positioning", "length",
         ("The wheel's own play is no lost motion: the display sits behind it. Come to one place from both sides.",
          "How far the wheel turns from stop to stop, less the travel, is its play: take it off."),
-        _hide_lost, _judge_lost,
+        _hide_lost, _judge_lost, evidence=evidence.both_sides,
     ),
     Lesson(
         "mesh", "Mesh by paper and ear", "Slide the unit until the gears mesh well over a whole turn.",
-        "mesh", ("gear", "rock", "slide", "listen"), "mesh", "",
-        ("Look for the tightest place of the turn first: the gear runs out.",
+        "mesh", ("lock", "gear", "rock", "paper", "slide", "listen"), "mesh", "",
+        ("Lock the feed off before a hand goes to the gears, and take the lock off to hear it run.",
+         "Look for the tightest place of the turn first: the gear runs out.",
          "At 20° sliding by one opens the backlash by 0.73."),
-        _hide_mesh, _judge_mesh,
+        _hide_mesh, _judge_mesh, evidence=evidence.round_the_turn,
     ),
     Lesson(
         "trips", "Trips with run-on",
@@ -297,7 +323,7 @@ LESSONS: tuple[Lesson, ...] = (
         "trips", ("trip", "run"), "trips", "",
         ("Measure in mid travel, both ways, at rapid: slow says nothing of rapid.",
          "Reckon with the longest of several runs, and leave a little over."),
-        _hide_trips, _judge_trips,
+        _hide_trips, _judge_trips, evidence=evidence.run_at_rapid,
     ),
 )  # fmt: skip
 
@@ -346,8 +372,8 @@ def _judge_two(world: World, answer: float | str | None) -> Outcome:
 
 FREE_PLAY = Lesson(
     "free", "A machine with two hidden faults", "Two things are wrong with it. Find out which.", "display",
-    ("crank", "read", "reset", "display", "zero", "move"), "positioning", "choice",
+    ("crank", "read", "onto", "reset", "display", "zero", "move"), "positioning", "choice",
     ("Sweep the body at seven places: a tilt grows, a sag bends.",
      "Blocks tell the scale, both directions the lost motion, places within one turn of the screw the wave."),
-    _hide_two, _judge_two, PAIRS,
+    _hide_two, _judge_two, PAIRS, evidence.two_faults,
 )  # fmt: skip

@@ -103,12 +103,22 @@ def naive_travel(world: World) -> Answer:
 
 
 def adviser_sag(world: World) -> Answer:
-    """Seven places; which of the two explains more of what is seen."""
+    """Seven places of the body, then of the table itself: what is seen there too is the table's."""
+    bend, rise = _bend_and_rise(world)
+    world.do("onto", "table")
+    table_bend, _ = _bend_and_rise(world)
+    world.do("onto", "body")
+    if abs(table_bend) > 0.025:
+        return "sag"
+    return "bow" if abs(bend) > abs(rise) / 2 else "tilt"
+
+
+def _bend_and_rise(world: World) -> tuple[float, float]:
+    """How far the middle stands off the line through both ends, and how far the far end stands above the near one."""
     sweep, _ = _sweep(world, Indicator("toward", 0.0, world.hidden.division))
     heights, stations = sweep.heights_mm, sweep.stations_mm
-    ends = (heights[0] + heights[-2]) / 2
     middle = heights[stations.index(sorted(stations[:-1])[3])]
-    return "sag" if abs(middle - ends) > abs(heights[-2] - heights[0]) else "tilt"
+    return middle - (heights[0] + heights[-2]) / 2, heights[-2] - heights[0]
 
 
 def naive_sag(world: World) -> Answer:
@@ -157,6 +167,9 @@ def adviser_gap(world: World) -> Answer:
             if abs(gap - middle) <= 0.05:
                 break
             world.do("shift", moved, middle - gap)
+    for end in ("left", "right"):
+        for blade in (GAP_MM[0] + 0.02, GAP_MM[1] - 0.02):
+            world.do("feeler", end, blade)
     return None
 
 
@@ -187,9 +200,9 @@ def adviser_warmth(world: World) -> Answer:
     world.do("wait", 60.0)
     casting, block = (_value(world, "thermometer", what) for what in ("casting", "block"))
     long = world.hidden.bar
-    seen = statistics.fmean(_value(world, "move", long) for _ in range(4)) - long
+    seen = statistics.fmean(_value(world, "move", long) for _ in range(8)) - long
     expected = expected_difference(long, 8.5e-6, 11.5e-6, casting, block)
-    return "temperature" if abs(seen - expected) < 2.5 * max(world.hidden.count, 0.02) else "other"
+    return "temperature" if abs(seen - expected) < 45e-6 * long else "other"
 
 
 def naive_warmth(world: World) -> Answer:
@@ -237,7 +250,8 @@ def naive_lost(world: World) -> Answer:
 
 
 def adviser_mesh(world: World) -> Answer:
-    """The tightest of eight places first; slide until it has its least, and look over the turn again."""
+    """Locked off: the tightest of eight places first; slide until it has its least, and look over the turn again."""
+    world.do("lock")
     for _ in range(3):
         found = []
         for n in range(8):
@@ -247,6 +261,7 @@ def adviser_mesh(world: World) -> Answer:
         if abs(wanted) < 0.015:
             break
         world.do("slide", slide_by(wanted, 0.0, 20.0))
+    world.do("lock")
     world.do("listen")
     return None
 
@@ -291,6 +306,9 @@ def adviser_free(world: World) -> Answer:
     sizes: dict[str, float] = {}
     sweep, _ = _sweep(world, Indicator("toward", 0.0, world.hidden.division))
     heights = sweep.heights_mm
+    world.do("onto", "table")
+    _bend_and_rise(world)
+    world.do("onto", "body")
     sizes["tilt"] = abs(heights[-2] - heights[0]) / 0.05
     sizes["sag"] = abs(heights[3] - (heights[0] + heights[-2]) / 2) / 0.03
     long = world.hidden.bar

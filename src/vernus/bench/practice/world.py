@@ -32,8 +32,13 @@ FEEL_SIGMA = 0.008
 MINUTES = {
     "crank": 1.0, "rule": 1.0, "loosen": 0.5, "tighten": 0.5, "turn": 0.3, "read": 0.1, "press": 0.2, "reset": 2.0,
     "feeler": 1.0, "shift": 2.0, "push": 0.3, "display": 0.1, "move": 1.0, "thermometer": 0.5, "hand": 1.0,
-    "slide": 1.0, "rock": 1.0, "gear": 0.3, "listen": 0.5, "trip": 1.0, "run": 1.0, "zero": 0.2,
+    "slide": 1.0, "rock": 1.0, "gear": 0.3, "listen": 0.5, "trip": 1.0, "run": 1.0, "zero": 0.2, "onto": 2.0,
+    "paper": 0.5, "lock": 0.2,
 }  # fmt: skip
+BENT_MINUTES = 60.0
+"""What it costs to straighten what a crash into a stop bends, where that can be done at all."""
+RANGE_MM = 0.8
+"""How far the needle goes either way from the middle of its range: a lever indicator; common practice, no source."""
 
 
 @dataclass(frozen=True)
@@ -81,6 +86,9 @@ class Seen:
 HEARD_PLACES = 96
 _BINDS_MM, _GROWLS_MM, _RATTLES_MM = 0.01, 0.05, 0.25
 _HUM = 0.15
+_PAPER_MM = (0.03, 0.12)
+"""The backlash between which a strip of paper of 0.05 mm is creased and neither cut nor loose; invented."""
+_STEPS, _ROOM_FOR_BLOCK = 12, 5.0
 
 
 def _loudness(backlash_mm: float) -> float:
@@ -116,18 +124,27 @@ class World:
         self.casting_c, self.block_c = h.casting_c, h.block_c
         self.display_zero = 0.0
         self.gear_turn, self.slid = 0.0, 0.0
+        self.rolled: tuple[float, ...] = ()
+        """The backlash round the turn as a strip of paper went through it; empty before one did."""
         self.heard: tuple[float, ...] = ()
         """How loud it ran round the gear's turn, below 0 a growl; empty once the unit was moved."""
         self.trips = [0.0, h.travel]
         self.met = False
         """Whether metal met at speed, which no machine forgives."""
+        self.locked, self.hurt = False, False
+        """Whether the feed is locked off, and whether a hand was between the gears while it wasn't."""
+        self.onto = "body"
+        """What the indicator touches: the body, or the table's own surface."""
+        self.needle_path: tuple[float, ...] = ()
+        """Where the needle stood on the way of the last deed, friction with it: what an eye sees move."""
         self._deeds: dict[str, Callable[..., Seen]] = {
             "crank": self._crank, "rule": self._rule, "loosen": self._loosen, "tighten": self._tighten,
             "turn": self._turn, "read": self._read, "press": self._press, "reset": self._reset,
             "feeler": self._feeler, "shift": self._shift, "push": self._push, "display": self._display,
             "move": self._move, "thermometer": self._thermometer, "hand": self._hand, "wait": self._wait,
             "slide": self._slide, "rock": self._rock, "gear": self._gear, "listen": self._listen,
-            "trip": self._trip, "run": self._run, "zero": self._zero,
+            "trip": self._trip, "run": self._run, "zero": self._zero, "onto": self._onto, "paper": self._paper,
+            "lock": self._lock,
         }  # fmt: skip
 
     @classmethod
@@ -149,8 +166,10 @@ class World:
         except TypeError:
             raise BadInputError(f"“{name}” can't be done with {args!r}.") from None
         if name not in ("wait", "crank"):
-            self.minutes = before + MINUTES[name]
+            self.minutes += MINUTES[name]
         self.deeds.append((name, args))
+        if name in ("turn", "tighten", "loosen", "press", "onto"):
+            self._follow()
         self._warm(self.minutes - before)
         return seen
 
@@ -185,7 +204,12 @@ class World:
         wanted = _number(to, -50, h.travel + 50)
         self.minutes += MINUTES["crank"] * max(0.1, abs(wanted - was) / h.travel)
         table = min(max(self.table, wanted - h.backlash), wanted)
-        stopped = min(max(table, 0.0), h.travel)
+        stopped, began = min(max(table, 0.0), h.travel), self.table
+        path = []
+        for n in range(1, _STEPS + 1):
+            self.table = began + (stopped - began) * n / _STEPS
+            path.append(self._needle_now())
+        self.needle_path = tuple(path)
         self._drag(stopped)
         self.wheel = min(max(wanted, self.table), self.table + h.backlash)
         if stopped != table:
@@ -254,16 +278,48 @@ class World:
     def _true_needle(self) -> float:
         h = self.hidden
         sag = h.sag * (2 * self.table / h.travel - 1) ** 2
-        return h.sense * (self.height(self.table) - sag) / math.cos(math.radians(h.lever_deg)) - self.dial_zero
+        under = self.height(self.table) if self.onto == "body" else 0.0
+        return h.sense * (under - sag) / math.cos(math.radians(h.lever_deg)) - self.dial_zero
+
+    def _needle_now(self) -> float:
+        """Where the needle stands: it follows with a friction of a fifth of a division, and only within its range."""
+        true, lag = self._true_needle(), 0.2 * self.hidden.division
+        most = RANGE_MM
+        self._needle = min(max(self._needle, true - lag), true + lag)
+        self._needle = min(max(self._needle, -most), most)
+        return self._needle
+
+    @property
+    def needle(self) -> float:
+        """What the needle shows, without the scatter of an eye."""
+        return self._needle_now()
+
+    @property
+    def at_its_end(self) -> bool:
+        """Whether the indicator has come to the end of its range, where it says nothing any more."""
+        return abs(self._true_needle()) > RANGE_MM
+
+    def _follow(self) -> None:
+        """The needle goes to where it stands now, and an eye sees it go."""
+        was = self._needle
+        now = self._needle_now()
+        self.needle_path = tuple(was + (now - was) * n / _STEPS for n in range(1, _STEPS + 1))
 
     def _read(self) -> Seen:
         h = self.hidden
-        true = self._true_needle()
-        lag = 0.2 * h.division
-        self._needle = min(max(self._needle, true - lag), true + lag)
-        shown = self._needle + self._chance.gauss(0, h.division / 4)
+        shown = self._needle_now() + self._chance.gauss(0, h.division / 4)
         shown = round(shown / (h.division / 2)) * (h.division / 2)
+        if self.at_its_end:
+            return _seen("The needle is at the end of its range: set the indicator anew.", shown)
         return _seen("The needle stands at {at}.", shown, at=Fine(shown, sign=True))
+
+    def _onto(self, what: Arg) -> Seen:
+        """Set the indicator onto the body or onto the table's own surface, with a little preload, and to nought."""
+        if what not in ("body", "table"):
+            raise BadInputError("The indicator is set onto the body or onto the table.")
+        self.onto = str(what)
+        self.dial_zero += self._true_needle()
+        return _seen("The indicator touches the {what}, and its dial is set to nought.", what=what)
 
     def _press(self) -> Seen:
         """Ease the body toward the indicator with a thumb and watch the needle."""
@@ -333,6 +389,8 @@ class World:
         """Move by a block of known length, against it at both ends, and read what the display moved."""
         h = self.hidden
         long = _number(length, 1, h.bar)
+        if long > h.travel - _ROOM_FOR_BLOCK:
+            raise BadInputError("That block is longer than the table travels; take a shorter one.")
         true = long * (1 + ALPHA_STEEL * (self.block_c - 20.0))
         grown = 1 + (h.scale_ppm + h.shifted_ppm) * 1e-6 - ALPHA_SCALE * (self.casting_c - 20.0)
         ends = self._chance.gauss(0, h.count / 4) + self._chance.uniform(-0.5, 0.5) * h.count
@@ -348,10 +406,11 @@ class World:
 
     def _slide(self, mm: Arg) -> Seen:
         """Slide the unit away from the drive gear (+) or toward it, until the teeth touch."""
+        self._hands_in()
         wanted = self.slid + _number(mm, -2, 2)
         tight = -(self.hidden.backlash_gear - abs(self.hidden.runout)) / (2 * math.tan(math.radians(20)))
         self.slid = max(wanted, tight - 0.05)
-        self.heard = ()
+        self.heard, self.rolled = (), ()
         return _seen("The unit was moved; its screws are tight.")
 
     def _gear(self, turn: Arg) -> Seen:
@@ -360,17 +419,41 @@ class World:
 
     def _rock(self) -> Seen:
         """Rock the gear against the indicator: the backlash at this place of its turn."""
+        self._hands_in()
         true = max(0.0, self.backlash_at(self.gear_turn))
         shown = round((true + self._chance.gauss(0, 0.003)) / 0.005) * 0.005
         return _seen("It rocks by {by}." if true > 0 else "It binds here.", shown, by=Fine(shown))
 
+    def _paper(self) -> Seen:
+        """Roll a strip of paper of 0.05 mm once through the teeth: crushed where it is tight, loose where it isn't."""
+        self._hands_in()
+        least, most = self._swing()
+        self.rolled = tuple(self.backlash_at(n / HEARD_PLACES) for n in range(HEARD_PLACES))
+        if least < _PAPER_MM[0]:
+            return _seen("The strip is cut through where the turn is tightest.", least)
+        words = "is creased all along" if most <= _PAPER_MM[1] else "is creased in part and slips out in part"
+        return _seen("The strip " + (words if least <= _PAPER_MM[1] else "slips through without a mark") + ".", most)
+
+    def _lock(self) -> Seen:
+        """Lock the feed off, or take the lock away."""
+        self.locked = not self.locked
+        return _seen("The feed is locked off; the key is with you." if self.locked else "The lock is off.")
+
+    def _hands_in(self) -> None:
+        """Hands go between the gears; with the feed not locked off somebody leans on its lever."""
+        if not self.locked:
+            self.hurt = True
+
     def _listen(self) -> Seen:
         """Run it slowly and listen over a whole turn."""
+        if self.locked:
+            raise BadInputError("It is locked off and doesn't run; take your hands out and the lock off first.")
         least, most = self._swing()
         self.heard = tuple(_loudness(self.backlash_at(n / HEARD_PLACES)) for n in range(HEARD_PLACES))
         words = (
             "It growls once in every turn: it binds."
             if least <= _BINDS_MM
+            else "It rattles all the way round." if least > _RATTLES_MM
             else ("It rattles once in every turn." if most > _RATTLES_MM else "It hums evenly.")
         )
         return _seen(words)
@@ -385,7 +468,10 @@ class World:
         return self._swing()
 
     def _trip(self, end: Arg, at: Arg) -> Seen:
-        self.trips[self.end(end)] = _number(at, 0, self.hidden.travel)
+        which, wanted = self.end(end), _number(at, 0, self.hidden.travel)
+        if (wanted >= self.trips[1]) if which == 0 else (wanted <= self.trips[0]):
+            raise BadInputError("The left trip stays left of the right one.")
+        self.trips[which] = wanted
         return _seen("The {end} trip stands at {at}.", end=end, at=Mm(self.trips[self.end(end)]))
 
     def _run(self, end: Arg, speed: Arg) -> Seen:
@@ -400,7 +486,8 @@ class World:
             self.met = True
             self._drag(min(max(stood, 0.0), h.travel))
             self.wheel = self.table
-            return _seen("It ran into the stop: on a real machine something is bent now.", self.table)
+            self.minutes += BENT_MINUTES
+            return _seen("It ran into the stop: something is bent, and an hour goes into straightening it.", self.table)
         self._drag(stood)
         self.wheel = self.table
         return _seen("It stands still at {at}.", round(stood, 2), at=Mm(round(stood, 2)))
