@@ -132,6 +132,65 @@ def test_what_the_rule_says_depends_on_the_eye():
     assert left - square == pytest.approx(0.7, abs=0.08)
 
 
+def test_the_needle_lags_by_its_friction_and_ends_at_its_range():
+    one = world(tilt=0.4, division=0.01)
+    one.do("crank", 20.0)
+    up = one.needle
+    one.do("crank", 380.0)
+    assert one.needle - up == pytest.approx(0.4 * 360 / 380, abs=0.005)
+    assert list(one.needle_path) == sorted(one.needle_path), "it goes along all the way"
+    true = one._true_needle()
+    assert one.needle == pytest.approx(true - 0.002, abs=1e-6), "a fifth of a division behind"
+    one.do("loosen", "right")
+    one.do("turn", "right", 3.0)
+    assert one.at_its_end
+    assert "end of its range" in one.do("read").words.text()
+    one.do("reset")
+    assert not one.at_its_end
+
+
+def test_on_the_table_itself_only_the_table_is_seen():
+    for hidden, seen in (({"sag": 0.1}, True), ({"bow": 0.1}, False), ({"tilt": 0.2}, False)):
+        one = world(division=0.001, **hidden)
+        one.do("onto", "table")
+        found = []
+        for place in (10.0, 200.0, 390.0):
+            one.do("crank", place)
+            found.append(one.do("read").value)
+        assert (max(found) - min(found) > 0.05) == seen
+
+
+def test_paper_is_cut_where_it_is_tight_and_slips_where_it_is_loose():
+    said = []
+    for backlash in (0.02, 0.08, 0.5):
+        one = world(backlash_gear=backlash, runout=0.01)
+        one.do("lock")
+        said.append(one.do("paper").words.text())
+    assert ["cut" in w or "creased" in w for w in said] == [True, True, False]
+    assert "cut through" in said[0]
+    assert "slips through" in said[2]
+
+
+def test_what_rattles_all_round_is_not_said_to_rattle_once():
+    one = world(backlash_gear=0.5, runout=0.02)
+    assert "all the way round" in one.do("listen").words.text()
+
+
+def test_a_crash_into_a_stop_costs_an_hour_and_trips_do_not_cross():
+    one = world(run_on=5.0)
+    one.do("trip", "right", 398.0)
+    before = one.minutes
+    one.do("run", "right", "rapid")
+    assert one.minutes - before > 60
+    with pytest.raises(BadInputError, match="left of the right"):
+        one.do("trip", "left", 399.0)
+
+
+def test_a_block_longer_than_the_travel_is_not_moved_by():
+    with pytest.raises(BadInputError, match="shorter"):
+        world(travel=242.0, bar=300.0).do("move", 300.0)
+
+
 def test_lost_motion_shows_when_the_direction_turns_and_only_then():
     one = world(lost_motion=0.06, backlash=0.1, count=0.001)
     one.do("crank", 100.0)

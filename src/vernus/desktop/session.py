@@ -249,17 +249,18 @@ class Session(QObject):
         self._show(Job.create(path, entities, read_pictures(source, entities, []), replace=True), demo=True)
         self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
-    def open_practice(self, attempt: Attempt) -> None:
+    def open_practice(self, attempt: Attempt, *, fresh: bool = False) -> None:
         """Open the practice job of a try: as it was left, or written afresh; raises VernusError."""
         from vernus.bench.practice.sheet_job import practice_entities, practice_title
         from vernus.job.document import Job
 
-        if self.practising and self.job is not None and self.job.info.title == practice_title(attempt):
+        same = self.practising and self.job is not None and self.job.info.title == practice_title(attempt)
+        if same and not fresh:
             return
         self.may_leave()
         path = settings.practice_path()
         make_folder(path.parent)
-        job = self._left_practice(path, attempt)
+        job = None if fresh else self._left_practice(path, attempt)
         if job is None:
             if self.practising and self.job is not None:
                 self.job.close()

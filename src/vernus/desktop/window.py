@@ -455,7 +455,7 @@ class Window(QMainWindow):
     def _practise_on(self, sheet: str) -> None:
         """The sheet that goes with a lesson, in the job of the try."""
         tried = self.practice.attempt
-        if tried is not None and self.attempt(lambda: self.session.open_practice(tried)):
+        if tried is not None and self.attempt(lambda: self.session.open_practice(tried, fresh=self.practice.fresh)):
             self.show_sheet(sheet)
             self.practice.view.setFocus()
 

@@ -181,17 +181,14 @@ def test_the_size_not_given_a_slanted_thing_and_three_corners_say_what_is_wanted
 def test_places_become_holes_of_the_face_that_say_they_are_by_picture():
     made = marked()
     made = made.with_(points=(made.points[0], PhotoPoint(x=0.05, y=0.25, words="oil nipple")))
-    first, second = holes_from(Job([]), made, measured_in(made), Face(id="f", axis_id="x", name="front", member="table"), "mm")
+    front = Face(id="f", axis_id="x", name="front", member="table")
+    first, second = holes_from(Job([]), made, measured_in(made), front, "mm")
     assert (first.face_id, first.member) == ("f", "table")
     assert (first.at_x.mm, first.at_y.mm) == pytest.approx((100.0, 20.0), abs=0.005)
     assert second.at_y.mm == pytest.approx(95.0, abs=0.005)
     assert second.place.startswith("oil nipple (by picture, ± ")
-    assert (
-        holes_from(
-            Job([]), made.with_(known_length=None), measured_in(made.with_(known_length=None)), Face(id="f", axis_id="x"), "mm"
-        )
-        == []
-    )
+    unsized = made.with_(known_length=None)
+    assert holes_from(Job([]), unsized, measured_in(unsized), front, "mm") == []
 
 
 def test_the_one_before_is_found_and_never_itself(job):

@@ -185,7 +185,7 @@ DEED_WORDS = {
     "display": "read the display", "move": "moved by a block", "thermometer": "held the thermometer",
     "hand": "held the block", "wait": "waited", "slide": "slid the unit", "rock": "rocked the gear",
     "gear": "turned the gear", "listen": "listened", "trip": "set a trip", "run": "ran into a trip",
-    "zero": "set the display to nought", "onto": "set the indicator onto another thing", "paper": "rolled a strip of paper",
+    "zero": "set the display to nought", "onto": "set the indicator elsewhere", "paper": "rolled a strip of paper",
     "lock": "used the lock",
 }  # fmt: skip
 """What each deed is called when a try is told."""

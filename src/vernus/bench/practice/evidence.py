@@ -106,7 +106,9 @@ def round_the_turn(world: World) -> str:
     after = _since(world.deeds, ("slide",))
     rocked = {args[0] for name, args in _turned(after) if name == "rock"}
     heard = any(name in ("listen", "paper") for name, _ in after)
-    return "" if heard or len(rocked) >= PLACES_OF_A_TURN else "Go round the whole turn after the last slide, or listen."
+    return (
+        "" if heard or len(rocked) >= PLACES_OF_A_TURN else "Go round the whole turn after the last slide, or listen."
+    )
 
 
 def _turned(deeds: Sequence[Deed]) -> list[Deed]:

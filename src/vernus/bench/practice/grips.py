@@ -5,6 +5,7 @@ What is in hand (which eye, which feeler, which block, which speed) is the learn
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -116,7 +117,8 @@ class _Maker:
             return [Grip("clock", "the clock", act_words="wait ten minutes", type_words="wait so many minutes",
                          acted=lambda: self._do("wait", 10.0), typed=lambda n: self._do("wait", n))]  # fmt: skip
         if deed == "slide":
-            return [Grip("unit", "the unit on its slots", "slide it (right: away; 0.05, with Shift 0.01)", type_words="slide by so much",
+            return [Grip("unit", "the unit on its slots", "slide it (right: away) by 0.05, with Shift 0.01",
+                         type_words="slide by so much",
                          turned=lambda n, f: self._do("slide", n * (0.01 if f else 0.05)),
                          typed=lambda mm: self._do("slide", mm))]  # fmt: skip
         if deed == "gear":
@@ -194,14 +196,16 @@ class _Maker:
 
     def _reader(self) -> Grip:
         return Grip(
-            "reader", "the reader's screws", "move it out (right) or in (left), by 0.1, with Shift 0.02", type_words="move by so much",
+            "reader", "the reader's screws", "move it out (right) or in, by 0.1, with Shift 0.02",
+            type_words="move by so much",
             turned=lambda n, f: self._do("shift", "reader", n * (0.02 if f else 0.1)),
             typed=lambda mm: self._do("shift", "reader", mm),
         )  # fmt: skip
 
     def _body_end(self, end: str) -> Grip:
         return Grip(
-            f"end-{end}", f"the body's {end} end", "ease it away from the reader (right) or toward it, by 0.1, with Shift 0.02",
+            f"end-{end}", f"the body's {end} end",
+            "ease it away from the reader (right) or toward it, by 0.1, with Shift 0.02",
             type_words="ease away by so much", turned=lambda n, f: self._do("shift", end, n * (0.02 if f else 0.1)),
             typed=lambda mm: self._do("shift", end, mm),
         )  # fmt: skip
@@ -227,6 +231,25 @@ class _Maker:
             acted=lambda: self._do("run", end, SPEEDS[self.hand.speed]),
             shows=lambda: Sentence(SPEEDS[self.hand.speed]),
         )  # fmt: skip
+
+
+_THING = {
+    "crank": "wheel", "rule": "rule", "loosen": "screw-right", "turn": "screw-right", "tighten": "screw-right",
+    "read": "dial", "press": "thumb", "reset": "bezel", "feeler": "feeler-left", "shift": "reader", "push": "collar",
+    "display": "display", "zero": "nought", "move": "blocks", "thermometer": "thermometer", "wait": "clock",
+    "hand": "palm", "slide": "unit", "rock": "tooth", "gear": "gear", "listen": "ear", "trip": "trip-left",
+    "run": "run-left", "onto": "stand", "paper": "paper", "lock": "padlock",
+}  # fmt: skip
+
+
+def next_thing(attempt: Attempt) -> str:
+    """The thing that the adviser would take next, as far as the learner went his way; "" once he would end."""
+    wanted = [n for n, _ in itertools.groupby(name for _, name in attempt.adviser().deeds)]
+    mine = [n for n, _ in itertools.groupby(name for name, _ in attempt.world.deeds)]
+    at = 0
+    for name in mine:
+        at += at < len(wanted) and wanted[at] == name
+    return _THING[wanted[at]] if at < len(wanted) else ""
 
 
 def known_facts(lesson: Lesson, attempt: Attempt) -> list[Sentence]:

@@ -214,7 +214,9 @@ def _judge_mesh(world: World, _answer: float | str | None) -> Outcome:
     words = "Over a turn the backlash swings from {least} to {most}; {low} to {high} was asked."
     values = {"least": Fine(least), "most": Fine(most), "low": Fine(BACKLASH_MM[0]), "high": Fine(BACKLASH_MM[1])}
     if world.hurt:
-        words += " Your hand was between the gears with the feed not locked off: on a real machine that ends the evening."
+        words += (
+            " Your hand was between the gears with the feed not locked off: on a real machine that ends the evening."
+        )
     return Outcome(BACKLASH_MM[0] <= least and most <= BACKLASH_MM[1] and not world.hurt, Sentence(words, values))
 
 

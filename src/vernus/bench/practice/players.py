@@ -104,6 +104,8 @@ def naive_travel(world: World) -> Answer:
 
 def adviser_sag(world: World) -> Answer:
     """Seven places of the body, then of the table itself: what is seen there too is the table's."""
+    if world.onto != "body":
+        world.do("onto", "body")
     bend, rise = _bend_and_rise(world)
     world.do("onto", "table")
     table_bend, _ = _bend_and_rise(world)
@@ -304,6 +306,8 @@ def naive_trips(world: World) -> Answer:
 def adviser_free(world: World) -> Answer:
     """A sweep for tilt or sag, blocks for the scale, both directions for lost motion, one turn for the wave."""
     sizes: dict[str, float] = {}
+    if world.onto != "body":
+        world.do("onto", "body")
     sweep, _ = _sweep(world, Indicator("toward", 0.0, world.hidden.division))
     heights = sweep.heights_mm
     world.do("onto", "table")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from platformdirs import user_data_path
 
@@ -15,6 +15,7 @@ from vernus.job.disk import make_folder, read_text, write_text
 from vernus.job.formats.json_text import parse_json
 
 _LARGEST = 5_000_000
+_MOST_IN_A_ROW = 50
 
 
 @dataclass(frozen=True)
@@ -58,6 +59,48 @@ def keep_try(attempt: Attempt) -> None:
     tries = _read().get("tries", {})
     tries = dict(tries) if isinstance(tries, dict) else {}
     _write(tries={**tries, attempt.lesson.id: attempt.as_json()}, last=attempt.lesson.id)
+
+
+Level = Literal["guided", "hints", "alone"]
+LEVELS: tuple[tuple[Level, str], ...] = (
+    ("guided", "guided: the next thing lights up, figures are said"),
+    ("hints", "with hints: the dial is read by eye"),
+    ("alone", "alone"),
+)
+
+
+def level() -> Level:
+    """How much is helped: guided at first."""
+    found = _read().get("level")
+    return next((name for name, _ in LEVELS if name == found), "guided")
+
+
+def keep_level(name: Level) -> None:
+    """Keep how much is helped; raises JobFileError."""
+    _write(level=name)
+
+
+def streak_of(lesson_id: str) -> int:
+    """How many different machines in a row a lesson was good on."""
+    found = _read().get("streaks", {})
+    row = found.get(lesson_id) if isinstance(found, dict) else None
+    return len(row) if isinstance(row, list) else 0
+
+
+def keep_end(lesson_id: str, seed: int, *, good: bool) -> int:
+    """Count an ended try: a machine more in the row, or none any longer; returns the row. Raises JobFileError."""
+    kept = _read().get("streaks", {})
+    kept = dict(kept) if isinstance(kept, dict) else {}
+    row = [n for n in kept.get(lesson_id, []) if isinstance(n, int) and n != seed] if good else []
+    row = [*row, seed][-_MOST_IN_A_ROW:] if good else []
+    _write(streaks={**kept, lesson_id: row})
+    return len(row)
+
+
+def lessons_done() -> int:
+    """How many lessons were ever good."""
+    found = _read().get("best", {})
+    return len(found) if isinstance(found, dict) else 0
 
 
 def last_lesson() -> str:

@@ -453,7 +453,8 @@ class World:
         words = (
             "It growls once in every turn: it binds."
             if least <= _BINDS_MM
-            else "It rattles all the way round." if least > _RATTLES_MM
+            else "It rattles all the way round."
+            if least > _RATTLES_MM
             else ("It rattles once in every turn." if most > _RATTLES_MM else "It hums evenly.")
         )
         return _seen(words)

@@ -6,7 +6,10 @@ from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from vernus.paper.drawing.keep.bench import BenchShown, TraceShown, grip_places, paint_bench, paint_traces
+from vernus.core.units import UnitSystem
+from vernus.paper.drawing.keep.bench import grip_places, paint_bench
+from vernus.paper.drawing.keep.bench_shown import BenchShown
+from vernus.paper.drawing.keep.practice_end import TraceShown, paint_traces
 from vernus.paper.ink import LIGHT, Inks, pen
 
 _TURNS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}
@@ -28,15 +31,16 @@ class BenchView(QWidget):
         self._shown: BenchShown | None = None
         self._traces: tuple[TraceShown, TraceShown] | None = None
         self._inks: Inks = LIGHT
+        self._units: UnitSystem = "mm"
 
     def show_bench(self, shown: BenchShown, inks: Inks) -> None:
         """Show the machine."""
         self._shown, self._traces, self._inks = shown, None, inks
         self.update()
 
-    def show_traces(self, mine: TraceShown, adviser: TraceShown, inks: Inks) -> None:
+    def show_traces(self, mine: TraceShown, adviser: TraceShown, inks: Inks, units: UnitSystem) -> None:
         """Show how the try went beside the adviser's."""
-        self._traces, self._inks = (mine, adviser), inks
+        self._traces, self._inks, self._units = (mine, adviser), inks, units
         self.update()
 
     def _room(self) -> QRectF:
@@ -49,7 +53,7 @@ class BenchView(QWidget):
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         if self._traces is not None:
-            paint_traces(painter, self._room(), *self._traces, self._inks)
+            paint_traces(painter, self._room(), *self._traces, self._inks, self._units)
         elif self._shown is not None:
             paint_bench(painter, self._room(), self._shown, self._inks)
         if self.hasFocus():

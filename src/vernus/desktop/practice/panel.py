@@ -6,28 +6,41 @@ import math
 import random
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from vernus.bench.practice.attempt import Attempt, Trace
-from vernus.bench.practice.grips import Grip, InHand, grips_of, known_facts
+from vernus.bench.practice.attempt import DEED_WORDS, Attempt, Trace, went_another_way
+from vernus.bench.practice.grips import Grip, InHand, grips_of, known_facts, next_thing
 from vernus.bench.practice.lessons import FREE_PLAY, LESSONS, Lesson, lesson_by_id
-from vernus.bench.practice.progress import Best, best_of, keep_best, keep_try, last_lesson, left_try
+from vernus.bench.practice.progress import (
+    LEVELS,
+    Best,
+    best_of,
+    keep_best,
+    keep_end,
+    keep_level,
+    keep_try,
+    last_lesson,
+    left_try,
+    level,
+    streak_of,
+)
 from vernus.bench.practice.world import Seen
-from vernus.core.errors import VernusError
+from vernus.core.errors import BadInputError, VernusError
 from vernus.core.finding import Mm
-from vernus.core.units import UnitSystem, parse_length
+from vernus.core.units import UnitSystem, parse_length, parse_number
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.practice.bench_view import BenchView
 from vernus.desktop.session import Session
-from vernus.paper.drawing.keep.bench import BenchShown, TraceShown
+from vernus.paper.drawing.keep.bench_shown import BenchShown
+from vernus.paper.drawing.keep.practice_end import TraceShown
 from vernus.paper.ink import font
 
 PANEL_WIDTH = 430
-_LAST_SEED = 9999
+_LAST_SEED, _FRAME_MS = 9999, 25
 
 
 class PracticePanel(QFrame):
@@ -47,13 +60,27 @@ class PracticePanel(QFrame):
         self._grips: list[Grip] = []
         self._picked = ""
         self._seen_words = ""
-        self._needle: float | None = None
         self._display = ""
         self._trace: tuple[Trace, Trace] | None = None
         self._entered = False
         self.lesson = QComboBox()
         self.lesson.setAccessibleName("Lesson")
         self.lesson.activated.connect(self._choose)
+        self.level = QComboBox()
+        self.level.setAccessibleName("How much is helped")
+        for name, words in LEVELS:
+            self.level.addItem(words, name)
+        self.level.activated.connect(self._choose_level)
+        self.fresh = False
+        """Whether the try in hand begins anew: the sheets beside it are emptied too."""
+        self._frames: list[float] = []
+        self._film = QTimer(self)
+        self._film.setInterval(_FRAME_MS)
+        self._film.timeout.connect(self._next_frame)
+        self.number = Line()
+        self.number.setAccessibleName("Machine number, to race a friend")
+        self.number.setPlaceholderText("machine number, Enter")
+        self.number.returnPressed.connect(self._numbered)
         self.brief = Words("")
         self.known = Words("", "faint")
         self.view = BenchView()
@@ -91,15 +118,17 @@ class PracticePanel(QFrame):
         self.again.clicked.connect(lambda: self._begin(self.attempt.seed if self.attempt else 1))
         self.other = QPushButton("Another machine")
         self.other.clicked.connect(self._another)
+        self.next = QPushButton("Next lesson")
+        self.next.clicked.connect(self._next_lesson)
         self.leave = QPushButton("Leave the practice")
         self.leave.clicked.connect(self.left)
-        return ((self.done, self.hint), (self.again, self.other), (self.leave,))
+        return ((self.done, self.hint), (self.again, self.other, self.next), (self.leave,))
 
     def _layout(self, buttons: Sequence[Sequence[QPushButton]]) -> None:
         box = QVBoxLayout(self)
         box.setContentsMargins(12, 10, 12, 10)
         box.setSpacing(6)
-        for widget in (self.lesson, self.brief, self.known):
+        for widget in (self.lesson, self.level, self.brief, self.known):
             box.addWidget(widget)
         box.addWidget(self.view, 1)
         below: tuple[QWidget, ...] = (
@@ -107,6 +136,7 @@ class PracticePanel(QFrame):
         )  # fmt: skip
         for part in below:
             box.addWidget(part)
+        box.addWidget(self.number)
         for row in buttons:
             line = QHBoxLayout()
             for button in row:
@@ -132,7 +162,9 @@ class PracticePanel(QFrame):
         self.lesson.clear()
         for n, lesson in enumerate((*LESSONS, FREE_PLAY), 1):
             best = best_of(lesson.id)
-            done = "" if best is None else f" (done in {best.minutes:.0f} min)"
+            row = streak_of(lesson.id)
+            in_a_row = f", {row} in a row" if row > 1 else ""
+            done = "" if best is None else f" (done in {best.minutes:.0f} min{in_a_row})"
             self.lesson.addItem(f"{n}. {lesson.title}{done}", lesson.id)
 
     def _choose(self, _index: int) -> None:
@@ -151,6 +183,28 @@ class PracticePanel(QFrame):
         if kept.ended:
             self._show_end(kept.trace())
 
+    def _choose_level(self, _index: int) -> None:
+        try:
+            keep_level(self.level.currentData())
+        except VernusError as error:
+            self._session.told.emit(f"The practice is not kept: {error}")
+        self.refresh()
+
+    def _numbered(self) -> None:
+        """The machine of a number: two people race on the same one."""
+        text = self.number.text().strip()
+        if not text.isdecimal() or not 1 <= int(text) <= _LAST_SEED:
+            self._session.told.emit(f"A machine has a number from 1 to {_LAST_SEED}.")
+            return
+        self.number.renew()
+        self._entered = True
+        self._begin(int(text))
+
+    def _next_lesson(self) -> None:
+        row = [one.id for one in (*LESSONS, FREE_PLAY)]
+        here = self.attempt.lesson.id if self.attempt is not None else row[0]
+        self._take_up(lesson_by_id(row[(row.index(here) + 1) % len(row)]))
+
     def _another(self) -> None:
         self._begin(random.randint(1, _LAST_SEED))
 
@@ -158,6 +212,7 @@ class PracticePanel(QFrame):
         if self.attempt is not None:
             self.attempt = Attempt(self.attempt.lesson, seed, inch=self.units == "in")
             self._keep()
+            self.fresh = True
             self._fresh()
 
     def begin_lesson(self, lesson_id: str, seed: int) -> None:
@@ -175,15 +230,18 @@ class PracticePanel(QFrame):
         self.hand = InHand()
         self._grips = grips_of(attempt, self.hand)
         self._picked = self._grips[0].id
-        self._needle, self._display, self._trace = None, "", None
+        self._display, self._trace, self._frames = "", None, []
         self._seen_words = "" if attempt.last is None else attempt.last.words.text(self.units)
         self.answer.clear()
         self.choice.clear()
+        self.choice.addItem("your answer: choose", None)
         for value, words in attempt.lesson.choices:
             self.choice.addItem(words, value)
         self.result.setText("")
         self.refresh()
         self.begun.emit(attempt.lesson.sheet)
+        self.fresh = False
+        self._session.told.emit("")
         self.view.setFocus()
 
     def refresh(self) -> None:
@@ -205,8 +263,10 @@ class PracticePanel(QFrame):
         self.answer.setPlaceholderText(f"your answer, {unit}, Enter")
         self.choice.setVisible(lesson.asked == "choice" and not attempt.ended)
         self.result.setVisible(bool(self.result.text()))
-        for button in (self.done, self.hint):
-            button.setVisible(not attempt.ended)
+        self.level.setCurrentIndex(self.level.findData(level()))
+        self.done.setVisible(not attempt.ended)
+        self.hint.setVisible(not attempt.ended and level() != "alone")
+        self.next.setVisible(attempt.ended)
         hints = "" if not attempt.hints else f", {attempt.hints} {'hint' if attempt.hints == 1 else 'hints'}"
         self.spent.setText(f"{attempt.minutes:.1f} min{hints}; machine number {attempt.seed}")
         if self._trace is None:
@@ -221,13 +281,27 @@ class PracticePanel(QFrame):
             "wheel": world.wheel / h.lead, "table": world.table / h.travel, "eye": float(self.hand.eye - 1),
             "gear": world.gear_turn,
         }  # fmt: skip
-        if self._needle is not None:
-            figures["needle"] = self._needle / (h.division * 100)
+        if "read" in attempt.lesson.grips:
+            figures["needle"] = (self._frames[0] if self._frames else world.needle) / (h.division * 100)
+        figures |= {f"trip-{e}": at / h.travel for e, at in zip(("left", "right"), world.trips, strict=True)}
+        figures["slid"] = world.slid
         words = {g.id: "" if (said := g.shows()) is None else said.text(self.units) for g in self._grips}
         words["display"] = self._display or "–"
+        words["onto"] = world.onto
+        lit = next_thing(attempt) if level() == "guided" and not attempt.ended else ""
         loose = tuple(f"screw-{e}" for e, tight in zip(("left", "right"), world.tight, strict=True) if not tight)
         grips = tuple(g.id for g in self._grips)
-        return BenchShown(attempt.lesson.scene, grips, self._picked, figures, words, loose, world.heard)
+        return BenchShown(
+            attempt.lesson.scene, grips, self._picked, figures, words, loose, world.heard, world.rolled, lit
+        )
+
+    def _next_frame(self) -> None:
+        """The needle goes on by a frame of what the last deed made it do."""
+        self._frames = self._frames[1:]
+        if not self._frames:
+            self._film.stop()
+        if self.attempt is not None and self._trace is None:
+            self.view.show_bench(self._shown(self.attempt), self._session.inks)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter that was taken in one of its lines presses no button that has the focus only since."""
@@ -260,7 +334,7 @@ class PracticePanel(QFrame):
             return
 
         def act() -> Seen | None:
-            return grip.typed(float(text) if grip.id == "clock" else parse_length(text, self.units).mm)
+            return grip.typed(_minutes(text) if grip.id == "clock" else parse_length(text, self.units).mm)
 
         if self._try(act):
             self.figure.renew()
@@ -272,14 +346,17 @@ class PracticePanel(QFrame):
             return False
         try:
             seen = act()
-        except (VernusError, ValueError) as error:
+        except VernusError as error:
             self._session.told.emit(str(error))
             return False
+        self._session.told.emit("")
         if seen is not None:
-            self._seen_words = seen.words.text(self.units)
             name = attempt.world.deeds[-1][0]
-            if name == "read":
-                self._needle = seen.value
+            by_eye = name == "read" and level() != "guided" and not attempt.world.at_its_end
+            self._seen_words = "Read the needle on the dial." if by_eye else seen.words.text(self.units)
+            self._frames = list(attempt.world.needle_path) if "read" in attempt.lesson.grips else []
+            if self._frames:
+                self._film.start()
             if name in ("display", "move") and seen.value is not None:
                 self._display = Mm(seen.value).show(self.units, 1)
             self._keep()
@@ -305,8 +382,8 @@ class PracticePanel(QFrame):
         if lesson.asked == "length" and text:
             return parse_length(text, self.units).mm
         if lesson.asked == "counts" and text:
-            return float(text.replace(",", "."))
-        return str(self.choice.currentData()) if lesson.asked == "choice" else None
+            return parse_number(text, such_as="199.62")
+        return self.choice.currentData() if lesson.asked == "choice" else None
 
     def end(self) -> None:
         """End the try and hold it against the adviser's."""
@@ -315,9 +392,8 @@ class PracticePanel(QFrame):
             return
         try:
             mine = attempt.end(self._said())
-        except (VernusError, ValueError) as error:
-            wanted = str(error) if isinstance(error, VernusError) else "Type a number of counts, such as 199.62."
-            self._session.told.emit(wanted)
+        except VernusError as error:
+            self._session.told.emit(str(error))
             return
         self._keep()
         self._show_end(mine)
@@ -328,26 +404,37 @@ class PracticePanel(QFrame):
             return
         adviser = attempt.adviser()
         self._trace = (mine, adviser)
-        word = "Good." if mine.outcome.good else "Not yet."
+        word = "Good, and proved." if mine.outcome.good else "Not yet."
         settings = "1 setting" if mine.passes == 1 else f"{mine.passes} settings"
         passes = f" and {settings} against {adviser.passes}" if mine.passes or adviser.passes else ""
         self.result.setText(
             f"{word} {mine.outcome.truth.text(self.units)} You took {mine.total_minutes:.0f} min{passes}; the adviser "
-            f"{adviser.total_minutes:.0f} min on the same machine."
+            f"{adviser.total_minutes:.0f} min on the same machine. {went_another_way(mine, adviser)}"
         )
-        if mine.outcome.good:
-            best = Best(attempt.seed, mine.total_minutes, adviser.total_minutes)
-            try:
-                keep_best(attempt.lesson.id, best)
-            except VernusError as error:
-                self._session.told.emit(f"The practice is not kept: {error}")
+        try:
+            if mine.outcome.good:
+                keep_best(attempt.lesson.id, Best(attempt.seed, mine.total_minutes, adviser.total_minutes))
+            row = keep_end(attempt.lesson.id, attempt.seed, good=mine.outcome.good)
+            if row > 1:
+                self.result.setText(f"{self.result.text()} That makes {row} machines in a row.")
+        except VernusError as error:
+            self._session.told.emit(f"The practice is not kept: {error}")
         self._seen_words = ""
         self.refresh()
-        self.view.show_traces(_shown(mine), _shown(adviser), self._session.inks)
+        self.view.show_traces(_shown(mine), _shown(adviser), self._session.inks, self.units)
 
 
 def _shown(trace: Trace) -> TraceShown:
-    return TraceShown(trace.minutes, trace.off, trace.total_minutes if math.isfinite(trace.total_minutes) else 0.0)
+    total = trace.total_minutes if math.isfinite(trace.total_minutes) else 0.0
+    return TraceShown(trace.minutes, trace.off, total, [(at, DEED_WORDS.get(n, n)) for at, n in trace.deeds])
+
+
+def _minutes(text: str) -> float:
+    """Minutes as typed, such as 60."""
+    try:
+        return parse_number(text)
+    except VernusError:
+        raise BadInputError("Type minutes, such as 60.") from None
 
 
 def _how(grip: Grip, units: UnitSystem) -> str:
@@ -358,4 +445,4 @@ def _how(grip: Grip, units: UnitSystem) -> str:
         f"arrows: {grip.turn_words}" if grip.turn_words else "",
         f"Space: {grip.act_words}" if grip.act_words else "",
     ]
-    return f"{said}. " + "; ".join(w for w in ways if w) + ". Tab: the next thing."
+    return f"{said}. " + "; ".join(w for w in ways if w) + ". Tab: the next thing; F12: the sheet beside, and back."

@@ -37,7 +37,7 @@ if TYPE_CHECKING:  # a template is made when a job begins on it
     from vernus.job.catalog.new_job import Scope
     from vernus.job.catalog.templates import MachineTemplate
 
-_SOON_DAYS, _MOST_SEARCHED = 14, 100
+_SOON_DAYS, _MOST_SEARCHED, _LESSONS = 14, 100, 12
 
 
 class StartSheet(QWidget):
@@ -166,6 +166,11 @@ class StartSheet(QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
+        from vernus.bench.practice.progress import lessons_done
+
+        done = lessons_done()
+        often = f" ({done} of {_LESSONS} lessons done)" if done else ""
+        self.practise.setText(f"Practise on a machine that can't be hurt{often}")
         recent = settings.recent_jobs()
         for path in recent:
             button = QPushButton(shown(Path(path.stem)).replace("&", "&&"))

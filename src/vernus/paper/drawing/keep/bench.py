@@ -1,4 +1,4 @@
-"""The practice machine: the things to take hold of, where each lies, and how it is drawn; and two tries side by side.
+"""The practice machine: the things to take hold of, where each lies, and how it is drawn.
 
 Each thing is drawn as what it is (a wheel with its handle, a slotted screw head, a dial with its needle), not as a
 control of a program; the one in hand stands in a dashed frame.
@@ -7,28 +7,40 @@ control of a program; the one in hand stands in a dashed frame.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
+from vernus.paper.drawing.keep.bench_shown import BenchShown
+from vernus.paper.drawing.keep.things import (
+    paint_ear,
+    paint_padlock,
+    paint_palm,
+    paint_paper,
+    paint_stand,
+    paint_tooth,
+)
 from vernus.paper.ink import Inks, font, pen
 
+_TOP = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter)
 Box = tuple[float, float, float, float]
 Draw = Callable[[QPainter, QRectF, "BenchShown", Inks, str], None]
 
+_LINE = (0.1, 0.9)
+"""Where the travel begins and ends in the picture of the trips."""
 _PLACES: dict[str, dict[str, Box]] = {
     "travel": {"rule": (0.1, 0.3, 0.8, 0.4)},
     "body": {
         "dial": (0.36, 0.02, 0.28, 0.44), "bezel": (0.7, 0.06, 0.13, 0.22), "thumb": (0.13, 0.1, 0.14, 0.3),
         "screw-left": (0.07, 0.5, 0.13, 0.2), "screw-right": (0.8, 0.5, 0.13, 0.2), "wheel": (0.4, 0.72, 0.2, 0.28),
+        "stand": (0.03, 0.04, 0.14, 0.4),
     },
     "display": {
         "display": (0.26, 0.04, 0.48, 0.26), "nought": (0.8, 0.07, 0.12, 0.2), "wheel": (0.03, 0.5, 0.22, 0.44),
         "dial": (0.29, 0.46, 0.22, 0.46), "bezel": (0.53, 0.5, 0.1, 0.24), "blocks": (0.66, 0.6, 0.3, 0.28),
         "thermometer": (0.42, 0.42, 0.09, 0.5), "palm": (0.06, 0.52, 0.22, 0.4), "clock": (0.04, 0.05, 0.17, 0.3),
-        "collar": (0.4, 0.4, 0.2, 0.56),
+        "collar": (0.4, 0.4, 0.2, 0.56), "stand": (0.03, 0.04, 0.12, 0.38),
     },
     "gap": {
         "feeler-left": (0.03, 0.08, 0.27, 0.34), "feeler-right": (0.7, 0.08, 0.27, 0.34),
@@ -36,8 +48,8 @@ _PLACES: dict[str, dict[str, Box]] = {
         "end-left": (0.12, 0.7, 0.14, 0.24), "end-right": (0.74, 0.7, 0.14, 0.24),
     },
     "mesh": {
-        "gear": (0.06, 0.16, 0.4, 0.72), "unit": (0.48, 0.26, 0.34, 0.54), "tooth": (0.4, 0.0, 0.14, 0.22),
-        "ear": (0.84, 0.04, 0.13, 0.3),
+        "gear": (0.06, 0.16, 0.4, 0.72), "unit": (0.46, 0.22, 0.32, 0.54), "tooth": (0.34, 0.0, 0.16, 0.22),
+        "ear": (0.84, 0.04, 0.13, 0.3), "padlock": (0.02, 0.02, 0.12, 0.22), "paper": (0.56, 0.0, 0.22, 0.2),
     },
     "trips": {
         "trip-left": (0.14, 0.12, 0.12, 0.34), "trip-right": (0.74, 0.12, 0.12, 0.34),
@@ -46,27 +58,16 @@ _PLACES: dict[str, dict[str, Box]] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class BenchShown:
-    """What is drawn: the scene, the grips there are, the one in hand, and what each shows.
-
-    ``figures``: wheel (turns), table (0 to 1), needle (turns, None unread), eye (−1 to 1), gear (turns), trips (0 to 1
-    each); ``words``: what a thing says on its face; ``loose``: the screws that are.
-    """
-
-    scene: str
-    grips: tuple[str, ...]
-    picked: str
-    figures: Mapping[str, float] = field(default_factory=dict)
-    words: Mapping[str, str] = field(default_factory=dict)
-    loose: tuple[str, ...] = ()
-    heard: tuple[float, ...] = ()
-    """How loud the gears ran round one turn, 0 to 1, below 0 a growl; empty where nobody listened."""
-
-
 def grip_places(shown: BenchShown, room: QRectF) -> dict[str, QRectF]:
     """Where each thing lies in the room."""
     boxes = _PLACES[shown.scene]
+    if shown.scene == "trips":  # they stand where they are set, to the scale of the travel
+        for end in ("left", "right"):
+            x = _LINE[0] + (_LINE[1] - _LINE[0]) * shown.figures.get(f"trip-{end}", 0.0 if end == "left" else 1.0)
+            boxes = {**boxes, f"trip-{end}": (x - 0.06, 0.12, 0.12, 0.34)}
+    if "unit" in shown.grips:
+        x, y, w, h = boxes["unit"]
+        boxes = {**boxes, "unit": (x + min(0.05, max(-0.02, shown.figures.get("slid", 0.0) * 0.03)), y, w, h)}
     return {
         g: QRectF(
             room.left() + boxes[g][0] * room.width(), room.top() + boxes[g][1] * room.height(),
@@ -86,6 +87,12 @@ def paint_bench(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) 
         painter.setPen(pen(inks.ink, 1.6))
         painter.setBrush(QBrush(QColor(inks.sheet)))
         _DRAW[kind](painter, place, shown, inks, grip)
+        if grip == shown.lit:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(pen(inks.caution, 3.0))
+            painter.drawRoundedRect(place.adjusted(-9, -9, 9, 9), 8, 8)
+            painter.setFont(font(11, bold=True))
+            painter.drawText(place.adjusted(-40, -30, 40, 0), _TOP, "next")
         if grip == shown.picked:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen(inks.accent, 1.6, (4, 3)))
@@ -107,7 +114,10 @@ def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> N
     if shown.scene == "body":
         box(0.04, 0.62, 0.92, 0.07, inks.wash)
         box(0.12, 0.52, 0.76, 0.1, inks.sheet)
-        touch = QPointF(room.left() + (0.1 + 0.8 * table) * room.width(), room.top() + 0.52 * room.height())
+        on_body = shown.words.get("onto", "body") == "body"
+        touch = QPointF(
+            room.left() + (0.1 + 0.8 * table) * room.width(), room.top() + (0.52 if on_body else 0.62) * room.height()
+        )
         painter.setPen(pen(inks.ink, 1.6))
         painter.drawLine(QPointF(room.center().x(), room.top() + 0.42 * room.height()), touch)
         _arrow(painter, room, (0.1 + 0.8 * table, 0.71), inks)
@@ -116,9 +126,9 @@ def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> N
         box(0.36, 0.36, 0.28, 0.13, inks.sheet)
     elif shown.scene == "trips":
         box(0.02, 0.5, 0.96, 0.06, inks.wash)
-        box(0.02, 0.3, 0.03, 0.2, inks.ink)
-        box(0.95, 0.3, 0.03, 0.2, inks.ink)
-        box(0.06 + 0.8 * table, 0.38, 0.08, 0.12, inks.accent)
+        box(_LINE[0] - 0.07, 0.3, 0.03, 0.2, inks.ink)
+        box(_LINE[1] + 0.04, 0.3, 0.03, 0.2, inks.ink)
+        box(_LINE[0] + (_LINE[1] - _LINE[0]) * table - 0.04, 0.38, 0.08, 0.12, inks.accent)
     elif shown.scene == "travel":
         box(0.04, 0.72, 0.92, 0.1, inks.wash)
     elif shown.scene == "mesh" and shown.heard:
@@ -171,10 +181,16 @@ def _wheel(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _gri
 def _dial(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _grip: str) -> None:
     middle, radius = _round(place)
     painter.drawEllipse(middle, radius, radius)
-    for n in range(20):
-        way = QPointF(math.sin(math.pi * n / 10), -math.cos(math.pi * n / 10))
-        painter.setPen(pen(inks.ink, 1.6 if n % 5 == 0 else 0.8))
-        painter.drawLine(middle + way * radius * 0.84, middle + way * radius * (0.96 if n % 5 else 1.0))
+    small = font(max(7, round(radius / 11)))
+    for n in range(100):
+        way = QPointF(math.sin(math.pi * n / 50), -math.cos(math.pi * n / 50))
+        long = 0.84 if n % 10 == 0 else 0.9 if n % 5 == 0 else 0.94
+        painter.setPen(pen(inks.ink, 1.4 if n % 10 == 0 else 0.7))
+        painter.drawLine(middle + way * radius * long, middle + way * radius * 0.99)
+        if n % 10 == 0:
+            painter.setFont(small)
+            at = middle + way * radius * 0.7
+            painter.drawText(QRectF(at.x() - 20, at.y() - 10, 40, 20), Qt.AlignmentFlag.AlignCenter, str(n))
     if "needle" in shown.figures:
         turn = 2 * math.pi * shown.figures["needle"]
         painter.setPen(pen(inks.accent, 2.4))
@@ -234,16 +250,6 @@ def _display(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, _g
     painter.setPen(pen(inks.ink))
     painter.setFont(font(15, bold=True))
     painter.drawText(place, Qt.AlignmentFlag.AlignCenter, shown.words.get("display", ""))
-
-
-def _named(words: str) -> Draw:
-    def draw(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
-        painter.drawRoundedRect(place, 6, 6)
-        painter.setPen(pen(inks.ink))
-        painter.setFont(font(11))
-        painter.drawText(place, int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), words)
-
-    return draw
 
 
 def _bezel(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
@@ -341,42 +347,18 @@ def _run(painter: QPainter, place: QRectF, shown: BenchShown, inks: Inks, grip: 
     painter.drawText(place, Qt.AlignmentFlag.AlignCenter, shown.words.get(grip, ""))
 
 
+def _nought(painter: QPainter, place: QRectF, _shown: BenchShown, inks: Inks, _grip: str) -> None:
+    """The display's key that sets it to nought."""
+    painter.drawRoundedRect(place, 6, 6)
+    painter.setPen(pen(inks.ink))
+    painter.setFont(font(14, bold=True))
+    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, "0")
+
+
 _DRAW: dict[str, Draw] = {
     "wheel": _wheel, "dial": _dial, "screw": _screw, "rule": _rule, "feeler": _feeler, "display": _display,
     "bezel": _bezel, "thumb": _thumb, "blocks": _blocks, "thermometer": _thermometer, "clock": _clock,
     "collar": _collar, "gear": _gear, "unit": _gear, "trip": _trip, "run": _run, "reader": _screw, "end": _screw,
-    "nought": _named("0"), "palm": _named("hand"), "tooth": _named("rock"), "ear": _named("ear"),
+    "nought": _nought, "palm": paint_palm, "tooth": paint_tooth, "ear": paint_ear, "paper": paint_paper,
+    "padlock": paint_padlock, "stand": paint_stand,
 }  # fmt: skip
-
-
-@dataclass(frozen=True)
-class TraceShown:
-    """A try: minutes and how far from good after each pass."""
-
-    minutes: Sequence[float]
-    off: Sequence[float]
-    total: float
-
-
-def paint_traces(painter: QPainter, room: QRectF, mine: TraceShown, other: TraceShown, inks: Inks) -> None:
-    """Two tries over the minutes they took: how far from good, pass by pass; yours in the accent."""
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setFont(font(11))
-    box = room.adjusted(14, 26, -14, -34)
-    most = max(max(mine.total, other.total), 1.0)
-    highest = max(*mine.off, *other.off, 1e-9)
-    for trace, colour, words, line in ((other, inks.faint, "the adviser", 0), (mine, inks.accent, "you", 1)):
-        painter.setPen(pen(colour, 2.2))
-        points: list[QPointF] = []
-        for minute, off in zip(trace.minutes, trace.off, strict=True):
-            x = box.left() + box.width() * min(1.0, minute / most)
-            y = box.bottom() - box.height() * (off / highest)
-            points += [QPointF(x, points[-1].y())] if points else []
-            points.append(QPointF(x, y))
-        painter.drawPolyline(QPolygonF(points))
-        end = box.left() + box.width() * trace.total / most
-        painter.drawLine(QPointF(end, box.bottom() + 6 + 8 * line), QPointF(box.left(), box.bottom() + 6 + 8 * line))
-        where = QRectF(room.left() + (room.width() / 2 if line else 0), room.top(), room.width() / 2, 22)
-        painter.drawText(where, Qt.AlignmentFlag.AlignCenter, f"{words}: {trace.total:.0f} min")
-    painter.setPen(pen(inks.ink, 1.0))
-    painter.drawLine(box.bottomLeft(), box.bottomRight())
