@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QLineEdit, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.words import Words
-from vernus.job.formats.copies import Along
+from vernus.job.catalog.copies import Along
 
 _CHOICES = (("ticks", "the ticks of the card"), ("log", "the log"), ("pictures", "pictures"), ("prices", "prices"))
 _LONGEST = 200

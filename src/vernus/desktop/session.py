@@ -23,12 +23,12 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.bench.practice.attempt import Attempt
     from vernus.bench.serve import BenchServer
     from vernus.core.units import DegreeName, UnitName, UnitSystem
+    from vernus.job.catalog.copies import Along
     from vernus.job.catalog.new_job import Scope
     from vernus.job.catalog.templates import MachineTemplate
     from vernus.job.document import Job
     from vernus.job.entities import Axis, Entity
     from vernus.job.fields import Kind
-    from vernus.job.formats.copies import Along
     from vernus.job.review import AxisReview
 
 _MOST_ACTIONS = 20
@@ -203,8 +203,8 @@ class Session(QObject):
 
     def write_copy(self, path: Path, title: str, along: Along) -> None:
         """Write the open job as another one, with an id of its own; raises VernusError."""
+        from vernus.job.catalog.copies import copied
         from vernus.job.document import Job
-        from vernus.job.formats.copies import copied
 
         assert self.job is not None
         entities, pictures = copied(self.job, title.strip(), along)
@@ -213,8 +213,8 @@ class Session(QObject):
 
     def import_job(self, source: Path, path: Path) -> None:
         """Make a job file from an export and open it; raises VernusError."""
+        from vernus.job.catalog.copies import with_own_id
         from vernus.job.document import Job
-        from vernus.job.formats.copies import with_own_id
         from vernus.job.formats.exchange import read_export, read_pictures
 
         self.may_leave()

@@ -496,7 +496,7 @@ class Window(QMainWindow):
         if job is None:
             return
         from vernus.desktop.copy_dialog import CopyDialog
-        from vernus.job.formats.copies import Along
+        from vernus.job.catalog.copies import Along
 
         sending = "prices" in ask
         along = Along(prices=not sending, log=not sending)
@@ -531,7 +531,7 @@ class Window(QMainWindow):
     def _ask_title(self) -> None:
         """What the job is called that was just made of another."""
         from vernus.desktop.copy_dialog import CopyDialog
-        from vernus.job.formats.copies import Along
+        from vernus.job.catalog.copies import Along
 
         job = self.session.job
         if job is None:

@@ -194,7 +194,7 @@ def test_steps_are_ticked_with_a_note_and_unticked(window, hands, bench_mill):
     hands.enter("key on the nail")
     tick = bench_mill.job.all(Step)[0]
     assert (tick.key, tick.done, tick.note) == ("isolate", True, "key on the nail")
-    assert rows(sheet.table)[0][1] == "done"
+    assert rows(sheet.table)[0][1] == "✓"
     hands.press("Ctrl+Backspace")
     assert not bench_mill.job.all(Step)[0].done
 

@@ -248,7 +248,7 @@ def test_the_wall_sheet_tells_what_is_keyed_in_and_the_report_has_the_proof(wind
     sheet.write_to(tmp_path / "wall.pdf")
     wall, report = (words_of(tmp_path / name) for name in ("wall.pdf", "report.pdf"))
     assert "200 counts per mm, keyed in 2026-10-10" in wall
-    assert "Next check on 2027-04-10" in wall
+    assert "Next check on Sat 2027-04-10" in wall
     assert "Not calibrated yet" in wall
     for words in (
         "Hold while tying",

@@ -8,17 +8,17 @@ import pytest
 from icalendar import Calendar
 
 from vernus.desktop.demo import demo_source
+from vernus.job.catalog.copies import Along, copied
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job
 from vernus.job.entities import EveningPlan, Face, JobInfo, LogEntry, OwnStep, Photo, PhotoPoint, SentCalendar, Step
-from vernus.job.formats.copies import Along, copied
 from vernus.job.formats.exchange import read_export
-from vernus.job.formats.found import find_words
 from vernus.job.happened import TOUCHES
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.evenings.calendar import write_calendar
 from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.evenings.tonight import tonight_of
+from vernus.job.keep.found import find_words
 from vernus.job.keep.photo import clicked, holes_from, measured_in
 from vernus.job.keep.steps_own import moved, own_key
 from vernus.job.review import card_lines, review_axis

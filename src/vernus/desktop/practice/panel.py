@@ -122,7 +122,7 @@ class PracticePanel(QFrame):
         self.next.clicked.connect(self._next_lesson)
         self.leave = QPushButton("Leave the practice")
         self.leave.clicked.connect(self.left)
-        return ((self.done, self.hint), (self.again, self.other, self.next), (self.leave,))
+        return ((self.done, self.hint), (self.again, self.other), (self.next, self.leave))
 
     def _layout(self, buttons: Sequence[Sequence[QPushButton]]) -> None:
         box = QVBoxLayout(self)

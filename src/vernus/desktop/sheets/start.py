@@ -207,7 +207,7 @@ class StartSheet(QWidget):
 
     def _find(self) -> None:
         """Look for words in the jobs worked on and those in the usual folder; what is found leads there."""
-        from vernus.job.formats.found import find_words
+        from vernus.job.keep.found import find_words
 
         words = self.search.text().strip()
         if not words:

@@ -105,7 +105,10 @@ def _out_of_order(lines: list[CardLine]) -> list[CardLine]:
     for line in lines:
         ticked = line.done and bool(line.when)
         open_ = still_needed(line.step.key, needs, done) if ticked else set()
-        what, axis = next((words[c.step.key] for c in lines if c.step.key in open_), ("", ""))
+        if not line.step.axis:
+            open_ &= set(line.step.needs)  # what is of the whole machine answers for what it needs itself
+        near = {c.step.axis for c in lines} if not line.step.axis else {"", line.step.axis}
+        what, axis = next((words[c.step.key] for c in lines if c.step.key in open_ and c.step.axis in near), ("", ""))
         found.append(replace(line, before=f"“{what}”" + (f" of {axis}" if axis else "")) if what else line)
     return found
 

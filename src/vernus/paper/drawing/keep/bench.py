@@ -23,7 +23,7 @@ from vernus.paper.drawing.keep.things import (
 )
 from vernus.paper.ink import Inks, font, pen
 
-_TOP = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter)
+_BOTTOM = int(Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignHCenter)
 Box = tuple[float, float, float, float]
 Draw = Callable[[QPainter, QRectF, "BenchShown", Inks, str], None]
 
@@ -92,7 +92,7 @@ def paint_bench(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) 
             painter.setPen(pen(inks.caution, 3.0))
             painter.drawRoundedRect(place.adjusted(-9, -9, 9, 9), 8, 8)
             painter.setFont(font(11, bold=True))
-            painter.drawText(place.adjusted(-40, -30, 40, 0), _TOP, "next")
+            painter.drawText(place.adjusted(-40, 0, 40, 28), _BOTTOM, "next")
         if grip == shown.picked:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen(inks.accent, 1.6, (4, 3)))

@@ -46,7 +46,9 @@ def paint_traces(
         x = lanes.left() + lanes.width() * tick / most
         painter.drawLine(QLineF(x, lanes.bottom(), x, lanes.bottom() + 4))
         words = f"{tick:g} min" if tick == 0 else f"{tick:g}"
-        painter.drawText(QRectF(x - 30, lanes.bottom() + 4, 60, 18), Qt.AlignmentFlag.AlignCenter, words)
+        room_for = QRectF(x - (4 if tick == 0 else 30), lanes.bottom() + 4, 60, 18)
+        side = Qt.AlignmentFlag.AlignLeft if tick == 0 else Qt.AlignmentFlag.AlignHCenter
+        painter.drawText(room_for, side, words)
 
 
 def _paint_lane(
