@@ -41,13 +41,35 @@ def test_what_is_put_down_is_taken_away_again_and_nothing_else(installer, own_ho
     installer.put_files()
     assert {t for _, t in installer.targets()} <= set(files(own_home))
     launcher = (own_home / ".local/share/applications/vernus.desktop").read_text()
-    assert f"Exec={installer.BIN} %f" in launcher
+    assert f'Exec="{installer.BIN}" %f' in launcher
     installer.take_files()
     assert [p for p in files(own_home) if p.name != "mimeinfo.cache"] == [mine]
     mine.unlink()
     installer.put_files()
     installer.take_files()
     assert files(own_home) == []
+
+
+def test_what_is_the_users_is_neither_overwritten_nor_taken_away(installer, own_home, tmp_path):
+    mine = installer.DATA / "bash-completion" / "completions" / "vernus"
+    mine.parent.mkdir(parents=True)
+    mine.write_text("complete -W 'my own words' vernus\n")
+    elsewhere = tmp_path / "elsewhere"
+    elsewhere.write_text("precious")
+    link = installer.DATA / "applications" / "vernus.desktop"
+    link.parent.mkdir(parents=True)
+    link.symlink_to(elsewhere)
+    installer.put_files()
+    assert "my own words" in mine.read_text()
+    assert elsewhere.read_text() == "precious"
+    installer.take_files()
+    assert mine.exists()
+    assert link.is_symlink()
+
+
+def test_a_home_with_a_space_is_quoted_in_the_launcher(installer):
+    assert installer.quoted(Path("/home/my name/x")) == '"/home/my name/x"'
+    assert installer.quoted(Path('/home/a"b$c%d')) == '"/home/a\\\\"b\\\\$c%%d"'
 
 
 def run(*command):

@@ -60,12 +60,32 @@ def install() -> None:
 
 def put_files() -> None:
     for source, target in targets():
+        if (target.exists() or target.is_symlink()) and not ours(source, target):
+            print(f"{target} is there already and is not ours; it is left as it is.")
+            continue
         target.parent.mkdir(parents=True, exist_ok=True)
-        shutil.copyfile(source, target)
-    launcher = DATA / "applications" / "vernus.desktop"
-    # A desktop may not have ~/.local/bin in its path: the launcher names the program in full.
-    launcher.write_text(launcher.read_text().replace("Exec=vernus", f"Exec={BIN}"))
+        target.write_text(put_as(source))
     refresh()
+
+
+def put_as(source: Path) -> str:
+    """A file as it is put down. A desktop may not have ~/.local/bin in its path: the launcher names it in full."""
+    text = source.read_text()
+    return text.replace("Exec=vernus", f"Exec={quoted(BIN)}") if source.name == "vernus.desktop" else text
+
+
+def quoted(path: Path) -> str:
+    """A path as an argument of a launcher: in quotes, what means something inside them escaped, a per cent doubled."""
+    escaped = "".join(f"\\{c}" if c in '"`$\\' else c for c in str(path)).replace("%", "%%")
+    return '"' + escaped.replace("\\", "\\\\") + '"'
+
+
+def ours(source: Path, target: Path) -> bool:
+    """Whether an install of this or an earlier Vernus put a file down: no link, its words after the first line."""
+    if target.is_symlink() or not target.is_file():
+        return False
+    there, here = target.read_text(errors="replace"), source.read_text()
+    return there.splitlines()[1:5] == here.splitlines()[1:5]  # the first line may name a version
 
 
 def uninstall() -> None:
@@ -77,8 +97,9 @@ def uninstall() -> None:
 
 
 def take_files() -> None:
-    for _, target in targets():
-        target.unlink(missing_ok=True)
+    for source, target in targets():
+        if ours(source, target):
+            target.unlink()
     refresh()
     if not any((DATA / "mime" / "packages").glob("*")):
         shutil.rmtree(DATA / "mime", ignore_errors=True)  # only what was made from packages is left in it

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import argparse
-import json
 import os
 import sys
+import warnings
 from collections.abc import Sequence
 from contextlib import closing
 from io import TextIOWrapper
@@ -17,6 +17,7 @@ from vernus.bench.machine import SimulatedBody
 from vernus.bench.serve import FORMATS, BenchServer, announce, withdraw
 from vernus.cli.calc import add_calc, show
 from vernus.cli.parsing import OneLineParser, join_negative_values, number
+from vernus.cli.terminal import tell, tell_json
 from vernus.core.errors import VernusError
 from vernus.core.units import UnitSystem, parse_length
 from vernus.job.disk import is_there
@@ -32,6 +33,8 @@ def main(words: Sequence[str] | None = None) -> int:
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # names of files can be made of any bytes
+    if not sys.warnoptions:
+        warnings.simplefilter("ignore")  # what a library thinks of figures is no answer
     given = join_negative_values(sys.argv[1:] if words is None else words)
     if len(given) == 1 and (given[0].endswith(".vernus") or is_there(Path(given[0]))):
         given = ["open", *given]  # as a double click in a file manager starts it
@@ -39,10 +42,15 @@ def main(words: Sequence[str] | None = None) -> int:
         args = _parser(_units_wanted(given)).parse_args(given)
         return int(args.act(args))
     except (JobWriteError, DiskError) as error:
-        print(f"vernus: {error}", file=sys.stderr)
+        tell(f"vernus: {error}", wrong=True)
         return 1
     except VernusError as error:
-        print("vernus: " + " ".join(str(error).split()), file=sys.stderr)
+        tell("vernus: " + " ".join(str(error).split()), wrong=True)
+        return 2
+    except (ArithmeticError, ValueError, TypeError, IndexError, KeyError, RecursionError) as error:
+        if given[:1] != ["calc"]:
+            raise
+        tell(f"vernus: these figures can't be computed with ({type(error).__name__}); look at their sizes.", wrong=True)
         return 2
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
@@ -62,8 +70,8 @@ def _add_report(commands: argparse._SubParsersAction[OneLineParser]) -> None:
     report.add_argument("job", type=Path, metavar="FILE")
     report.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf")
     report.add_argument(
-        "--paper", choices=("job", "drawings", "card", "record", "hang"),
-        help="one of them; all but the sheets to hang otherwise",
+        "--paper", choices=("job", "drawings", "card", "record", "hang", "tonight"),
+        help="one of them; all but the sheets to hang and tonight's otherwise",
     )  # fmt: skip
     report.add_argument("--size", choices=("A4", "Letter"), help="of the paper; as the country prints otherwise")
     report.set_defaults(act=_report)
@@ -124,7 +132,7 @@ def _parser(units: UnitSystem) -> OneLineParser:
 
 
 def _calc(args: argparse.Namespace) -> int:
-    print(show(args.run(args), args.json, args.units))
+    tell(show(args.run(args), args.json, args.units))
     return 0
 
 
@@ -146,19 +154,17 @@ def _bench(args: argparse.Namespace) -> int:
     server = BenchServer(body, args.pattern, max(0.0, args.every))
     server.start()
     announce(server.port)
-    print(f"Simulated indicator on {server.port}; body {body.length_mm:.0f} mm, screws at {body.screws_mm[0]:.0f} and "
-          f"{body.screws_mm[1]:.0f}.", flush=True)  # fmt: skip
-    print(
-        "It answers “?”. Type a station (120), a move of a screw toward the indicator (right 0.2), or quit.", flush=True
-    )
+    left, right = body.screws_mm
+    tell(f"Simulated indicator on {server.port}; body {body.length_mm:.0f} mm, screws at {left:.0f} and {right:.0f}.")
+    tell("It answers “?”. Type a station (120), a move of a screw toward the indicator (right 0.2), or quit.")
     try:
         for line in sys.stdin:
             words = line.split()
             if words[:1] == ["quit"]:
                 break
-            print(_bench_command(body, words), flush=True)
+            tell(_bench_command(body, words))
     except KeyboardInterrupt:
-        print()
+        tell("")
     withdraw()
     server.stop()
     return 0
@@ -183,7 +189,7 @@ def _report(args: argparse.Namespace) -> int:
 
     with closing(Job.open(args.job)) as job:
         write_report_headless(job, args.output, args.paper or "", args.size)
-    print(f"Wrote {args.output}")
+    tell(f"Wrote {args.output}")
     return 0
 
 
@@ -192,15 +198,15 @@ def _check(args: argparse.Namespace) -> int:
         system, located, told = job.info.units, [*review_job(job), *review_pictures(job)], job.told
         axes = axes_as_json(job) if args.json else {}
     for words in told:
-        print(f"vernus: {words}", file=sys.stderr)
+        tell(f"vernus: {words}", wrong=True)
     if args.json:
         rows = [{**at.finding.as_json(system), "axis": at.axis, "sheet": at.sheet} for at in located]
-        print(json.dumps({"findings": rows, "axes": axes}, ensure_ascii=False, indent=2))
+        tell_json({"findings": rows, "axes": axes})
     elif not located:
-        print("No findings.")
+        tell("No findings.")
     for at in located if not args.json else ():
         said = at.finding.as_json(system)
-        print(f"{at.axis} {at.sheet}: {said['severity'].upper()}: {said['text']}\n  → {said['remedy']}")
+        tell(f"{at.axis} {at.sheet}: {said['severity'].upper()}: {said['text']}\n  → {said['remedy']}")
     return 0
 
 
@@ -208,11 +214,11 @@ def _say(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
         system, found, told = job.info.units, statements(job), job.told
     for words in told:
-        print(f"vernus: {words}", file=sys.stderr)
+        tell(f"vernus: {words}", wrong=True)
     if args.json:
-        print(json.dumps({"statements": [s.as_json(system) for s in found]}, ensure_ascii=False, indent=2))
+        tell_json({"statements": [s.as_json(system) for s in found]})
     for one in found if not args.json else ():
-        print(f"{one.axis or 'job'} {one.sheet}: {one.words.text(system)}")
+        tell(f"{one.axis or 'job'} {one.sheet}: {one.words.text(system)}")
     return 0
 
 
@@ -221,14 +227,14 @@ def _calendar(args: argparse.Namespace) -> int:
 
     with closing(Job.open(args.job)) as job:
         count = write_calendar(job, card_lines(job), args.output)
-    print(f"Wrote {count} entries to {args.output}")
+    tell(f"Wrote {count} entries to {args.output}")
     return 0
 
 
 def _export(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
         written = export_job(job, args.to)
-    print(f"Wrote {len(written)} files to {args.to}")
+    tell(f"Wrote {len(written)} files to {args.to}")
     return 0
 
 
@@ -237,8 +243,8 @@ def _import(args: argparse.Namespace) -> int:
     entities = read_export(args.source, told)
     Job.create(args.output, entities, read_pictures(args.source, entities, told)).close()
     for words in told:
-        print(words)
-    print(f"Wrote {args.output}")
+        tell(words)
+    tell(f"Wrote {args.output}")
     return 0
 
 

@@ -180,6 +180,12 @@ def _read_number(text: str, clean: str, at: int) -> tuple[Fraction, int]:
     return number, end
 
 
+LEAST_NUMBER, MOST_NUMBER = 1e-12, 1e12
+"""What is smaller or larger is no figure of a machine; nothing is computed with it."""
+LEAST_MM, MOST_MM = 1e-6, 1e9
+"""And no length of one: a nanometre, a thousand kilometres."""
+
+
 def parse_number(text: str, *, such_as: str = "5080 or 0,9998") -> float:
     """Read a plain number (decimal comma or point, exponent allowed); raises BadInputError with an example."""
     try:
@@ -188,6 +194,8 @@ def parse_number(text: str, *, such_as: str = "5080 or 0,9998") -> float:
         raise BadInputError(f"“{text.strip()[:40]}” is not a number; write one such as {such_as}.") from None
     if not math.isfinite(value):
         raise BadInputError(f"“{text.strip()[:40]}” is not a finite number.")
+    if value and not LEAST_NUMBER <= abs(value) <= MOST_NUMBER:
+        raise BadInputError(f"“{text.strip()[:40]}” is out of all measure: {LEAST_NUMBER:g} to {MOST_NUMBER:g}.")
     return value
 
 

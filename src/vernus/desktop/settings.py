@@ -77,8 +77,9 @@ def theme() -> ThemeName | None:
     """The theme that was chosen; None where the desktop's preference is followed."""
     found = _read()
     chosen: dict[object, ThemeName] = {"light": "light", "dark": "dark", "contrast": "contrast"}
-    if found.get("theme") in chosen:
-        return chosen[found["theme"]]
+    name = found.get("theme")
+    if isinstance(name, str) and name in chosen:
+        return chosen[name]
     return "dark" if found.get("dark") is True else None
 
 

@@ -98,6 +98,9 @@ class JobFile:
         try:
             if not because:
                 because, told = _take_lock(lock)
+            if not because and is_there(path.with_name(path.name + "-journal")):
+                _play_back(path)  # a kill in the last instant of an edit: the header is right only after it
+                found = _check_header(path)
             major = found // 100
             if major < VERSION and not because:
                 told += _convert(path, major)
@@ -343,6 +346,15 @@ def _connect(path: Path, mode: str) -> sqlite3.Connection:
         db.close()
         raise
     return db
+
+
+def _play_back(path: Path) -> None:
+    """Let SQLite take back what a killed edit left half done."""
+    db = _connect(path, "rw")
+    try:
+        db.execute("SELECT count(*) FROM sqlite_master").fetchone()
+    finally:
+        db.close()
 
 
 def _check_header(path: Path) -> int:

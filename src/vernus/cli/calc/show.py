@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable
 from typing import Any
 
 from vernus.cli.calc.calls import Answer
+from vernus.cli.terminal import json_text
 from vernus.core.finding import Finding, Tiny
 from vernus.core.units import UnitSystem, format_fine, format_length
 
@@ -15,7 +15,7 @@ def show(answer: Answer, as_json: bool, system: UnitSystem) -> str:
     """The answer as one JSON object, or as a short table for people."""
     findings: Iterable[Finding] = answer.pop("findings")
     if as_json:
-        return json.dumps({**answer, "findings": [f.as_json(system) for f in findings]}, ensure_ascii=False, indent=2)
+        return json_text({**answer, "findings": [f.as_json(system) for f in findings]})
     lines = list(_table(answer, system))
     for found in findings:
         told = found.as_json(system)

@@ -5,11 +5,11 @@ _vernus() {
     calls="size align counts factor segments positioning hole gears key stops thermal envelope thread stroke screw-end
         bracket plate joint circle part-check schedule"
     if [ "$COMP_CWORD" -eq 1 ]; then
-        COMPREPLY=($(compgen -W "$commands" -- "$here") $(compgen -f -X '!*.vernus' -- "$here"))
+        mapfile -t COMPREPLY < <(compgen -W "$commands" -- "$here"; compgen -f -X '!*.vernus' -- "$here")
     elif [ "${COMP_WORDS[1]}" = calc ] && [ "$COMP_CWORD" -eq 2 ]; then
-        COMPREPLY=($(compgen -W "$calls" -- "$here"))
+        mapfile -t COMPREPLY < <(compgen -W "$calls" -- "$here")
     else
-        COMPREPLY=($(compgen -f -- "$here"))
+        mapfile -t COMPREPLY < <(compgen -f -- "$here")
     fi
 }
 complete -o filenames -F _vernus vernus

@@ -195,10 +195,15 @@ def _table_text(rows: list[_Cells]) -> str:
     return text.getvalue()
 
 
+_UNSEEN = ("Cc", "Cf", "Mn", "Me", "Zs", "Zl", "Zp")
+_BLANK = "\u3164\u115f\u1160\uffa0\u2800"
+"""Letters that are drawn as nothing; marks that sit on a letter are nothing before one."""
+
+
 def _safe_cell(value: Any) -> Any:
     """Text that a spreadsheet would run as a formula is quoted, also behind marks that can't be seen; NUL goes."""
     if not isinstance(value, str):
         return "" if value is None else value
-    seen = "".join(c for c in value if not c.isspace() and unicodedata.category(c) not in ("Cc", "Cf"))
+    seen = "".join(c for c in value if not c.isspace() and unicodedata.category(c) not in _UNSEEN and c not in _BLANK)
     runs = unicodedata.normalize("NFKC", seen[:1]) in ("=", "+", "-", "@") or value[:1] in ("\t", "\r")
     return ("'" if runs else "") + value.replace("\0", "")

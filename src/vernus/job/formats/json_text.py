@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from vernus.core.errors import BadInputError
+from vernus.core.units import LEAST_NUMBER, MOST_NUMBER
 from vernus.job.disk import read_text, shown
 
 _Read = TypeVar("_Read")
@@ -43,6 +44,8 @@ def number_of(value: Any, what: str, wanted: str) -> float:
     """A finite number of decoded JSON; raises BadInputError saying that ``what`` must be ``wanted``."""
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise BadInputError(f"{what} must be {wanted}.")
-    if not abs(value) <= 1e15:
+    if not abs(value) <= MOST_NUMBER:
         raise BadInputError(f"{what} is far too large: it must be {wanted}.")
+    if value and abs(value) < LEAST_NUMBER:
+        raise BadInputError(f"{what} is far too small: it must be {wanted}.")
     return float(value)

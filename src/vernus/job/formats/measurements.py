@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from vernus.core.errors import BadInputError
-from vernus.core.units import MM_PER, UnitName, parse_number
+from vernus.core.units import MM_PER, MOST_MM, UnitName, parse_number
 from vernus.job.disk import read_text, shown
 
 _LARGEST = 50_000_000
@@ -53,12 +53,17 @@ def parse_measurements(
             )
         for column, (place, unit) in places.items():
             try:
-                values[column].append(
-                    _read_mark(cells[place]) if unit is None else parse_number(cells[place]) * float(MM_PER[unit])
-                )
+                values[column].append(_read_mark(cells[place]) if unit is None else _read_mm(cells[place], unit))
             except BadInputError as error:
                 raise BadInputError(f"{name}, line {number}, column {place + 1} ({column}): {error}") from None
     return values
+
+
+def _read_mm(cell: str, unit: UnitName) -> float:
+    mm = parse_number(cell) * float(MM_PER[unit])
+    if abs(mm) > MOST_MM:
+        raise BadInputError(f"“{cell[:40]}” is no length of a machine.")
+    return mm
 
 
 def _read_mark(cell: str) -> float:

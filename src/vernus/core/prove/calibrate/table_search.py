@@ -9,6 +9,7 @@ to a millionth of the step.
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 import numpy as np
@@ -209,6 +210,11 @@ def _covered(low: NDArray[np.int64], high: NDArray[np.int64], wide: int) -> NDAr
     return np.asarray(np.cumsum(change.reshape(count, wide + 1), axis=1)[:, :wide] > 0)
 
 
+_COARSE, _USUAL_PASSES, _LESS = 1e-2, 25.0, 16
+"""To what a search of every second, fourth … value is known (steps of it), how often an exact one is halved, and by
+how much less work is put into one that isn't exact anyway."""
+
+
 def _candidates(at: Array, points: int, spacing: Spacing) -> Array:
     grid = np.linspace(at[0], at[-1], points)
     if spacing == "equal":
@@ -229,8 +235,10 @@ def solve_table(
     every = 1
     while True:
         search = TableSearch(at, wanted / every, knots, spacing == "equal")
-        if search.work() <= _MOST_WORK:
-            most = search.least_largest(points, close)
+        near = close if every == 1 else max(close, _COARSE)
+        passes = math.log2(max(2.0, search.slack / near))
+        if search.work() * passes <= _MOST_WORK * _USUAL_PASSES / (1 if every == 1 else _LESS):
+            most = search.least_largest(points, near)
             found = search.smoothest(most, points)
             if found is not None:
                 return found[0], found[1] * every, every
