@@ -2,6 +2,7 @@
 
 import ast
 import re
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -23,8 +24,13 @@ LEFT = ("can't be tidied up where nothing may be written",)
 """Two ends of two clauses, and no double negative."""
 
 
+@cache
 def sentences(path):
     """Every text of a file that a person may read, with its line."""
+    return list(_sentences(path))
+
+
+def _sentences(path):
     tree = ast.parse(path.read_text(encoding="utf-8"))
     alone = {id(n.value) for n in ast.walk(tree) if isinstance(n, ast.Expr)}
     for node in ast.walk(tree):

@@ -19,32 +19,21 @@ def test_every_menu_key_is_in_the_table_and_has_one_meaning(window, demo):
     assert set(keys) == set(MENU_KEYS) | {s.keys for s in SHEETS}
 
 
-def test_every_key_of_a_sheet_is_in_the_table_and_in_no_other(window, demo):
+def test_every_key_of_a_sheet_is_in_the_table_taken_once_and_answers_do_nothing_else(window, hands, demo):
+    """Of two keys that are seen at once neither would do anything; with no question open answers change nothing."""
     for sheet in SHEETS:
         window.show_sheet(sheet.name)
+        seen = Counter(s.key().toString() for s in window.findChildren(QShortcut) if s.parent().isVisible())
+        assert {k for k, n in seen.items() if n > 1} == set(), sheet.name
+        before = window.session.axis_id, window._current, list(window.session.job.entities())
+        hands.press("Alt+1")
+        hands.press("Alt+2")
+        assert (window.session.axis_id, window._current, list(window.session.job.entities())) == before
     window.practise()
     found = {s.key().toString() for s in window.findChildren(QShortcut)}
     axes = {k for k in found if re.fullmatch(r"Alt\+[A-Z]", k)}
     assert found - axes == set(SHEET_KEYS)
     assert not set(SHEET_KEYS) & (set(MENU_KEYS) | {s.keys for s in SHEETS})
-
-
-def test_no_key_is_taken_twice_on_one_sheet(window, demo):
-    """Of two that are seen at once neither would do anything."""
-    for sheet in SHEETS:
-        window.show_sheet(sheet.name)
-        seen = Counter(s.key().toString() for s in window.findChildren(QShortcut) if s.parent().isVisible())
-        assert {k for k, n in seen.items() if n > 1} == set(), sheet.name
-
-
-def test_the_keys_that_answer_do_nothing_else(window, hands, demo):
-    """With no question open they change neither axis, sheet nor job."""
-    for sheet in SHEETS:
-        window.show_sheet(sheet.name)
-        before = window.session.axis_id, window._current, list(window.session.job.entities())
-        hands.press("Alt+1")
-        hands.press("Alt+2")
-        assert (window.session.axis_id, window._current, list(window.session.job.entities())) == before
 
 
 def test_no_sentence_sends_to_a_page_that_is_gone():

@@ -186,6 +186,7 @@ class Session(QObject):
         from vernus.job.keep.own import own_evenings
 
         self.may_leave()
+        self.keep_due()
         make_folder(path.parent)
         evenings = kept_evenings(own_evenings())
         begun_with = [] if evenings is None else [evenings]

@@ -137,6 +137,16 @@ def due_tasks() -> list[DueTask]:
     return sorted(found, key=lambda t: t[:2])
 
 
+def lessons_done() -> int:
+    """How many lessons of the practice were ever good: looked up where nothing of the practice is loaded yet."""
+    try:
+        kept = parse_json(read_text(user_data_path("vernus") / "practice.json", _LARGEST), "the practice")
+    except VernusError:
+        return 0
+    best = kept.get("best", {}) if isinstance(kept, dict) else {}
+    return len(best) if isinstance(best, dict) else 0
+
+
 def links() -> dict[str, dict[str, Any]]:
     """How instruments were linked, by the name of each: port, what its lines look like, who sends, how fast."""
     found = _read().get("instruments", {})

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 from vernus.bench.practice.lessons import (
@@ -98,9 +99,7 @@ class Attempt:
 
     def adviser(self) -> Trace:
         """How the adviser does on the same machine."""
-        world = self.lesson.world(self.seed, inch=self.inch)
-        answer = PLAYERS[self.lesson.id][0](world)
-        return trace_of(self.lesson, self.seed, self.inch, world.deeds, self.lesson.judge(world, answer))
+        return _advised(self.lesson, self.seed, self.inch)
 
     def as_json(self) -> dict[str, Any]:
         """The try as it is kept."""
@@ -125,6 +124,14 @@ class Attempt:
         if ended:
             made.end(answer)
         return made
+
+
+@lru_cache(maxsize=16)
+def _advised(lesson: Lesson, seed: int, inch: bool) -> Trace:
+    """How the adviser does on a machine; looked up at every deed of a guided try."""
+    world = lesson.world(seed, inch=inch)
+    answer = PLAYERS[lesson.id][0](world)
+    return trace_of(lesson, seed, inch, world.deeds, lesson.judge(world, answer))
 
 
 CHANGES = ("tighten", "shift", "slide", "trip")

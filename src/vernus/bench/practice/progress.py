@@ -97,12 +97,6 @@ def keep_end(lesson_id: str, seed: int, *, good: bool) -> int:
     return len(row)
 
 
-def lessons_done() -> int:
-    """How many lessons were ever good."""
-    found = _read().get("best", {})
-    return len(found) if isinstance(found, dict) else 0
-
-
 def last_lesson() -> str:
     """The lesson worked on last; empty for none."""
     found = _read().get("last", "")

@@ -166,9 +166,7 @@ class StartSheet(QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-        from vernus.bench.practice.progress import lessons_done
-
-        done = lessons_done()
+        done = settings.lessons_done()
         often = f" ({done} of {_LESSONS} lessons done)" if done else ""
         self.practise.setText(f"Practise on a machine that can't be hurt{often}")
         recent = settings.recent_jobs()

@@ -23,7 +23,7 @@ from vernus.paper.page import Block, NewPage, Words, subheading, table, table_in
 
 _BOX, _NUMBER, _RIGHT = 22.0, 48.0, 96.0
 """Where a line's number and words begin, and what is kept for its time and day: px."""
-_SAID, _SMALL = 9.5, 8.0
+_SAID, _SMALL = 9.25, 7.75
 
 
 @dataclass
@@ -47,7 +47,7 @@ class Tick:
 
     def height(self, width: float) -> float:
         """Its words, its tools, and air to tick in."""
-        return self._tall(self.words, _SAID, width) + self._tall(self.below, _SMALL, width) + 4
+        return self._tall(self.words, _SAID, width) + self._tall(self.below, _SMALL, width) + 3
 
     def paint(self, painter: QPainter, place: QRectF) -> None:
         """The box and the words."""
