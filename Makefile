@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: mutate install uninstall deb demo test soak lint setup run pins papers screenshots schema bench clean
+.PHONY: quick mutate install uninstall deb demo test soak lint setup run pins papers screenshots schema bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -8,6 +8,9 @@ demo:            ## set up, then open the demo job (with no display: report and 
 test:            ## set up, then run every test (those of core, job and bench without Qt)
 	@tools/setup dev
 	.venv/bin/python tools/run_tests.py
+
+quick:           ## the tests of what the uncommitted change touches, without the window's
+	@.venv/bin/python tools/quick.py
 
 soak:            ## the large counts: the laws over 600 random jobs; mutations, flipped bits, undo storms, kills
 	@tools/setup dev
@@ -20,6 +23,7 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	VERNUS_HANDS=2400 .venv/bin/python -m pytest -n 2 tests/job/test_order.py tests/job/test_metamorphic.py tests/job/test_said.py
 	VERNUS_HANDS=960 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py
 	VERNUS_SHOP=300 .venv/bin/python -m pytest -n 2 tests/shop
+	VERNUS_FUZZ=20000 .venv/bin/python -m pytest tests/cli/test_fuzz.py
 	.venv/bin/python -m tests.mends_taken_out
 	VERNUS_HANDS=200 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/entry/test_typing_replaces.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py tests/desktop/test_room.py tests/desktop/test_start_up.py
 

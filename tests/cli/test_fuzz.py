@@ -1,5 +1,6 @@
 """Every call with hostile figures and files: an answer, or one line; and nothing that a terminal would obey."""
 
+import json
 import os
 
 import pytest
@@ -41,6 +42,40 @@ def test_nothing_a_terminal_obeys_leaves_here(tmp_path, capsys):
 
 def test_no_figure_of_json_is_none():
     assert json_text({"a": [float("nan"), float("inf"), 1.5], "b": {"c": float("-inf")}}).count("null") == 3
+
+
+def test_no_call_reads_a_device_or_waits_for_a_pipe(tmp_path, capsys):
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    for call in ("part-check", "factor", "align", "segments", "positioning", "schedule", "plate", "stroke"):
+        for path in (pipe, "/dev/zero", tmp_path):
+            more = ["--points", "3"] if call == "segments" else []
+            assert main(["calc", call, str(path), *more, "--json"]) == 2
+            assert len(capsys.readouterr().err.splitlines()) == 1
+
+
+@pytest.mark.parametrize(
+    ("call", "data"),
+    [
+        ("plate", {"existing": [{"x_mm": 0, "y_mm": 0, "thread": "M6"}] * 600,
+                   "wanted": [{"x_mm": 0, "y_mm": 0, "thread": "M6"}], "thickness_mm": 12, "material": "steel"}),
+        ("bracket", {"bearing": {"diameter_mm": 35, "depth_mm": 11}, "screw_diameter_mm": 20,
+                     "machine_holes": [[0, 30]] * 400, "machine_screw": "M6", "unit_holes": [[0, 60]],
+                     "unit_screw": "M8", "unit_gear": [0, 60], "centre_distance_mm": 60, "adjust_mm": 2}),
+    ],
+)  # fmt: skip
+def test_a_search_has_a_bound_in_work(call, data, tmp_path, capsys):
+    path = tmp_path / "x.json"
+    path.write_text(json.dumps(data))
+    assert main(["calc", call, str(path), "--json"]) == 2
+    assert "at most" in capsys.readouterr().err
+
+
+def test_a_table_over_absurd_errors_ends(tmp_path, capsys):
+    path = tmp_path / "x.csv"
+    path.write_text("target_mm,shown_mm\n0,-4.2326e+07\n100,100.002\n200,200.005\n300,300.006\n400,400.010\n")
+    assert main(["calc", "segments", str(path), "--points", "3", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["knots"]
 
 
 @pytest.mark.parametrize("mark", ["\u3164", "\u115f", "\ufe0f", "\u0301", "\u034f", "\u200b", " ", "\u00a0"])

@@ -26,7 +26,8 @@ from vernus.core.prove.circle import circle_of_holes
 from vernus.core.prove.part_check import check_distances, check_places
 from vernus.core.prove.positioning import A_ABOVE, OneWay, analyse_positioning
 from vernus.core.prove.thermal import SUBSTANCES, check_temperature
-from vernus.job.formats.measurements import read_measurements
+from vernus.job.disk import read_text
+from vernus.job.formats.measurements import LARGEST_CSV, read_measurements
 
 
 def add_counts(calls: Calls) -> None:
@@ -251,11 +252,8 @@ def calc_part_check(args: argparse.Namespace) -> Answer:
 
 
 def _head(path: Path) -> str:
-    """The beginning of a file, to see which of the two tables it is; nothing where it can't be read."""
-    try:
-        return path.read_text("utf-8-sig", errors="replace")[:2000]
-    except OSError:
-        return ""
+    """The beginning of a file, to see which of the two tables it is; raises VernusError where it can't be read."""
+    return read_text(path, LARGEST_CSV)[:2000]
 
 
 def _odd_row(row: int) -> Finding:

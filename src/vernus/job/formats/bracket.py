@@ -53,7 +53,12 @@ def bracket_from(data: Any) -> SolvedBracket:
     )
 
 
+_MOST_HOLES = 60
+
+
 def _spots(value: Any, what: str) -> tuple[Spot, ...]:
     if not isinstance(value, list) or not value:
         raise BadInputError(f"{what} must be a list of places, each of two lengths.")
+    if len(value) > _MOST_HOLES:
+        raise BadInputError(f"{what}: {len(value)} holes; a bracket has {_MOST_HOLES} at most.")
     return tuple(pair_mm(spot, f"{what} {n}") for n, spot in enumerate(value, 1))

@@ -17,6 +17,7 @@ from vernus.core.make.plates import KeepOut, PlaceOfHole, PlatePlan, plan_plate
 from vernus.job.formats.json_text import number_of, read_as
 from vernus.job.formats.stroke import known_entry, length_mm, pair_mm
 
+_MOST_HOLES = 60
 _KEYS = ("existing", "wanted", "keep_out", "thickness_mm", "material", "edge_diameters")
 _JOINT = ("thread", "layers", "counterbore_mm", "into", "material", "head", "over_head_mm")
 _T_NUT = ("lip_mm", "neck_mm", "nut_mm", "slot_mm")
@@ -54,6 +55,8 @@ def _list(value: Any, what: str) -> list[Any]:
 
 def _holes(value: Any, what: str) -> list[PlaceOfHole]:
     found: list[PlaceOfHole] = []
+    if isinstance(value, list) and len(value) > _MOST_HOLES:
+        raise BadInputError(f"{what}: {len(value)} holes; a plate has {_MOST_HOLES} at most.")
     for n, item in enumerate(_list(value, what), 1):
         entry = known_entry(item, f"{what} {n}", ("x_mm", "y_mm", "thread"), _HOLE)
         sunk = entry.get("counterbore", False)

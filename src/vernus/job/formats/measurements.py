@@ -14,7 +14,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.units import MM_PER, MOST_MM, UnitName, parse_number
 from vernus.job.disk import read_text, shown
 
-_LARGEST = 50_000_000
+LARGEST_CSV = 50_000_000
 _UNIT_SUFFIX: dict[str, UnitName] = {"mm": "mm", "in": "in", "thou": "thou", "um": "µm", "µm": "µm", "μm": "µm"}
 
 _MARKS = {"+": 1.0, "-": -1.0, "−": -1.0}
@@ -26,7 +26,7 @@ def read_measurements(path: Path, columns: Sequence[str], marks: Sequence[str] =
     A column of ``marks`` names no unit and holds ``+`` or ``-``, which come back as 1.0 and -1.0. Raises VernusError
     naming the file and, where there is one, the line and the column.
     """
-    return parse_measurements(read_text(path, _LARGEST), columns, shown(path), marks)
+    return parse_measurements(read_text(path, LARGEST_CSV), columns, shown(path), marks)
 
 
 def parse_measurements(

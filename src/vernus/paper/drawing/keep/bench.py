@@ -23,6 +23,8 @@ from vernus.paper.drawing.keep.things import (
 )
 from vernus.paper.ink import Inks, font, pen
 
+_ROOM_FOR_WORD = 30
+_TOP = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter)
 _BOTTOM = int(Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignHCenter)
 Box = tuple[float, float, float, float]
 Draw = Callable[[QPainter, QRectF, "BenchShown", Inks, str], None]
@@ -92,7 +94,9 @@ def paint_bench(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) 
             painter.setPen(pen(inks.caution, 3.0))
             painter.drawRoundedRect(place.adjusted(-9, -9, 9, 9), 8, 8)
             painter.setFont(font(11, bold=True))
-            painter.drawText(place.adjusted(-40, 0, 40, 28), _BOTTOM, "next")
+            above = place.top() - room.top() > _ROOM_FOR_WORD and not grip.startswith("trip")
+            at = place.adjusted(-40, -30, 40, 0) if above else place.adjusted(-40, 0, 40, 28)
+            painter.drawText(at, _TOP if above else _BOTTOM, "next")
         if grip == shown.picked:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen(inks.accent, 1.6, (4, 3)))
