@@ -9,6 +9,7 @@ from tests.desktop.conftest import *  # noqa: F403
 from tests.job.test_laws import LAWS, said
 from tests.job.test_said import KEYS
 from tests.stories.teller import Teller
+from tests.stories.weeks_after import weeks_after
 from vernus.job.document import Job
 from vernus.job.said import statements
 
@@ -16,6 +17,8 @@ BEFORE = {1: 198, 2: 113, 3: 152, 4: 104, 5: 161, 6: 98, 7: 248, 8: 96, 9: 171, 
           14: 130, 15: 169, 16: 170, 17: 101, 18: 142, 19: 134, 20: 73}  # fmt: skip
 """Keys and clicks beyond the figures that each story took with forms and Setup pages, counted before the list came."""
 A_THIRD_LESS = (1, 3, 7, 9, 15)
+OVER_WEEKS = (2, 5, 15)
+"""Stories that are lived on with for five weeks."""
 
 
 def took(request, taken):
@@ -36,6 +39,9 @@ def teller(window, hands, tmp_path, monkeypatch, request):
     told = Teller(window, hands, tmp_path, monkeypatch)
     yield told
     took(request, told.taken if told.taken is not None else hands.beyond)
+    story = re.match(r"test_(\d\d)_", request.node.path.name)
+    if told.job is not None and story is not None and int(story.group(1)) in OVER_WEEKS:
+        weeks_after(window, hands, tmp_path)
     if told.job is not None:
         for law in LAWS:
             law(told.job)
