@@ -107,6 +107,7 @@ class AlignSheet(Sheet):
         self.reading.accepted.connect(self._take_first)
         self.second.accepted.connect(self._take_second)
         self._first: LengthEntry | None = None
+        self._first_live = False
         self.ask = Words("")
         self.table = Table("Readings of this pass")
         self.table.delete_pressed.connect(self._delete)
@@ -276,7 +277,7 @@ class AlignSheet(Sheet):
         if sweep is None or not _two(sweep):
             self._log(entry, sent=live)
             return
-        self._first = entry
+        self._first, self._first_live = entry, live
         self.second.setFocus()
 
     def _take_second(self, entry: LengthEntry) -> None:
@@ -289,7 +290,11 @@ class AlignSheet(Sheet):
             self.session.told.emit(f"First the {sweep.plane} reading, then the other one.")
             return
         other = beside(job, sweep, self.session.units)
-        both = [with_readings(sweep, station, (first,)), with_readings(other, station, (entry,))]
+        live = bool(self._live_text) and entry.text == self._live_text
+        both = [
+            with_readings(sweep, station, (first,), live=self._first_live),
+            with_readings(other, station, (entry,), live=live),
+        ]
         if self.session.apply("readings", both):
             self._first = None
             for field in (self.reading, self.second, self.station):
@@ -309,6 +314,9 @@ class AlignSheet(Sheet):
             return
         if two and self._first is None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
             self.session.told.emit(_THROUGH)
+            return
+        if field.draft and field.line.text().strip():
+            self.session.told.emit("A figure is typed there: Enter takes it first. This reading was not taken.")
             return
         self._live_text = f"{mm:.4f} mm"
         field.put(self._live_text)
