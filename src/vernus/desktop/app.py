@@ -85,11 +85,21 @@ def _tell_of_slips(window: Window) -> None:
     """A slip of ours is told in a sentence and written to stderr; the job stays open, its edits are on the disk."""
 
     def told(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if isinstance(error, VernusError):
+            window.session.told.emit(str(error))
+            return
         traceback.print_exception(kind, error, trace)
         window.session.note_fault(
             kind.__name__, [f"{f.filename}:{f.lineno} {f.name}" for f in traceback.extract_tb(trace)]
         )
         text = f"Something went wrong inside Vernus ({kind.__name__}). What you logged is on the disk; please go on."
-        QMessageBox.warning(window, "Vernus", text)
+        box = QMessageBox(QMessageBox.Icon.Warning, "Vernus", text, QMessageBox.StandardButton.Ok, window)
+        job = window.session.job
+        back = None
+        if job is not None and job.history.next_undo is not None:
+            back = box.addButton("Undo the last edit", QMessageBox.ButtonRole.ActionRole)
+        box.exec()
+        if back is not None and box.clickedButton() is back:
+            window.session.undo()
 
     sys.excepthook = told

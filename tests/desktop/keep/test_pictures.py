@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 from tests.printed import words_of
 from vernus.desktop.sheet_list import KEYS
 from vernus.desktop.sheets.keep.photo_intake import Source
-from vernus.job.entities import Hole, Photo
+from vernus.job.entities import Hole, Photo, PhotoArrow, PhotoPoint, Step
 from vernus.paper.photo import LONGEST, decode, encode, take
 from vernus.paper.report import write_report
 
@@ -250,3 +250,29 @@ def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, 
     assert any("left out" in words for words in told)
     qtbot.wait(200)
     assert photos(bench_mill) == []
+
+
+def test_more_arrows_places_and_letters_than_fit_are_told_and_stay_out(window, bench_mill, hands):
+    told = []
+    bench_mill.told.connect(told.append)
+    at = PhotoPoint(x=0.5, y=0.5)
+    full = Photo(
+        id="p", picture="", width=100, height=100, arrows=(PhotoArrow(start=at, end=at),) * 100, corners=(at,) * 4,
+        datum=(at, at), points=(at,) * 200,
+    )  # fmt: skip
+    bench_mill.apply("photo", [full])
+    window.show_sheet("log")
+    log = window.sheets["log"]
+    log.pictures.list.choose("p")
+    log.pictures.mark(0.1, 0.1, 1.0)
+    log.pictures.mark(0.2, 0.2, 1.0)
+    log.measure.mark(0.3, 0.3, 1.0)
+    assert [w for w in told if "at most" in w]
+    assert len(bench_mill.job.get("p").arrows) == 100
+    assert len(bench_mill.job.get("p").points) == 200
+    window.show_sheet("card")
+    card = window.sheets["card"]
+    card.note.setText("x" * 20_001)
+    hands.click(card.button)
+    assert any("20001" in w or "characters" in w for w in told)
+    assert not [s for s in bench_mill.job.all(Step) if s.done]

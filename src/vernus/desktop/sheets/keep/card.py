@@ -7,6 +7,7 @@ from datetime import date, datetime
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.errors import VernusError
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
@@ -176,7 +177,11 @@ class CardSheet(Sheet):
             )
             return
         more, moment = ({"note": note} if note else {}), datetime.now().astimezone()
-        put = stopped(step, moment).with_(done=True, made_to=now, **more)
+        try:
+            put = stopped(step, moment).with_(done=True, made_to=now, **more)
+        except VernusError as error:
+            self.session.told.emit(str(error))
+            return
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
             self._tell_tick(line, step, moment)

@@ -9,6 +9,7 @@ from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QIcon, QImage, QPixmap
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from vernus.core.errors import VernusError
 from vernus.desktop.parts.choice import ChoiceBox
 from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.figure_list import FigureList
@@ -162,7 +163,12 @@ class PicturesFace(QWidget):
             return
         arrow = PhotoArrow(start=self._start, end=at)
         self._start = None
-        if self._session.apply("draw an arrow", [photo.with_(arrows=(*photo.arrows, arrow))]):
+        try:
+            put = photo.with_(arrows=(*photo.arrows, arrow))
+        except VernusError:
+            self._session.told.emit(f"A picture holds {len(photo.arrows)} arrows at most; take one off first.")
+            return
+        if self._session.apply("draw an arrow", [put]):
             self.arrow.setFocus()
 
     def take_back(self) -> None:
@@ -258,8 +264,14 @@ class PhotoMeasureFace(QWidget):
     def mark(self, x: float, y: float, coarse_px: float) -> None:
         """A click in the picture marks what was asked for."""
         photo = self._pictures.photo()
-        if photo is not None:
-            self._session.apply("mark in a picture", [clicked(photo, x, y, coarse_px, self.what.currentData())])
+        if photo is None:
+            return
+        try:
+            put = clicked(photo, x, y, coarse_px, self.what.currentData())
+        except VernusError:
+            self._session.told.emit(f"A picture holds {len(photo.points)} places at most; take one back first.")
+            return
+        self._session.apply("mark in a picture", [put])
 
     def take_back(self) -> None:
         """The last mark goes."""
