@@ -176,6 +176,7 @@ def test_an_entry_does_not_hang_on_its_words_and_nothing_raw_gets_in(job, tmp_pa
     write_calendar(job, card_lines(job), path)
     assert set(events(path)) == before
     assert b"\x07" not in path.read_bytes()
+    assert b"X-WR-CALNAME:Old mill\\; a\\, b" in path.read_bytes()
 
 
 def test_an_evening_begins_when_it_was_said_to(job, tmp_path, clock):

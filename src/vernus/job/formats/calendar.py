@@ -42,13 +42,13 @@ def calendar_file(title: str, entries: Sequence[Entry], job_id: str, now: dateti
 
     Entries keep their ids, so that a later file of the same job changes and cancels what an earlier one put there.
     """
-    from icalendar import Calendar
+    from icalendar import Calendar, vText
 
     calendar = Calendar()
     calendar.add("prodid", "-//Vernus//job calendar//EN")
     calendar.add("version", "2.0")
     calendar.add("method", "PUBLISH")
-    calendar.add("x-wr-calname", _line(title))
+    calendar.add("x-wr-calname", vText(_line(title)))
     for entry in entries:
         calendar.add_component(_event(entry, title, job_id, now))
     made: bytes = calendar.to_ical()
