@@ -117,7 +117,7 @@ class Person:
             self.wrong("calendar", f"{len(found)} evenings on one day")
         event = found[0]
         lines = [line.split(" h  ", 1) for line in str(event["description"]).splitlines()]
-        lines = [(float(h), words) for h, words in lines]
+        lines = [(round(float(h) * 60) / 60, words) for h, words in lines]  # a clock tells minutes
         pinned = sum(h for h, words in lines if words.removesuffix(GOES_ON).rpartition(": ")[2] in self.pinned)
         long = (event.decoded("dtend") - event.decoded("dtstart")).total_seconds() / 3600
         room = self.hours[WEEKDAYS[self.today.weekday()]] if self.today not in self.away else 0.0

@@ -25,6 +25,7 @@ from vernus.desktop.sheets.keep.tools_face import ToolsFace
 from vernus.job.entities import Step
 from vernus.job.keep.card import CardLine, next_line
 from vernus.job.keep.evenings.clock import began, forgotten, ran_for, stopped
+from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.plan import CardPlan, plan_card
 from vernus.job.keep.evenings.tonight import tonight_of
 from vernus.job.keep.made import made_now
@@ -307,7 +308,7 @@ class CardSheet(Sheet):
 
 def _hours(hours: float, line: CardLine) -> str:
     """What it took, where that is known; what it will take otherwise."""
-    return f"{line.minutes / 60:.1f}" if line.minutes else "" if line.done else f"{hours:.2g}"
+    return f"{line.minutes / 60:.1f}" if line.minutes else "" if line.done else hours_words(hours)
 
 
 def _spell(step: Step, now: datetime) -> str:

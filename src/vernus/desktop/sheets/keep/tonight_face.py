@@ -13,6 +13,7 @@ from vernus.desktop import settings
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
+from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.tonight import Tonight, TonightStep
 
 _WHOLE = 12
@@ -70,7 +71,7 @@ class TonightFace(QWidget):
         later = "It goes on another evening." if step.goes_on else ""
         noted = step.line.noted(self._session.units)
         words = "\n".join(w for w in (*said, noted, later) if w)
-        return [str(step.number), line.axis, words, f"{step.hours:.2g}"]
+        return [str(step.number), line.axis, words, hours_words(step.hours)]
 
     def ask_and_write(self) -> None:
         """Ask where, and write the sheet of the evening."""

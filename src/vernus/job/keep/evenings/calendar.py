@@ -19,7 +19,7 @@ from vernus.job.formats.calendar import Entry, calendar_file
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.evenings.days import read_clock
-from vernus.job.keep.evenings.hours import evening_plan
+from vernus.job.keep.evenings.hours import evening_plan, hours_words
 from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.steps_own import again_days
 
@@ -67,8 +67,8 @@ def _evening(job: Job, day: date, steps: Sequence[tuple[str, float]]) -> Entry:
     """An evening with its steps; from when to when, where the user said when evenings begin."""
     hours = sum(h for _, h in steps)
     more = f" and {len(steps) - 1} more" if len(steps) > 1 else ""
-    listed = "\n".join(f"{h:.2g} h  {said}" for said, h in steps)
-    entry = Entry(f"{day}", day, f"{steps[0][0]}{more} ({hours:.2g} h)", listed)
+    listed = "\n".join(f"{hours_words(h)} h  {said}" for said, h in steps)
+    entry = Entry(f"{day}", day, f"{steps[0][0]}{more} ({hours_words(hours)} h)", listed)
     times = evening_times(evening_plan(job), day, hours)
     return entry if times is None else replace(entry, begins=times[0], ends=times[1])
 

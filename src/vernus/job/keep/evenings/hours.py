@@ -38,6 +38,11 @@ ADHESIVE_DAYS = 1
 _LONGEST_FIRST = sorted(HOURS, key=len, reverse=True)
 
 
+def hours_words(hours: float) -> str:
+    """Hours to the minute or so, without noughts at the end: 0.25, 1.25, 2."""
+    return f"{hours:.2f}".rstrip("0").rstrip(".")
+
+
 @lru_cache(maxsize=4096)
 def kind_of(key: str) -> str:
     """The kind of a step: its key without the axis."""
@@ -97,7 +102,7 @@ class StepHours:
         return whole - spent if not spent or whole - spent > _ALL_GONE else min(whole, _LEAST_LEFT)
 
 
-_ALL_GONE, _LEAST_LEFT = 0.02, 0.25
+_ALL_GONE, _LEAST_LEFT = 0.005, 0.25
 """Hours: where less than the first is left of the estimate, the second is reckoned with; own choice, no source."""
 
 

@@ -13,6 +13,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.keep.card import CardLine
+from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.plan import CardPlan, plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
@@ -123,7 +124,7 @@ def _done_words(line: CardLine, units: UnitSystem) -> str:
 
 
 def _hours(hours: float) -> str:
-    return f"{hours:.2g}" if hours < 10 else f"{hours:.0f}"
+    return hours_words(hours) if hours < 10 else f"{hours:.0f}"
 
 
 def _tick(number: int, line: CardLine, plan: CardPlan, units: UnitSystem) -> Tick:

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis
+from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.evenings.tonight import TonightStep, tonight_of
 from vernus.job.review import card_lines
@@ -43,4 +44,4 @@ def _tick(step: TonightStep, units: UnitSystem) -> Tick:
     axis = f"{line.step.axis}: " if line.step.axis else ""
     later = "goes on another evening" if step.goes_on else ""
     below = "  ·  ".join(t for t in (line.step.tools, line.step.care, line.noted(units), later) if t)
-    return Tick(str(step.number), axis + line.step.words, f"≈ {step.hours:.2g} h", below)
+    return Tick(str(step.number), axis + line.step.words, f"≈ {hours_words(step.hours)} h", below)
