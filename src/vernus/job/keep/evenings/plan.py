@@ -112,7 +112,8 @@ def _timed(job: Job, lines: Sequence[CardLine], hours: dict[str, float], start: 
         every = {*line.step.needs, *still_needed(key, needs, done)}
         before = tuple(n for n in (*line.step.needs, *sorted(every - set(line.step.needs))) if n not in at_once)
         timed.append(TimedStep(key, hours[key], before, wait, at_once, kind_of(key) in _IN_ONE_GO, _pinned(own, start)))
-    return timed
+    begun = {s.key for s in job.all(Step) if s.minutes and not s.done}  # what was begun is gone on with
+    return [*(t for t in timed if t.key in begun), *(t for t in timed if t.key not in begun)]
 
 
 _COMES = {"order": "The parcel should come: what was ordered.", "missing": "What was missing should come."}
