@@ -62,6 +62,12 @@ class TypedLength:
     unit: UnitName
 
 
+LEAST_NUMBER, MOST_NUMBER = 1e-12, 1e12
+"""What is smaller or larger is no figure of a machine; nothing is computed with it."""
+LEAST_MM, MOST_MM = 1e-6, 1e9
+"""And no length of one: a nanometre, a thousand kilometres."""
+
+
 def parse_length(text: str, unit: UnitName = "mm") -> TypedLength:
     """Read a typed length; bare numbers are in ``unit``.
 
@@ -84,8 +90,10 @@ def parse_length(text: str, unit: UnitName = "mm") -> TypedLength:
             break
     (shown,) = units if len(units) == 1 else (unit,)
     mm = float(total)
-    if not math.isfinite(mm) or abs(mm) > 1e9:
+    if not math.isfinite(mm) or abs(mm) > MOST_MM:
         raise LengthSyntaxError(text, 1, "too large for a length; check the digits")
+    if mm and abs(mm) < LEAST_MM:
+        raise LengthSyntaxError(text, 1, "too small for a length; check the digits")
     return TypedLength(mm, total, text.strip(), shown)
 
 
@@ -178,12 +186,6 @@ def _read_number(text: str, clean: str, at: int) -> tuple[Fraction, int]:
             text, end + 1, f"a second “{clean[end]}” in one number; write it without thousands marks"
         )
     return number, end
-
-
-LEAST_NUMBER, MOST_NUMBER = 1e-12, 1e12
-"""What is smaller or larger is no figure of a machine; nothing is computed with it."""
-LEAST_MM, MOST_MM = 1e-6, 1e9
-"""And no length of one: a nanometre, a thousand kilometres."""
 
 
 def parse_number(text: str, *, such_as: str = "5080 or 0,9998") -> float:

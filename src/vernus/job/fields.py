@@ -15,6 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from vernus.core.finding import PLAIN_DIRECTIONS, Fine, Mm, Sentence, Temperature
 from vernus.core.units import (
     DECIMALS,
+    MOST_MM,
     SYSTEM_OF,
     TypedLength,
     UnitName,
@@ -27,16 +28,12 @@ from vernus.core.units import (
 Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "lengths", "flag", "day", "days", "clock"]
 
 
-LARGEST_MM = 1e9
-"""As far as lengths are typed: a longer one is a slip."""
-
-
 class LengthEntry(BaseModel):
     """A length with the text it was typed as; ``mm`` is what is computed with."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    mm: float = Field(allow_inf_nan=False, ge=-LARGEST_MM, le=LARGEST_MM)
+    mm: float = Field(allow_inf_nan=False, ge=-MOST_MM, le=MOST_MM)
     text: str = Field(default="", max_length=80)
     unit: UnitName = "mm"
     kept: bool = Field(default=False, exclude_if=lambda kept: not kept)

@@ -67,24 +67,32 @@ def opened_words(event: LogEntry) -> Sentence:
 _FITTED = ("hold", "drill", "align", "reader", "cover", "calibrate", "prove")
 
 
-def begun_to_fit(job: Job, axis: Axis) -> bool:
-    """Whether anything hangs on an axis that could be knocked: one there already, or one ticked, swept or set."""
+def fitted_since(job: Job, axis: Axis) -> str | None:
+    """Since when something hangs on an axis that could be knocked: the first tick, sweep or setting of it.
+
+    "" for one that was there already; None while nothing hangs there.
+    """
     if axis.readout == "there":
-        return True
-    ticked = {s.key for s in job.all(Step) if s.done}
+        return ""
+    keys = {f"{kind}-{axis.name}" for kind in _FITTED}
     logged: tuple[type[Entity], ...] = (Sweep, ReaderSetting, GapCheck)
-    return any(f"{k}-{axis.name}" in ticked for k in _FITTED) or any(job.of_axis(kind, axis.id) for kind in logged)
+    moments = [s.changed for s in job.all(Step) if s.done and s.key in keys]
+    moments += [e.created for kind in logged for e in job.of_axis(kind, axis.id)]
+    return min(moments, key=instant, default=None)
 
 
 def screws_touched(job: Job, axis: Axis) -> LogEntry | None:
-    """The last event that can have loosened screws of an axis on which something hangs, gone over since or not."""
-    return happened_since(job, axis, "", "screws") if begun_to_fit(job, axis) else None
+    """The last event that can have loosened screws of what hangs on an axis, gone over since or not."""
+    since = fitted_since(job, axis)
+    return None if since is None else happened_since(job, axis, since, "screws")
 
 
 def screws_findings(job: Job, axis: Axis) -> list[Finding]:
     """The screws of body, bracket and reader after such an event, until they were gone over."""
-    if screws_touched(job, axis) is None:
+    since = fitted_since(job, axis)
+    if since is None:
         return []
-    ticked = next((s.changed for s in job.all(Step) if s.key == f"{SCREWS}-{axis.name}" and s.done), "")
+    ticked = [s.changed for s in job.all(Step) if s.key == f"{SCREWS}-{axis.name}" and s.done]
     do = "Go over each of them with its key, bracket and body too, and tick it on the job card."
-    return opened_findings(job, axis, ticked, "screws", "Every screw of body, bracket and reader", do)
+    last = max([since, *ticked], key=instant)
+    return opened_findings(job, axis, last, "screws", "Every screw of body, bracket and reader", do)

@@ -11,9 +11,10 @@ from typing import TypeVar
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.measures import tell
+from vernus.core.units import MOST_MM
 from vernus.job.document import Job
 from vernus.job.entities import Face, Machine, Measure, SolidBox
-from vernus.job.fields import LARGEST_MM, LengthEntry
+from vernus.job.fields import LengthEntry
 from vernus.job.sums import SIDES, Travel, figure_name, given_by, is_length, is_typed, sums_of
 
 E = TypeVar("E", SolidBox, Face, Machine)
@@ -39,7 +40,7 @@ def told_figures(job: Job, travel: Travel) -> Told:
         told = tell(sums, given)
     except BadInputError as error:
         return Told({}, str(error))
-    if any(abs(mm) > LARGEST_MM for mm in told.values()):
+    if any(abs(mm) > MOST_MM for mm in told.values()):
         return Told({}, "The measures and travels come to more than any machine: one of them is a slip.")
     return Told(told)
 

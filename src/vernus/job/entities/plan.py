@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -206,7 +207,7 @@ class SentEntry(Value):
 
     uid: Name
     sequence: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-    day: Annotated[str, Field(max_length=10)]
+    day: Annotated[date, Field(ge=date(1970, 1, 1), le=date(2900, 12, 31))]
     digest: Annotated[str, Field(max_length=32)]
     gone: bool = False
 

@@ -13,7 +13,7 @@ from vernus.core.prove.recheck import EVENT_WORDS
 from vernus.job.document import Job
 from vernus.job.entities import Axis, LogEntry, Step
 from vernus.job.keep.card import CardLine
-from vernus.job.keep.steps_own import again_days
+from vernus.job.keep.steps_own import again_days, own_step
 from vernus.job.moments import own_date
 from vernus.job.prove.recheck import due_of
 from vernus.job.scope import axes_in_scope, gets_scale, on_display
@@ -50,7 +50,9 @@ def tasks_of(job: Job, lines: list[CardLine], now: datetime) -> list[Task]:
             continue
         last = ticked.get(key)
         words = line.step.words.split(": ", 1)[-1]
-        found.append(Task(key, line.step.axis, words, today if last is None else last + timedelta(days=days)))
+        own = own_step(job, key)
+        first = today if own is None else own_date(own.created)  # due from the day it was added, until it is done
+        found.append(Task(key, line.step.axis, words, first if last is None else last + timedelta(days=days)))
     for axis in axes_in_scope(job):
         cover = by_key.get(f"cover-{axis.name}")
         on = None if cover is None or not cover.done or not cover.when else date.fromisoformat(cover.when)

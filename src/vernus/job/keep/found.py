@@ -33,6 +33,8 @@ def find_words(paths: Iterable[Path], words: str) -> list[Found]:
 
 
 def _in_file(path: Path, wanted: list[str]) -> Iterator[Found]:
+    if not path.is_file():
+        return  # a pipe would be waited for
     try:
         with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro&immutable=1", uri=True)) as db:
             rows = db.execute(

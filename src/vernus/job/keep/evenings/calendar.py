@@ -105,19 +105,18 @@ def with_history(entries: Sequence[Entry], sent: Mapping[str, SentEntry], today:
         whole.append(replace(entry, sequence=0 if before is None else before.sequence + changed))
     still = {e.key for e in entries}
     for key, before in sent.items():
-        day = date.fromisoformat(before.day)
-        over = day < today and key == before.day
+        over = before.day < today and key == before.day.isoformat()
         if key not in still and not over:
-            gone = Entry(key, day, "not any longer", "Cancelled: this is done, or planned for another day.", gone=True)
+            gone = Entry(
+                key, before.day, "not any longer", "Cancelled: this is done, or planned for another day.", gone=True
+            )
             whole.append(replace(gone, sequence=before.sequence + (not before.gone)))
     return whole
 
 
 def _remember(job: Job, whole: Sequence[Entry], sent: Mapping[str, SentEntry]) -> None:
     """Keep what this file held; no edit of the user's, so nothing to undo."""
-    now = {
-        e.key: SentEntry(uid=e.key, sequence=e.sequence, day=str(e.day), digest=e.digest(), gone=e.gone) for e in whole
-    }
+    now = {e.key: SentEntry(uid=e.key, sequence=e.sequence, day=e.day, digest=e.digest(), gone=e.gone) for e in whole}
     past = {k: e for k, e in sent.items() if k not in now}
     kept = tuple({**past, **now}.values())[-_MOST_SENT:]
     before = job.all(SentCalendar)

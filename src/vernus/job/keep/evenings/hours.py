@@ -90,16 +90,19 @@ class StepHours:
 
     def of(self, key: str) -> float:
         """The hours of a step."""
+        if key in self._said:
+            return self._said[key]
         own = own_step(self._job, key)
-        if key in self._said or own is not None:
-            return self._said[key] if own is None or key in self._said else own.hours
+        if own is not None:
+            return own.hours
         took = self.took(key)
         return usual_hours(self._job, key) if took is None else took
 
     def left(self, key: str) -> float:
         """The hours left of an open step: less what was worked at it; a quarter of an hour where that is all gone."""
         whole, spent = self.of(key), self._spent.get(key, 0.0)
-        return whole - spent if not spent or whole - spent > _ALL_GONE else min(whole, _LEAST_LEFT)
+        gone = spent > 0 and whole - spent <= _ALL_GONE
+        return min(whole, _LEAST_LEFT) if gone else whole - spent
 
 
 _ALL_GONE, _LEAST_LEFT = 0.005, 0.25
