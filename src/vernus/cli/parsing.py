@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
 from vernus.core.errors import BadInputError, VernusError
-from vernus.core.units import UnitName, parse_length, parse_number
+from vernus.core.units import LEAST_MM, MOST_MM, UnitName, parse_length, parse_number
 
 
 class OneLineParser(argparse.ArgumentParser):
@@ -21,10 +21,17 @@ class OneLineParser(argparse.ArgumentParser):
 
 def length_reader(unit: UnitName) -> Callable[[str], float]:
     """Reads one length into mm; bare numbers are in ``unit``."""
-    return _told(lambda text: parse_length(text, unit).mm)
+    return _told(lambda text: _sized(parse_length(text, unit).mm, text))
 
 
 _MOST_WHOLE, _MOST_TEETH, _MOST_DIGITS = 1_000_000, 10_000, 12
+
+
+def _sized(mm: float, text: str) -> float:
+    """A length that can be one: nothing, or between a nanometre and a thousand kilometres."""
+    if mm and not LEAST_MM <= abs(mm) <= MOST_MM:
+        raise BadInputError(f"“{text[:40]}” is no length of a machine; it lies between {LEAST_MM:g} and {MOST_MM:g} mm")
+    return mm
 
 
 def number(text: str) -> float:
@@ -39,7 +46,8 @@ def screws_reader(unit: UnitName) -> Callable[[str], tuple[float, float]]:
         parts = text.split(";") if ";" in text else text.split(",")
         if len(parts) != 2:
             raise BadInputError(f"“{text}”: two lengths are wanted, such as 20;480 or “1/2 in; 19 in”.")
-        return parse_length(parts[0], unit).mm, parse_length(parts[1], unit).mm
+        first, second = (_sized(parse_length(part, unit).mm, part) for part in parts)
+        return first, second
 
     return _told(read)
 

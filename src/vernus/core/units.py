@@ -92,8 +92,6 @@ def parse_length(text: str, unit: UnitName = "mm") -> TypedLength:
     mm = float(total)
     if not math.isfinite(mm) or abs(mm) > MOST_MM:
         raise LengthSyntaxError(text, 1, "too large for a length; check the digits")
-    if mm and abs(mm) < LEAST_MM:
-        raise LengthSyntaxError(text, 1, "too small for a length; check the digits")
     return TypedLength(mm, total, text.strip(), shown)
 
 

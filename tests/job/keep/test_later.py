@@ -1,5 +1,6 @@
 """What happens later opens what it touches; own steps stand where they were put; the calendar lives through changes."""
 
+import os
 import subprocess
 import sys
 from datetime import UTC, date, datetime, timedelta
@@ -243,6 +244,7 @@ def test_words_are_found_in_jobs_without_opening_them(tmp_path):
         made.apply("log", [LogEntry(id="l", text=words)])
         made.close()
     (tmp_path / "2.vernus").write_bytes(b"no job at all")
+    os.mkfifo(tmp_path / "3.vernus")
     paths = sorted(tmp_path.glob("*.vernus"))
     (found,) = find_words(paths, "Quill WARM")
     assert (found.path.name, found.sheet) == ("0.vernus", "log")
