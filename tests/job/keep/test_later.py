@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from icalendar import Calendar
 
+from tests.job.conftest import Bench
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.copies import Along, copied
 from vernus.job.catalog.new_job import new_job_entities
@@ -68,6 +69,21 @@ def test_each_event_opens_exactly_what_it_touches(event):
     assert [t.axis for t in told] == [axis.name]
     other = made.axes()[1]
     assert not [at for at in review_axis(made, other).findings if at.finding.code == "happened"]
+
+
+def test_a_crash_before_anything_was_fitted_touches_no_screws(clock):
+    bench = Bench("knee-mill-turret", units="in")
+    made = bench.job
+    made._clock = lambda: clock[0]
+    bench.travel("X", "27.5", "27.5")
+    made.apply("event", [LogEntry(id="l", axis_id=made.axes()[0].id, event="crash")])
+    clock[0] += timedelta(days=1)
+    assert "screws-X" not in keys(made)
+    made.apply("held", [Step(id="h", key="hold-X")])
+    assert "screws-X" not in keys(made), "nothing hung there when it happened"
+    clock[0] += timedelta(days=1)
+    made.apply("again", [LogEntry(id="l2", axis_id=made.axes()[0].id, event="crash")])
+    assert "screws-X" in keys(made)
 
 
 def test_screws_gone_over_let_the_sweep_come_and_close_the_finding():
@@ -131,7 +147,10 @@ def test_a_tick_out_of_order_is_told_and_takes_nothing_away(job, clock):
 def test_a_recurring_task_falls_due_again_and_fills_no_evening(job, clock):
     job.apply("own", [OwnStep(id="g", words="oil the gibs", every_days=14)])
     task = next(t for t in tasks_of(job, card_lines(job), clock[0]) if t.key == "own-g")
-    assert task.day == clock[0].date()
+    assert task.day == (added := clock[0].date())
+    clock[0] += timedelta(days=3)
+    (task,) = (t for t in tasks_of(job, card_lines(job), clock[0]) if t.key == "own-g")
+    assert task.day == added, "left undone it is overdue, not new every day"
     assert "own-g" not in planned(job, clock).days
     job.apply("tick", [Step(id="s", key="own-g")])
     task = next(t for t in tasks_of(job, card_lines(job), clock[0]) if t.key == "own-g")
