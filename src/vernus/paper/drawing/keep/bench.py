@@ -89,18 +89,26 @@ def paint_bench(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) 
         painter.setPen(pen(inks.ink, 1.6))
         painter.setBrush(QBrush(QColor(inks.sheet)))
         _DRAW[kind](painter, place, shown, inks, grip)
-        if grip == shown.lit:
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(pen(inks.caution, 3.0))
-            painter.drawRoundedRect(place.adjusted(-9, -9, 9, 9), 8, 8)
-            painter.setFont(font(11, bold=True))
-            above = place.top() - room.top() > _ROOM_FOR_WORD and not grip.startswith("trip")
-            at = place.adjusted(-40, -30, 40, 0) if above else place.adjusted(-40, 0, 40, 28)
-            painter.drawText(at, _TOP if above else _BOTTOM, "next")
         if grip == shown.picked:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen(inks.accent, 1.6, (4, 3)))
             painter.drawRect(place.adjusted(-5, -5, 5, 5))
+    if shown.lit in places:
+        _light(painter, room, places[shown.lit], shown.lit, inks)
+
+
+def _light(painter: QPainter, room: QRectF, place: QRectF, grip: str, inks: Inks) -> None:
+    """The next thing, framed; its word stands on paper of its own, over whatever lies there."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(pen(inks.caution, 3.0))
+    painter.drawRoundedRect(place.adjusted(-9, -9, 9, 9), 8, 8)
+    painter.setFont(font(11, bold=True))
+    above = place.top() - room.top() > _ROOM_FOR_WORD and not grip.startswith("trip")
+    at = place.adjusted(-40, -30, 40, 0) if above else place.adjusted(-40, 0, 40, 28)
+    across = _TOP if above else _BOTTOM
+    word = painter.boundingRect(at, across, "next")
+    painter.fillRect(word.adjusted(-3, 0, 3, 0), QColor(inks.sheet))
+    painter.drawText(at, across, "next")
 
 
 def _ground(painter: QPainter, room: QRectF, shown: BenchShown, inks: Inks) -> None:
