@@ -70,6 +70,7 @@ class PracticePanel(QFrame):
         self.level.setAccessibleName("How much is helped")
         for name, words in LEVELS:
             self.level.addItem(words, name)
+        self.level.setCurrentIndex(self.level.findData(level()))
         self.level.activated.connect(self._choose_level)
         self.fresh = False
         """Whether the try in hand begins anew: the sheets beside it are emptied too."""
@@ -263,9 +264,8 @@ class PracticePanel(QFrame):
         self.answer.setPlaceholderText(f"your answer, {unit}, Enter")
         self.choice.setVisible(lesson.asked == "choice" and not attempt.ended)
         self.result.setVisible(bool(self.result.text()))
-        self.level.setCurrentIndex(self.level.findData(level()))
         self.done.setVisible(not attempt.ended)
-        self.hint.setVisible(not attempt.ended and level() != "alone")
+        self.hint.setVisible(not attempt.ended and self.level.currentData() != "alone")
         self.next.setVisible(attempt.ended)
         hints = "" if not attempt.hints else f", {attempt.hints} {'hint' if attempt.hints == 1 else 'hints'}"
         self.spent.setText(f"{attempt.minutes:.1f} min{hints}; machine number {attempt.seed}")
@@ -288,7 +288,7 @@ class PracticePanel(QFrame):
         words = {g.id: "" if (said := g.shows()) is None else said.text(self.units) for g in self._grips}
         words["display"] = self._display or "–"
         words["onto"] = world.onto
-        lit = next_thing(attempt) if level() == "guided" and not attempt.ended else ""
+        lit = next_thing(attempt) if self.level.currentData() == "guided" and not attempt.ended else ""
         loose = tuple(f"screw-{e}" for e, tight in zip(("left", "right"), world.tight, strict=True) if not tight)
         grips = tuple(g.id for g in self._grips)
         return BenchShown(
@@ -352,7 +352,7 @@ class PracticePanel(QFrame):
         self._session.told.emit("")
         if seen is not None:
             name = attempt.world.deeds[-1][0]
-            by_eye = name == "read" and level() != "guided" and not attempt.world.at_its_end
+            by_eye = name == "read" and self.level.currentData() != "guided" and not attempt.world.at_its_end
             self._seen_words = "Read the needle on the dial." if by_eye else seen.words.text(self.units)
             self._frames = list(attempt.world.needle_path) if "read" in attempt.lesson.grips else []
             if self._frames:

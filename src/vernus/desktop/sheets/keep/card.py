@@ -74,7 +74,7 @@ class CardSheet(Sheet):
         self.asked = Words("", "caution")
         self.really = QPushButton()
         self.really.clicked.connect(self._count_clock)
-        self.times = [FigureRow(session, Step, name, self._step, settle=_timed_by_hand) for name in _TIMES]
+        self.times = [FigureRow(session, Step, name, self._step, settle=self._timed_by_hand) for name in _TIMES]
         self.step_list = self.figures(Group("", self.times))
         self.step_list.setFixedHeight(_TIMES_PX)
         self.kit = ToolsFace(session)
@@ -147,23 +147,31 @@ class CardSheet(Sheet):
 
     def _run_clock(self) -> None:
         """Start the clock of the step chosen, or stop it and add the minutes."""
-        step, now = self._step(), datetime.now().astimezone()
-        if step is None:
+        step, job = self._step(), self.session.job
+        if step is None or job is None:
             return
+        now = job.now().astimezone()
         if step.begun and forgotten(step, now):
             self._show_step()
             return
-        job = self.session.job
-        assert job is not None
         put = [stopped(step, now)] if step.begun else began(job, step, now)
         late = [s for s in put if s.id != step.id and s.minutes is None]
         if self.session.apply("stop the clock" if step.begun else "start the clock", put) and late:
             self.session.told.emit("The other clock was forgotten: nothing was counted. Type what that step took.")
 
+    def _timed_by_hand(self, step: Step) -> Step:
+        """Minutes typed beside a clock that was forgotten stop it."""
+        job = self.session.job
+        late = job is not None and forgotten(step, job.now().astimezone()) and step.minutes is not None
+        made = step.with_(begun="") if late else step
+        assert isinstance(made, Step)
+        return made
+
     def _count_clock(self) -> None:
         """The clock really ran for as long as it says."""
-        step, now = self._step(), datetime.now().astimezone()
-        if step is not None and step.begun:
+        step, job = self._step(), self.session.job
+        if step is not None and job is not None and step.begun:
+            now = job.now().astimezone()
             self.session.apply("stop the clock", [stopped(step, now, ran_for(step, now))])
 
     def _tick(self) -> None:
@@ -177,7 +185,7 @@ class CardSheet(Sheet):
                 "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
             )
             return
-        more, moment = ({"note": note} if note else {}), datetime.now().astimezone()
+        more, moment = ({"note": note} if note else {}), job.now().astimezone()
         try:
             put = stopped(step, moment).with_(done=True, made_to=now, **more)
         except VernusError as error:
@@ -222,7 +230,7 @@ class CardSheet(Sheet):
         if job is None:
             return
         self._lines = card_lines(job)
-        plan = plan_card(job, self._lines, datetime.now().astimezone().date())
+        plan = plan_card(job, self._lines, job.now().astimezone().date())
         rows = [
             [
                 str(n),
@@ -244,7 +252,7 @@ class CardSheet(Sheet):
         coming = next_line(self._lines)
         if self.table.currentIndex().row() < 0 and self._lines:
             self.table.selectRow(self._lines.index(coming) if coming in self._lines else 0)
-        now = datetime.now().astimezone()
+        now = job.now().astimezone()
         self.tonight.show_evening(tonight_of(job, self._lines, plan, now), now.date())
         self._show_plan(plan)
         if coming is None:
@@ -276,14 +284,14 @@ class CardSheet(Sheet):
         self.weeks.show_drawing(weeks_drawing(self._lines, plan.days, self.session.inks) if plan.days else None)
 
     def _show_step(self) -> None:
-        line, step = self._chosen(), self._step()
-        if line is None or step is None:
+        line, step, job = self._chosen(), self._step(), self.session.job
+        if line is None or step is None or job is None:
             return
         self.about.setText(line.step.words)
         self.tools.setText(f"Tools: {line.step.tools}" if line.step.tools else "")
         self.care.setText(line.step.care)
         self.step_list.refresh()
-        now = datetime.now().astimezone()
+        now = job.now().astimezone()
         running = f" (since {own_time(step.begun):%H:%M})" if step.begun else ""
         self.clock.setText(f"Stop the clock{running}" if step.begun else "Start the clock")
         late = forgotten(step, now)
@@ -315,11 +323,3 @@ def _spell(step: Step, now: datetime) -> str:
     """How long a clock has run, such as “14 h 5 min”."""
     hours, minutes = divmod(round(ran_for(step, now)), 60)
     return f"{hours} h {minutes} min"
-
-
-def _timed_by_hand(step: Step) -> Step:
-    """Minutes typed beside a clock that was forgotten stop it."""
-    late = forgotten(step, datetime.now().astimezone()) and step.minutes is not None
-    made = step.with_(begun="") if late else step
-    assert isinstance(made, Step)
-    return made

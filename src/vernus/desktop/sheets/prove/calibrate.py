@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from functools import partial
 from typing import Literal
 
@@ -217,7 +216,7 @@ class CalibrateSheet(Sheet):
         if run is None or true is None or job is None:
             return
         try:
-            changed = with_check(run_of_today(run, datetime.now().astimezone()), true, shown)
+            changed = with_check(run_of_today(run, job.now().astimezone()), true, shown)
         except BadInputError as error:
             self.true.complain(str(error))
             return

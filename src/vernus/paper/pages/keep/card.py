@@ -17,7 +17,7 @@ from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.plan import CardPlan, plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
-from vernus.job.moments import day_words, today
+from vernus.job.moments import day_words
 from vernus.job.review import card_lines
 from vernus.paper.ink import PRINT, font, pen
 from vernus.paper.page import Block, NewPage, Words, subheading, table, table_in_halves
@@ -74,7 +74,7 @@ def card_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[B
     """The card of some axes: what is open by evening, what is done, then what to buy and to borrow."""
     names = {"", *(a.name for a in axes)}
     every = card_lines(job)
-    plan = plan_card(job, every, today())
+    plan = plan_card(job, every, job.now().astimezone().date())
     lines = [(n, c) for n, c in enumerate(every, 1) if c.step.axis in names]
     yield Words(f"{job.info.title}: the card to tick", size=18, bold=True, after=4)
     left = [c for _, c in lines if not c.done]

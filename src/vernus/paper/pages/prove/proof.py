@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from datetime import UTC, datetime
 from functools import partial
 from typing import Any
 
@@ -304,4 +303,4 @@ def _wall_axis(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
             yield from said_blocks(job, axis, units, "verdict", about="display", size=13)
         if not result.settled:
             yield Words(f"It is not settled: {result.instruction.text(units)}", size=13)
-    yield Words(due_words(due_of(job, axis, datetime.now(UTC))).text(units), size=13, after=12)
+    yield Words(due_words(due_of(job, axis, job.now())).text(units), size=13, after=12)
