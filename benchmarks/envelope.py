@@ -4,10 +4,12 @@ The brute force looks at every position on a 1 mm grid once (never at every prod
 ever), so it is a lower bound of what a grid search costs. Run: .venv/bin/python benchmarks/envelope.py
 """
 
+import itertools
 import random
 import time
 
-from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, meetings, movable_pairs, pair_bounds
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
+from vernus.core.machine.meetings import meetings, pair_bounds
 from vernus.core.machine.travel_kept import keep_travel
 
 GRID_MM = 1.0
@@ -47,7 +49,7 @@ def grid_seconds(envelope: Envelope) -> float:
     import numpy as np
 
     bounds = []
-    for a, b in movable_pairs(envelope.boxes):
+    for a, b in itertools.combinations(envelope.boxes, 2):
         moves = envelope.moves(a.member, b.member)
         if any(moves.by_coordinate):
             bounds.append((pair_bounds(a, b, 0.0), moves))

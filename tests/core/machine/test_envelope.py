@@ -10,18 +10,8 @@ from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.bumper import bumper_finding, plan_bumper
-from vernus.core.machine.envelope import (
-    Box,
-    Envelope,
-    EnvelopeAxis,
-    Member,
-    aside_meetings,
-    meetings,
-    minded_meetings,
-    overlaps,
-    tilted_box,
-    unchecked,
-)
+from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member, tilted_box
+from vernus.core.machine.meetings import aside_meetings, meetings, minded_meetings, overlaps, pair_bounds, unchecked
 from vernus.core.machine.travel_kept import keep_travel, most_kept, with_reachable_least
 
 FAR = 1000.0
@@ -423,3 +413,26 @@ def test_leasts_of_which_every_two_exclude_each_other_are_told():
     assert result.kept is None
     assert [f.what.text() for f in result.findings] == ["X, Y, W can't all keep the least that is wanted of them."]
     assert keep_travel(with_reachable_least(wanted)).kept is not None
+
+
+@settings(max_examples=60)
+@given(machines(directions=("x", "z", "z", "y")), st.randoms(use_true_random=False))
+def test_rows_of_boxes_meet_as_their_pairs_do_one_by_one(envelope, chance):
+    posed = tuple(
+        replace(b, pose=chance.choice(("", "upright", "left")), group=chance.choice(("", "", "g", "h")))
+        for b in envelope.boxes
+    )
+    envelope = replace(envelope, boxes=posed, clearance_mm=chance.choice((0.0, 0.5)))
+    ranges = {k: tuple(sorted(chance.uniform(*span) for _ in range(2))) for k, span in envelope.full.items()}
+
+    def pair_meets(a, b):
+        moves = envelope.driven(envelope.moves(a.member, b.member))
+        spans = [moves.span(c, ranges) for c in range(3)]
+        bounds = pair_bounds(a, b, envelope.clearance_mm)
+        there = not a.pose or not b.pose or a.pose == b.pose
+        runs = bool(a.group) and a.group == b.group
+        touch = all(low < top and least < high for (low, high), (least, top) in zip(bounds, spans, strict=True))
+        return a.member != b.member and there and not runs and touch
+
+    one_by_one = [(a.name, b.name) for a, b in compared(envelope) if pair_meets(a, b)]
+    assert [(m.a.name, m.b.name) for m in meetings(envelope, ranges)] == one_by_one

@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from vernus.core.machine.envelope import meetings
+from vernus.core.machine.meetings import meetings
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job

@@ -4,7 +4,7 @@ import itertools
 
 import pytest
 
-from vernus.core.machine.envelope import aside_meetings, meetings, minded_meetings, overlaps
+from vernus.core.machine.meetings import aside_meetings, meetings, minded_meetings, overlaps
 from vernus.core.units import format_plain
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import face_schools, machine_kinds

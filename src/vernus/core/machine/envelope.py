@@ -1,26 +1,26 @@
-"""What travel is left: boxes on moving members, the pairs that meet, and the largest travels that keep them apart.
+"""A machine as boxes on moving members, so that it can be told which of them meet and what travel is left.
 
 Members form a tree; each axis moves one member along one machine coordinate; boxes are given with every axis at 0. For
 a pair (A on a, B on b) the displacement of A relative to B in coordinate c is d_c = Σ ±q_k over the axes between them.
 They meet iff for every c: B.min_c − A.max_c < d_c < B.max_c − A.min_c (touching is not meeting; a clearance wanted
-widens the interval by itself). All lengths in mm. The solver is in ``vernus.core.machine.travel_kept``.
+widens the interval by itself). All lengths in mm. The pairs are in
+``vernus.core.machine.meetings``, the solver in ``vernus.core.machine.travel_kept``.
 """
 
 from __future__ import annotations
 
 import math
-from bisect import bisect_right
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import dataclass, field
+from typing import TypeVar
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Mm, Sentence
 
 COORDINATES = "xyz"
-OVERLAP_MM = 0.01
 UPRIGHT = "upright"
 Triple = tuple[float, float, float]
 Range = tuple[float, float]
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -144,6 +144,8 @@ class Envelope:
     """Pairs of the machine's own boxes, by name, that are not compared, and why."""
     _paths: dict[str, dict[str, tuple[int, int]]] = field(init=False, repr=False, compare=False, default_factory=dict)
 
+    _known: dict[Hashable, object] = field(init=False, repr=False, compare=False, default_factory=dict)
+
     def __post_init__(self) -> None:
         if not (math.isfinite(self.clearance_mm) and self.clearance_mm >= 0):
             raise BadInputError("The clearance must be zero or more.")
@@ -164,6 +166,13 @@ class Envelope:
         for box in self.boxes:
             if box.member not in members:
                 raise BadInputError(f"Box {box.name} is on “{box.member}”, which is not a member.")
+
+    def kept_of(self, key: Hashable, make: Callable[[], T]) -> T:
+        """What ``make`` says of this envelope, worked out once."""
+        if key not in self._known:
+            self._known[key] = make()
+        found: T = self._known[key]  # type: ignore[assignment]
+        return found
 
     @property
     def full(self) -> dict[str, Range]:
@@ -217,159 +226,6 @@ def _path(
             path[at.axis] = (axes[at.axis].coordinate, axes[at.axis].sign)
         at = None if at.on is None else members[at.on]
     return path
-
-
-@dataclass(frozen=True)
-class Meeting:
-    """Two boxes that can meet, and where: per sum of axes (such as ``Y`` or ``W+Z``) the open interval (mm)."""
-
-    a: Box
-    b: Box
-    blocked: dict[str, Range]
-    limits: dict[str, Range]
-
-    @property
-    def pose(self) -> str:
-        """The pose in which both are there; "" in every one."""
-        return self.a.pose or self.b.pose
-
-    def in_words(self) -> Sentence | None:
-        """“Y above +132 mm while W below +40 mm”; None where they meet with every axis anywhere."""
-        parts: list[str] = []
-        values: dict[str, object] = {}
-        for n, (key, (low, high)) in enumerate(self.blocked.items()):
-            least, most = self.limits[key]
-            if low <= least and high >= most:
-                continue
-            values |= {f"key{n}": key, f"low{n}": Mm(low, sign=True), f"high{n}": Mm(high, sign=True)}
-            parts.append(
-                f"{{key{n}}} above {{low{n}}}"
-                if high >= most
-                else f"{{key{n}}} below {{high{n}}}"
-                if low <= least
-                else f"{{key{n}}} between {{low{n}}} and {{high{n}}}"
-            )
-        return Sentence(" while ".join(parts), values) if parts else None
-
-
-def pair_bounds(a: Box, b: Box, clearance_mm: float) -> tuple[Range, Range, Range]:
-    """The open intervals of d_x, d_y, d_z in which two boxes meet."""
-    return tuple(  # type: ignore[return-value]
-        (b.min_mm[c] - a.max_mm[c] - clearance_mm, b.max_mm[c] - a.min_mm[c] + clearance_mm) for c in range(3)
-    )
-
-
-def meets(bounds: Sequence[Range], spans: Sequence[Range]) -> bool:
-    """Whether a pair meets somewhere while its displacements stay in ``spans``."""
-    return all(low < top and bottom < high for (low, high), (bottom, top) in zip(bounds, spans, strict=True))
-
-
-def meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
-    """Every pair that meets somewhere while each axis stays in its range (None: its whole travel).
-
-    Left away: what is exempt, what the operator keeps apart or slides aside by hand, and what never moves apart.
-    """
-    return [met for met, kind in _met(envelope, ranges) if kind == "hard"]
-
-
-def minded_meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
-    """Pairs that meet unless the operator keeps them apart at work, two of the machine's own left away."""
-    return [m for m, kind in _met(envelope, ranges) if kind == "minded" and not (m.a.own and m.b.own)]
-
-
-def aside_meetings(envelope: Envelope, ranges: Mapping[str, Range] | None = None) -> list[Meeting]:
-    """Pairs that meet where a member slid by hand stands drawn, until it is slid aside; two own ones left away."""
-    return [m for m, kind in _met(envelope, ranges) if kind == "aside" and not (m.a.own and m.b.own)]
-
-
-def unchecked(envelope: Envelope) -> list[tuple[Meeting, str]]:
-    """Pairs of the machine's own boxes that would meet by their figures and are not compared, and why."""
-    bare = replace(envelope, exempt={})
-    found = [(m, envelope.exempt.get(frozenset((m.a.name, m.b.name)), "")) for m in meetings(bare)]
-    told = [(m, why) for m, why in found if why and m.a.own and m.b.own]
-    minded = [m for m, kind in _met(bare, None) if kind == "minded" and m.a.own and m.b.own]
-    return told + [(m, "kept apart by hand at work") for m in minded]
-
-
-def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:
-    """Boxes that never move apart and take the same room, and how deep (mm, least of the three coordinates).
-
-    Two of the machine's own, and boxes of one group, may touch as they like. What is slid by hand stands as drawn. What
-    tilts together is looked at upright: tilted only its bounds take the same room.
-    """
-    import numpy as np
-
-    boxes = envelope.boxes
-    if len(boxes) < 2:
-        return []
-    low, high = np.array([b.min_mm for b in boxes]), np.array([b.max_mm for b in boxes])
-    found: list[tuple[Box, Box, float]] = []
-    still: dict[tuple[str, str], bool] = {}
-    for n, a in enumerate(boxes[:-1]):
-        depths = (np.minimum(high[n], high[n + 1 :]) - np.maximum(low[n], low[n + 1 :])).min(axis=1)
-        for k in np.flatnonzero(depths > OVERLAP_MM).tolist():
-            b = boxes[n + 1 + k]
-            members = a.member, b.member
-            if members not in still:
-                still[members] = not any(envelope.driven(envelope.moves(*members)).by_coordinate)
-            together = a.pose == b.pose and a.pose not in ("", UPRIGHT)
-            alike = _posed_alike(a, b) and not together
-            if (a.own and b.own) or (a.group and a.group == b.group) or not still[members] or not alike:
-                continue
-            found.append((a, b, float(depths[k])))
-    return found
-
-
-def _met(envelope: Envelope, ranges: Mapping[str, Range] | None) -> Iterable[tuple[Meeting, str]]:
-    """Every pair that meets somewhere, and whether that is ``hard``, ``minded`` or put ``aside``."""
-    within = envelope.full if ranges is None else ranges
-    between: dict[tuple[str, str], tuple[Moves, list[Range], str] | None] = {}
-    for a, b in movable_pairs(envelope.boxes):
-        members = a.member, b.member
-        if members not in between:
-            every = envelope.moves(*members)
-            moves = envelope.driven(every)
-            kind = "minded" if frozenset(members) in envelope.minded else "hard" if moves == every else "aside"
-            moved = any(moves.by_coordinate)
-            between[members] = (moves, [moves.span(c, within) for c in range(3)], kind) if moved else None
-        moving = between[members]
-        if moving is None or (a.own and b.own and envelope.exempt and frozenset((a.name, b.name)) in envelope.exempt):
-            continue
-        moves, spans, kind = moving
-        bounds = pair_bounds(a, b, envelope.clearance_mm)
-        if meets(bounds, spans):
-            yield _meeting(a, b, moves, bounds, spans), kind
-
-
-def _posed_alike(a: Box, b: Box) -> bool:
-    return not a.pose or not b.pose or a.pose == b.pose
-
-
-def movable_pairs(boxes: Sequence[Box]) -> Iterable[tuple[Box, Box]]:
-    """Pairs of boxes on different members that are there in one pose and not made to touch."""
-    members = {b.member for b in boxes}
-    elsewhere = {m: [n for n, b in enumerate(boxes) if b.member != m] for m in members}
-    for n, a in enumerate(boxes):
-        others = elsewhere[a.member]
-        for b in (boxes[k] for k in others[bisect_right(others, n) :]):
-            if _posed_alike(a, b) and not (a.group and a.group == b.group):
-                yield a, b
-
-
-def _meeting(a: Box, b: Box, moves: Moves, bounds: Sequence[Range], spans: Sequence[Range]) -> Meeting:
-    blocked: dict[str, Range] = {}
-    limits: dict[str, Range] = {}
-    for c in range(3):
-        terms = moves.by_coordinate[c]
-        if not terms:
-            continue
-        ordered = sorted(terms)
-        first = ordered[0][1]
-        key = ordered[0][0] + "".join(("+" if s == first else "-") + axis for axis, s in ordered[1:])
-        low, high = max(bounds[c][0], spans[c][0]), min(bounds[c][1], spans[c][1])
-        blocked[key] = (low, high) if first > 0 else (-high + 0.0, -low + 0.0)
-        limits[key] = spans[c] if first > 0 else (-spans[c][1] + 0.0, -spans[c][0] + 0.0)
-    return Meeting(a, b, blocked, limits)
 
 
 def tilted_box(box: Box, about: str, angle_deg: float, pivot_mm: Triple, pose: str) -> Box:

@@ -20,7 +20,8 @@ from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Envelope, Meeting, Range, meetings, pair_bounds
+from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Envelope, Range
+from vernus.core.machine.meetings import Meeting, meetings, pair_bounds
 
 _SAME = 1e-12
 _TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only touches

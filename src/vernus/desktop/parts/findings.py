@@ -15,11 +15,14 @@ from vernus.desktop.parts.words import Words, first_sentence
 from vernus.paper.ink import Inks
 
 OPEN_KEYS = "Ctrl+Space"
-_CLOSED_LINES, _OPEN_SHARE = 3, 0.45
+_CLOSED_LINES, _OPEN_SHARE, _MOST_LINES = 3, 0.45, 60
 
 
 class FindingLines(QWidget):
-    """Gravest first. While none is open at most three stand here, and a word on how many more there are."""
+    """Gravest first. While none is open at most three stand here, and a word on how many more there are.
+
+    Of hundreds the first sixty are shown: mending those shows the next.
+    """
 
     def __init__(self) -> None:
         super().__init__()
@@ -46,11 +49,13 @@ class FindingLines(QWidget):
         self.lines: list[FindingLine] = []
         self.all_shown = False
         self._told: list[dict[str, str]] = []
+        self._beyond = 0
         self._shown: object = None
         QShortcut(QKeySequence(OPEN_KEYS), self).activated.connect(self.turn)
 
     def show_findings(self, findings: Sequence[Finding], units: UnitSystem, inks: Inks) -> None:
         """Show these findings, gravest first."""
+        self._beyond, findings = max(0, len(findings) - _MOST_LINES), findings[:_MOST_LINES]
         told = [f.as_json(units) for f in findings]
         if (told, inks) == self._shown:
             return
@@ -83,8 +88,9 @@ class FindingLines(QWidget):
         for n, line in enumerate(self.lines):
             line.setVisible(self.all_shown or n < _CLOSED_LINES)
         self.setVisible(bool(self.lines))
-        words = "Fold them" if self.all_shown else f"{over} more"
-        self.more.setText(f"{words} ({OPEN_KEYS})")
+        words = "Fold them" if self.all_shown else f"{over + self._beyond} more"
+        beyond = f"; {self._beyond} more come once some of these are mended" if self.all_shown and self._beyond else ""
+        self.more.setText(f"{words} ({OPEN_KEYS}){beyond}")
         self.more.setVisible(over > 0)
         wide = self.width()
         high = sum(line.heightForWidth(wide) + 2 for line in self.lines if not line.isHidden())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 import re
 from collections.abc import Sequence
@@ -13,9 +14,22 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.machine.measures import tell
 from vernus.job.disk import make_folder, reason, shown, write_text
-from vernus.job.entities import Axis, Direction, Entity, Face, Machine, Measure, MemberPart, Readout, SolidBox
+from vernus.job.entities import (
+    Axis,
+    Direction,
+    Entity,
+    Face,
+    JobInfo,
+    Machine,
+    Measure,
+    MemberPart,
+    Readout,
+    SolidBox,
+)
+from vernus.job.errors import JobContentError
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.json_text import read_json
+from vernus.job.gate import check_entities
 from vernus.job.sums import SIDES
 
 Place = tuple[float, float, float]
@@ -152,12 +166,25 @@ def box_key(name: str) -> str:
 def read_template(path: Path) -> MachineTemplate:
     """A template file; raises BadInputError naming what is wrong and where."""
     try:
-        return MachineTemplate.model_validate(read_json(path))
+        template = MachineTemplate.model_validate(read_json(path))
+        _check_begins_a_job(template)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(p) for p in first["loc"])
         said = first["msg"].removeprefix("Value error, ")
+        if first["type"] == "string_too_long":
+            said = f"{len(first['input'])} characters; at most {first['ctx']['max_length']} fit"
         raise BadInputError(f"{path.name} is no machine template: {where + ': ' if where else ''}{said}.") from None
+    except JobContentError as error:
+        raise BadInputError(f"{path.name} is no machine template: {error}.") from None
+    return template
+
+
+def _check_begins_a_job(template: MachineTemplate) -> None:
+    """A template is one that a job can begin with; raises ValidationError or JobContentError where it can't."""
+    number = itertools.count()
+    made = template_entities(template, "", lambda: f"e{next(number)}")
+    check_entities([JobInfo(id="info", title="A job"), *made])
 
 
 def write_template(template: MachineTemplate, path: Path) -> None:

@@ -18,15 +18,15 @@ from pydantic import BaseModel
 from vernus.core.errors import BadInputError
 from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.document import Job, pictures_of
-from vernus.job.entities import ENTITY_TYPES, Entity, odd_times
+from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError, NewerContentError
 from vernus.job.fields import LengthEntry
 from vernus.job.file import is_job_file, recover, recover_pictures
 from vernus.job.formats.json_text import parse_json
 from vernus.job.formats.picture import MOST_BYTES, picture_type
+from vernus.job.gate import check_entities
 from vernus.job.migration import STORED, VERSION, stored_version, upgrade, version_words
-from vernus.job.rows import check_whole, entity_from_json, picture_id
-from vernus.job.sums import check_sums
+from vernus.job.rows import entity_from_json, picture_id
 
 FORMAT = "vernus-job"
 PICTURES = "pictures"
@@ -114,24 +114,8 @@ def entities_from_json(text: str, told: list[str] | None = None) -> list[Entity]
         this = f"version {version_words(stored)}; this one reads up to {version_words(STORED)}"
         raise JobContentError(f"it was written by a newer Vernus ({this})")
     entities = [_entity(item, n) for n, item in enumerate(_today(data["entities"], stored // 100, told), 1)]
-    if len({e.id for e in entities}) != len(entities):
-        raise JobContentError("two entries share one id")
-    check_whole(entities)
-    _check_figures(entities)
+    check_entities(entities)
     return entities
-
-
-def _check_figures(entities: list[Entity]) -> None:
-    """Raise JobContentError for a time that is none, and for a sum of measures that can't be told."""
-    for number, entity in enumerate(entities, 1):
-        odd = odd_times(entity)
-        if odd:
-            field, text = odd[0]
-            raise JobContentError(f"entry {number}, of kind “{entity.kind}”: “{text[:40]}” in {field} is no time")
-    try:
-        check_sums(Job(entities))
-    except BadInputError as error:
-        raise JobContentError(str(error).rstrip(".")) from None
 
 
 def _today(items: list[Any], version: int, told: list[str] | None) -> list[Any]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from itertools import combinations, product
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -129,7 +130,7 @@ def wheel_at(job: Job, axis: Axis, end: str) -> SolidBox | None:
     along = COORDINATES.index(axis.direction[1])
     mine = [b for b in boxes_of(job) if b.member == axis.moving and b.role != "keep"]
     wheels = [b for b in mine if b.shape == f"disc-{axis.direction[1]}"]
-    metal = [b for b in mine if b not in wheels]
+    metal = [b for b in mine if b.shape != f"disc-{axis.direction[1]}"]
     if not wheels or not metal:
         return None
 
@@ -153,6 +154,10 @@ def is_off(job: Job, box: SolidBox) -> bool:
 
 def _off_for_a_feed(job: Job) -> set[str]:
     """The ids of the handwheels that come off for a power feed."""
+    return job.derived("off for a feed", lambda: _taken_off(job), (*TOLD_BY, PowerFeed))
+
+
+def _taken_off(job: Job) -> set[str]:
     found = set()
     for axis in job.axes():
         feed = feed_of(job, axis)
@@ -274,7 +279,7 @@ def envelope_of(job: Job, parts: Iterable[Box] = (), *, exempting: bool = True, 
     members = tuple(Member(m.id, m.on or None, moved[m.id] if moved[m.id] in known else None) for m in machine.members)
     boxes = (*machine_boxes(job), *posed(job, parts))
     work = [p for p in machine.minded if not _slide_on_each_other(machine, p)]
-    exempt = _exempt(job, boxes) if exempting else {}
+    exempt = job.derived("exempt", lambda: _exempt(job), (*TOLD_BY, PowerFeed)) if exempting else {}
     return Envelope(members, tuple(axes), boxes, minded=frozenset(frozenset(p) for p in work), exempt=exempt)
 
 
@@ -304,20 +309,31 @@ def _slide_on_each_other(machine: Machine, pair: tuple[str, str]) -> bool:
     return _stands_on(machine, *pair) or _stands_on(machine, pair[1], pair[0])
 
 
-def _exempt(job: Job, boxes: Sequence[Box]) -> dict[frozenset[str], str]:
+def _exempt(job: Job) -> dict[frozenset[str], str]:
     """Pairs of the machine's own metal that are not compared, and why."""
     machine = job.machine
     told = {
         frozenset((c.moved, c.other)): "their sizes contradict a travel that was driven" for c in contradictions(job)
     }
     minded = {frozenset(p) for p in machine.minded if _slide_on_each_other(machine, p)}
-    own = [b for b in boxes if b.own]
-    for n, a in enumerate(own):
-        for b in own[n + 1 :]:
-            pair = a.member, b.member
-            if a.member != b.member and frozenset(pair) in minded:
+    on: dict[str, list[Box]] = {}
+    for box in machine_boxes(job):
+        if box.own:
+            on.setdefault(box.member, []).append(box)
+    for one, other in combinations(on, 2):
+        if frozenset((one, other)) in minded:
+            for a, b in product(on[one], on[other]):
                 told.setdefault(frozenset((a.name, b.name)), "one slides on the other")
-            elif {a.pose, b.pose} - {"", UPRIGHT} and _slide_on_each_other(machine, pair):
+        elif _slide_on_each_other(machine, (one, other)):
+            for a, b in product(on[one], on[other]):
+                if {a.pose, b.pose} - {"", UPRIGHT}:
+                    told.setdefault(
+                        frozenset((a.name, b.name)), "the head turns on it, and its tilted room is generous"
+                    )
+    for there in on.values():
+        tilted = [b for b in there if b.pose not in ("", UPRIGHT)]
+        for a, b in product(tilted, there):
+            if a is not b:
                 told.setdefault(frozenset((a.name, b.name)), "the head turns on it, and its tilted room is generous")
     return told
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, finding
-from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
+from vernus.core.machine.envelope import Box, Envelope, Range
+from vernus.core.machine.meetings import Meeting
 from vernus.core.machine.stroke import End, FeedRun, Meets, Pair, Stroke, review_trips, solve_stroke
 from vernus.core.machine.travel_kept import TravelKept, blocked_along, keep_travel, with_reachable_least
 from vernus.core.plan.scales import ScaleFamily

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Rate, Sentence, finding, in_units, plain
-from vernus.core.machine.envelope import Box, Range, meetings
+from vernus.core.machine.envelope import Box, Range
+from vernus.core.machine.meetings import meetings
 from vernus.core.machine.travel_kept import TravelKept
 from vernus.core.plan.faces import FaceCosts, RankedFace, blocked_finding, rank_faces, what_would_change
 from vernus.core.plan.plan_parts import TILT_MRAD, ScaleBulk, abbe_error, abbe_offset

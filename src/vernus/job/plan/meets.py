@@ -7,23 +7,19 @@ own metal, pair by pair with its reason.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from itertools import islice
 
 from vernus.core.finding import Finding, Mm, Sentence, finding
-from vernus.core.machine.envelope import (
-    Box,
-    Envelope,
-    Meeting,
-    aside_meetings,
-    minded_meetings,
-    overlaps,
-    unchecked,
-)
+from vernus.core.machine.envelope import Box, Envelope
+from vernus.core.machine.meetings import Meeting, aside_meetings, minded_meetings, overlaps, unchecked
 from vernus.job.document import Job
 from vernus.job.fields import mm_of
 from vernus.job.machine.geometry import boxes_of, machine_told
 from vernus.job.machine.planned import all_planned_parts
 
 _HAIR_MM = 1e-6
+MOST_TOLD = 200
+"""Of more pairs than this nobody reads the rest: their number is told."""
 _FOLLOW_THEIR_CARRIER = ("bracket", "stub")  # their shape is made to what they are screwed to
 
 
@@ -196,12 +192,10 @@ def not_checked(envelope: Envelope) -> list[Sentence]:
 
     Those of a planned part and the tool are compared, and told here where the operator has to keep them apart.
     """
-    found: dict[str, Sentence] = {}
     work = [(m, "compared; kept apart by hand at work") for m in minded_meetings(envelope)]
-    for met, why in [*unchecked(envelope), *work]:
-        names = (met.a.name, met.b.name)
-        if met.pose not in ("", "upright"):
-            continue
-        said = Sentence("{a} against {b}: {why}", {"a": names[0], "b": names[1], "why": why})
-        found.setdefault(said.text(), said)
-    return list(found.values())
+    pairs = dict.fromkeys(
+        (m.a.name, m.b.name, why) for m, why in [*unchecked(envelope), *work] if m.pose in ("", "upright")
+    )
+    said = [Sentence("{a} against {b}: {why}", {"a": a, "b": b, "why": why}) for a, b, why in islice(pairs, MOST_TOLD)]
+    beyond = len(pairs) - len(said)
+    return [*said, Sentence("and {n} pairs more", {"n": str(beyond)})] if beyond else said

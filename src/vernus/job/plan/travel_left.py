@@ -9,7 +9,8 @@ from typing import Literal
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Bracketed, Finding, Mm, Sentence, conclusion, finding, in_order
 from vernus.core.machine.bumper import Bumper, bumper_finding, plan_bumper
-from vernus.core.machine.envelope import Box, Envelope, Meeting, Range
+from vernus.core.machine.envelope import Box, Envelope, Range
+from vernus.core.machine.meetings import Meeting
 from vernus.core.machine.stroke import ENDS, End, Need, Pair
 from vernus.core.machine.travel_kept import TravelKept, keep_travel
 from vernus.job.document import Job

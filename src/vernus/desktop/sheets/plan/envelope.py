@@ -8,7 +8,7 @@ from PySide6.QtCore import QSize
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, in_units
-from vernus.core.machine.envelope import meetings
+from vernus.core.machine.meetings import meetings
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.machine_view import MachineView

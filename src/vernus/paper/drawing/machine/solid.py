@@ -7,13 +7,14 @@ While it turns, solids are painted over one another from the back; at rest their
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache, reduce
 from itertools import pairwise
+from math import ceil
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPen, QPolygonF
 
 from vernus.core.machine.envelope import Box, Envelope, Triple
 from vernus.core.machine.hidden import Line, Mark, View, back_to_front, visible_lines
@@ -24,6 +25,9 @@ from vernus.paper.ink import Inks, font, pen
 
 _EDGE = 20.0
 _SLOTS = 3
+_NAME_HIGH = 18.0
+_MOST_SOLIDS = 600
+_LARGEST_PICTURE = QRectF(-4000, -4000, 8000, 8000)
 
 
 @dataclass(frozen=True)
@@ -40,11 +44,18 @@ class Dimension:
 
 @dataclass(frozen=True, eq=False)
 class Model:
-    """The solids of a scene where they stand, back to front numbers left to whoever paints; made once per position."""
+    """The solids of a scene where they stand; made once per position."""
 
     boxes: tuple[Box, ...]
     solids: tuple[Solid, ...]
     marks: tuple[Mark, ...]
+    _orders: dict[View, list[int]] = field(init=False, repr=False, default_factory=dict)
+
+    def order(self, view: View) -> list[int]:
+        """The numbers of the solids from back to front."""
+        if view not in self._orders:
+            self._orders[view] = back_to_front(self.solids, view)
+        return self._orders[view]
 
     @cached_property
     def points(self) -> Points:
@@ -140,7 +151,7 @@ def paint_solids(
 ) -> None:
     """Paint the machine; ``lines`` are its visible lines, None while it turns: edges come with the faces then."""
     seen = _seen(model, sight)
-    for n in back_to_front(model.solids, sight.view):
+    for n in model.order(sight.view):
         _faces(painter, model, n, scene, seen, inks, edged=lines is None)
     if lines is None:
         return
@@ -153,9 +164,9 @@ def paint_solids(
                     painter.drawLine(sight.on(*line.start), sight.on(*line.end))
 
 
-def lines_of(model: Model, view: View) -> list[Line]:
-    """The visible lines of a model."""
-    return visible_lines(model.solids, view, model.marks)
+def lines_of(model: Model, view: View) -> list[Line] | None:
+    """The visible lines of a model; None of so many solids that they are painted over one another at rest too."""
+    return visible_lines(model.solids, view, model.marks) if len(model.solids) <= _MOST_SOLIDS else None
 
 
 def _stands_out(box: Box, scene: Scene) -> bool:
@@ -230,38 +241,63 @@ def paint_names(
     """The names of boxes (box name → word) on a face that is seen, where they fit and nothing is ``taken`` already."""
     painter.setFont(font())
     taken = list(taken)
-    seen = _shapes(model, sight)
-    for box in dict.fromkeys(box for box, _ in seen):
-        word = names.get(box.name)
-        if word is None:
+    faces: dict[int, list[QRectF]] = {}
+    shapes = _shapes(model, sight)
+    for n, shape in shapes:
+        faces.setdefault(n, []).append(shape.boundingRect())
+    seen = Seen(model, sight, shapes)
+    for n, mine in reversed(faces.items()):
+        word = names.get(model.boxes[n].name)
+        whole = reduce(QRectF.united, mine)
+        if word is None or whole.height() < _NAME_HIGH or whole.width() < (wide := text_width(painter, word)):
             continue
-        wide = text_width(painter, word)
-        mine = [shape for other, shape in seen if other is box]
-        for shape in sorted(mine, key=lambda s: -s.boundingRect().width() * s.boundingRect().height()):
-            middle = shape.boundingRect().center()
-            place = QRectF(middle.x() - wide / 2, middle.y() - 9, wide, 18)
+        for face in sorted(mine, key=lambda r: -r.width() * r.height()):
+            middle = face.center()
+            place = QRectF(middle.x() - wide / 2, middle.y() - _NAME_HIGH / 2, wide, _NAME_HIGH)
             spots = [place.topLeft(), place.topRight(), place.bottomLeft(), place.bottomRight(), middle]
-            if any(place.intersects(t) for t in taken) or any(_top(seen, spot) is not box for spot in spots):
+            if any(seen.top(spot) != n for spot in spots) or any(place.intersects(t) for t in taken):
                 continue
             taken.append(place)
             label(painter, middle, word, inks, colour=inks.faint)
             break
 
 
-def _shapes(model: Model, sight: Sight) -> list[tuple[Box, QPolygonF]]:
-    """The faces that look to the viewer, on the picture, nearest solids first."""
-    found: list[tuple[Box, QPolygonF]] = []
-    for n in reversed(back_to_front(model.solids, sight.view)):
+def _shapes(model: Model, sight: Sight) -> list[tuple[int, QPolygonF]]:
+    """The faces that look to the viewer, on the picture, each with its box's number, farthest solids first."""
+    found: list[tuple[int, QPolygonF]] = []
+    for n in model.order(sight.view):
         solid = model.solids[n]
         flat = sight.view.flat(solid.points) * sight.per_mm
         for f in np.nonzero(solid.normals @ sight.view.toward > 0)[0].tolist():
-            found.append((model.boxes[n], QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]])))
+            found.append((n, QPolygonF([QPointF(*_on(sight, flat[k])) for k in solid.faces[f]])))
     return found
 
 
-def _top(seen: Sequence[tuple[Box, QPolygonF]], where: QPointF) -> Box | None:
-    """The box whose face is seen at a place of the picture."""
-    return next((box for box, shape in seen if shape.containsPoint(where, Qt.FillRule.OddEvenFill)), None)
+class Seen:
+    """Which box is seen at each dot of the picture: every face painted over those behind it, in its box's number."""
+
+    def __init__(self, model: Model, sight: Sight, shapes: Sequence[tuple[int, QPolygonF]] | None = None) -> None:
+        shapes = _shapes(model, sight) if shapes is None else shapes
+        bounds = [shape.boundingRect() for _, shape in shapes]
+        room = reduce(QRectF.united, bounds, QRectF()).intersected(_LARGEST_PICTURE)
+        self._at = room.topLeft()
+        self._image = QImage(max(1, ceil(room.width())), max(1, ceil(room.height())), QImage.Format.Format_RGB32)
+        self._image.fill(0)
+        painter = QPainter(self._image)
+        painter.translate(-self._at)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for n, shape in shapes:
+            painter.setBrush(QColor.fromRgb(n + 1))
+            painter.drawPolygon(shape)
+        painter.end()
+
+    def top(self, where: QPointF) -> int | None:
+        """The number of the box seen there; None beside all of them."""
+        spot = (where - self._at).toPoint()
+        if not self._image.valid(spot):
+            return None
+        number = self._image.pixel(spot) & 0xFFFFFF
+        return number - 1 if number else None
 
 
 def _on(sight: Sight, flat: Sequence[float]) -> tuple[float, float]:
@@ -270,7 +306,11 @@ def _on(sight: Sight, flat: Sequence[float]) -> tuple[float, float]:
 
 def box_at(model: Model, sight: Sight, where: QPointF) -> Box | None:
     """The nearest box under a place of the picture."""
-    return _top(_shapes(model, sight), where)
+    return next(
+        (model.boxes[n] for n, shape in reversed(_shapes(model, sight))
+         if shape.containsPoint(where, Qt.FillRule.OddEvenFill)),
+        None,
+    )  # fmt: skip
 
 
 def paint_dimensions(
