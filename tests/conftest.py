@@ -20,3 +20,15 @@ def own_home(tmp_path, monkeypatch):
     for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME"):
         monkeypatch.setenv(name, str(tmp_path / "home"))
     return tmp_path / "home"
+
+
+@pytest.fixture(autouse=True)
+def slips_are_raised(monkeypatch, request):
+    """What nobody foresaw fails a test, instead of being told; but for the tests of that."""
+    if "slips_are_told" not in request.fixturenames:
+        monkeypatch.setattr("vernus.job.review.UNFORESEEN", ())
+
+
+@pytest.fixture
+def slips_are_told():
+    """As users have it: a slip of ours is a finding."""

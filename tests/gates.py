@@ -108,6 +108,8 @@ def written(data):
 class Imports:
     """An export with entries spoiled; every one let in is the same after going round, one in thirty is reviewed."""
 
+    LETS_ALL_IN = False
+
     def __init__(self):
         self.jobs = [json.loads(demo_source(n).read_text("utf-8")) for n in ("mill", "lathe")]
 
@@ -127,6 +129,8 @@ class Imports:
 class Templates:
     """A machine's template spoiled; one that is read begins a job, and that job is one of ours."""
 
+    LETS_ALL_IN = False
+
     def __init__(self):
         self.kinds = [k.model_dump(mode="json", by_alias=True) for k in machine_kinds()]
 
@@ -141,6 +145,8 @@ class Templates:
 
 class Settings:
     """Settings somebody else wrote: every question of ours is answered."""
+
+    LETS_ALL_IN = True
 
     def __call__(self, rng, folder):
         kept = {
@@ -186,6 +192,8 @@ def words(rng):
 class Calendars:
     """Any words as title, entry and text: a library reads the file, and no letter in it steers anything."""
 
+    LETS_ALL_IN = True
+
     def __call__(self, rng, folder):
         now = datetime(2027, 1, 4, 19, tzinfo=UTC)
         entries = [
@@ -200,6 +208,8 @@ class Calendars:
 
 class Terminals:
     """Names and texts that a terminal would obey, through the commands that print a job."""
+
+    LETS_ALL_IN = True
 
     def __call__(self, rng, folder):
         path = folder / "evil.vernus"
@@ -222,6 +232,8 @@ class Terminals:
 class Lines:
     """What comes down a line from an instrument, cut and soiled: readings, trouble, or nothing."""
 
+    LETS_ALL_IN = True
+
     def __call__(self, rng, folder):
         good = (
             b"+0.012 mm\r\n",
@@ -241,6 +253,8 @@ class Lines:
 
 class Measurements:
     """A table of readings somebody typed elsewhere."""
+
+    LETS_ALL_IN = False
 
     def __call__(self, rng, folder):
         rows = [[f"{n * 25}", f"{n * 25.01:.3f}"] for n in range(8)]

@@ -202,7 +202,7 @@ def test_a_second_window_is_read_only_and_says_so(window, demo):
     second.open_demo()
     second.show()
     assert second.banner.isVisible()
-    assert "another window" in second.banner_text.text()
+    assert "another window" in second.banner.text.text()
     second.show_sheet("log")
     second.sheets["log"].line.setText("no")
     second.sheets["log"]._log()
@@ -221,11 +221,11 @@ def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, be
         window.sheets["log"].line.setText(long)
         window.sheets["log"]._log()
     assert window.banner.isVisible()
-    assert "kept in memory" in window.banner_text.text()
+    assert "kept in memory" in window.banner.text.text()
     answer("Stay")
     assert not window.close()
     db.execute("PRAGMA max_page_count=100000")
-    hands.click(window.retry)
+    hands.click(window.banner.retry)
     assert not window.banner.isVisible()
     assert window.session.job.pending == {}
 
@@ -235,7 +235,7 @@ def test_files_that_are_no_job_are_told_and_what_was_open_stays(window, demo, tm
     bad = tmp_path / "bad.vernus"
     bad.write_bytes(content)
     assert not window.attempt(lambda: window.session.open_job(bad))
-    assert "bad.vernus" in window.banner_text.text()
+    assert "bad.vernus" in window.banner.text.text()
     assert window.session.job.info.title == "Universal mill, refit"
 
 

@@ -5,15 +5,14 @@ from __future__ import annotations
 import gc
 import os
 import sys
-import traceback
 from pathlib import Path
-from types import TracebackType
 
 from PySide6.QtCore import QBuffer, QIODevice, QTimer
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop import settings
+from vernus.desktop.fault import FaultKeeper
 from vernus.desktop.session import Session
 from vernus.desktop.window import Window
 from vernus.job.disk import make_folder, write_whole
@@ -83,23 +82,5 @@ def _write_and_leave(window: Window, folder: Path) -> None:
 
 def _tell_of_slips(window: Window) -> None:
     """A slip of ours is told in a sentence and written to stderr; the job stays open, its edits are on the disk."""
-
-    def told(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-        if isinstance(error, VernusError):
-            window.session.told.emit(str(error))
-            return
-        traceback.print_exception(kind, error, trace)
-        window.session.note_fault(
-            kind.__name__, [f"{f.filename}:{f.lineno} {f.name}" for f in traceback.extract_tb(trace)]
-        )
-        text = f"Something went wrong inside Vernus ({kind.__name__}). What you logged is on the disk; please go on."
-        box = QMessageBox(QMessageBox.Icon.Warning, "Vernus", text, QMessageBox.StandardButton.Ok, window)
-        job = window.session.job
-        back = None
-        if job is not None and job.history.next_undo is not None:
-            back = box.addButton("Undo the last edit", QMessageBox.ButtonRole.ActionRole)
-        box.exec()
-        if back is not None and box.clickedButton() is back:
-            window.session.undo()
-
-    sys.excepthook = told
+    window.keeper = FaultKeeper(window.session)
+    sys.excepthook = window.keeper.caught

@@ -31,6 +31,7 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.fields import Kind
     from vernus.job.review import AxisReview
 
+_MOST_PLACES = 12
 _MOST_ACTIONS = 20
 
 
@@ -72,6 +73,8 @@ class Session(QObject):
     theme_changed = Signal()
     told = Signal(str)
     failed = Signal(str)
+    slipped = Signal(str)
+    """Something of ours went wrong that nobody foresaw; in a sentence."""
     wanted = Signal(str, str)
     """A sheet is to be shown, by its name and the axis's (empty: the one in view)."""
 
@@ -360,7 +363,7 @@ class Session(QObject):
 
     def note_fault(self, kind: str, places: list[str]) -> None:
         """Keep where a slip of ours happened, for whoever is asked to mend it."""
-        self.faults.append("\n".join([kind, *places[-12:]]))
+        self.faults.append("\n".join([kind, *places[-_MOST_PLACES:]]))
 
     def apply(
         self, label: str, put: Iterable[Entity] = (), drop: Iterable[str] = (), pictures: Iterable[bytes] = ()

@@ -20,7 +20,6 @@ from PySide6.QtWidgets import (
     QMenu,
     QMenuBar,
     QMessageBox,
-    QPushButton,
     QScrollArea,
     QSizePolicy,
     QStackedWidget,
@@ -31,6 +30,7 @@ from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.help import show_cautions, show_keys
+from vernus.desktop.parts.banner import Banner
 from vernus.desktop.parts.entry import Entry, drop_drafts, take_typed
 from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Words
@@ -42,8 +42,10 @@ from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 
 if TYPE_CHECKING:  # made or asked for with the first job only, so that Start opens at once
     from vernus.core.finding import Finding
+    from vernus.desktop.fault import FaultKeeper
     from vernus.desktop.parts.findings import FindingLines
     from vernus.desktop.parts.route import Route
+    from vernus.desktop.parts.sheet import Sheet
     from vernus.desktop.parts.strip import TopStrip
     from vernus.desktop.practice.panel import PracticePanel
 
@@ -77,8 +79,17 @@ class Window(QMainWindow):
         self.start = StartSheet(session)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.start)
+        self.broken = Words(
+            "This sheet can't be shown as the job is now. What you logged is on the disk. Undo the last edit (Ctrl+Z), "
+            "or go on with another sheet; Help copies a description of the fault for whoever mends it."
+        )
+        self.broken.setMargin(40)
+        self.broken.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.stack.addWidget(self.broken)
+        self.keeper: FaultKeeper | None = None
+        """Who keeps what nobody foresaw; None: it is raised."""
         self.sheets = Sheets(session, self.stack)
-        self._banner()
+        self.banner = self._make_banner()
         ground = QWidget()
         ground.setObjectName("ground")
         grid = self._grid = QGridLayout(ground)
@@ -104,6 +115,7 @@ class Window(QMainWindow):
         session.opened.connect(self._opened)
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
+        session.slipped.connect(self._show_slip)
         session.theme_changed.connect(self._dress)
         hints = QApplication.styleHints()
         if hints is not None:
@@ -141,28 +153,28 @@ class Window(QMainWindow):
         self._grid.addWidget(made, 1, 0)
         return made
 
-    def _banner(self) -> None:
-        self.banner = QFrame()
-        self.banner.setObjectName("banner")
-        row = QHBoxLayout(self.banner)
-        self.banner_text = Words("")
-        self.retry = QPushButton("Retry")
-        self.retry.clicked.connect(self.session.retry)
-        self.copy = QPushButton("Save a copy as…")
-        self.copy.clicked.connect(self.ask_and_copy)
-        row.addWidget(self.banner_text, 1)
-        row.addWidget(self.retry)
-        row.addWidget(self.copy)
-        self.banner.hide()
+    def _make_banner(self) -> Banner:
+        made = Banner()
+        made.retry_asked.connect(self.session.retry)
+        made.copy_asked.connect(self.ask_and_copy)
+        made.undo_asked.connect(self._undo_slip)
+        made.description_asked.connect(self._copy_fault)
+        return made
 
     def _show_failure(self, text: str) -> None:
         job = self.session.job
         because = job.read_only_because if job is not None else ""
         if not text and because:
             text = f"Opened read-only: {because}. Save a copy to work on it."
-        self.banner_text.setText(text)
-        self.retry.setVisible(not because)
-        self.banner.setVisible(bool(text))
+        self.banner.show_failure(text, retry=not because)
+
+    def _show_slip(self, text: str) -> None:
+        job = self.session.job
+        self.banner.show_slip(text, undo=job is not None and job.history.next_undo is not None)
+
+    def _undo_slip(self) -> None:
+        self.banner.hide()
+        self.session.undo()
 
     def _dress(self) -> None:
         application = QApplication.instance()
@@ -286,15 +298,33 @@ class Window(QMainWindow):
             self.session.told.emit(words)
 
     def refresh(self) -> None:
-        """Show the job as it is."""
+        """Show the job as it is; a part that can't be shown is told and covered, and the others live on."""
         if self.session.job is None:
             return
         self._stay_in_scope()
-        self.strip.refresh()
-        self.route.refresh(self._current)
-        if "practice" in self.__dict__:
-            self.practice.refresh()
+        beside: list[Callable[[], object]] = [self.strip.refresh, partial(self.route.refresh, self._current)]
+        beside += [self.practice.refresh] if "practice" in self.__dict__ else []
+        for show in beside:
+            self._foreseen(show)
         sheet = self.sheets[self._current]
+        shown = self._foreseen(partial(self._show, sheet))
+        wanted = sheet if shown else self.broken
+        if self.stack.currentWidget() in (sheet, self.broken) and self.stack.currentWidget() is not wanted:
+            self.stack.setCurrentWidget(wanted)
+
+    def _foreseen(self, act: Callable[[], object]) -> bool:
+        """Do something; where it raises what nobody foresaw, and somebody keeps that, it is kept: false."""
+        try:
+            act()
+        except Exception as error:
+            if self.keeper is None:
+                raise
+            self.keeper.caught(type(error), error, error.__traceback__)
+            return False
+        return True
+
+    def _show(self, sheet: Sheet) -> None:
+        """Show a sheet and what stands against it."""
         sheet.refresh()
         axis = self.session.axis
         review = self.session.review(axis) if axis is not None else None
@@ -302,8 +332,8 @@ class Window(QMainWindow):
         here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
         here += self._wider_findings()
         rests = [] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests()
-        of_one = self.session.axis is not None and self._current in AXIS_SHEETS
-        sheet.headline.show_rests(rests, self.session.axis.name if of_one and self.session.axis is not None else "")
+        of_one = axis is not None and self._current in AXIS_SHEETS
+        sheet.headline.show_rests(rests, axis.name if of_one and axis is not None else "")
         sheet.show_findings(here)
 
     def _rests(self) -> list[str]:
@@ -599,9 +629,7 @@ class Window(QMainWindow):
         except UnfinishedError as error:
             return self._ask_to_wait(str(error)) and self.attempt(act)
         except VernusError as error:
-            self.banner_text.setText(str(error))
-            self.retry.hide()
-            self.banner.show()
+            self.banner.show_refusal(str(error))
             return False
         return True
 

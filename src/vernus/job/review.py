@@ -7,12 +7,14 @@ or caution of it is its state before all.
 from __future__ import annotations
 
 import itertools
+import traceback
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import partial
+from pathlib import Path
 from typing import Literal
 
-from vernus.core.errors import BadInputError
+from vernus.core.errors import BadInputError, VernusError
 from vernus.core.finding import SEVERITIES, Finding, Sentence, conclusion, directed, finding, in_order
 from vernus.job.align.passes import PLANES, passes, result_in_job, targets_of
 from vernus.job.align.reader import reader_result, rod_set
@@ -80,6 +82,10 @@ from vernus.job.scope import (
 )
 from vernus.job.sheet_names import AXIS_SHEETS, SheetName
 
+UNFORESEEN: tuple[type[Exception], ...] = (
+    VernusError, ArithmeticError, AssertionError, AttributeError, LookupError, RecursionError, TypeError, ValueError,
+)  # fmt: skip
+"""What a look may raise without taking the job with it."""
 State = Literal["open", "begun", "done", "caution", "stop"]
 
 
@@ -137,7 +143,7 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     next_sheet: SheetName | None = None
     next_step = conclusion("This axis is finished. When it is checked again, and why, stands under Log.")
     for sheet in sheets_of(axis):
-        look = _LOOKS[sheet](job, axis)
+        look = _looked(job, axis, sheet)
         states[sheet] = look.state
         found += [Located(f, axis.id, axis.name, sheet) for f in look.findings]
         passed_by = look.entered == "open" and _passed_by(job, axis, sheet)
@@ -160,6 +166,28 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     words = directions_of(job, axis)
     located = tuple(replace(at, finding=finding_directed(at.finding, words)) for at in found)
     return AxisReview(located, states, next_sheet, directed(next_step, words), rests)
+
+
+def _looked(job: Job, axis: Axis, sheet: SheetName) -> Look:
+    """What a sheet comes to; where that can't be worked out, a finding that says so, and the others live on."""
+    try:
+        return _LOOKS[sheet](job, axis)
+    except UNFORESEEN as error:
+        found = _slip(error)
+        return Look("begun", (found,), found.remedy)
+
+
+def _slip(error: Exception) -> Finding:
+    """What nobody foresaw as a finding: its kind and place, or what was raised on purpose."""
+    last = traceback.extract_tb(error.__traceback__)[-1]
+    where = f"{type(error).__name__} in {Path(last.filename).name}, line {last.lineno}"
+    return finding(
+        "fault",
+        "stop",
+        "This can't be worked out: {why}.",
+        "Undo the last edit, or correct the figure typed last. What you logged is on the disk.",
+        why=str(error).rstrip(".") if isinstance(error, VernusError) else where,
+    )
 
 
 _ENTERED_ON: dict[str, SheetName] = {
@@ -271,6 +299,13 @@ def review_pictures(job: Job) -> list[Located]:
 
 def review_machine(job: Job) -> list[Located]:
     """What concerns the machine as a whole: its boxes, the envelope of the plan, and the display."""
+    try:
+        return _machine_found(job)
+    except UNFORESEEN as error:
+        return [Located(_slip(error), "", "machine", "machine")]
+
+
+def _machine_found(job: Job) -> list[Located]:
     wrong = geometry_findings(job)
     found = [Located(f, "", "machine", "machine") for f in wrong]
     found += [Located(contradiction_finding(c), "", "machine", "machine") for c in contradictions(job)]

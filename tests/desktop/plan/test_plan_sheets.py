@@ -218,7 +218,7 @@ def test_a_machine_is_kept_as_a_template_and_offered_at_start(window, hands, ben
     window.import_template(settings.templates_folder() / "ours.json")
     (tmp_path / "bad.json").write_text(json.dumps({"id": "x"}))
     assert not window.attempt(lambda: window.import_template(tmp_path / "bad.json"))
-    assert "no machine template" in window.banner_text.text()
+    assert "no machine template" in window.banner.text.text()
 
 
 @pytest.mark.parametrize("size", [(320, 300), (488, 470), (900, 700)])

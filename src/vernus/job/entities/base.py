@@ -99,4 +99,6 @@ class Entity(Value):
         if first["type"] == "string_too_long":
             most = first["ctx"]["max_length"]
             return f"{label}: {len(first['input'])} characters; at most {most} fit. Shorten it."
+        if first["type"] == "too_long":
+            return f"{label}: at most {first['ctx']['max_length']} of them fit; take one away first."
         return f"{label}: {first['msg'][:1].lower()}{first['msg'][1:]}."
