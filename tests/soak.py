@@ -12,6 +12,8 @@ from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
 
+from tests import gates
+from tests.kills import in_migrations, while_logging
 from vernus.core.errors import VernusError
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
@@ -133,17 +135,34 @@ def mangled_texts(count: int, folder: Path) -> str:
     return f"{count} odd texts typed, {refused} refused, 0 others"
 
 
-ATTACKS = ((mutations, 100_000), (flipped_bits, 4_000), (undo_storm, 20_000), (mangled_texts, 20_000))
+ATTACKS = (
+    (mutations, 400_000), (flipped_bits, 4_000), (undo_storm, 20_000), (mangled_texts, 20_000), (in_migrations, 3_000),
+    (while_logging, 7_000),
+)  # fmt: skip
+SHARES = {"mutations": 40, "in_migrations": 100, "while_logging": 100}
+"""One in how many of these ``make test`` does; of the others a tenth."""
+AT_GATES = {"Imports": 20_000, "Templates": 20_000, "Settings": 20_000, "Calendars": 40_000, "Terminals": 1_000,
+            "Lines": 250_000, "Measurements": 250_000}  # fmt: skip
 
 
 def main(share: float) -> int:
     """Run every attack and a round of kills; returns the exit code."""
-    with tempfile.TemporaryDirectory() as folder:
-        for attack, count in ATTACKS:
+    wrong = 0
+    for attack, count in ATTACKS:
+        with tempfile.TemporaryDirectory() as folder:
             sys.stdout.write(attack(int(count * share), Path(folder)) + "\n")
             sys.stdout.flush()
+    for gate in gates.GATES:
+        count = int(AT_GATES[gate.__name__] * share)
+        with tempfile.TemporaryDirectory() as folder:
+            refused, broken = gates.attack(gate, count, int(1000 * share), Path(folder))
+        sys.stdout.write(f"{count} at {gate.__name__}, {refused} refused, {len(broken)} broken\n")
+        sys.stdout.write("".join(f"  {said}\n" for _, said, _ in broken[:10]))
+        sys.stdout.flush()
+        wrong += len(broken)
     kill = Path(__file__).parents[1] / "benchmarks" / "kill.py"
-    return subprocess.run([sys.executable, str(kill), "--rounds", str(int(200 * share))], check=False).returncode
+    killed = subprocess.run([sys.executable, str(kill), "--rounds", str(int(200 * share))], check=False).returncode
+    return killed or min(1, wrong)
 
 
 if __name__ == "__main__":
