@@ -152,6 +152,8 @@ def _face_costs(job: Job, axis: Axis, face: Face, bare: TravelKept, result: Trav
 
 
 _END_SCREWS = 2
+_KEPT_CLEAR = "kept clear"
+"""The group of the places that parts must not cover: they are not compared with each other."""
 
 
 def _holes_to_drill(job: Job, face: Face, bulk: ScaleBulk | None) -> float:
@@ -167,17 +169,14 @@ def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[s
     found: list[tuple[str, str, Sentence | None]] = []
     if result.kept is None:
         return found
-    envelope = envelope_of(job, ())
-    for feature in keep_reachable(job):
-        box = solid(feature)
-        still = [p for p in parts if p.member == box.member and _overlap(p, box)]
-        if still:
+    features = [(f, replace(solid(f), group=_KEPT_CLEAR)) for f in keep_reachable(job)]
+    moving = replace(envelope_of(job, ()), boxes=(*(box for _, box in features), *parts))
+    met = [m for m in meetings(moving, result.kept) if m.a.group == _KEPT_CLEAR]
+    for feature, box in features:
+        if any(p.member == box.member and _overlap(p, box) for p in parts):
             found.append((feature.name, feature.why, None))
-            continue
-        moving = replace(envelope, boxes=(box, *(p for p in parts if p.member != box.member)))
-        met = [m for m in meetings(moving, result.kept) if m.a is box]
-        if met:
-            found.append((feature.name, feature.why, met[0].in_words()))
+        elif (first := next((m for m in met if m.a is box), None)) is not None:
+            found.append((feature.name, feature.why, first.in_words()))
     return found
 
 
