@@ -39,7 +39,7 @@ def machine(seed: int, boxes: int = 200) -> Envelope:
         )
         trial = Envelope(members, axes, (*[b for b in made if b.member != box.member], box))
         home = {k: (v, v) for k, v in trial.home.items()}
-        if not any(m.b is box for m in meetings(trial, home)):
+        if not any(m.b == box for m in meetings(trial, home)):
             made.append(box)
     return Envelope(members, axes, tuple(made))
 

@@ -60,16 +60,18 @@ def missing_on_paper(window, path):
     paper = plain(words_of(path))
     printed, run_together = figures(paper), re.sub(r"\s", "", paper)
     missing = []
-    for axis in axes_in_scope(job):
-        for name in sheets_of_job(job):
+    for name in sheets_of_job(job):
+        if name == "paper":
+            continue
+        for axis in axes_in_scope(job):
             if name in AXIS_SHEETS and name not in sheets_of(axis):
                 continue
-            window.session.show_axis(axis.id)
+            window.session.axis_id = axis.id
             window.show_sheet(name)
             QApplication.processEvents()
             QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
             sheet = window.sheets[name]
-            if name == "paper" or not sheet.isVisible():
+            if not sheet.isVisible():
                 continue
             beside = sheet.hand_words  # how a figure is taken: no statement of the job
             labels = [w for w in sheet.findChildren(QLabel) if not beside.isAncestorOf(w)]

@@ -4,7 +4,7 @@ import os
 
 import pytest
 from PySide6.QtCore import QRect, Qt
-from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QTableView, QWidget
 
 from vernus.desktop.parts.group import Heading
 from vernus.desktop.sheet_list import SHEETS
@@ -19,8 +19,13 @@ CASES = [
 def cut(window):
     """What can't be read whole: (kind of control, its text)."""
     found = []
-    for label in window.findChildren(QLabel):
-        if not label.isVisible() or not label.text() or label.visibleRegion().isEmpty():
+    shown = [w for w in window.findChildren(QWidget) if w.isVisible()]
+
+    def those(*kinds):
+        return [w for w in shown if isinstance(w, kinds)]
+
+    for label in those(QLabel):
+        if not label.text() or label.visibleRegion().isEmpty():
             continue
         if label.wordWrap():
             wanted = label.heightForWidth(label.width())
@@ -28,21 +33,19 @@ def cut(window):
                 found.append(("words", label.text()))
         elif label.fontMetrics().horizontalAdvance(label.text()) > label.width() + 2:
             found.append(("label", label.text()))
-    for button in window.findChildren(QAbstractButton):
+    for button in those(QAbstractButton):
         text = button.text().replace("&&", "\0").replace("&", "").replace("\0", "&")
-        if button.isVisible() and text and button.fontMetrics().horizontalAdvance(text) > button.width() - 4:
+        if text and button.fontMetrics().horizontalAdvance(text) > button.width() - 4:
             found.append(("button", text))
-    for kind in (QLabel, QLineEdit, QComboBox, QAbstractButton):
-        for widget in window.findChildren(kind):
-            seen = widget.visibleRegion().boundingRect().width()
-            if widget.isVisible() and 0 < seen < widget.width() - 1:  # a column too narrow clips it at its side
-                found.append(("clipped", widget.accessibleName() or getattr(widget, "text", str)()))
-    for line in (*window.findChildren(QLineEdit), *window.findChildren(QComboBox)):
-        if line.isVisible() and line.height() < line.fontMetrics().height() + 4:
+    for widget in those(QLabel, QLineEdit, QComboBox, QAbstractButton):
+        seen = widget.visibleRegion().boundingRect().width()
+        if 0 < seen < widget.width() - 1:  # a column too narrow clips it at its side
+            found.append(("clipped", widget.accessibleName() or getattr(widget, "text", str)()))
+    for line in those(QLineEdit, QComboBox):
+        if line.height() < line.fontMetrics().height() + 4:
             found.append(("squeezed", line.accessibleName()))
-    for table in window.findChildren(QTableView):
-        if table.isVisible():
-            found += [("cell", text) for text in cells_cut(table)]
+    for table in those(QTableView):
+        found += [("cell", text) for text in cells_cut(table)]
     return found
 
 

@@ -7,7 +7,7 @@ import pytest
 from tests.shop.weeks import broken_in
 
 MANY = int(os.environ.get("VERNUS_SHOP", "0"))
-SEEDS = (0, 13, 26) if not MANY else (0, 3, 7, 13, 22, 26)
+SEEDS = (0, 13) if not MANY else (0, 3, 7, 13, 22, 26)
 
 
 @pytest.mark.parametrize("seed", SEEDS)
@@ -28,7 +28,7 @@ PLANTED = {
 }
 
 
-@pytest.mark.parametrize("planted", PLANTED)
+@pytest.mark.parametrize("planted", PLANTED if MANY else ["nothing is cancelled", "a crash opens nothing"])
 def test_a_planted_mistake_is_seen(planted, monkeypatch):
     where, instead = PLANTED[planted]
     monkeypatch.setattr(where, instead)

@@ -6,7 +6,7 @@ from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
@@ -106,10 +106,8 @@ class Session(QObject):
     @property
     def axis(self) -> Axis | None:
         """The axis shown."""
-        from vernus.job.entities import Axis
-
-        found = self.job.get(self.axis_id) if self.job else None
-        return found if isinstance(found, Axis) else None
+        found: Any = self.job.get(self.axis_id) if self.job is not None and self.axis_id else None
+        return found if found is not None and found.kind == "axis" else None
 
     def unit(self, kind: Kind) -> UnitName:
         """The unit of bare numbers in a field of that kind."""

@@ -10,9 +10,8 @@ widens the interval by itself). All lengths in mm. The pairs are in
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Hashable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import TypeVar
 
 from vernus.core.errors import BadInputError
 
@@ -20,7 +19,6 @@ COORDINATES = "xyz"
 UPRIGHT = "upright"
 Triple = tuple[float, float, float]
 Range = tuple[float, float]
-T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -140,11 +138,9 @@ class Envelope:
     clearance_mm: float = 0.0
     minded: frozenset[frozenset[str]] = frozenset()
     """Pairs of members that the operator keeps apart at work, such as the quill and the table: they cost no travel."""
-    exempt: Mapping[frozenset[str], str] = field(default_factory=dict)
+    exempt: Mapping[frozenset[str], str] = field(default_factory=dict, hash=False)
     """Pairs of the machine's own boxes, by name, that are not compared, and why."""
     _paths: dict[str, dict[str, tuple[int, int]]] = field(init=False, repr=False, compare=False, default_factory=dict)
-
-    _known: dict[Hashable, object] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
         if not (math.isfinite(self.clearance_mm) and self.clearance_mm >= 0):
@@ -166,13 +162,6 @@ class Envelope:
         for box in self.boxes:
             if box.member not in members:
                 raise BadInputError(f"Box {box.name} is on “{box.member}”, which is not a member.")
-
-    def kept_of(self, key: Hashable, make: Callable[[], T]) -> T:
-        """What ``make`` says of this envelope, worked out once."""
-        if key not in self._known:
-            self._known[key] = make()
-        found: T = self._known[key]  # type: ignore[assignment]
-        return found
 
     @property
     def full(self) -> dict[str, Range]:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -17,12 +17,16 @@ from vernus.core.finding import Mm, Sentence
 from vernus.core.machine.envelope import UPRIGHT, Box, Envelope, Moves, Range
 
 OVERLAP_MM = 0.01
+_FEW = 300
 MeetingKind = Literal["hard", "minded", "aside"]
 
 
 @dataclass(frozen=True)
 class Meeting:
-    """Two boxes that can meet, how they move against each other, and how far per coordinate (``spans``, mm)."""
+    """Two boxes that can meet, how they move against each other, and how far per coordinate (``spans``, mm).
+
+    It may have been found for an envelope just like this one: a box of it is equal to one's own, not the same object.
+    """
 
     a: Box
     b: Box
@@ -126,10 +130,8 @@ def _met(
     envelope: Envelope, ranges: Mapping[str, Range] | None, *, exempting: bool = True
 ) -> list[tuple[Meeting, MeetingKind]]:
     """Every pair that meets somewhere, and whether that is ``hard``, ``minded`` or put ``aside``."""
-    within = envelope.full if ranges is None else dict(ranges)
-    found: list[tuple[Meeting, MeetingKind]] = envelope.kept_of(
-        ("met", *sorted(within.items())), lambda: _all_met(envelope, within)
-    )
+    within = tuple((envelope.full if ranges is None else ranges).items())
+    found = (_met_before if len(envelope.boxes) <= _FEW else _all_met)(envelope, within)
     if not exempting or not envelope.exempt:
         return found
     return [(m, kind) for m, kind in found if not _why_exempt(envelope, m)]
@@ -144,8 +146,8 @@ class _Between:
     kind: MeetingKind
 
 
-def _all_met(envelope: Envelope, within: Mapping[str, Range]) -> list[tuple[Meeting, MeetingKind]]:
-    boxes = envelope.boxes
+def _all_met(envelope: Envelope, ranges: tuple[tuple[str, Range], ...]) -> list[tuple[Meeting, MeetingKind]]:
+    within, boxes = dict(ranges), envelope.boxes
     if len(boxes) < 2:
         return []
     members = list(dict.fromkeys(b.member for b in boxes))
@@ -172,6 +174,10 @@ def _all_met(envelope: Envelope, within: Mapping[str, Range]) -> list[tuple[Meet
             how = between[a.member, b.member]
             found.append((Meeting(a, b, how.moves, clear, how.spans), how.kind))
     return found
+
+
+_met_before = lru_cache(maxsize=64)(_all_met)
+"""As ``_all_met``; most edits of a job leave its boxes as they are."""
 
 
 def _numbered(names: Sequence[str]) -> NDArray[np.int64]:

@@ -14,6 +14,7 @@ import itertools
 import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,6 +29,7 @@ _TOUCHING = 1e-11  # mm; a sum that rounds this far beyond its limit still only 
 _MOST_NODES = 200_000
 _HAIR_MM = 1e-6
 _NEXT_TO_NOTHING = 1e-6
+_FEW = 300
 
 
 @dataclass(frozen=True)
@@ -73,6 +75,10 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
 
     With ``tilt_by_hand`` one that meets there in a tilted pose is a finding, and the travels are kept for the others.
     """
+    return (_kept_before if len(envelope.boxes) <= _FEW else _keep_travel)(envelope, tilt_by_hand)
+
+
+def _keep_travel(envelope: Envelope, tilt_by_hand: bool) -> TravelKept:
     pairs = tuple(meetings(envelope))
     at_home = meetings(envelope, {k: (v, v) for k, v in envelope.home.items()})
     tilted = [m for m in at_home if tilt_by_hand and m.pose not in ("", UPRIGHT)]
@@ -98,6 +104,10 @@ def keep_travel(envelope: Envelope, *, tilt_by_hand: bool = False) -> TravelKept
         kept[axis.id] = (axis.from_mm, axis.to_mm) if axis.by_hand else (low, high)
     lost = [_axis_lost(a.id) for a in envelope.axes if kept[a.id][1] - kept[a.id][0] <= 1e-9]
     return TravelKept(kept, ends.score(best), pairs, (*(_tilt_blocked(m) for m in tilted), *lost))
+
+
+_kept_before = lru_cache(maxsize=64)(_keep_travel)
+"""As ``_keep_travel``; most edits of a job leave its boxes as they are."""
 
 
 def _ends(envelope: Envelope) -> _Ends:

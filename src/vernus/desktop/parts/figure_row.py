@@ -58,6 +58,9 @@ class FigureRow(Row):
         self._session, self._field, self._current, self._settle = session, field, current, settle
         self._complaint, self._source = "", ""
         self._entity: Entity | None = None
+        self._seen: object = None
+        """What was shown last, of ``_seen_of``: as long as nothing of it changes nothing is shown anew."""
+        self._seen_of: Entity | None = None
         self._stored_as = field
         self._stored: Any = None
         self._told: Known[float] | None = None
@@ -145,6 +148,10 @@ class FigureRow(Row):
     def refresh(self) -> None:
         self._look()
         entity, value, known = self._entity, self._stored, self._told
+        seen = (self._stored_as, known, self._session.units, self._session.directions, self._session.degrees)
+        if self._seen == (seen, self._in_editor()) and entity is self._seen_of and not self._complaint:
+            self.show_mark()
+            return
         wrong = (
             ""
             if entity is None
@@ -166,7 +173,15 @@ class FigureRow(Row):
         elif isinstance(self.editor, Line):
             self._show_words(self.editor, "" if value is None else str(value), wrong)
             self._fit()
+        self._seen, self._seen_of = (seen, self._in_editor()), entity
         self.show_mark()
+
+    def _in_editor(self) -> object:
+        """What stands in the editor."""
+        if isinstance(self.editor, ChoiceBox):
+            return self.editor.currentIndex(), self.editor.count()
+        line = self.editor.line if isinstance(self.editor, FigureField) else self.editor
+        return (line.text(), line.isModified()) if isinstance(line, Line) else None
 
     def show_mark(self) -> None:
         """The mark of what is known of it."""

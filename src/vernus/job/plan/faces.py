@@ -175,7 +175,7 @@ def _covered(job: Job, parts: Sequence[Box], result: TravelKept) -> list[tuple[s
     for feature, box in features:
         if any(p.member == box.member and _overlap(p, box) for p in parts):
             found.append((feature.name, feature.why, None))
-        elif (first := next((m for m in met if m.a is box), None)) is not None:
+        elif (first := next((m for m in met if m.a == box), None)) is not None:
             found.append((feature.name, feature.why, first.in_words()))
     return found
 
