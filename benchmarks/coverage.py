@@ -15,7 +15,8 @@ from benchmarks.rates import Case, rates
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.budget import BudgetLine, combine
 from vernus.core.machine.travel import measure_travel
-from vernus.core.prove.calibrate.calibration import average_moves, fit_factor
+from vernus.core.prove.calibrate.calibration import average_moves
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.positioning import analyse_positioning
 from vernus.core.uncertainty import student_t95
 

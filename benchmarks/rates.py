@@ -16,7 +16,8 @@ import numpy as np
 from vernus.core.align.corrections import analyse_roll
 from vernus.core.align.sweep import Indicator, analyse_sweep
 from vernus.core.budget import blunders, judge, stated
-from vernus.core.prove.calibrate.calibration import fit_factor, review_stations
+from vernus.core.prove.calibrate.calibration import review_stations
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.diagnosis import WAVE_SEEN, odd_readings, wave_targets
 from vernus.core.prove.part_check import check_places
 from vernus.core.prove.positioning import analyse_positioning

@@ -34,7 +34,7 @@ from vernus.desktop.session import Session
 from vernus.desktop.window import Window
 app = application()
 window = Window(Session())
-window.open_demo()
+window.files.open_demo()
 window.show()
 app.processEvents()
 assert window.session.job is not None

@@ -26,7 +26,7 @@ def own_home(tmp_path, monkeypatch):
 def slips_are_raised(monkeypatch, request):
     """What nobody foresaw fails a test, instead of being told; but for the tests of that."""
     if "slips_are_told" not in request.fixturenames:
-        monkeypatch.setattr("vernus.job.review.UNFORESEEN", ())
+        monkeypatch.setattr("vernus.job.review.review.UNFORESEEN", ())
 
 
 @pytest.fixture

@@ -33,7 +33,7 @@ from vernus.job.document import Job
 from vernus.job.formats.calendar import Entry, calendar_file
 from vernus.job.formats.exchange import entities_from_json, job_json
 from vernus.job.formats.measurements import parse_measurements
-from vernus.job.review import review_job
+from vernus.job.review.review import review_job
 
 LONGEST_S = 10
 SHARE = float(os.environ.get("VERNUS_REVIEWED", "0.03"))

@@ -117,7 +117,8 @@ MENDS = {
     },
     "8 an existing scale is in no envelope": {"vernus.job.machine.stroke.all_planned_parts": _without_there},
     "10 stop where the axis must be driven through": {
-        "vernus.job.known.give_up": _driven_is_stopped, "vernus.job.machine.stroke.give_up": _driven_is_stopped,
+        "vernus.job.known.axis_figures.give_up": _driven_is_stopped,
+        "vernus.job.machine.stroke.give_up": _driven_is_stopped,
     },
     "13 a target for the dial before the pass is through": {
         "vernus.job.align.passes.next_to_read": _knows_all, "vernus.job.align.passes.knows_shift": _always(True),
@@ -127,7 +128,7 @@ MENDS = {
     "16 keyed in from two stations": {"vernus.job.prove.calibrate.result.factor_result": _by_two},
     "19 the pocket's side not said": {"vernus.job.make.statements.hole_said": _no_side},
     "20 the uncut kit on Receive throws the cut away": {
-        "vernus.job.known.stock_to_cut": _always(None), "vernus.job.plan.cut.stock_to_cut": _always(None),
+        "vernus.job.known.lengths.stock_to_cut": _always(None), "vernus.job.plan.cut.stock_to_cut": _always(None),
     },
     "21 taken off the plan, not off the piece at hand": {"vernus.job.make.mounts._at_hand": _always(None)},
     "15 scatter and rounding in shown length": {"vernus.job.prove.calibrate.counts.scaled": _not_by_ratio},

@@ -9,7 +9,7 @@ from vernus.job.entities import Entity, LogEntry, Reading, Step, Sweep, TravelSu
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import job_json
 from vernus.job.keep.made import made_now
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 
 
 class DemoJob:

@@ -55,7 +55,7 @@ from vernus.job.entities import (
     Wire,
 )
 from vernus.job.feed.feed import made_now
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 
 job = DemoJob(datetime(2026, 10, 3, 8, 30), "mm")
 add, later, mm, note, sweep, survey = job.add, job.later, job.length, job.note, job.sweep, job.survey

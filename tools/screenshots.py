@@ -70,7 +70,7 @@ def main(folder: Path, wanted: list[str]) -> None:
         if wanted and name not in wanted:
             continue
         if opened != demo:
-            window.open_demo(demo)
+            window.files.open_demo(demo)
             opened = demo
         window.session.show_axis(f"axis-{axis}")
         if window.session.dark != dark:
@@ -80,10 +80,10 @@ def main(folder: Path, wanted: list[str]) -> None:
             window.sheets["mounts"].parts.choose("part-2")
             window.sheets["mounts"].refresh()
         if bench:
-            window._other_bench()
+            window.other_bench()
         take(name)
         if bench:
-            window._other_bench()
+            window.other_bench()
     if not wanted or "log" in wanted:
         _measured_picture(window)
         take("log")
@@ -99,7 +99,7 @@ def _measured_picture(window: Window) -> None:
     from vernus.desktop.sheets.keep.photo_intake import Source
     from vernus.paper.photo import encode
 
-    window.open_demo("mill")
+    window.files.open_demo("mill")
     window.session.show_axis("axis-x")
     window.show_sheet("log")
     sheet = window.sheets["log"]

@@ -27,7 +27,7 @@ from vernus.bench.practice.sheet_job import practice_entities, practice_title
 from vernus.bench.practice.world import Hidden
 from vernus.core.errors import BadInputError
 from vernus.job.document import Job
-from vernus.job.review import review_job
+from vernus.job.review.review import review_job
 
 ALL = (*LESSONS, FREE_PLAY)
 

@@ -68,7 +68,7 @@ def hands(window):
 
 @pytest.fixture
 def demo(window):
-    window.open_demo()
+    window.files.open_demo()
     return window.session
 
 

@@ -13,7 +13,7 @@ from vernus.job.entities import ENTITY_TYPES, Axis, Machine, ScalePlan, TravelSu
 from vernus.job.errors import JobContentError, JobFileError
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import entities_from_json, job_json, read_export
-from vernus.job.review import review_job
+from vernus.job.review.review import review_job
 from vernus.job.sheet_names import AXIS_SHEETS
 from vernus.paper.report import Report
 

@@ -17,7 +17,7 @@ MOST_LINES_PX = 2 * 20 + 10
 def shown(window, demo):
     """Every sheet of a demo, one after the other, laid out."""
     window.resize(1280, 800)
-    window.open_demo(demo)
+    window.files.open_demo(demo)
     for sheet in SHEETS:
         window.show_sheet(sheet.name)
         if window._current == sheet.name:
@@ -71,7 +71,7 @@ def test_findings_are_lines_that_open_in_place(window, hands, demo):
 
 def test_no_two_rows_of_a_list_have_one_name(window):
     """A drawing, F3 and a dimension find a row by its name: a second one of it would take another's figure."""
-    window.open_demo("mill")
+    window.files.open_demo("mill")
     lists = 0
     for sheet in SHEETS:
         window.show_sheet(sheet.name)

@@ -48,7 +48,7 @@ def step(window, chance):
     axes = [a.id for a in window.session.job.axes()]
     wide = (
         lambda: window.show_sheet(chance.choice(names)), lambda: window.session.show_axis(chance.choice(axes)),
-        window._other_units, window._other_bench, window.session.undo, window.session.redo,
+        window.other_units, window.other_bench, window.session.undo, window.session.redo,
     )  # fmt: skip
     if chance.random() < 0.27:
         chance.choices(wide, (12, 6, 2, 2, 3, 2))[0]()
@@ -71,7 +71,7 @@ def everything(window):
 @pytest.mark.parametrize("seed", range(int(os.environ.get("VERNUS_HANDS", "2")) // 2))
 def test_random_hands_break_nothing(window, seed):
     chance = random.Random(seed)
-    window.open_demo("lathe" if seed % 2 else "mill")
+    window.files.open_demo("lathe" if seed % 2 else "mill")
     begun = everything(window)
     longest = 0.0
     for _ in range(100):

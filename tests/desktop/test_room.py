@@ -76,7 +76,7 @@ def cells_cut(table):
 @pytest.mark.parametrize(("size", "which", "units"), CASES if os.environ.get("VERNUS_HANDS") else CASES[:2], ids=str)
 def test_every_word_of_every_sheet_can_be_read(window, hands, size, which, units):
     window.resize(*size)
-    window.open_demo(which)
+    window.files.open_demo(which)
     window.session.show_units(units)
     window.statusBar().clearMessage()
     wrong = []

@@ -33,9 +33,9 @@ def refusing(window, bench_mill):
 
 def leaving(window, tmp_path):
     return {
-        "new": lambda: window.attempt(window.session.close_job),
-        "open": lambda: window.attempt(lambda: window.session.open_job(tmp_path / "other.vernus")),
-        "demo": window.open_demo,
+        "new": lambda: window.files.attempt(window.session.close_job),
+        "open": lambda: window.files.attempt(lambda: window.session.open_job(tmp_path / "other.vernus")),
+        "demo": window.files.open_demo,
         "quit": window.close,
     }
 
@@ -64,7 +64,7 @@ def test_once_a_copy_is_safe_the_window_closes_also_without_its_file(window, ref
 def test_what_was_refused_is_written_without_a_question_when_the_disk_takes_it_again(window, refusing, tmp_path):
     refusing.execute("PRAGMA max_page_count=100000")
     path = window.session.job.path
-    assert window.attempt(window.session.close_job)
+    assert window.files.attempt(window.session.close_job)
     window.session.open_job(path)
     assert window.session.job.get("only here") is not None
 
@@ -102,7 +102,7 @@ def texts_made_evil(entity):
 
 @pytest.mark.parametrize("demo", ["mill", "lathe"])
 def test_markup_in_any_text_is_shown_as_it_is_written(window, demo, tmp_path):
-    window.open_demo(demo)
+    window.files.open_demo(demo)
     job = window.session.job
     changed = [texts_made_evil(e) for e in job.entities()]
     assert sum(EVIL in str(e.model_dump()) for e in changed) > 20

@@ -11,7 +11,7 @@ from vernus.desktop.sheet_list import KEYS
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, ScalePlan, Sweep
 from vernus.job.fields import LengthEntry
-from vernus.job.known import measuring_length
+from vernus.job.known.lengths import measuring_length
 
 OLD = Path(__file__).parents[1] / "data" / "version-1"
 

@@ -7,10 +7,12 @@ from platformdirs import user_state_path
 from PySide6.QtWidgets import QApplication
 
 from vernus.cli.main import main
+from vernus.core.errors import BadInputError
 from vernus.desktop.app import _tell_of_slips
 from vernus.desktop.sheet_list import KEYS
-from vernus.job import review
 from vernus.job.entities import LogEntry
+from vernus.job.review import review
+from vernus.job.review.looks import LOOKS
 
 
 @pytest.fixture
@@ -26,7 +28,7 @@ def slip(*_):
 
 
 def test_a_look_that_raises_is_a_finding_on_its_sheet_and_no_other(window, bench_mill, monkeypatch, slips_are_told):
-    monkeypatch.setitem(review._LOOKS, "travel", slip)
+    monkeypatch.setitem(LOOKS, "travel", slip)
     job = bench_mill.job
     job.apply("note", [LogEntry(id="n", text="x", axis_id=job.axes()[0].id)])
     bench_mill.show_axis(job.axes()[0].id)
@@ -44,7 +46,7 @@ def test_a_look_that_raises_is_a_finding_on_its_sheet_and_no_other(window, bench
 def test_such_a_job_opens_and_is_checked_all_the_same(window, bench_mill, monkeypatch, slips_are_told, capsys):
     path = bench_mill.job.path
     window.session.close_job()
-    monkeypatch.setitem(review._LOOKS, "travel", slip)
+    monkeypatch.setitem(LOOKS, "travel", slip)
     monkeypatch.setattr(review, "geometry_findings", slip)
     window.session.open_job(path)
     assert window.session.job is not None
@@ -93,7 +95,7 @@ def test_a_slip_is_told_once_and_kept_without_a_word_of_the_job(window, bench_mi
 def test_what_is_raised_on_purpose_is_only_told(window, bench_mill, kept):
     said = []
     window.session.told.connect(said.append)
-    error = review.BadInputError("Type minutes, such as 60.")
+    error = BadInputError("Type minutes, such as 60.")
     sys.excepthook(type(error), error, None)
     assert said == ["Type minutes, such as 60."]
     assert not window.banner.isVisible()

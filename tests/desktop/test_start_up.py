@@ -26,7 +26,7 @@ window = Window(Session())
 window.show()
 app.processEvents()
 first = sorted(sys.modules)
-window.open_demo()
+window.files.open_demo()
 app.processEvents()
 print(json.dumps([first, sorted(sys.modules)]))
 import os
@@ -37,7 +37,16 @@ os._exit(0)
 def test_start_loads_nothing_heavy_and_the_demo_only_what_it_shows():
     run = subprocess.run([sys.executable, "-c", PROBE], capture_output=True, text=True, check=True)
     start, demo = (set(names) for names in json.loads(run.stdout.splitlines()[-1]))
-    heavy = {"numpy", "scipy", "pydantic", "ezdxf", "serial", "icalendar", "vernus.job.entities", "vernus.job.review"}
+    heavy = {
+        "numpy",
+        "scipy",
+        "pydantic",
+        "ezdxf",
+        "serial",
+        "icalendar",
+        "vernus.job.entities",
+        "vernus.job.review.review",
+    }
     assert not heavy & start
     assert not {"scipy", "ezdxf", "serial", "icalendar"} & demo
 
@@ -90,7 +99,7 @@ def test_everything_is_drawn_larger_from_the_next_start(window):
     window.session.told.connect(told.append)
     seen = []
     for _ in settings.SCALES:
-        window._larger()
+        window.draw_larger()
         seen.append(settings.scale())
     assert seen == [1.25, 1.5, 2.0, 1.0]
     assert "125 %" in told[0]
@@ -114,7 +123,7 @@ def nameless(window):
 @pytest.mark.parametrize("name", ["mill", "lathe"] if os.environ.get("VERNUS_HANDS") else ["mill"])
 def test_every_control_has_a_name_for_a_screen_reader(window, name):
     assert nameless(window) == []
-    window.open_demo(name)
+    window.files.open_demo(name)
     for sheet in sheets_of_job(window.session.job):
         window.show_sheet(sheet)
         QApplication.processEvents()
@@ -126,7 +135,7 @@ def test_a_faults_description_has_versions_and_actions_and_nothing_of_the_job(wi
     job = window.session.job
     demo.apply("rename", [job.info.with_(title="SECRET TITLE")])
     demo.note_fault("ValueError", ["file.py:3 act"])
-    window._copy_fault()
+    window.copy_fault()
     text = QGuiApplication.clipboard().text()
     assert text.startswith("Vernus 0.1.0\nPython ")
     assert "put job" in text

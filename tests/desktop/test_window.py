@@ -15,7 +15,7 @@ from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.entities import JobInfo, LogEntry, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.known import plan_of
+from vernus.job.known.axis_figures import plan_of
 from vernus.job.sheet_names import AXIS_SHEETS
 
 
@@ -39,7 +39,7 @@ def test_each_demo_machine_is_one_button_away(window, hands):
 
 
 def test_the_demo_lathe_stands_where_work_goes_on(window):
-    window.open_demo("lathe")
+    window.files.open_demo("lathe")
     sheets = window.sheets
     window.session.show_axis("axis-z")
     window.show_sheet("align")
@@ -199,7 +199,7 @@ def test_the_reader_is_dragged_along_its_stroke(window, hands, demo):
 
 def test_a_second_window_is_read_only_and_says_so(window, demo):
     second = Window(Session())
-    second.open_demo()
+    second.files.open_demo()
     second.show()
     assert second.banner.isVisible()
     assert "another window" in second.banner.text.text()
@@ -234,7 +234,7 @@ def test_a_disk_that_refuses_shows_a_banner_and_keeps_the_work(window, hands, be
 def test_files_that_are_no_job_are_told_and_what_was_open_stays(window, demo, tmp_path, content):
     bad = tmp_path / "bad.vernus"
     bad.write_bytes(content)
-    assert not window.attempt(lambda: window.session.open_job(bad))
+    assert not window.files.attempt(lambda: window.session.open_job(bad))
     assert "bad.vernus" in window.banner.text.text()
     assert window.session.job.info.title == "Universal mill, refit"
 

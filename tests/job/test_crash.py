@@ -6,7 +6,7 @@ from vernus.desktop.demo import demo_source
 from vernus.job.document import Job, new_id
 from vernus.job.entities import LogEntry, Step
 from vernus.job.formats.exchange import read_export
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
 
 OPENED = ("align", "reader", "calibrate", "positioning")
 

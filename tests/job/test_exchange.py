@@ -16,7 +16,7 @@ from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import export_job, job_json, read_export
 from vernus.job.formats.schema import job_schema
-from vernus.job.review import review_axis, review_job
+from vernus.job.review.review import review_axis, review_job
 
 ROOT = Path(__file__).parents[2]
 

@@ -21,12 +21,12 @@ from vernus.job.entities import (
     ReaderSetting,
 )
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import (
-    accuracy,
+from vernus.job.known.axis_figures import accuracy, travel
+from vernus.job.known.display import count
+from vernus.job.known.lengths import (
     body_length,
     cable_length,
     carrier,
-    count,
     face_length,
     first_hole,
     measuring_length,
@@ -34,10 +34,9 @@ from vernus.job.known import (
     screws,
     spare,
     stand_off,
-    store_of,
     substance,
-    travel,
 )
+from vernus.job.known.stored import store_of
 from vernus.job.machine.planned import planned_parts
 from vernus.job.make.mounts import mount_result
 from vernus.job.make.new_parts import face_part

@@ -20,7 +20,8 @@ from vernus.job.document import Job
 from vernus.job.entities import TARGETS, CalibrationRun, FeelRecord, MountPart, PositioningRun
 from vernus.job.feed.feed import feed_result
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, reader_length, spare
+from vernus.job.known.axis_figures import feed_of
+from vernus.job.known.lengths import family_of, measuring_length, reader_follows, reader_length, spare
 from vernus.job.machine.geometry import axis_key
 from vernus.job.machine.stroke import stop_margins, stroke_of
 from vernus.job.make.mounts import mount_result
@@ -31,7 +32,9 @@ from vernus.job.plan.travel_left import envelope_result
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.positioning import positioning_result
-from vernus.job.review import _LOOKS, axes_as_json, card_lines, review_axis, review_job
+from vernus.job.review.looks import LOOKS
+from vernus.job.review.review import card_lines, review_axis, review_job
+from vernus.job.review.states import axes_as_json
 from vernus.job.scope import axes_in_scope, in_scope, sheets_of
 
 CONCLUDES = re.compile(r"^(Key|Leave|Proved|Connected|Nothing meets|Good:|All measured)\b|\bfinished\b|\bis set[.:;,]")
@@ -48,7 +51,7 @@ def said(job):
 def results_of(job, axis):
     """(what, findings, instruction) of every result a sheet shows for an axis."""
     for sheet in sheets_of(axis):
-        look = _LOOKS[sheet](job, axis)
+        look = LOOKS[sheet](job, axis)
         yield sheet, look.findings, look.step
     yield "scale", scale_result(job, axis).findings, scale_result(job, axis).instruction
     for target, _ in TARGETS:
@@ -83,7 +86,7 @@ def every_fail_has_its_finding_and_its_mark(job):
     for axis in axes_in_scope(job):
         review = review_axis(job, axis)
         for sheet in sheets_of(axis):
-            look = _LOOKS[sheet](job, axis)
+            look = LOOKS[sheet](job, axis)
             if look.failed:
                 assert look.findings, (sheet, "fails without a finding")
                 assert review.states[sheet] in ("caution", "stop"), (sheet, review.states[sheet])

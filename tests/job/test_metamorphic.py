@@ -18,8 +18,8 @@ from vernus.core.machine.envelope import Box, Envelope, EnvelopeAxis, Member
 from vernus.core.machine.stroke import FeedRun, Meets, solve_stroke
 from vernus.core.machine.travel import measure_travel
 from vernus.core.machine.travel_kept import keep_travel
-from vernus.core.prove.calibrate.calibration import fit_factor
 from vernus.core.prove.calibrate.compensation import fit_segments
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.positioning import analyse_positioning
 from vernus.job.document import Job
 from vernus.job.entities import CalibrationRun, Check, Machine, Step, TravelSurvey

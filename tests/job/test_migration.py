@@ -13,7 +13,8 @@ from vernus.job.entities import ENTITY_TYPES, Axis, AxisSetting, CalibrationRun,
 from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import read_export
 from vernus.job.migration import VERSION, upgrade
-from vernus.job.review import axes_as_json, review_job
+from vernus.job.review.review import review_job
+from vernus.job.review.states import axes_as_json
 
 OLD = Path(__file__).parents[1] / "data" / "version-1"
 NOBODY_SAID = {"scale": {"scale_on"}}

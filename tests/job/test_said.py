@@ -20,7 +20,7 @@ from vernus.job.machine.directions import directions_of
 from vernus.job.machine.stroke import stroke_of
 from vernus.job.plan.scale import scale_result
 from vernus.job.prove.calibrate.result import calibration_result
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.said import statements
 
 KEYS = {

@@ -6,10 +6,11 @@ from tests.job.conftest import Bench
 from vernus.job.entities import CableRun, Display, LogEntry, PowerFeed
 from vernus.job.keep.lists import buying_list
 from vernus.job.keep.steps import steps_of, work_order
-from vernus.job.known import feed_of, plan_of
+from vernus.job.known.axis_figures import feed_of, plan_of
 from vernus.job.plan.display import display_findings
 from vernus.job.plan.travel_left import envelope_result
-from vernus.job.review import axes_as_json, card_lines, review_axis, review_job
+from vernus.job.review.review import card_lines, review_axis, review_job
+from vernus.job.review.states import axes_as_json
 from vernus.job.scope import axes_in_scope, motion_name, sheets_of, sheets_of_job
 
 TWO_AXES = {"X": ("new", "none"), "Y": ("new", "none"), "Z": ("none", "none")}

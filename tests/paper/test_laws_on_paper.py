@@ -5,7 +5,7 @@ import re
 import pytest
 
 from tests.job.random_jobs import RandomJob
-from vernus.job.review import review_job
+from vernus.job.review.review import review_job
 from vernus.job.scope import axes_in_scope, in_scope
 from vernus.paper.ink import load_fonts
 from vernus.paper.report import report_blocks

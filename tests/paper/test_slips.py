@@ -12,7 +12,7 @@ from vernus.job.entities import Measure, SolidBox, Step, TravelSurvey
 from vernus.job.errors import JobContentError
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import entities_from_json, job_json, read_export
-from vernus.job.review import review_job
+from vernus.job.review.review import review_job
 from vernus.paper.report import Report
 
 

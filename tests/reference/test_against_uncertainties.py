@@ -8,7 +8,9 @@ from uncertainties import ufloat
 from vernus.core.align.sweep import Indicator, analyse_sweep, correct
 from vernus.core.align.sweep_review import gain_between
 from vernus.core.machine.travel import measure_travel
-from vernus.core.prove.calibrate.calibration import MoveCheck, count_per_unit, fit_factor
+from vernus.core.prove.calibrate.calibration import MoveCheck
+from vernus.core.prove.calibrate.counts import count_per_unit
+from vernus.core.prove.calibrate.factor import fit_factor
 
 
 @pytest.mark.parametrize(("shown", "moved", "per"), [(100.02, 100, 200), (9.251 * 25.4, 9.25 * 25.4, 5080 / 25.4)])

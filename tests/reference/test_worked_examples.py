@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.budget import BudgetLine, combine
-from vernus.core.prove.calibrate.calibration import fit_factor
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.references import Reference, reference_lines, temperature_lines
 from vernus.core.prove.thermal import ALPHA_PER_K, ALPHA_SHARE
 

@@ -18,7 +18,7 @@ from vernus.job.make.new_parts import plate_over_holes, t_nut_part
 from vernus.job.plan.next_measure import next_measure
 from vernus.job.prove.calibrate.edits import current_run, key_in
 from vernus.job.prove.runs import next_approach, run_of, with_shown
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.said import statements
 
 MATTERS_MM = 1.0

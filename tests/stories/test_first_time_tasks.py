@@ -54,7 +54,7 @@ def test_what_a_scale_which_screw_and_what_to_key_in(window, hands, demo, count,
     hands.press("Return")
     assert window.session.job.all(ScalePlan)[0].family
     count.done("what scale for this axis")
-    window.open_demo("mill")
+    window.files.open_demo("mill")
     count._before = hands.presses
     hands.press("Alt+1")
     hands.press(KEYS["align"])

@@ -61,7 +61,7 @@ CHANGES = {
 
 
 def test_figures_changed_at_their_homes_are_changed_everywhere(teller, tmp_path):
-    teller.window.open_demo()
+    teller.window.files.open_demo()
     job = teller.job
     before = {s.id: s.words.text() for s in statements(job)}
     for change in dict.fromkeys(change for _, _, change, _ in CHANGES.values()):

@@ -7,7 +7,7 @@ from icalendar import Calendar
 from vernus.desktop import settings
 from vernus.job.entities import EveningPlan
 from vernus.job.keep.evenings.calendar import write_calendar
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
 from vernus.job.scope import axes_in_scope
 
 TOUCHED = ("align", "reader", "calibrate", "positioning")

@@ -24,7 +24,8 @@ from vernus.job.disk import is_there
 from vernus.job.document import Job
 from vernus.job.errors import DiskError, JobWriteError
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
-from vernus.job.review import axes_as_json, card_lines, review_job, review_pictures
+from vernus.job.review.review import card_lines, review_job, review_pictures
+from vernus.job.review.states import axes_as_json
 from vernus.job.said import statements
 
 

@@ -52,7 +52,7 @@ def run_demo(write_to: Path | None = None) -> int:
     """Open the window on the demo job; with ``write_to``, write its report and a screenshot there and leave."""
     app = application()
     window = Window(Session())
-    window.open_demo()
+    window.files.open_demo()
     _tell_of_slips(window)
     window.show()
     if write_to is not None:

@@ -29,7 +29,7 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.document import Job
     from vernus.job.entities import Axis, Entity
     from vernus.job.fields import Kind
-    from vernus.job.review import AxisReview
+    from vernus.job.review.review import AxisReview
 
 _MOST_PLACES = 12
 _MOST_ACTIONS = 20
@@ -142,7 +142,7 @@ class Session(QObject):
     def review(self, axis: Axis) -> AxisReview:
         """The axis's review."""
         assert self.job is not None
-        from vernus.job.review import review_axis
+        from vernus.job.review.review import review_axis
 
         return review_axis(self.job, axis)
 
@@ -320,7 +320,7 @@ class Session(QObject):
         from vernus.job.keep.due import tasks_of
         from vernus.job.keep.evenings.hours import evenings_to_keep, took_here
         from vernus.job.keep.own import keep_evenings, keep_times
-        from vernus.job.review import card_lines
+        from vernus.job.review.review import card_lines
 
         tasks = tasks_of(job, card_lines(job), job.now())
         told = [(t.day.isoformat(), f"{t.axis}: {t.words}" if t.axis else t.words, t.sheet, t.axis) for t in tasks]

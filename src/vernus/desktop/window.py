@@ -5,37 +5,28 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cached_property, partial
 from importlib import import_module
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
+from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QFrame,
     QGridLayout,
-    QHBoxLayout,
     QMainWindow,
-    QMenu,
-    QMenuBar,
-    QMessageBox,
     QScrollArea,
-    QSizePolicy,
     QStackedWidget,
     QWidget,
 )
 
-from vernus.core.errors import VernusError
 from vernus.desktop import settings
-from vernus.desktop.demo import DemoName, demo_source
-from vernus.desktop.help import show_cautions, show_keys
+from vernus.desktop.files import JobFiles
+from vernus.desktop.menus import make_menus
 from vernus.desktop.parts.banner import Banner
 from vernus.desktop.parts.entry import Entry, drop_drafts, take_typed
-from vernus.desktop.parts.question import KEEP_KEYS, TAKE_KEYS
 from vernus.desktop.parts.words import Words
-from vernus.desktop.session import PendingError, Session, UnfinishedError
-from vernus.desktop.sheet_list import SHEETS, Sheets
+from vernus.desktop.session import Session
+from vernus.desktop.sheet_list import Sheets
 from vernus.desktop.sheets.start import StartSheet
 from vernus.desktop.theme import dress
 from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
@@ -72,6 +63,7 @@ class Window(QMainWindow):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.files = JobFiles(self, session, lambda text: self.banner.show_refusal(text), lambda: self.start.refresh())
         self._dress()
         larger = settings.scale() > 1
         self.setMinimumSize(*(_LEAST_LARGER if larger else _LEAST))
@@ -106,9 +98,9 @@ class Window(QMainWindow):
         bar.hide()
         self._bench = False
         self._current = "scope"
-        self._make_menus()
-        self.start.demo_asked.connect(self.open_demo)
-        self.start.open_asked.connect(self.ask_and_open)
+        self.menus, self._top = make_menus(self)
+        self.start.demo_asked.connect(self.files.open_demo)
+        self.start.open_asked.connect(self.files.ask_and_open)
         self.start.practice_asked.connect(self.practise)
         session.wanted.connect(self._go)
         session.changed.connect(self.refresh)
@@ -156,9 +148,9 @@ class Window(QMainWindow):
     def _make_banner(self) -> Banner:
         made = Banner()
         made.retry_asked.connect(self.session.retry)
-        made.copy_asked.connect(self.ask_and_copy)
+        made.copy_asked.connect(self.files.ask_and_copy)
         made.undo_asked.connect(self._undo_slip)
-        made.description_asked.connect(self._copy_fault)
+        made.description_asked.connect(self.copy_fault)
         return made
 
     def _show_failure(self, text: str) -> None:
@@ -180,65 +172,6 @@ class Window(QMainWindow):
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         dress(application, self, self.session.inks)
-
-    def _make_menus(self) -> None:
-        self.menus = QMenuBar()
-        self.menus.setNativeMenuBar(False)  # the strip stands beside it
-        self.menus.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
-        top = QWidget()
-        top.setObjectName("ground")
-        self._top = QHBoxLayout(top)
-        self._top.setContentsMargins(0, 0, 0, 0)
-        self._top.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
-        self.setMenuWidget(top)
-        job, edit, view, help_ = (self.menus.addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
-        for menu, text, keys, act in (
-            (job, "New job…", "Ctrl+N", lambda: self.attempt(self.session.close_job)),
-            (job, "Open…", "Ctrl+O", self.ask_and_open),
-            (job, "Open the demo mill", "", self.open_demo),
-            (job, "Open the demo lathe", "", lambda: self.open_demo("lathe")),
-            (job, "Practise on a machine that can't be hurt", "", self.practise),
-            (job, "Save", "Ctrl+S", self._say_saved),
-            (job, "Save a copy as…", "Ctrl+Shift+S", self.ask_and_copy),
-            (job, "Duplicate job…", "", self.ask_and_duplicate),
-            (job, "Send to a friend…", "", self.ask_and_send),
-            (job, "Export as JSON and CSV…", "", self.ask_and_export),
-            (job, "Import an export…", "", self.ask_and_import),
-            (job, "Keep this machine as a template…", "", self.ask_and_keep_template),
-            (job, "Import a machine template…", "", self.ask_and_import_template),
-            (job, "Quit", "Ctrl+Q", self.close),
-            (edit, "Undo", "Ctrl+Z", self.session.undo),
-            (edit, "Redo", "Ctrl+Shift+Z", self.session.redo),
-            (edit, "Add a row", "Ctrl+Ins", self._add_row),
-            (edit, "Delete the row", "Ctrl+Del", self._drop_row),
-            (edit, "Take the figure proposed", TAKE_KEYS, partial(self._answer, True)),
-            (edit, "Keep the figure as typed", KEEP_KEYS, partial(self._answer, False)),
-            (view, "Units mm / in", "Ctrl+U", self._other_units),
-            (view, "Next axis", "Ctrl+PgDown", partial(self._step_axis, 1)),
-            (view, "Previous axis", "Ctrl+PgUp", partial(self._step_axis, -1)),
-            (view, "Light / dark", "Ctrl+D", self._other_ground),
-            (view, "High contrast", "", lambda: self.session.show_theme("contrast")),
-            (view, "Larger, from the next start on", "", self._larger),
-            (view, "What matters most next", "F3", self._hold_wanted),
-            (view, "Type into the drawing", "F4", self._type_into_drawing),
-            (view, "Bench view", "F11", self._other_bench),
-            (view, "Practice: bench or sheet", "F12", self._other_side),
-            (view, "Link an instrument…", "F8", self.ask_and_link),
-            (help_, "Keys", "F1", lambda: show_keys(self, {s.keys: s.title for s in SHEETS})),
-            (help_, "Cautions", "", lambda: show_cautions(self)),
-            (help_, "Copy a description of the fault", "", self._copy_fault),
-        ):
-            self._action(menu, text, keys, act)
-        view.addSeparator()
-        for sheet in SHEETS:
-            self._action(view, sheet.title, sheet.keys, partial(self.show_sheet, sheet.name))
-
-    def _action(self, menu: QMenu, text: str, keys: str, act: Callable[[], object]) -> None:
-        action = QAction(text, self)
-        if keys:
-            action.setShortcut(QKeySequence(keys))
-        action.triggered.connect(lambda _checked=False: act())
-        menu.addAction(action)
 
     def show_sheet(self, name: str) -> None:
         """Bring a sheet into view and put the cursor where the next thing is typed.
@@ -372,11 +305,12 @@ class Window(QMainWindow):
         job = self.session.job
         if job is None or self._current not in ("machine", "envelope", "order", "part"):
             return []
-        from vernus.job.review import review_machine
+        from vernus.job.review.review import review_machine
 
         return [at.finding for at in review_machine(job) if at.sheet == self._current]
 
-    def _other_units(self) -> None:
+    def other_units(self) -> None:
+        """Read and type in the other units."""
         self.session.show_units("in" if self.session.units == "mm" else "mm")
 
     def _drop_drafts(self) -> None:
@@ -393,31 +327,36 @@ class Window(QMainWindow):
     def _engine(self) -> Entry:
         return self.start.engine if self.session.job is None else self.sheets[self._current].engine
 
-    def _add_row(self) -> None:
+    def add_row(self) -> None:
+        """Add a row to the list in hand."""
         rows = self._engine().rows()
         if rows is not None:
             rows.add_row()
 
-    def _drop_row(self) -> None:
+    def drop_row(self) -> None:
+        """Delete the row in hand."""
         rows = self._engine().rows()
         if rows is not None:
             rows.drop_row()
 
-    def _answer(self, take: bool) -> None:
+    def answer(self, take: bool) -> None:
         """Answer the figure asked about, on the sheet or in the strip; with none asked the keys do nothing."""
         question = self._engine().question() or (self.strip.engine.question() if "strip" in self.__dict__ else None)
         if question is not None:
             question.accept_proposal() if take else question.accept_typed()
 
-    def _hold_wanted(self) -> None:
+    def hold_wanted(self) -> None:
+        """Bring the cursor to what matters most next."""
         if self.session.job is not None:
             self.sheets[self._current].hold_wanted()
 
-    def _type_into_drawing(self) -> None:
+    def type_into_drawing(self) -> None:
+        """Type into the drawing's dimension of the row in hand."""
         if self.session.job is not None and not self.sheets[self._current].type_into_drawing():
             self.session.told.emit("The drawing has no dimension for the row in hand.")
 
-    def _step_axis(self, step: int) -> None:
+    def step_axis(self, step: int) -> None:
+        """Look at the next axis, or at the one before."""
         job = self.session.job
         if job is None:
             return
@@ -429,24 +368,26 @@ class Window(QMainWindow):
         self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
         self.sheets[self._current].focus_entry()
 
-    def _other_ground(self) -> None:
+    def other_ground(self) -> None:
+        """Dark on light, or light on dark."""
         self.session.show_theme("light" if self.session.dark else "dark")
 
-    def _larger(self) -> None:
+    def draw_larger(self) -> None:
         """The next larger drawing of everything, or the usual one again after the largest."""
         at = settings.SCALES.index(settings.scale())
         by = settings.SCALES[(at + 1) % len(settings.SCALES)]
         settings.remember_scale(by)
         self.session.told.emit(f"From the next start on everything is drawn at {100 * by:.0f} %.")
 
-    def _copy_fault(self) -> None:
+    def copy_fault(self) -> None:
         """What helps somebody to mend a fault, onto the clipboard: versions and last actions, nothing of the job."""
         from vernus.desktop.fault import description
 
         QApplication.clipboard().setText(description(self.session, self._current))
         self.session.told.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")
 
-    def _other_bench(self) -> None:
+    def other_bench(self) -> None:
+        """The view read from the machine, or the whole sheet."""
         self._bench = not self._bench
         self.sheets[self._current].show_bench(self._bench)
         practising = self.session.practising
@@ -456,40 +397,21 @@ class Window(QMainWindow):
             widget.setVisible(shown and not (practising and widget is self.route))
         self.refresh()
 
-    def _say_saved(self) -> None:
-        job = self.session.job
-        if job is None:
-            return
-        if job.pending:
-            self.session.retry()
-        else:
-            self.statusBar().showMessage(
-                f"Every accepted entry is already in {job.path}; there is nothing to save.", 12_000
-            )
-
-    def ask_and_open(self) -> None:
-        """Ask for a job file and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(settings.jobs_folder()), "Vernus jobs (*.vernus)")
-        if name:
-            self.attempt(lambda: self.session.open_job(Path(name)))
-
-    def open_demo(self, name: DemoName = "mill") -> None:
-        """Open a demo job, written afresh."""
-        self.attempt(lambda: self.session.open_demo(settings.demo_path(name), demo_source(name)))
-
     def practise(self) -> None:
         """Open the practice job with the bench beside its sheets."""
-        if self.attempt(self.session.may_leave):
+        if self.files.attempt(self.session.may_leave):
             self.practice.open()
 
     def _practise_on(self, sheet: str) -> None:
         """The sheet that goes with a lesson, in the job of the try."""
         tried = self.practice.attempt
-        if tried is not None and self.attempt(lambda: self.session.open_practice(tried, fresh=self.practice.fresh)):
+        if tried is not None and self.files.attempt(
+            lambda: self.session.open_practice(tried, fresh=self.practice.fresh)
+        ):
             self.show_sheet(sheet)
             self.practice.view.setFocus()
 
-    def _other_side(self) -> None:
+    def other_side(self) -> None:
         """From the bench of the practice to the sheet beside it, and back."""
         if not self.session.practising:
             return
@@ -501,74 +423,7 @@ class Window(QMainWindow):
 
     def _leave_practice(self) -> None:
         self.practice.hide()
-        self.attempt(self.session.close_job)
-
-    def ask_and_copy(self) -> None:
-        """Ask for a name and save a copy there."""
-        path = self._ask_new("Save a copy")
-        job = self.session.job
-        if path is not None and job is not None and self.attempt(lambda: job.save_copy(path, replace=True)):
-            self.session.told.emit(f"A copy is in {path}.")
-
-    def ask_and_duplicate(self) -> None:
-        """Ask what the other job is called and what comes along, write it and go on in it."""
-        self._ask_and_write_copy("Duplicate the job", ("ticks", "log", "pictures"), self.session.open_job)
-
-    def ask_and_send(self) -> None:
-        """Ask what a friend is to see, and write it as one file to mail."""
-        self._ask_and_write_copy("Send to a friend", ("log", "pictures", "prices"), self._tell_sent)
-
-    def _tell_sent(self, path: Path) -> None:
-        self.session.told.emit(f"It is in {path}: one file to mail. Your own job is open as before.")
-
-    def _ask_and_write_copy(self, heading: str, ask: tuple[str, ...], then: Callable[[Path], None]) -> None:
-        job = self.session.job
-        if job is None:
-            return
-        from vernus.desktop.copy_dialog import CopyDialog
-        from vernus.job.catalog.copies import Along
-
-        sending = "prices" in ask
-        along = Along(prices=not sending, log=not sending)
-        dialog = CopyDialog(self, heading, job.info.title, along, ask)
-        if dialog.exec() != CopyDialog.DialogCode.Accepted:
-            return
-        path = self._ask_new(heading)
-        if path is not None and self.attempt(
-            lambda: self.session.write_copy(path, dialog.title.text(), dialog.along())
-        ):
-            self.attempt(lambda: then(path))
-
-    def ask_and_export(self) -> None:
-        """Ask for a folder and write JSON and CSV into it."""
-        job = self.session.job
-        folder = QFileDialog.getExistingDirectory(self, "Folder for the export") if job else ""
-        if folder and job is not None:
-            from vernus.job.formats.exchange import export_job
-
-            self.attempt(
-                lambda: self.session.told.emit(f"Wrote {len(export_job(job, Path(folder)))} files to {folder}.")
-            )
-
-    def ask_and_import(self) -> None:
-        """Ask for an export and for the file to make of it."""
-        kinds = "Exports and job files (job.json *.vernus)"
-        name, _ = QFileDialog.getOpenFileName(self, "Import an export, or recover a job file", "", kinds)
-        path = self._ask_new("Make a job of it") if name else None
-        if path is not None and self.attempt(lambda: self.session.import_job(Path(name), path)):
-            self._ask_title()
-
-    def _ask_title(self) -> None:
-        """What the job is called that was just made of another."""
-        from vernus.desktop.copy_dialog import CopyDialog
-        from vernus.job.catalog.copies import Along
-
-        job = self.session.job
-        if job is None:
-            return
-        dialog = CopyDialog(self, "A job of its own", job.info.title, Along(), ())
-        if dialog.exec() == CopyDialog.DialogCode.Accepted and dialog.title.text().strip():
-            self.session.apply("name the job", [job.info.with_(title=dialog.title.text().strip())])
+        self.files.attempt(self.session.close_job)
 
     def ask_and_link(self) -> None:
         """Ask for a serial port and listen to it."""
@@ -576,101 +431,10 @@ class Window(QMainWindow):
 
         InstrumentDialog(self.session, self.session.instrument, self).open()
 
-    def ask_and_keep_template(self) -> None:
-        """Ask for a file and write the job's machine there as a template."""
-        job = self.session.job
-        if job is None:
-            return
-        from vernus.job.catalog.templates import template_file_name
-
-        folder = settings.templates_folder()
-        start = str(folder / template_file_name(job.machine.name or "machine"))
-        self.attempt(lambda: folder.mkdir(parents=True, exist_ok=True))
-        name, _ = QFileDialog.getSaveFileName(self, "Keep the machine as a template", start, "Templates (*.json)")
-        if name:
-            self.attempt(lambda: self.keep_template(Path(name if name.endswith(".json") else name + ".json")))
-
-    def keep_template(self, path: Path) -> None:
-        """Write the job's machine as a template; raises VernusError."""
-        from vernus.job.catalog.templates import template_of, write_template
-
-        assert self.session.job is not None
-        write_template(template_of(self.session.job.entities(), self.session.job.machine.name or path.stem), path)
-        self.start.refresh()
-        folder = settings.templates_folder()
-        self.session.told.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")
-
-    def ask_and_import_template(self) -> None:
-        """Ask for a template file and offer it at Start from now on."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import a machine template", "", "Templates (*.json)")
-        if name:
-            self.attempt(lambda: self.import_template(Path(name)))
-
-    def import_template(self, source: Path) -> None:
-        """Check a template file and copy it among the user's own; raises VernusError."""
-        from vernus.job.catalog.templates import read_template, template_file_name, write_template
-
-        template = read_template(source)
-        write_template(template, settings.templates_folder() / template_file_name(template.label))
-        self.start.refresh()
-        self.session.told.emit(f"“{template.label}” is offered at Start now.")
-
-    def _ask_new(self, title: str) -> Path | None:
-        start = str(settings.jobs_folder() / "copy.vernus")
-        name, _ = QFileDialog.getSaveFileName(self, title, start, "Vernus jobs (*.vernus)")
-        return Path(name if name.endswith(".vernus") else name + ".vernus") if name else None
-
-    def attempt(self, act: Callable[[], object]) -> bool:
-        """Do something that may fail, and say why if it does."""
-        try:
-            act()
-        except PendingError as error:
-            return self._ask_to_leave(str(error)) and self.attempt(act)
-        except UnfinishedError as error:
-            return self._ask_to_wait(str(error)) and self.attempt(act)
-        except VernusError as error:
-            self.banner.show_refusal(str(error))
-            return False
-        return True
-
-    def _ask_to_wait(self, why: str) -> bool:
-        """Whether what is still being taken in is left out; true when the job may be left now."""
-        text = f"{why} Wait until they are in, or leave the rest out?"
-        box = QMessageBox(QMessageBox.Icon.Question, "Vernus", text, parent=self)
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        leave = box.addButton("Leave the rest out", QMessageBox.ButtonRole.DestructiveRole)
-        wait = box.addButton("Wait", QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(wait)
-        box.setEscapeButton(wait)
-        box.exec()
-        if box.clickedButton() is not leave:
-            return False
-        self.session.leave_unfinished()
-        return True
-
-    def _ask_to_leave(self, why: str) -> bool:
-        """What is to become of edits that could not be written; true when the job may be left now."""
-        text = f"{why} Save a copy elsewhere, or leave it behind: it is lost then."
-        box = QMessageBox(QMessageBox.Icon.Warning, "Vernus", text, parent=self)
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        copy = box.addButton("Save a copy as…", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Leave it behind", QMessageBox.ButtonRole.DestructiveRole)
-        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(copy)
-        box.setEscapeButton(stay)
-        box.exec()
-        if box.clickedButton() is leave:
-            self.session.forget_pending()
-            return True
-        if box.clickedButton() is copy:
-            self.ask_and_copy()
-        job = self.session.job
-        return job is None or job.copied
-
     def closeEvent(self, event: QCloseEvent) -> None:
         """Everything accepted is on the disk already, unless the disk refused it."""
         job = self.session.job
-        if not self.attempt(self.session.may_leave):
+        if not self.files.attempt(self.session.may_leave):
             event.ignore()
             return
         self.session.stop_bench()
@@ -682,7 +446,7 @@ class Window(QMainWindow):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape leaves the bench view; Enter presses the button in hand."""
         if self._bench and event.key() == Qt.Key.Key_Escape:
-            self._other_bench()
+            self.other_bench()
             return
         if not self._engine().key(event):
             super().keyPressEvent(event)

@@ -29,7 +29,8 @@ from vernus.job.entities import (
     TravelSurvey,
 )
 from vernus.job.fields import LengthEntry, Quantity, mm_of, quantities
-from vernus.job.known import family_of, travel
+from vernus.job.known.axis_figures import travel
+from vernus.job.known.lengths import family_of
 
 _SHOP_C = (5.0, 40.0)
 _FLIP = 3e-4

@@ -11,9 +11,9 @@ from vernus.job.feed.feed import feed_result
 from vernus.job.keep.card import CardLine
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.steps_own import BY_HAND
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 from vernus.job.machine.fitted_stops import stops_fitted
-from vernus.job.review import card_lines, review_axis, review_machine
+from vernus.job.review.review import card_lines, review_axis, review_machine
 from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
 

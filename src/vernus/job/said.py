@@ -17,7 +17,7 @@ from vernus.job.make.mounts import Made, MadeState
 from vernus.job.make.statements import part_statements
 from vernus.job.plan.statements import plan_statements
 from vernus.job.prove.statements import prove_statements
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
 from vernus.job.scope import axes_in_scope, has_feed, has_scale, in_scope, on_display
 from vernus.job.statement import Statement
 

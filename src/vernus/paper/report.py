@@ -26,13 +26,13 @@ from vernus.job.entities import (
     LogEntry,
 )
 from vernus.job.finished import next_step
-from vernus.job.known import family_of, measuring_length
+from vernus.job.known.lengths import family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.moments import local_minute, local_zone
 from vernus.job.plan.scale import scale_result
 from vernus.job.prove.keyed import keyed_words
-from vernus.job.review import AxisReview, review_axis
+from vernus.job.review.review import AxisReview, review_axis
 from vernus.job.said import of_axis
 from vernus.job.scope import axes_in_scope, has_scale, on_display, sheets_of
 from vernus.job.sheet_names import SHEET_WORDS

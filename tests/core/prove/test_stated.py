@@ -5,7 +5,8 @@ import random
 import pytest
 
 from vernus.core.budget import judge, stated
-from vernus.core.prove.calibrate.calibration import average_moves, fit_factor
+from vernus.core.prove.calibrate.calibration import average_moves
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.positioning import analyse_positioning
 
 DRAWS = 400

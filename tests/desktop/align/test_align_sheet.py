@@ -14,7 +14,7 @@ from vernus.job.align.passes import passes
 from vernus.job.entities import IndicatorKit, Reading, ShimKind, Sweep
 from vernus.job.fields import LengthEntry
 from vernus.job.plan.scale import scale_plan
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 @pytest.fixture

@@ -80,7 +80,7 @@ def answer(field, model, before, text, unit):
 def run(window, seed, steps):
     """Random sheets, axes, units and entries; then every edit taken back."""
     chance, model, watched = random.Random(seed), Model(), set()
-    window.open_demo("lathe" if seed % 2 else "mill")
+    window.files.open_demo("lathe" if seed % 2 else "mill")
     begun = {e.id: e for e in window.session.job.entities() if not isinstance(e, JobInfo)}
     names = [s.name for s in SHEETS]
     for _ in range(steps):
@@ -88,11 +88,11 @@ def run(window, seed, steps):
         if way < 0.12:
             window.show_sheet(chance.choice(names))
         elif way < 0.18:
-            window._step_axis(1)
+            window.step_axis(1)
         elif way < 0.26:
-            window._other_units()
+            window.other_units()
         elif way < 0.30:
-            chance.choice((window._add_row, window._drop_row))()
+            chance.choice((window.add_row, window.drop_row))()
         elif way < 0.33:
             window.session.undo()
         else:

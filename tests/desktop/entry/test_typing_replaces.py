@@ -76,7 +76,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
     chance = random.Random(os.environ.get("VERNUS_SEED", units))
     tried = 0
     for demo in ("mill", "lathe"):
-        window.open_demo(demo)
+        window.files.open_demo(demo)
         window.session.show_units(units)
         for name in LISTED if TIMES > 1 else LISTED[(demo == "mill") == (units == "mm") :: 2]:
             window.show_sheet(name)
@@ -102,7 +102,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
 @pytest.mark.parametrize("demo", ["mill", "lathe"])
 def test_an_axis_chip_gives_the_cursor_back_and_the_next_figure_is_its(window, hands, demo):
     """A click on an axis, and what is typed then stands in a field of that axis."""
-    window.open_demo(demo)
+    window.files.open_demo(demo)
     for name in ("travel", "scale", "align", "reader", "calibrate"):
         for axis, chip in list(window.strip.chips.items()):
             window.show_sheet(name)

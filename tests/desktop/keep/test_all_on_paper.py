@@ -12,7 +12,7 @@ OTHERS = [("mill", "mm"), ("mill", "in"), ("lathe", "mm")] if os.environ.get("VE
 
 @pytest.mark.parametrize(("name", "units"), PAIRS + OTHERS)
 def test_every_figure_and_finding_on_screen_is_on_paper(window, tmp_path, name, units):
-    window.open_demo(name)
+    window.files.open_demo(name)
     window.session.show_units(units)
     missing = missing_on_paper(window, tmp_path / "report.pdf")
     assert not missing, "\n".join(map(str, missing))

@@ -28,7 +28,7 @@ def test_a_duplicate_has_an_id_and_a_title_of_its_own(window, bench_mill, tmp_pa
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "second.vernus"), ""))
     bench_mill.apply("note", [LogEntry(id="l", text="x"), Step(id="s", key="isolate")])
     first, said["title"], said["along"] = bench_mill.job.info, "The second mill", {"ticks": False}
-    window.ask_and_duplicate()
+    window.files.ask_and_duplicate()
     second = bench_mill.job
     assert second.path.name == "second.vernus"
     assert (second.info.title, second.info.id != first.id) == ("The second mill", True)
@@ -40,7 +40,7 @@ def test_a_friend_gets_one_file_without_log_and_prices(window, bench_mill, tmp_p
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "mail.vernus"), ""))
     bench_mill.apply("note", [LogEntry(id="l", text="private")])
     mine = bench_mill.job.path
-    window.ask_and_send()
+    window.files.ask_and_send()
     assert bench_mill.job.path == mine, "one's own job stays open"
     sent = Job.open(tmp_path / "mail.vernus")
     assert not sent.all(LogEntry)

@@ -245,7 +245,7 @@ def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, 
     bench_mill.told.connect(told.append)
     first = bench_mill.job
     answer("Leave the rest out")
-    assert window.attempt(lambda: bench_mill.new_job(tmp_path / "other.vernus", "Other", "mini-mill", "mm", "x"))
+    assert window.files.attempt(lambda: bench_mill.new_job(tmp_path / "other.vernus", "Other", "mini-mill", "mm", "x"))
     assert bench_mill.job is not first
     assert any("left out" in words for words in told)
     qtbot.wait(200)

@@ -212,12 +212,12 @@ def test_handwheel_turns_are_typed_as_turns(window, hands, bench_mill):
 
 
 def test_a_machine_is_kept_as_a_template_and_offered_at_start(window, hands, bench_mill, tmp_path):
-    window.keep_template(settings.templates_folder() / "ours.json")
+    window.files.keep_template(settings.templates_folder() / "ours.json")
     offered = [window.start.kind.itemText(n) for n in range(window.start.kind.count())]
     assert "own: Our mill (X, Y, Z)" in offered
-    window.import_template(settings.templates_folder() / "ours.json")
+    window.files.import_template(settings.templates_folder() / "ours.json")
     (tmp_path / "bad.json").write_text(json.dumps({"id": "x"}))
-    assert not window.attempt(lambda: window.import_template(tmp_path / "bad.json"))
+    assert not window.files.attempt(lambda: window.files.import_template(tmp_path / "bad.json"))
     assert "no machine template" in window.banner.text.text()
 
 

@@ -9,7 +9,7 @@ from vernus.job.align.proposed import as_proposed
 from vernus.job.align.reader import reader_result
 from vernus.job.document import new_id
 from vernus.job.entities import GapCheck, ReaderSetting
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 @pytest.fixture(params=["mm", "in"])

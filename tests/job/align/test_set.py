@@ -10,10 +10,11 @@ from vernus.job.document import Job
 from vernus.job.entities import Delivery, GapCheck, ReaderSetting, TravelSurvey
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.steps import steps_of
-from vernus.job.known import measuring_length, plan_of
+from vernus.job.known.axis_figures import plan_of
+from vernus.job.known.lengths import measuring_length
 from vernus.job.make.delivered import compare_delivery, contents_of, turned
 from vernus.job.plan.scale import scale_plan, scale_result
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 def mm(text):

@@ -50,7 +50,7 @@ from vernus.job.prove.runs import (
     with_targets,
     without_last,
 )
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
 
 
 def mm(text, unit="mm"):

@@ -27,7 +27,8 @@ from vernus.job.machine.planned import feed_parts
 from vernus.job.machine.stroke import margins_of, scale_ends
 from vernus.job.machine.travel import survey_with
 from vernus.job.plan.travel_left import envelope_result
-from vernus.job.review import axes_as_json, card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
+from vernus.job.review.states import axes_as_json
 from vernus.job.scope import sheets_of
 
 FEED_ALONE = {"X": ("none", "new"), "Y": ("none", "none"), "Z": ("none", "none"), "T": ("none", "none")}

@@ -12,7 +12,7 @@ from vernus.job.formats.exchange import read_export
 from vernus.job.keep.due import tasks_of
 from vernus.job.keep.steps_own import BY_HAND
 from vernus.job.machine.geometry import keep_reachable
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 
 
 @pytest.fixture

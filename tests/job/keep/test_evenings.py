@@ -13,7 +13,7 @@ from vernus.job.keep.card import next_line
 from vernus.job.keep.evenings.clock import began, forgotten, stopped
 from vernus.job.keep.evenings.hours import HOURS, hours_of, kind_of, took_here, waits_of
 from vernus.job.keep.evenings.plan import evenings_of, plan_card
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 
 TODAY = date(2027, 1, 4)  # a Monday
 

@@ -23,7 +23,7 @@ from vernus.job.keep.evenings.tonight import tonight_of
 from vernus.job.keep.found import find_words
 from vernus.job.keep.photo import clicked, holes_from, measured_in
 from vernus.job.keep.steps_own import moved, own_key
-from vernus.job.review import card_lines, review_axis
+from vernus.job.review.review import card_lines, review_axis
 
 NOW = datetime(2027, 1, 4, 17, tzinfo=UTC)
 SHEETS = {

@@ -15,7 +15,7 @@ from vernus.job.keep.evenings.hours import hours_of, ratios_of, took_here
 from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.own import keep_times, keep_tool, own_tools, took_elsewhere
 from vernus.job.keep.tools import tools_needed
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 
 NOW = datetime(2027, 1, 4, 18, tzinfo=UTC)
 

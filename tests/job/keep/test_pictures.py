@@ -15,7 +15,7 @@ from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import export_job, read_export, read_pictures
 from vernus.job.formats.picture import MOST_BYTES, check_picture
 from vernus.job.keep.photo import before_of, clicked, holes_from, measured_in, photos_of, place_rows, unclicked
-from vernus.job.review import review_pictures
+from vernus.job.review.review import review_pictures
 from vernus.job.rows import picture_id
 
 FIRST, SECOND = b"\x89PNG\r\n\x1a\n first", b"\xff\xd8\xff second"

@@ -14,7 +14,7 @@ from vernus.job.keep.card import _SHEET_OF
 from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import steps_of
 from vernus.job.made import changed_since
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.scope import axes_in_scope
 from vernus.job.sheet_names import SHEET_WORDS
 

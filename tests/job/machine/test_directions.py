@@ -7,7 +7,7 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.document import Job
 from vernus.job.machine.directions import directions_of, end_words
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 def ends(kind):

@@ -23,7 +23,7 @@ from vernus.job.entities import (
     Step,
 )
 from vernus.job.fields import LengthEntry
-from vernus.job.known import plan_of
+from vernus.job.known.axis_figures import plan_of
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.travel import survey_with, travel_result
 from vernus.job.plan.faces import choose_face
@@ -33,7 +33,7 @@ from vernus.job.prove.calibrate.edits import current_run, key_in, with_check, wi
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.positioning import positioning_result
 from vernus.job.prove.runs import next_approach, run_of, with_shown
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 def mm(text):

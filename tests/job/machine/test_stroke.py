@@ -5,11 +5,12 @@ import pytest
 from tests.job.conftest import Bench
 from vernus.job.entities import PowerFeed, RunOnTest
 from vernus.job.feed.trips import stops_result
-from vernus.job.known import spare
+from vernus.job.known.lengths import spare
 from vernus.job.machine.stroke import candidate_stroke, metal_of, stroke_of
 from vernus.job.plan.faces import faces_result
 from vernus.job.plan.travel_left import envelope_result, stops_of
-from vernus.job.review import axes_as_json, review_job
+from vernus.job.review.review import review_job
+from vernus.job.review.states import axes_as_json
 
 BEHIND = "behind the table"
 
@@ -101,7 +102,7 @@ def test_a_scale_that_is_too_short_asks_for_a_stop_where_its_margin_begins(behin
 
 
 def _family(bench):
-    from vernus.job.known import family_of
+    from vernus.job.known.lengths import family_of
 
     return family_of(bench.job, bench.axis())
 

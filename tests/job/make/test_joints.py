@@ -6,7 +6,7 @@ from vernus.core.errors import BadInputError
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, DrilledHole, Face, Hole, MountPart, PartCut
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit

@@ -12,7 +12,9 @@ from vernus.job.entities import ENTITY_TYPES, Delivery, DrilledHole, Hole, HoleP
 from vernus.job.entities import PartCut as Cut
 from vernus.job.fields import LengthEntry, applies, quantities
 from vernus.job.formats.dxf import LAYERS, write_dxf
-from vernus.job.known import chosen_face, stand_off, unmeasured
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import stand_off
+from vernus.job.known.stored import unmeasured
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import planned_parts
 from vernus.job.make.items import made_items

@@ -7,7 +7,8 @@ from vernus.job.align.edits import current_sweep
 from vernus.job.align.passes import setting_in_job
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, DrilledHole, Hole, HolePattern, MountPart, PartCut, StackHeight
-from vernus.job.known import body_length, chosen_face, gap_left, screws, stand_off
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import body_length, gap_left, screws, stand_off
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.carried import source_holes

@@ -12,7 +12,8 @@ from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Hole, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.known import body_length, chosen_face
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import body_length
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.make.mounts import mount_result

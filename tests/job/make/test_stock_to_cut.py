@@ -6,7 +6,8 @@ from tests.job.conftest import Bench
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, FamilyEdit, TravelSurvey
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import family_of, measuring_length, plan_of, stock_to_cut
+from vernus.job.known.axis_figures import plan_of
+from vernus.job.known.lengths import family_of, measuring_length, stock_to_cut
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.plan.scale import scale_result
 

@@ -12,7 +12,7 @@ from vernus.job.entities import Delivery, DrilledHole, MountPart, ReaderSetting,
 from vernus.job.fields import LengthEntry
 from vernus.job.formats.exchange import read_export
 from vernus.job.keep.lists import buying_list
-from vernus.job.known import chosen_face, plan_of
+from vernus.job.known.axis_figures import chosen_face, plan_of
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.stroke import metal_of
@@ -20,7 +20,7 @@ from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.plan.what_if import foretell, what_ifs
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 from vernus.job.said import of_axis, statements
 
 DEMOS = [("mill", "Y", "mm"), ("lathe", "Z", "in"), ("mill", "Y", "in"), ("lathe", "Z", "mm")]

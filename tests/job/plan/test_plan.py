@@ -26,7 +26,7 @@ from vernus.job.entities import (
 from vernus.job.fields import LengthEntry
 from vernus.job.keep.card import next_line
 from vernus.job.keep.lists import buying_list, total_price
-from vernus.job.known import plan_of
+from vernus.job.known.axis_figures import plan_of
 from vernus.job.machine.geometry import axis_travel, envelope_of, faces_of, geometry_findings, machine_boxes
 from vernus.job.machine.survey import hole_thread
 from vernus.job.machine.travel import survey_with, turns_entry
@@ -39,7 +39,7 @@ from vernus.job.plan.places import place_on_face
 from vernus.job.plan.scale import scale_plan, scale_result
 from vernus.job.plan.travel_left import envelope_result
 from vernus.job.plan.what_if import what_ifs
-from vernus.job.review import card_lines, review_axis, review_job
+from vernus.job.review.review import card_lines, review_axis, review_job
 from vernus.job.said import of_axis
 
 

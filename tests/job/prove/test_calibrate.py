@@ -21,7 +21,7 @@ from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.calibrate.ways import ways_in_words, ways_to_compare
 from vernus.job.prove.recheck import due_of, due_words, history_of, temperature_sum
 from vernus.job.prove.runs import run_of
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 
 
 def mm(text, unit="mm"):

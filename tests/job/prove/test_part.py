@@ -21,7 +21,8 @@ from vernus.job.prove.part import (
     with_span,
     without_measured,
 )
-from vernus.job.review import job_states, review_machine
+from vernus.job.review.review import review_machine
+from vernus.job.review.states import job_states
 from vernus.job.scope import sheets_of_job
 
 

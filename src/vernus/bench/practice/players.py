@@ -16,7 +16,8 @@ from vernus.core.align.sweep import Alignment, Correction, Indicator, Sense, ana
 from vernus.core.feed.gears import slide_by
 from vernus.core.feed.trip import place_stops
 from vernus.core.machine.travel import measure_travel
-from vernus.core.prove.calibrate.calibration import average_moves, count_per_unit
+from vernus.core.prove.calibrate.calibration import average_moves
+from vernus.core.prove.calibrate.counts import count_per_unit
 from vernus.core.prove.thermal import expected_difference
 
 Answer = float | str | None

@@ -16,12 +16,12 @@ from vernus.core.prove.calibrate.calibration import (
     DEFAULT_ERROR_MM,
     MM_PER_INCH,
     average_moves,
-    count_per_unit,
-    fit_factor,
     review_repeats,
     review_stations,
 )
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, fit_segments
+from vernus.core.prove.calibrate.counts import count_per_unit
+from vernus.core.prove.calibrate.factor import fit_factor
 from vernus.core.prove.circle import circle_of_holes
 from vernus.core.prove.part_check import check_distances, check_places
 from vernus.core.prove.positioning import A_ABOVE, OneWay, analyse_positioning

@@ -22,7 +22,7 @@ from numpy.typing import NDArray
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Ppm, Sentence
-from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
+from vernus.core.prove.calibrate.counts import SUSPECT_PPM
 from vernus.core.prove.calibrate.mixups import clean_ratio
 from vernus.core.prove.causes import SAID, TO_TELL, WORDS, Cause, own_words
 from vernus.core.uncertainty import f_tail

@@ -24,7 +24,7 @@ from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
 from vernus.job.keep.evenings.days import READ
-from vernus.job.known import SOURCE_WORDS, Known
+from vernus.job.known.axis_figures import SOURCE_WORDS, Known
 
 Current = Callable[[], Entity | None]
 _TEXT_HIGH = 24

@@ -29,7 +29,7 @@ from vernus.desktop.parts.tables import Table
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
-from vernus.job.known import HOLLOW
+from vernus.job.known.axis_figures import HOLLOW
 from vernus.job.said import of_axis
 from vernus.paper.ink import font
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Plane, Target
-from vernus.job.known import Known, screws
+from vernus.job.known.axis_figures import Known
+from vernus.job.known.lengths import screws
 from vernus.job.make.lean import Jacks, jacks_under
 
 

@@ -40,7 +40,8 @@ from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, Sweep, Target
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.happened import opened_findings
-from vernus.job.known import Known, family_of, reader_length
+from vernus.job.known.axis_figures import Known
+from vernus.job.known.lengths import family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.mounts import shim_stock
 from vernus.job.moments import instant

@@ -8,7 +8,7 @@ from vernus.job.align.held import ends_of, jacks_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Sweep
 from vernus.job.fields import LengthEntry
-from vernus.job.known import reader_length
+from vernus.job.known.lengths import reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.job.plan.scale import scale_result
 

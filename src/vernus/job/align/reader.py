@@ -26,7 +26,9 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, GapCheck, Plane, ReaderSetting
 from vernus.job.fields import mm_of
 from vernus.job.happened import opened_findings
-from vernus.job.known import accuracy, as_built, family_of, measuring_length, planned_spare, spare, still_limit
+from vernus.job.known.axis_figures import accuracy, as_built
+from vernus.job.known.display import still_limit
+from vernus.job.known.lengths import family_of, measuring_length, planned_spare, spare
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.refusals import limit_findings, refusal

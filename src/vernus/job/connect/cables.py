@@ -15,7 +15,8 @@ from vernus.core.plan.plan_parts import is_part
 from vernus.job.document import Job
 from vernus.job.entities import BESIDE_MACHINE, Axis, CableAnchor, CableRun, Wire
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import cable_length, chosen_face
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import cable_length
 from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import (
     axis_key,

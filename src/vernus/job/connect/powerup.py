@@ -10,7 +10,8 @@ from vernus.job.connect.cables import earthed
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerUpCheck
 from vernus.job.fields import mm_of
-from vernus.job.known import accuracy, shown_step
+from vernus.job.known.axis_figures import accuracy
+from vernus.job.known.display import shown_step
 
 
 def powerup_of(job: Job, axis: Axis, new_id: str) -> PowerUpCheck:

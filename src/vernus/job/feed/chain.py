@@ -20,7 +20,7 @@ from vernus.core.finding import Mm, Sentence, Size, Stock
 from vernus.core.make.threads import CALIPER_MM
 from vernus.job.entities import PowerFeed
 from vernus.job.fields import mm_of
-from vernus.job.known import new_bracket_mm
+from vernus.job.known.run_on import new_bracket_mm
 
 _KIT = (
     ("gear_bore", "bore of the drive gear"), ("gear_key", "its keyway (0: none)"), ("gear_teeth", "its teeth"),

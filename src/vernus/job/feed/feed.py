@@ -19,7 +19,7 @@ from vernus.job.feed.mesh import MeshResult, mesh_result, unlike_gears
 from vernus.job.feed.place import adjust_mm, bracket_asks, bracket_result, counts_from_screw, pattern_missing
 from vernus.job.feed.trips import StopsResult, stops_result
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import reworks, worked_over
+from vernus.job.known.run_on import reworks, worked_over
 from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.geometry import wheel_goes
 from vernus.job.machine.stroke import metal_of

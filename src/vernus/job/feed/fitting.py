@@ -12,7 +12,7 @@ from vernus.core.make.hardware import thread_named
 from vernus.job.entities import PowerFeed
 from vernus.job.feed.chain import Chain, chain_items, chain_of, end_missing, kit_missing
 from vernus.job.fields import mm_of
-from vernus.job.known import new_bracket_mm
+from vernus.job.known.run_on import new_bracket_mm
 
 
 def made_name(item: FitItem) -> str:

@@ -7,7 +7,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.feed.feed import feed_result, removed_parts
 from vernus.job.feed.fitting import made_name
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 from vernus.job.plan.order import Item
 
 

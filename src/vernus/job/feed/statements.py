@@ -13,7 +13,8 @@ from vernus.job.feed.chain import driven_words
 from vernus.job.feed.feed import feed_result
 from vernus.job.feed.mesh import mesh_result
 from vernus.job.feed.trips import stops_result
-from vernus.job.known import feed_of, worked_over
+from vernus.job.known.axis_figures import feed_of
+from vernus.job.known.run_on import worked_over
 from vernus.job.make.mounts import blank_of
 from vernus.job.make.statements import hole_statement
 from vernus.job.sheet_names import SheetName

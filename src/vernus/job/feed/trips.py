@@ -9,7 +9,7 @@ from vernus.core.finding import Finding, Mm, Sentence, finding, in_order
 from vernus.core.machine.stroke import Stroke
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed
-from vernus.job.known import Known, feed_of, travel
+from vernus.job.known.axis_figures import Known, feed_of, travel
 from vernus.job.machine.stroke import stroke_of
 
 Ends = tuple[float, float]

@@ -16,7 +16,8 @@ from vernus.job.happened import SCREWS, Touched, happened_since, opened_words
 from vernus.job.keep.made import made_now
 from vernus.job.keep.steps import steps_of
 from vernus.job.keep.steps_own import again_days
-from vernus.job.known import chosen_face, feed_of, measuring_length
+from vernus.job.known.axis_figures import chosen_face, feed_of
+from vernus.job.known.lengths import measuring_length
 from vernus.job.made import changed_since
 from vernus.job.moments import local_day, own_date
 from vernus.job.scope import axes_in_scope, gets_scale

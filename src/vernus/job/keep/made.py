@@ -11,7 +11,7 @@ from vernus.job.entities import Axis, MadeTo
 from vernus.job.feed.feed import made_now as feed_made_now
 from vernus.job.feed.statements import feed_statements
 from vernus.job.keep.buying import buy_statements
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 from vernus.job.made import noted
 from vernus.job.make.parts import patterns_of
 from vernus.job.make.served import parts_of

@@ -12,7 +12,8 @@ from vernus.job.feed.feed import feed_result, step_key
 from vernus.job.happened import SCREWS, screws_touched
 from vernus.job.keep.steps_made import comes_off, makes_parts, put_back_on, taken_off, with_parts
 from vernus.job.keep.steps_own import BY_HAND, with_own
-from vernus.job.known import chosen_face, family_of, feed_of
+from vernus.job.known.axis_figures import chosen_face, feed_of
+from vernus.job.known.lengths import family_of
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.make.delivered import missing_of
 from vernus.job.make.machine_holes import drills_anything

@@ -7,7 +7,7 @@ from dataclasses import replace
 from vernus.core.finding import Directions, Finding, directed
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.scope import is_lathe
 
 _ENDS = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}

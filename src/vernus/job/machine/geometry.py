@@ -28,7 +28,7 @@ from vernus.job.catalog.told import told
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, Measure, MemberPart, PowerFeed, SolidBox
 from vernus.job.fields import mm_of
-from vernus.job.known import TOLD_BY, feed_of, figures, travel
+from vernus.job.known.axis_figures import TOLD_BY, feed_of, figures, travel
 from vernus.job.scope import in_scope, motion_name
 from vernus.job.sums import SIDES, figure_name, sums_of
 

@@ -36,27 +36,21 @@ from vernus.job.entities import (
     carried_by,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known import (
-    TOLD_BY,
-    Known,
+from vernus.job.known.axis_figures import TOLD_BY, Known, chosen_face, feed_of, give_up, plan_of
+from vernus.job.known.lengths import (
     bracket_came,
-    chosen_face,
     family_of,
-    feed_of,
-    give_up,
     holding_parts,
     length_of,
     margin,
     measuring_length,
     moved_by,
-    new_bracket_mm,
-    plan_of,
     planned_spare,
     spare,
     spare_wanted,
     stand_off,
-    worked_over,
 )
+from vernus.job.known.run_on import new_bracket_mm, worked_over
 from vernus.job.machine.geometry import axis_travel, face_place, geometry_findings, low_end, machine_boxes
 from vernus.job.machine.rests import across_of, open_across
 from vernus.job.scope import gets_scale, on_display

@@ -10,7 +10,7 @@ from vernus.core.machine.measures import coefficients
 from vernus.core.plan.plan_parts import FacePlace, clearing_off
 from vernus.job.document import Job
 from vernus.job.entities import Face, SolidBox
-from vernus.job.known import figures_given, travel
+from vernus.job.known.axis_figures import figures_given, travel
 from vernus.job.machine.measures import is_taken, measures_of
 from vernus.job.scope import motion_name
 from vernus.job.sums import figure_name, sums_of

@@ -31,19 +31,9 @@ from vernus.job.entities import (
     TravelSurvey,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known import (
-    Known,
-    family_of,
-    feed_of,
-    give_up,
-    margin,
-    run_on,
-    spare,
-    spare_wanted,
-    surveys_of,
-    travel,
-    unread,
-)
+from vernus.job.known.axis_figures import Known, feed_of, give_up, surveys_of, travel, unread
+from vernus.job.known.lengths import family_of, margin, spare, spare_wanted
+from vernus.job.known.run_on import run_on
 from vernus.job.machine.geometry import axis_key, envelope_of, geometry_findings, low_end
 from vernus.job.machine.planned import all_planned_parts
 from vernus.job.refusals import refusal

@@ -14,7 +14,7 @@ from vernus.job.catalog.shipped import tools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, TravelSurvey
 from vernus.job.fields import LengthEntry
-from vernus.job.known import give_up, surveys_of, unread
+from vernus.job.known.axis_figures import give_up, surveys_of, unread
 from vernus.job.refusals import limit_findings, refusal
 
 

@@ -15,7 +15,8 @@ from vernus.core.make.patterns import Spot, carried, circle, rectangle, row
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery, DrilledHole, HolePattern, MountPart, carried_by
 from vernus.job.fields import mm_of
-from vernus.job.known import delivery_of, family_of, screws
+from vernus.job.known.axis_figures import delivery_of
+from vernus.job.known.lengths import family_of, screws
 from vernus.job.make.holes_there import holes_on_face
 
 DEEPEST = 6

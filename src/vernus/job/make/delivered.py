@@ -10,7 +10,8 @@ from vernus.core.finding import Finding, Mm, Sentence, finding
 from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
-from vernus.job.known import delivery_of, plan_of, planned_family, stock_to_cut
+from vernus.job.known.axis_figures import delivery_of, plan_of
+from vernus.job.known.lengths import planned_family, stock_to_cut
 from vernus.job.scope import on_display
 
 OFF_MM = 0.5

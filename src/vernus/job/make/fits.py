@@ -17,7 +17,7 @@ from vernus.core.make.joint import review_neck
 from vernus.core.make.parts import FACE_WORDS, Part, PartCut
 from vernus.job.document import Job
 from vernus.job.entities import DrilledHole, HolePattern, MountPart
-from vernus.job.known import delivery_of
+from vernus.job.known.axis_figures import delivery_of
 from vernus.job.make.carried import goes_into
 from vernus.job.make.holes_there import slots_of
 from vernus.job.make.parts import axis_of, holes_of, patterns_of

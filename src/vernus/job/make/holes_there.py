@@ -10,7 +10,7 @@ from vernus.core.make.screws import TSlot
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Face, Hole, HolePattern, MountPart
 from vernus.job.fields import mm_of
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.machine.survey import thread_of
 
 

@@ -9,7 +9,7 @@ from vernus.core.make.patterns import chain_rest
 from vernus.job.document import Job
 from vernus.job.entities import MountPart
 from vernus.job.fields import mm_of
-from vernus.job.known import gap_left
+from vernus.job.known.lengths import gap_left
 from vernus.job.make.parts import heights_of
 
 _SAME_MM = 0.005

@@ -18,7 +18,7 @@ from vernus.core.make.stacks import Draft, take_out_draft
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Entity, MountPart, carried_by
 from vernus.job.fields import LengthEntry
-from vernus.job.known import first_hole
+from vernus.job.known.lengths import first_hole
 from vernus.job.make.parts import holes_of, part_of
 from vernus.job.make.served import parts_of
 

@@ -12,7 +12,7 @@ from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.parts import PartHole
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart, carried_by
-from vernus.job.known import family_of
+from vernus.job.known.lengths import family_of
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.mounts import mount_result
 from vernus.job.make.served import parts_of

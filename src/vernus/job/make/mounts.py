@@ -19,7 +19,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import MountPart, ShimKind, carried_by
 from vernus.job.fields import mm_of
-from vernus.job.known import stand_off, stand_off_wanted
+from vernus.job.known.lengths import stand_off, stand_off_wanted
 from vernus.job.make.fits import review_fits
 from vernus.job.make.holes_there import holes_on_face
 from vernus.job.make.last_piece import made_last, review_gap

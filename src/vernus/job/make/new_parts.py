@@ -25,7 +25,8 @@ from vernus.core.plan.plan_parts import (
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Entity, Face, Hole, HolePattern, MountPart, PartCut, carried_by
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, delivery_of, length_of, screws, stand_off_wanted
+from vernus.job.known.axis_figures import chosen_face, delivery_of
+from vernus.job.known.lengths import length_of, screws, stand_off_wanted
 from vernus.job.machine.geometry import face_place
 from vernus.job.machine.planned import all_planned_parts, bulk_of, casting_at, castings_of
 from vernus.job.machine.rests import across_of

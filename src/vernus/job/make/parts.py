@@ -15,7 +15,8 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Hole, HolePattern, MountPart, StackHeight, carried_by
 from vernus.job.entities import PartCut as CutEntity
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import chosen_face, delivery_of, gap_left
+from vernus.job.known.axis_figures import chosen_face, delivery_of
+from vernus.job.known.lengths import gap_left
 from vernus.job.machine.planned import bulk_of
 from vernus.job.make.carried import chosen_holes, goes_into, places_of
 from vernus.job.make.holes_there import slots_of, thread_there

@@ -12,7 +12,8 @@ from vernus.core.finding import Sentence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart
 from vernus.job.fields import LengthEntry
-from vernus.job.known import body_length, chosen_face
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import body_length
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.travel import travel_result
 

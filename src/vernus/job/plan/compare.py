@@ -12,7 +12,8 @@ from vernus.core.plan.kits import KitChoice, kit_that_serves
 from vernus.core.plan.scales import ScaleFamily, choose_size, family_length
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
-from vernus.job.known import face_length, family_of, give_up, margin, measuring_length, spare_wanted
+from vernus.job.known.axis_figures import give_up
+from vernus.job.known.lengths import face_length, family_of, margin, measuring_length, spare_wanted
 from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.display import display_of
 from vernus.job.scope import gets_scale

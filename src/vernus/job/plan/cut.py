@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import delivery_of, family_of, measuring_length, stock_to_cut
+from vernus.job.known.axis_figures import delivery_of
+from vernus.job.known.lengths import family_of, measuring_length, stock_to_cut
 from vernus.job.plan.compare import chosen_kit
 from vernus.job.scope import gets_scale
 

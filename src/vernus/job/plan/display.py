@@ -7,7 +7,7 @@ from vernus.core.plan.display import match_display
 from vernus.core.plan.scales import ScaleFamily
 from vernus.job.document import Job
 from vernus.job.entities import Display
-from vernus.job.known import family_of
+from vernus.job.known.lengths import family_of
 from vernus.job.machine.geometry import axis_travel
 from vernus.job.scope import axes_in_scope, is_lathe, on_display
 

@@ -16,7 +16,8 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, ScalePlan
 from vernus.job.fields import mm_of
-from vernus.job.known import accuracy, chosen_face, length_of, plan_of
+from vernus.job.known.axis_figures import accuracy, chosen_face, plan_of
+from vernus.job.known.lengths import length_of
 from vernus.job.machine.geometry import (
     boxes_of,
     envelope_of,

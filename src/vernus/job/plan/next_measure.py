@@ -17,7 +17,8 @@ from vernus.core.machine.measures import Influence, influence
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Measure
 from vernus.job.fields import LengthEntry
-from vernus.job.known import body_length, chosen_face, length_of
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import body_length, length_of
 from vernus.job.machine.directions import end_words
 from vernus.job.machine.geometry import boxes_of, faces_of, solid
 from vernus.job.machine.measures import unmeasured_under

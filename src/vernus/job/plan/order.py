@@ -8,7 +8,8 @@ from typing import Literal
 from vernus.core.finding import AxisEnd, Mm, Sentence, Sold
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import body_length, chosen_face, family_of, measuring_length, plan_of
+from vernus.job.known.axis_figures import chosen_face, plan_of
+from vernus.job.known.lengths import body_length, family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.plan.compare import chosen_kit
 from vernus.job.plan.cut import cut_of, is_here

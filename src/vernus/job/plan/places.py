@@ -11,7 +11,8 @@ from vernus.core.machine.envelope import COORDINATES, UPRIGHT, Box
 from vernus.core.plan.plan_parts import MOST_OFF_MM, ScaleBulk, beyond_carrier, body_start, clearing_off, solid_parts
 from vernus.job.document import Job
 from vernus.job.entities import Axis, DrilledHole, Face, MountPart, carried_by
-from vernus.job.known import bearing_length, chosen_face, length_of, measuring_length, moved_by, plan_of, stand_off
+from vernus.job.known.axis_figures import chosen_face, plan_of
+from vernus.job.known.lengths import bearing_length, length_of, measuring_length, moved_by, stand_off
 from vernus.job.machine.geometry import face_place, geometry_findings, keep_reachable, machine_boxes, solid
 from vernus.job.machine.planned import bulk_of, casting_at, castings_of, reader_carrier_span
 from vernus.job.machine.rests import (

@@ -22,21 +22,19 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, ScalePlan
 from vernus.job.fields import mm_of
-from vernus.job.known import (
+from vernus.job.known.axis_figures import chosen_face, give_up, plan_of
+from vernus.job.known.axis_figures import travel as known_travel
+from vernus.job.known.lengths import (
     bearing_length,
     body_length,
-    chosen_face,
     face_length,
     family_of,
-    give_up,
     margin,
     measuring_length,
-    plan_of,
     reader_follows,
     spare,
     spare_wanted,
 )
-from vernus.job.known import travel as known_travel
 from vernus.job.machine.fitted_stops import stops_fitted
 from vernus.job.machine.stroke import margins_of, stroke_of
 from vernus.job.machine.travel import travel_result

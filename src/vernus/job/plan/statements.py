@@ -9,7 +9,8 @@ from vernus.core.plan.scales import Placement
 from vernus.job.document import Job
 from vernus.job.entities import Axis, MountPart, carried_by
 from vernus.job.fields import mm_of
-from vernus.job.known import chosen_face, family_of, measuring_length, surveys_of
+from vernus.job.known.axis_figures import chosen_face, surveys_of
+from vernus.job.known.lengths import family_of, measuring_length
 from vernus.job.machine.directions import directions_of
 from vernus.job.machine.fitted_stops import is_fitted
 from vernus.job.machine.planned import held_off

@@ -17,7 +17,8 @@ from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.known import bracket_came, chosen_face, length_of
+from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.lengths import bracket_came, length_of
 from vernus.job.machine.geometry import axis_key, face_place
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.rests import BOX_SIDES, PART, Shares, less, unmeasured_of

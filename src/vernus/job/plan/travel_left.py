@@ -15,7 +15,7 @@ from vernus.core.machine.stroke import ENDS, End, Need, Pair
 from vernus.core.machine.travel_kept import TravelKept, keep_travel
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.machine.directions import directions_of, end_words, finding_directed
 from vernus.job.machine.fitted_stops import is_fitted, stops_fitted
 from vernus.job.machine.geometry import (

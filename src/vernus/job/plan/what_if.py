@@ -17,7 +17,8 @@ from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, family_of, measuring_length, plan_of, spare
+from vernus.job.known.axis_figures import chosen_face, plan_of
+from vernus.job.known.lengths import family_of, measuring_length, spare
 from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.geometry import axis_key, faces_of, geometry_findings
 from vernus.job.machine.stroke import metal_of

@@ -8,7 +8,8 @@ from __future__ import annotations
 from vernus.core.prove.calibrate.calibration import MM_PER_INCH
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation, PositioningRun
-from vernus.job.known import family_count_mm, setting_of, shows, substance
+from vernus.job.known.display import family_count_mm, setting_of, shows
+from vernus.job.known.lengths import substance
 from vernus.job.moments import instant
 from vernus.job.prove.owned_references import profile_of
 

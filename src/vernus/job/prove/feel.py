@@ -9,7 +9,7 @@ from vernus.core.finding import Fine, Sentence
 from vernus.core.prove.feel import FeelResult, judge_steps, judge_zero
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, FeelRecord
-from vernus.job.known import still_limit
+from vernus.job.known.display import still_limit
 from vernus.job.refusals import limit_findings
 
 

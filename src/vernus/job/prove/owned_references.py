@@ -11,7 +11,7 @@ from vernus.core.prove.references import Reference
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, PositioningRun, ProfileSetting, ReferenceKit, TableKnot
 from vernus.job.fields import mm_of
-from vernus.job.known import shows
+from vernus.job.known.display import shows
 
 
 def reference_of(job: Job, run: CalibrationRun | PositioningRun) -> ReferenceKit | None:

@@ -15,7 +15,8 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Compensation, PlaceMeasured, SpanMeasured, TrialPart
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import accuracy, shown_step
+from vernus.job.known.axis_figures import accuracy
+from vernus.job.known.display import shown_step
 from vernus.job.machine.travel import travel_result
 from vernus.job.prove.calibrate.result import calibration_result, latest_run
 from vernus.job.refusals import limit_findings, refusal

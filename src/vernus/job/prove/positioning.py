@@ -10,7 +10,7 @@ from typing import Literal
 from vernus.core.budget import Budget, BudgetLine, Guarded, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding, in_order, plain
-from vernus.core.prove.calibrate.calibration import SUSPECT_PPM
+from vernus.core.prove.calibrate.counts import SUSPECT_PPM
 from vernus.core.prove.diagnosis import WAVE_SEEN, Diagnosis, diagnose, odd_readings, widest_phase
 from vernus.core.prove.positioning import LEAST_CYCLES, Positioning, analyse_positioning
 from vernus.core.prove.references import Reference, reference_lines
@@ -18,7 +18,8 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, PositioningRun
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.happened import opened_findings
-from vernus.job.known import count, family_of, step
+from vernus.job.known.display import count, step
+from vernus.job.known.lengths import family_of
 from vernus.job.prove.as_read import run_as_read
 from vernus.job.prove.calibrate.setting import suspect_ppm
 from vernus.job.prove.owned_references import core_reference, reference_of

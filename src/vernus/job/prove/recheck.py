@@ -12,7 +12,7 @@ from vernus.core.prove.recheck import Change, Due, Event, Proof, change_between,
 from vernus.core.prove.thermal import REFERENCE_C, Substance, Temperatures, check_drift
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, LogEntry
-from vernus.job.known import count
+from vernus.job.known.display import count
 from vernus.job.machine.directions import directions_of, finding_directed
 from vernus.job.moments import day_words, own_time
 from vernus.job.prove.as_read import check_as_read

@@ -12,7 +12,7 @@ from vernus.job.document import Job, new_id
 from vernus.job.entities import Approach, Axis, PositioningRun
 from vernus.job.fields import LengthEntry, complaints, mm_of
 from vernus.job.formats.measurements import read_measurements
-from vernus.job.known import step
+from vernus.job.known.display import step
 from vernus.job.machine.travel import travel_result
 
 QUICK_TARGETS, QUICK_CYCLES = 3, 2

@@ -8,8 +8,9 @@ from vernus.core.prove.calibrate.profile import PAIR_MM, DisplayProfile, key_fac
 from vernus.job.connect.powerup import powerup_of
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, PositioningRun, TrialPart
-from vernus.job.known import accuracy, count_said, shows
-from vernus.job.known import step as last_digit
+from vernus.job.known.axis_figures import accuracy
+from vernus.job.known.display import count_said, shows
+from vernus.job.known.display import step as last_digit
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.found import CalibrationResult
 from vernus.job.prove.calibrate.result import calibration_result, latest_run

@@ -9,16 +9,9 @@ from hypothesis import strategies as st
 from vernus.core.budget import blunders
 from vernus.core.errors import BadInputError
 from vernus.core.finding import plain
-from vernus.core.prove.calibrate.calibration import (
-    MoveCheck,
-    average_moves,
-    count_per_unit,
-    fit_factor,
-    instruct_counts,
-    instruct_factor,
-    odd_ones,
-    odd_stations,
-)
+from vernus.core.prove.calibrate.calibration import MoveCheck, average_moves, odd_ones, odd_stations
+from vernus.core.prove.calibrate.counts import count_per_unit, instruct_counts
+from vernus.core.prove.calibrate.factor import fit_factor, instruct_factor
 
 KEYED = plain("what the display takes")
 

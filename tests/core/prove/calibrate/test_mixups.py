@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vernus.core.prove.calibrate.calibration import MoveCheck, count_per_unit
+from vernus.core.prove.calibrate.calibration import MoveCheck
+from vernus.core.prove.calibrate.counts import count_per_unit
 from vernus.core.prove.calibrate.mixups import CLEAN_RATIOS, clean_ratio, review_keyed, review_ratio
 
 

@@ -57,7 +57,7 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.known import HOLLOW, Known
+from vernus.job.known.axis_figures import HOLLOW, Known
 
 _BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
 _DIAL = ("division", "range", "sense", "lever_deg")

@@ -26,7 +26,8 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, gap_yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known import Known, body_length, family_of, reader_length
+from vernus.job.known.axis_figures import Known
+from vernus.job.known.lengths import body_length, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
 from vernus.paper.drawing.align.head import head_sketch

@@ -25,7 +25,7 @@ from vernus.job.document import new_id
 from vernus.job.entities import Axis, Entity, PowerFeed
 from vernus.job.feed.asked import ASKED, FeedSheet
 from vernus.job.feed.feed import FeedResult, feed_result, fresh_feed
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.pages.machine.stroke import stroke_picture
 

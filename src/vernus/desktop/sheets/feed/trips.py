@@ -13,7 +13,7 @@ from vernus.desktop.session import Session
 from vernus.desktop.sheets.feed.of_feed import OfFeed
 from vernus.job.entities import Axis, PowerFeed, RunOnTest
 from vernus.job.feed.feed import FeedResult
-from vernus.job.known import ran_on_mm
+from vernus.job.known.run_on import ran_on_mm
 from vernus.paper.pages.feed.feed import WAYS
 
 

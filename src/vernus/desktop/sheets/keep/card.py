@@ -31,7 +31,7 @@ from vernus.job.keep.evenings.tonight import tonight_of
 from vernus.job.keep.made import made_now
 from vernus.job.keep.tools import tools_needed
 from vernus.job.moments import day_words, own_time
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.sheet_names import SHEET_WORDS
 from vernus.paper.drawing.keep.weeks import weeks_drawing
 

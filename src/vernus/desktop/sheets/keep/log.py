@@ -26,7 +26,7 @@ from vernus.job.keep.due import tasks_of
 from vernus.job.keep.photo import PhotoMeasured, photos_of
 from vernus.job.moments import day_words, local_minute, own_date
 from vernus.job.prove.recheck import date_of, due_of, due_words, history_of
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.scope import axes_in_scope, on_display
 from vernus.paper.drawing.prove.history import paint_history
 

@@ -36,7 +36,7 @@ from vernus.job.keep.photo import (
     shown_by,
     unclicked,
 )
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.moments import local_day
 from vernus.job.scope import axes_in_scope
 from vernus.paper.drawing.keep.photo import PhotoShown

@@ -27,7 +27,7 @@ from vernus.desktop.sheets.machine.measure_rows import MeasureRows
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Face, Hole, Machine, SolidBox
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face
+from vernus.job.known.axis_figures import chosen_face
 from vernus.job.machine.geometry import OWN_BOX, axis_keys, boxes_of, envelope_of, geometry_findings, is_off
 from vernus.job.machine.measures import is_taken, measures_of, pose_of, span_of
 from vernus.job.machine.survey import (

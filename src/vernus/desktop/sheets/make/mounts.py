@@ -27,7 +27,7 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.session import Session
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, DrilledHole, Entity, HolePattern, JobInfo, MountPart, PartCut, StackHeight
-from vernus.job.known import delivery_of
+from vernus.job.known.axis_figures import delivery_of
 from vernus.job.make.carried import SourceHole, source_holes
 from vernus.job.make.lean import draft_words, jack_holes
 from vernus.job.make.mounts import MountResult, hole_words, mount_result

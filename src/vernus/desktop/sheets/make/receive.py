@@ -16,7 +16,8 @@ from vernus.desktop.session import Session
 from vernus.job.catalog.families import family_edit
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, FamilyEdit
-from vernus.job.known import body_length, delivery_of, measuring_length, plan_of
+from vernus.job.known.axis_figures import delivery_of, plan_of
+from vernus.job.known.lengths import body_length, measuring_length
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of, not_of_it, turned
 from vernus.paper.drawing.make.kit import kit_sketch
 

@@ -26,7 +26,9 @@ from vernus.job.catalog.shipped import margin_schools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Delivery, Entity, FamilyEdit, ReaderSetting, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known import Known, Stored, delivery_of, face_length, measuring_length, store_of
+from vernus.job.known.axis_figures import Known, delivery_of
+from vernus.job.known.lengths import face_length, measuring_length
+from vernus.job.known.stored import Stored, store_of
 from vernus.job.machine.geometry import axis_travel
 from vernus.job.plan.scale import ScaleResult, scale_plan, scale_result
 from vernus.job.plan.what_if import foretell

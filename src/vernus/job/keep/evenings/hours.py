@@ -11,7 +11,7 @@ from vernus.job.entities import EveningPlan, MountPart, Step
 from vernus.job.errors import JobContentError
 from vernus.job.keep.own import Took, took_elsewhere
 from vernus.job.keep.steps_own import own_step
-from vernus.job.known import family_of
+from vernus.job.known.lengths import family_of
 
 HOURS: dict[str, float] = {
     "screws": 0.25, "screwend": 0.25, "isolate": 0.1,

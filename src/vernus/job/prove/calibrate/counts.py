@@ -9,19 +9,12 @@ from typing import Literal
 from vernus.core.budget import Budget, BudgetLine, combine, combine_apart, judge
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
-from vernus.core.prove.calibrate.calibration import (
-    MM_PER_INCH,
-    Counts,
-    MoveCheck,
-    average_moves,
-    count_per_unit,
-    instruct_counts,
-    review_repeats,
-)
+from vernus.core.prove.calibrate.calibration import MM_PER_INCH, MoveCheck, average_moves, review_repeats
+from vernus.core.prove.calibrate.counts import Counts, count_per_unit, instruct_counts
 from vernus.core.prove.calibrate.profile import Keyed, key_counts
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
-from vernus.job.known import count_said
+from vernus.job.known.display import count_said
 from vernus.job.prove.calibrate.found import CalibrationResult, base, leave_it, over_words
 from vernus.job.prove.calibrate.setting import (
     CalibrationSetting,

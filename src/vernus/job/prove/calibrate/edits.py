@@ -13,7 +13,7 @@ from vernus.core.units import UnitSystem
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, AxisSetting, CalibrationRun, Check, Compensation, Entity, LogEntry, TableKnot
 from vernus.job.fields import LengthEntry
-from vernus.job.known import setting_of, shows, step
+from vernus.job.known.display import setting_of, shows, step
 from vernus.job.moments import own_date
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.result import calibration_result, latest_run

@@ -7,12 +7,8 @@ from collections.abc import Sequence
 
 from vernus.core.budget import Budget, BudgetLine, combine, combine_apart, judge
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion, finding
-from vernus.core.prove.calibrate.calibration import (
-    LinearFactor,
-    fit_factor,
-    instruct_factor,
-    review_stations,
-)
+from vernus.core.prove.calibrate.calibration import review_stations
+from vernus.core.prove.calibrate.factor import LinearFactor, fit_factor, instruct_factor
 from vernus.core.prove.calibrate.mixups import review_ratio
 from vernus.core.prove.calibrate.profile import Keyed, key_factor
 from vernus.core.prove.calibrate.straight import Shape, shape_of

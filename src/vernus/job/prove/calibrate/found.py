@@ -7,11 +7,9 @@ from typing import Any, Literal
 
 from vernus.core.budget import Budget
 from vernus.core.finding import Finding, Fine, Mm, Sentence, conclusion
-from vernus.core.prove.calibrate.calibration import (
-    Counts,
-    LinearFactor,
-)
 from vernus.core.prove.calibrate.compensation import SegmentTable
+from vernus.core.prove.calibrate.counts import Counts
+from vernus.core.prove.calibrate.factor import LinearFactor
 from vernus.core.prove.calibrate.profile import Keyed
 from vernus.core.units import format_pm
 from vernus.job.prove.calibrate.setting import (

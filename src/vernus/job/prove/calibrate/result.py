@@ -7,15 +7,12 @@ from dataclasses import replace
 from vernus.core.budget import combine
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Fine, Mm, Sentence, finding, in_order, plain
-from vernus.core.prove.calibrate.calibration import (
-    MoveCheck,
-    least_move,
-)
+from vernus.core.prove.calibrate.calibration import MoveCheck, least_move
 from vernus.core.prove.calibrate.mixups import review_keyed
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
 from vernus.job.happened import opened_findings
-from vernus.job.known import accuracy
+from vernus.job.known.axis_figures import accuracy
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.asks import review_checks
 from vernus.job.prove.calibrate.counts import counts_result

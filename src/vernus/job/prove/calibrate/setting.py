@@ -12,7 +12,9 @@ from vernus.core.prove.calibrate.profile import DisplayProfile
 from vernus.core.prove.references import Reference, reference_lines
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun, Compensation
-from vernus.job.known import accuracy, family_of, step
+from vernus.job.known.axis_figures import accuracy
+from vernus.job.known.display import step
+from vernus.job.known.lengths import family_of
 from vernus.job.machine.travel import travel_result
 from vernus.job.moments import instant
 from vernus.job.prove.owned_references import core_profile, core_reference, profile_of, reference_of

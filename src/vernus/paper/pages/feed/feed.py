@@ -16,7 +16,8 @@ from vernus.job.feed.feed import FeedResult, feed_result, removed_parts
 from vernus.job.feed.fitting import made_name
 from vernus.job.feed.mesh import MeshResult
 from vernus.job.fields import LengthEntry, field_unit, quantities
-from vernus.job.known import feed_of, ran_on_mm, reworks
+from vernus.job.known.axis_figures import feed_of
+from vernus.job.known.run_on import ran_on_mm, reworks
 from vernus.job.machine.directions import directions_of
 from vernus.job.moments import local_day
 from vernus.paper.drawing.feed.chain import paint_chain

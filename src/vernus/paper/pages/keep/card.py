@@ -18,7 +18,7 @@ from vernus.job.keep.evenings.plan import CardPlan, plan_card
 from vernus.job.keep.lists import buying_list, total_price
 from vernus.job.keep.tools import tools_needed
 from vernus.job.moments import day_words
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.paper.ink import PRINT, font, pen
 from vernus.paper.page import Block, NewPage, Words, subheading, table, table_in_halves
 

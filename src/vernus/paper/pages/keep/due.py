@@ -9,7 +9,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.keep.due import tasks_of
 from vernus.job.prove.recheck import due_of, due_words
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.job.scope import on_display
 from vernus.paper.page import BODY_PT, Block, Words, subheading
 

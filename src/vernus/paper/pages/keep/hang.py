@@ -9,7 +9,7 @@ from vernus.job.document import Job
 from vernus.job.entities import Axis, Hole, RemovedPart
 from vernus.job.machine.geometry import keep_reachable
 from vernus.job.plan.faces import covered_features
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.paper.page import Block, Words, heading, table
 
 _HUNG = 12.0

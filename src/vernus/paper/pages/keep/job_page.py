@@ -18,7 +18,7 @@ from vernus.job.entities import Axis
 from vernus.job.finished import next_step
 from vernus.job.machine.geometry import boxes_of, keep_reachable, solid
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
-from vernus.job.review import review_axis
+from vernus.job.review.review import review_axis
 from vernus.job.said import of_axis
 from vernus.paper.drawing.machine.solid import lines_of, model_of, paint_names, paint_solids, sight_of, swept_corners
 from vernus.paper.drawing.machine.views import Scene

@@ -10,7 +10,7 @@ from vernus.job.entities import Axis
 from vernus.job.keep.evenings.hours import hours_words
 from vernus.job.keep.evenings.plan import plan_card
 from vernus.job.keep.evenings.tonight import TonightStep, tonight_of
-from vernus.job.review import card_lines
+from vernus.job.review.review import card_lines
 from vernus.paper.page import Block, Words, subheading
 from vernus.paper.pages.keep.card import Tick
 

@@ -7,7 +7,8 @@ from vernus.core.plan.scales import ScaleFamily
 from vernus.job.document import Job
 from vernus.job.entities import Axis
 from vernus.job.fields import mm_of
-from vernus.job.known import family_of, feed_of, measuring_length, reader_follows, travel
+from vernus.job.known.axis_figures import feed_of, travel
+from vernus.job.known.lengths import family_of, measuring_length, reader_follows
 from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.stroke import candidate_stroke, stroke_of
 from vernus.paper.drawing.machine.stroke_parts import ScaleRow, StrokePicture

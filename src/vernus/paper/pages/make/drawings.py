@@ -19,7 +19,7 @@ from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, MountPart
 from vernus.job.feed.feed import feed_result
-from vernus.job.known import feed_of
+from vernus.job.known.axis_figures import feed_of
 from vernus.job.make.lean import draft_words
 from vernus.job.make.mounts import MountResult, hole_words, mount_result
 from vernus.job.make.parts import cuts_of, heights_of, holes_of, patterns_of

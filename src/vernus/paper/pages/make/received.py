@@ -8,7 +8,7 @@ from vernus.core.finding import Mm, in_units
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
-from vernus.job.known import delivery_of
+from vernus.job.known.axis_figures import delivery_of
 from vernus.job.make.delivered import OFF_MM, compare_delivery, contents_of
 from vernus.job.scope import has_scale
 from vernus.paper.page import Block, Words, subheading, table

@@ -14,7 +14,7 @@ from vernus.core.verdict_words import SEVERITIES_SAID
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Hole
 from vernus.job.fields import LengthEntry
-from vernus.job.known import chosen_face, plan_of
+from vernus.job.known.axis_figures import chosen_face, plan_of
 from vernus.job.machine.geometry import keep_reachable, solid
 from vernus.job.machine.survey import hole_thread
 from vernus.job.make.holes_there import used_by
@@ -22,7 +22,7 @@ from vernus.job.plan.display import display_of
 from vernus.job.plan.faces import faces_result, play_told
 from vernus.job.plan.travel_left import EnvelopeResult, envelope_result
 from vernus.job.plan.what_if import end_names, show_ends, show_lost, what_ifs
-from vernus.job.review import review_machine
+from vernus.job.review.review import review_machine
 from vernus.job.said import of_axis
 from vernus.job.scope import gets_scale, on_display
 from vernus.paper.drawing.machine.views import Scene, paint_views, scene_spans
