@@ -56,9 +56,9 @@ screenshots:     ## refresh docs/screenshots from the demo job
 	@tools/setup dev
 	xvfb-run -a -s "-screen 0 1280x800x24" .venv/bin/python tools/screenshots.py docs/screenshots
 
-schema:          ## refresh docs/job.schema.json from the entities
+schema:          ## refresh the schemas in docs/ of a job, a machine and a scale family
 	@tools/setup run
-	.venv/bin/python -m vernus.job.formats.schema > docs/job.schema.json
+	for name in job machine family; do .venv/bin/python -m vernus.job.catalog.schema $$name > docs/$$name.schema.json; done
 
 bench:           ## print the benchmark ratios
 	@tools/setup dev

@@ -26,7 +26,9 @@ from vernus.cli.main import main
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.demo import demo_source
+from vernus.job.catalog.families import families_of
 from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.catalog.shared import read_family
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import read_template
 from vernus.job.document import Job
@@ -141,6 +143,24 @@ class Templates:
         assert entities_from_json(job_json(made.entities())) == made.entities()
         if rng.random() < SHARE:
             review_job(made)
+
+
+class Families:
+    """A scale family somebody sent, spoiled; one that is read goes into a job."""
+
+    LETS_ALL_IN = False
+
+    def __call__(self, rng, folder):
+        good = {
+            "format": "vernus-family", "version": 1, "family": "glass-slim", "label": "x", "by": "y",
+            "on": "2026-11-30",
+            "figures": {"sizes": "200; 300", "reader": {"mm": 83.5, "text": "83.5"}, "price": 9.5, "count_um": 1.0},
+        }  # fmt: skip
+        (folder / "family.json").write_text(written(spoiled(good, rng)), "utf-8", "surrogatepass")
+        shared = read_family(folder / "family.json")
+        made = Job([*new_job_entities("Shared", "mini-mill"), shared.entity("f")])
+        assert families_of(made)
+        assert entities_from_json(job_json(made.entities())) == made.entities()
 
 
 class Settings:
@@ -267,7 +287,7 @@ class Measurements:
         )
 
 
-GATES = (Imports, Templates, Settings, Calendars, Terminals, Lines, Measurements)
+GATES = (Imports, Templates, Families, Settings, Calendars, Terminals, Lines, Measurements)
 
 
 def attack(gate, count, seed, folder):

@@ -141,7 +141,8 @@ ATTACKS = (
 )  # fmt: skip
 SHARES = {"mutations": 80, "undo_storm": 40, "in_migrations": 100, "while_logging": 100}
 """One in how many of these ``make test`` does; of the others a twentieth."""
-AT_GATES = {"Imports": 20_000, "Templates": 20_000, "Settings": 20_000, "Calendars": 40_000, "Terminals": 1_000,
+AT_GATES = {"Imports": 20_000, "Templates": 20_000, "Families": 20_000, "Settings": 20_000, "Calendars": 40_000,
+            "Terminals": 1_000,
             "Lines": 250_000, "Measurements": 250_000}  # fmt: skip
 
 

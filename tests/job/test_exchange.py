@@ -11,11 +11,11 @@ import pytest
 from vernus.core.errors import VernusError
 from vernus.desktop.demo import demo_source
 from vernus.job.catalog.new_job import new_job_entities
+from vernus.job.catalog.schema import job_schema
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry
 from vernus.job.errors import JobFileError
 from vernus.job.formats.exchange import export_job, job_json, read_export
-from vernus.job.formats.schema import job_schema
 from vernus.job.review.review import review_axis, review_job
 
 ROOT = Path(__file__).parents[2]

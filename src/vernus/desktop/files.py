@@ -6,12 +6,14 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QMainWindow, QMessageBox
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.session import PendingError, Session, UnfinishedError
+from vernus.job.disk import make_folder
+from vernus.job.formats.json_text import read_json
 
 
 class JobFiles:
@@ -120,30 +122,75 @@ class JobFiles:
             return
         from vernus.job.catalog.templates import template_file_name
 
-        folder = settings.templates_folder()
-        start = str(folder / template_file_name(job.machine.name or "machine"))
-        self.attempt(lambda: folder.mkdir(parents=True, exist_ok=True))
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Keep the machine as a template", start, "Templates (*.json)"
-        )
-        if name:
-            self.attempt(lambda: self.keep_template(Path(name if name.endswith(".json") else name + ".json")))
+        proposed = settings.templates_folder() / template_file_name(job.machine.name or "machine")
+        name = self._ask_kept("Keep the machine as a template", proposed)
+        by = self._ask_who() if name is not None else None
+        if name is not None and by is not None:
+            self.attempt(lambda: self.keep_template(name, by))
 
-    def keep_template(self, path: Path) -> None:
-        """Write the job's machine as a template; raises VernusError."""
+    def _ask_kept(self, title: str, proposed: Path) -> Path | None:
+        """Where a machine or family is kept as JSON."""
+        self.attempt(lambda: make_folder(proposed.parent))
+        name, _ = QFileDialog.getSaveFileName(self.window, title, str(proposed), "JSON (*.json)")
+        return Path(name if name.endswith(".json") else name + ".json") if name else None
+
+    def _ask_who(self) -> str | None:
+        """Who measured it, as it is to stand in the file; None where that was left."""
+        job = self.session.job
+        words = "Measured by (a name or a workshop; it stands in the file, and may stay empty)"
+        who, taken = QInputDialog.getText(self.window, "Vernus", words, text="" if job is None else job.info.workshop)
+        return who.strip()[:200] if taken else None
+
+    def keep_template(self, path: Path, by: str = "") -> None:
+        """Write the job's machine as a template, with who measured it and today's date; raises VernusError."""
         from vernus.job.catalog.templates import template_of, write_template
 
-        assert self.session.job is not None
-        write_template(template_of(self.session.job.entities(), self.session.job.machine.name or path.stem), path)
+        job = self.session.job
+        assert job is not None
+        made = template_of(job.entities(), job.machine.name or path.stem)
+        write_template(made.model_copy(update={"by": by, "on": job.now().date().isoformat()}), path)
         self._offer()
         folder = settings.templates_folder()
         self.session.told.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")
 
-    def ask_and_import_template(self) -> None:
-        """Ask for a template file and offer it at Start from now on."""
-        name, _ = QFileDialog.getOpenFileName(self.window, "Import a machine template", "", "Templates (*.json)")
+    def ask_and_keep_family(self) -> None:
+        """Ask for a file and write there what is known of the scale family in view."""
+        job, axis = self.session.job, self.session.axis
+        if job is None or axis is None:
+            return
+        from vernus.job.catalog.shared import family_file_name, shared_family, write_family
+        from vernus.job.known.axis_figures import plan_of
+
+        plan = plan_of(job, axis)
+
+        def keep() -> None:
+            shared_family(job, plan.family if plan is not None else "", "", job.now().date())  # there is something
+            by = self._ask_who()
+            if by is None:
+                return
+            shared = shared_family(job, plan.family if plan is not None else "", by, job.now().date())
+            path = self._ask_kept("Keep the scale family", settings.families_folder() / family_file_name(shared))
+            if path is not None:
+                write_family(shared, path)
+                self._offer()
+                self.session.told.emit(f"“{shared.said()}” is kept in {path}; new jobs know it.")
+
+        self.attempt(keep)
+
+    def ask_and_take_shared(self) -> None:
+        """Ask for a machine or a scale family that somebody sent, and take it in."""
+        title, kinds = "Take in a machine or a scale family", "Machines and families (*.json)"
+        name, _ = QFileDialog.getOpenFileName(self.window, title, "", kinds)
         if name:
-            self.attempt(lambda: self.import_template(Path(name)))
+            self.attempt(lambda: self.take_shared(Path(name)))
+
+    def take_shared(self, source: Path) -> None:
+        """Take in a machine's template or a scale family, by what the file says it is; raises VernusError."""
+        data = read_json(source)
+        if isinstance(data, dict) and data.get("format") == "vernus-family":
+            self.import_family(source)
+        else:
+            self.import_template(source)
 
     def import_template(self, source: Path) -> None:
         """Check a template file and copy it among the user's own; raises VernusError."""
@@ -153,6 +200,30 @@ class JobFiles:
         write_template(template, settings.templates_folder() / template_file_name(template.label))
         self._offer()
         self.session.told.emit(f"“{template.label}” is offered at Start now.")
+
+    def import_family(self, source: Path) -> None:
+        """Check a family file, keep it, and put its figures into the open job; raises VernusError."""
+        from vernus.job.catalog.shared import family_file_name, read_family, write_family
+        from vernus.job.document import new_id
+        from vernus.job.entities import FamilyEdit
+
+        shared, job = read_family(source), self.session.job
+        write_family(shared, settings.families_folder() / family_file_name(shared))
+        self._offer()
+        into = ""
+        if job is not None and not job.read_only_because:
+            there = next((e for e in job.all(FamilyEdit) if e.family == shared.family), None)
+            self.session.apply("take in a family", [shared.entity(there.id if there is not None else new_id())])
+            into = ", this one too (Ctrl+Z takes it out again)"
+        self.session.told.emit(f"“{shared.said()}” is kept; new jobs know it{into}.")
+
+    def drop(self, paths: list[Path]) -> None:
+        """Files dropped on the window: a job is opened, a machine or a family is taken in."""
+        for path in paths[:20]:
+            if path.suffix == ".vernus":
+                self.attempt(lambda path=path: self.session.open_job(path))  # type: ignore[misc]
+                return
+            self.attempt(lambda path=path: self.take_shared(path))  # type: ignore[misc]
 
     def _ask_new(self, title: str) -> Path | None:
         start = str(settings.jobs_folder() / "copy.vernus")

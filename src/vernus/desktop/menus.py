@@ -25,7 +25,7 @@ def make_menus(window: Any) -> tuple[QMenuBar, QHBoxLayout]:
     top.setObjectName("ground")
     beside = QHBoxLayout(top)
     beside.setContentsMargins(0, 0, 0, 0)
-    beside.addWidget(menus, 0, Qt.AlignmentFlag.AlignVCenter)
+    beside.addWidget(menus, 0, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
     window.setMenuWidget(top)
     job, edit, view, help_ = (menus.addMenu(t) for t in ("&Job", "E&dit", "&View", "&Help"))
     for menu, text, keys, act in (
@@ -41,7 +41,8 @@ def make_menus(window: Any) -> tuple[QMenuBar, QHBoxLayout]:
         (job, "Export as JSON and CSV…", "", files.ask_and_export),
         (job, "Import an export…", "", files.ask_and_import),
         (job, "Keep this machine as a template…", "", files.ask_and_keep_template),
-        (job, "Import a machine template…", "", files.ask_and_import_template),
+        (job, "Keep this scale family as a file…", "", files.ask_and_keep_family),
+        (job, "Take in a machine or a scale family…", "", files.ask_and_take_shared),
         (job, "Quit", "Ctrl+Q", window.close),
         (edit, "Undo", "Ctrl+Z", session.undo),
         (edit, "Redo", "Ctrl+Shift+Z", session.redo),

@@ -63,6 +63,17 @@ def _same_file(one: Path, other: Path) -> bool:
         return False
 
 
+def _families_kept() -> list[Entity]:
+    """What is known of scale families by measuring them, for a new job; nothing is loaded where nothing is kept."""
+    folder = settings.families_folder()
+    if not folder.is_dir():
+        return []
+    from vernus.job.catalog.shared import own_families
+    from vernus.job.document import new_id
+
+    return [shared.entity(new_id()) for shared in own_families(folder)[0]]
+
+
 class Session(QObject):
     """One window's state. ``changed`` follows every edit and every change of what is shown."""
 
@@ -190,7 +201,8 @@ class Session(QObject):
         self.keep_due()
         make_folder(path.parent)
         evenings = kept_evenings(own_evenings())
-        begun_with = [] if evenings is None else [evenings]
+        begun_with: list[Entity] = [] if evenings is None else [evenings]
+        begun_with += _families_kept()
         self._show(Job.create(path, [*new_job_entities(title, kind, units, machine, scope), *begun_with]))
 
     def open_job(self, path: Path) -> None:

@@ -30,6 +30,11 @@ def templates_folder() -> Path:
     return user_data_path("vernus") / "machines"
 
 
+def families_folder() -> Path:
+    """Where scale families are kept that somebody measured."""
+    return user_data_path("vernus") / "families"
+
+
 def demo_path(name: str) -> Path:
     """Where a demo job lives; it is written afresh each time it is opened."""
     return user_state_path("vernus") / f"demo-{name}.vernus"

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cached_property, partial
 from importlib import import_module
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QCloseEvent, QKeyEvent
+from PySide6.QtCore import QMimeData, Qt
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -57,6 +58,12 @@ def _scrolled(ground: QWidget) -> QScrollArea:
     return area
 
 
+def _dropped(data: QMimeData) -> list[Path]:
+    """The jobs, machines and families among what is dropped."""
+    paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+    return [p for p in paths if p.suffix in (".vernus", ".json")]
+
+
 class Window(QMainWindow):
     """One window on one job."""
 
@@ -67,6 +74,7 @@ class Window(QMainWindow):
         self._dress()
         larger = settings.scale() > 1
         self.setMinimumSize(*(_LEAST_LARGER if larger else _LEAST))
+        self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.start = StartSheet(session)
         self.stack = QStackedWidget()
@@ -430,6 +438,16 @@ class Window(QMainWindow):
         from vernus.desktop.instrument_dialog import InstrumentDialog
 
         InstrumentDialog(self.session, self.session.instrument, self).open()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Jobs, machines and scale families can be dropped anywhere on the window."""
+        if _dropped(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Take in what was dropped."""
+        event.acceptProposedAction()
+        self.files.drop(_dropped(event.mimeData()))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Everything accepted is on the disk already, unless the disk refused it."""

@@ -35,6 +35,7 @@ from vernus.paper.ink import font
 
 if TYPE_CHECKING:  # a template is made when a job begins on it
     from vernus.job.catalog.new_job import Scope
+    from vernus.job.catalog.shared import SharedFamily
     from vernus.job.catalog.templates import MachineTemplate
 
 _SOON_DAYS, _MOST_SEARCHED, _LESSONS = 14, 100, 12
@@ -109,6 +110,8 @@ class StartSheet(QWidget):
                 column.addWidget(widget)
                 row.addLayout(column, stretch)
             box.addLayout(row)
+        self.whose = Words("", "faint")
+        box.addWidget(self.whose)
         box.addWidget(_faint("What is fitted to which axis; Scope changes it at any time"))
         box.addWidget(self.fitted)
         box.addWidget(_faint("Kept in the file"))
@@ -232,8 +235,11 @@ class StartSheet(QWidget):
         kinds: list[tuple[KindHead | MachineTemplate, str]] = [(k, "") for k in kind_heads()]
         own, wrong = _own_templates()
         kinds += [(k, "own: ") for k in own]
-        self.set_aside.setText("\n".join(f"Set aside: {words}" for words in wrong[:3]))
-        self.set_aside.setVisible(bool(wrong))
+        known, odd = _own_families()
+        lines = [f"Known in new jobs: {', '.join(f.said() for f in known[:4])}"] if known else []
+        lines += [f"Set aside: {words}" for words in (*wrong, *odd)[:3]]
+        self.set_aside.setText("\n".join(lines))
+        self.set_aside.setVisible(bool(lines))
         if [k for k, _ in kinds] == self._kinds:
             return
         self._kinds = [k for k, _ in kinds]
@@ -245,6 +251,9 @@ class StartSheet(QWidget):
     def _offer_axes(self) -> None:
         """The axes of the machine chosen, with what is usually fitted to them."""
         kind = self.kind.currentData()
+        by, on = getattr(kind, "by", ""), getattr(kind, "on", "")
+        self.whose.setText(f"Measured by {', '.join(w for w in (by, on) if w)}.")
+        self.whose.setVisible(bool(by or on))
         if kind is not None:
             self.fitted.show_rows([ScopeRow(a.name, a.label, a.readout, "none") for a in kind.axes])
             self._in_order()
@@ -326,6 +335,16 @@ def _own_templates() -> tuple[list[MachineTemplate], list[str]]:
     from vernus.job.catalog.templates import own_templates
 
     return own_templates(folder)
+
+
+def _own_families() -> tuple[list[SharedFamily], list[str]]:
+    """The scale families somebody measured; nothing is loaded for them where there are none."""
+    folder = settings.families_folder()
+    if not folder.is_dir():
+        return [], []
+    from vernus.job.catalog.shared import own_families
+
+    return own_families(folder)
 
 
 def _faint(words: str) -> Label:

@@ -125,6 +125,9 @@ class MachineTemplate(_Part):
     faces: tuple[FaceTemplate, ...] = ()
     measures: tuple[MeasureTemplate, ...] = ()
     tool_built: dict[str, str] = {}
+    by: str = Field(default="", max_length=200, exclude_if=lambda by: not by)
+    on: str = Field(default="", max_length=10, pattern=r"^(\d{4}-\d{2}-\d{2})?$", exclude_if=lambda on: not on)
+    """Who measured it, and on which day."""
 
     @model_validator(mode="after")
     def _names_are_there(self) -> MachineTemplate:
