@@ -4,7 +4,7 @@ import collections
 import itertools
 
 from vernus.bench.readout import SimulatedAxis
-from vernus.core.prove.causes import CAUSES
+from vernus.core.prove.causes import PATTERNS
 from vernus.core.prove.diagnosis import diagnose
 
 
@@ -17,15 +17,15 @@ def told(seed, *causes):
 
 def confusion(seeds):
     """How often each cause is named first for each true one."""
-    table = {true: collections.Counter() for true in CAUSES}
-    for seed, true in itertools.product(seeds, CAUSES):
+    table = {true: collections.Counter() for true in PATTERNS}
+    for seed, true in itertools.product(seeds, PATTERNS):
         table[true][told(seed, true)[0]] += 1
     return table
 
 
 def show(table):
     """The table as text, one row per true cause."""
-    columns = [*CAUSES, "can't tell"]
+    columns = [*PATTERNS, "can't tell"]
     lines = [f"{'true cause':<22}" + "".join(f"{c[:11]:>12}" for c in columns)]
     lines += [f"{true:<22}" + "".join(f"{row[c] or '·':>12}" for c in columns) for true, row in table.items()]
     return "\n".join(lines)
@@ -36,8 +36,10 @@ if __name__ == "__main__":
     print(show(table))
     right = sum(row[true] for true, row in table.items())
     unsure = sum(row["can't tell"] for row in table.values())
-    print(f"named first: {right} of {40 * len(CAUSES)}, can't tell {unsure}, wrong {40 * len(CAUSES) - right - unsure}")
-    pairs = [p for p in itertools.combinations(CAUSES, 2) if "ratio" not in p and set(p) != {"trend", "reads-wrong"}]
+    print(
+        f"named first: {right} of {40 * len(PATTERNS)}, can't tell {unsure}, wrong {40 * len(PATTERNS) - right - unsure}"
+    )
+    pairs = [p for p in itertools.combinations(PATTERNS, 2) if "ratio" not in p and set(p) != {"trend", "reads-wrong"}]
     first = both = 0
     for seed, pair in enumerate(pairs):
         one, all_named = told(seed, *pair)

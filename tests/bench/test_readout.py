@@ -7,7 +7,7 @@ import pytest
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.core.errors import BadInputError
-from vernus.core.prove.causes import CAUSES
+from vernus.core.prove.causes import PATTERNS
 
 
 def error(axis, at, up=True, time=0.0):
@@ -63,7 +63,7 @@ def test_a_run_goes_up_and_down_in_order_and_the_same_seed_gives_the_same_run():
 
 def test_every_cause_can_be_made_and_two_can_be_joined():
     chance = random.Random(1)
-    for cause in CAUSES:
+    for cause in PATTERNS:
         assert AxisFaults.of(cause, 400, 0.005, chance) != AxisFaults()
     both = AxisFaults(bow=0.02).together(AxisFaults(drift=0.03))
     assert (both.bow, both.drift) == (0.02, 0.03)

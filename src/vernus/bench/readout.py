@@ -14,7 +14,7 @@ from dataclasses import dataclass, fields, replace
 
 from vernus.core.errors import BadInputError
 from vernus.core.prove.calibrate.mixups import CLEAN_RATIOS
-from vernus.core.prove.causes import CAUSES, Cause
+from vernus.core.prove.causes import PATTERNS, Cause
 
 
 @dataclass(frozen=True)
@@ -79,7 +79,7 @@ class SimulatedAxis:
         chance = random.Random(seed)
         travel, count = chance.uniform(120, 700), chance.choice((0.001, 0.005, 0.005, 0.01))
         faults = AxisFaults()
-        for cause in causes or (chance.choice(CAUSES),):
+        for cause in causes or (chance.choice(PATTERNS),):
             faults = faults.together(AxisFaults.of(cause, travel, count, chance))
         return cls(travel, faults, seed + 1, count_mm=count)
 

@@ -8,7 +8,7 @@ import pytest
 
 from vernus.bench.readout import AxisFaults, SimulatedAxis
 from vernus.core.errors import BadInputError
-from vernus.core.prove.causes import CAUSES, WORDS
+from vernus.core.prove.causes import CAUSES, PATTERNS
 from vernus.core.prove.diagnosis import diagnose
 
 INCH = 25.4
@@ -19,11 +19,11 @@ def named(axis, stations=11, cycles=5):
 
 
 def test_the_right_cause_is_named_first_in_at_least_90_of_100_and_none_wrongly():
-    table = {cause: collections.Counter() for cause in CAUSES}
-    for seed, cause in itertools.product(range(10), CAUSES):
+    table = {cause: collections.Counter() for cause in PATTERNS}
+    for seed, cause in itertools.product(range(10), PATTERNS):
         axis = SimulatedAxis.from_seed(1000 + seed, cause)
         table[cause][named(axis, 9 + seed % 4, 3 + seed % 3).first or "can't tell"] += 1
-    right = sum(table[cause][cause] for cause in CAUSES)
+    right = sum(table[cause][cause] for cause in PATTERNS)
     wrong = sum(row.total() - row[cause] - row["can't tell"] for cause, row in table.items())
     assert right >= 90
     assert wrong == 0, table
@@ -96,7 +96,7 @@ def test_drift_and_trend_read_in_one_pass_cannot_be_told_apart_and_drift_needs_r
 
 
 def test_every_cause_has_words():
-    assert set(WORDS) == {*CAUSES, "unexplained"}
+    assert set(CAUSES) == {*PATTERNS, "unexplained"}
     for make in (
         lambda: diagnose([0, 1], [True, True], [0, 1]),
         lambda: diagnose([0, 1, 2], [True], [0, 1, 2]),

@@ -24,7 +24,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Mm, Ppm, Sentence
 from vernus.core.prove.calibrate.counts import SUSPECT_PPM
 from vernus.core.prove.calibrate.mixups import clean_ratio
-from vernus.core.prove.causes import SAID, TO_TELL, WORDS, Cause, own_words
+from vernus.core.prove.causes import CAUSES, Cause, own_words
 from vernus.core.uncertainty import f_tail
 
 Array = NDArray[np.float64]
@@ -240,7 +240,7 @@ class _Readings:
         values: dict[str, object] = {"size": Fine(float(np.ptp(means)))}
         wanted = more_targets(places, by_place)
         values |= {f"t{n}": Mm(mm) for n, mm in enumerate(wanted)}
-        evidence, test = SAID["unexplained"]
+        evidence, test = CAUSES["unexplained"].evidence, CAUSES["unexplained"].test
         test = test.replace("{places}", ", ".join(f"{{t{n}}}" for n in range(len(wanted))))
         return [Named("unexplained", float(np.ptp(means)), Sentence(evidence, values), Sentence(test, values))]
 
@@ -256,7 +256,11 @@ class _Readings:
         if rival is not None:
             words = Sentence(
                 "Can't tell {a} from {b} by these readings. {test}",
-                {"a": WORDS[first.cause], "b": WORDS[rival], "test": TO_TELL.get(rival, first.next_test)},
+                {
+                    "a": CAUSES[first.cause].name,
+                    "b": CAUSES[rival].name,
+                    "test": CAUSES[rival].to_tell or first.next_test,
+                },
             )
             return Diagnosis(tuple(named), rival, noise, words)
         return Diagnosis(tuple(named), None, noise, first.next_test)
@@ -347,7 +351,7 @@ class _Readings:
         size = float(np.ptp(p.columns @ weights)) if p.cause != "cyclic" else 2 * float(np.hypot(*weights))
         sign = float(weights[0])
         code = self._code(p)
-        evidence, test = SAID[code]
+        evidence, test = CAUSES[code].evidence, CAUSES[code].test
         values = {
             "size": Fine(size),
             "signed": Fine(sign, sign=True),
@@ -364,7 +368,7 @@ class _Readings:
 
     def _scatter(self, noise: float) -> Named:
         values = {"noise": Fine(noise), "counts": f"{noise / self.count:.1f}"}
-        evidence, test = SAID["scatter"]
+        evidence, test = CAUSES["scatter"].evidence, CAUSES["scatter"].test
         return Named("scatter", 4 * noise, Sentence(evidence, values), Sentence(test, values))
 
 
