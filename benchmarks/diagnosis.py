@@ -35,11 +35,10 @@ if __name__ == "__main__":
     table = confusion(range(40))
     print(show(table))
     right = sum(row[true] for true, row in table.items())
-    unsure = sum(row["can't tell"] for row in table.values())
-    print(
-        f"named first: {right} of {40 * len(PATTERNS)}, can't tell {unsure}, wrong {40 * len(PATTERNS) - right - unsure}"
-    )
-    pairs = [p for p in itertools.combinations(PATTERNS, 2) if "ratio" not in p and set(p) != {"trend", "reads-wrong"}]
+    unsure, tried = sum(row["can't tell"] for row in table.values()), 40 * len(PATTERNS)
+    print(f"named first: {right} of {tried}, can't tell {unsure}, wrong {tried - right - unsure}")
+    both_ways = itertools.combinations(PATTERNS, 2)
+    pairs = [p for p in both_ways if "ratio" not in p and set(p) != {"trend", "reads-wrong"}]
     first = both = 0
     for seed, pair in enumerate(pairs):
         one, all_named = told(seed, *pair)
