@@ -5,6 +5,7 @@ import pytest
 from tests.job.conftest import Bench
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, FamilyEdit, TravelSurvey
+from vernus.job.fields import LengthEntry
 from vernus.job.keep.lists import buying_list
 from vernus.job.known.axis_figures import plan_of
 from vernus.job.known.lengths import family_of, measuring_length, stock_to_cut
@@ -108,3 +109,36 @@ def test_the_list_of_sizes_follows_the_reader_that_came(made, reader, size):
     came(made, reader=reader)
     (tape,) = (c for c in scale_result(made.job, made.axis()).choices if c.family.id == "tape")
     assert tape.measuring_mm == size
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+@pytest.mark.parametrize(
+    ("stock", "head", "cut"), [(650.2, 61.0, 651.0), (700.0, 61.0, 651.0), (700.0, 40.0, 644.0), (648.0, 61.0, None)]
+)
+def test_what_is_cut_leaves_the_margin_under_the_head_that_came(units, stock, head, cut):
+    """Travel 570, ten at each end, a head of 54 as planned: 644 was chosen; another head came with a longer stock."""
+    made = Bench("lathe-small", units=units, scope={"Z": ("new", "none")})
+    made.travel("Z", "570 mm", "570 mm", "570 mm")
+    made.plan("Z", "tape", "644 mm", "rear of the bed")
+    axis = made.axis("Z")
+    made.job.apply("chosen", [plan_of(made.job, axis).with_(measuring=LengthEntry(mm=644))])
+    lengths = {"measuring": made.length(f"{stock} mm"), "reader": made.length(f"{head} mm")}
+    made.job.apply("came", [Delivery(id=new_id(), axis_id=axis.id, **lengths)])
+    to_cut = stock_to_cut(made.job, axis)
+    measured = measuring_length(made.job, axis).value
+    if cut is None or stock <= cut + 0.5:
+        assert (to_cut, measured) == (None, pytest.approx(stock, abs=0.02)), "it is used as it came"
+    else:
+        assert (to_cut, measured) == (pytest.approx(stock, abs=0.02), pytest.approx(cut, abs=0.02))
+        spare = scale_result(made.job, axis).placement.spare_mm
+        assert min(spare) >= 10 - 0.02
+        assert any(k == "make" and what == "Cut the scale" for k, _, what, _ in lists(made))
+
+
+def test_a_length_typed_to_cut_to_is_cut_to_whatever_came():
+    made = Bench("lathe-small", scope={"Z": ("new", "none")})
+    made.travel("Z", "570 mm", "570 mm", "570 mm")
+    made.plan("Z", "tape", "630 mm", "rear of the bed")
+    lengths = {"measuring": made.length("700 mm"), "reader": made.length("61 mm")}
+    made.job.apply("came", [Delivery(id=new_id(), axis_id=made.axis("Z").id, **lengths)])
+    assert measuring_length(made.job, made.axis("Z")).value == 630

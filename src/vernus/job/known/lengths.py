@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Literal
 
-from vernus.core.plan.scales import ScaleFamily
+from vernus.core.plan.scales import ScaleFamily, family_length
 from vernus.core.prove.thermal import SUBSTANCES, Substance
 from vernus.job.catalog.families import families_of
 from vernus.job.document import Job
@@ -69,9 +69,30 @@ def _measuring(job: Job, axis: Axis, plan: ScalePlan) -> Known[float] | None:
     came = delivery_of(job, axis)
     if came is not None and came.measuring is not None and came.measuring.mm > 0 and not stock_to_cut(job, axis):
         return Known(came.measuring.mm, "delivered", "measuring length")
-    if plan.measuring is None or not plan.measuring.mm > 0:
+    planned = cut_to(job, axis)
+    if plan.measuring is None or planned is None:
         return None
-    return Known(plan.measuring.mm, "typed" if plan.measuring.text else "chosen", "measuring length")
+    return Known(planned, "typed" if plan.measuring.text else "chosen", "measuring length")
+
+
+def cut_to(job: Job, axis: Axis) -> float | None:
+    """The measuring length planned (mm), as typed or chosen; None while there is none.
+
+    One that was chosen from the list and is cut only once it has come is never cut shorter than its head, as it came,
+    and the travel, as it is measured now, want.
+    """
+    plan, came, far = plan_of(job, axis), delivery_of(job, axis), travel(job, axis)
+    family = _table_family(job, plan)
+    if plan is None or plan.measuring is None or not plan.measuring.mm > 0:
+        return None
+    planned = plan.measuring.mm
+    if plan.measuring.text or came is None or far is None or family is None or not family.can_be_cut:
+        return planned
+    if came.reader is not None and came.reader.mm > 0:
+        family = family.with_reader(came.reader.mm)
+    wanted, given_up = spare_wanted(job, axis), sum(give_up(axis))
+    asked = None if wanted is None else wanted[1]
+    return max(planned, family_length(family, far.value - given_up, margin(job, axis).value, asked))
 
 
 _SIZE_SHARE = 0.03
@@ -87,8 +108,8 @@ def stock_to_cut(job: Job, axis: Axis) -> float | None:
     family = _table_family(job, plan)
     if plan is None or plan.measuring is None or came is None or came.measuring is None or family is None:
         return None
-    planned, delivered = plan.measuring.mm, came.measuring.mm
-    sold_so = any(abs(planned - size) < 1e-6 for size in family.sizes_mm)
+    planned, delivered = cut_to(job, axis) or 0.0, came.measuring.mm
+    sold_so = any(abs(plan.measuring.mm - size) < 1e-6 for size in family.sizes_mm)
     if not family.can_be_cut or not 0 < planned < delivered - _LONGER_MM:
         return None
     return None if sold_so and delivered <= planned * (1 + _SIZE_SHARE) else delivered

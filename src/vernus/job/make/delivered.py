@@ -11,7 +11,7 @@ from vernus.core.make.hardware import thread_named
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Delivery
 from vernus.job.known.axis_figures import delivery_of, plan_of
-from vernus.job.known.lengths import planned_family, stock_to_cut
+from vernus.job.known.lengths import cut_to, planned_family, stock_to_cut
 from vernus.job.scope import on_display
 
 OFF_MM = 0.5
@@ -108,7 +108,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     uncut = ("Measuring length", "Body length") if stock is not None else ()
     findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5 and r.words not in uncut]
     if stock is not None:
-        findings.insert(0, _to_cut(stock, plan.measuring.mm))
+        findings.insert(0, _to_cut(stock, cut_to(job, axis) or stock))
     findings += [] if came is None else _threads_unread(came)
     missing = missing_of(job, axis)
     if missing:
