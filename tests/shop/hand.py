@@ -224,7 +224,7 @@ class Hand:
                 break
             for label in labels:
                 axis = next((a for a in self.truth.kits if label.startswith(f"{a} ")), None)
-                if label not in self.truth.machine.measured and axis is None:
+                if label not in self.truth.machine.measured and axis is None and not label.startswith("travel of"):
                     self.lived.unanswered.append(label)
                 self._tell_of(axis or next(iter(self.truth.kits)), label)
         asked = set()

@@ -443,16 +443,27 @@ def _no_room(job: Job, box: SolidBox) -> Finding | None:
     pairs = ((s, t) for s, t in zip(SIDES[::2], SIDES[1::2], strict=True) if getattr(box, s).mm >= getattr(box, t).mm)
     under = {key for pair in pairs for side in pair for key in rests_on(sums, figure_name(box, side))}
     labels = [m.label for m in job.all(Measure) if m.key in under and not m.value.text]
+    labels += travels_under(job, under)
     if not labels:
         return None
     return finding(
         "machine-wrong",
         "stop",
         "By what was measured and what is usual on such machines the {box} has no room left.",
-        "Measure first: {labels} (Machine).",
+        "Measure first: {labels}.",
         box=box.name,
         labels=", ".join(labels),
     )
+
+
+def travels_under(job: Job, figures_: Iterable[str]) -> list[str]:
+    """The travels nobody measured among figures, by what moves."""
+    under, found = set(figures_), list[str]()
+    for axis in job.axes():
+        known = travel(job, axis)
+        if f"{axis.name}.travel" in under and (known is None or not known.sure):
+            found.append(f"travel of {motion_name(axis)}")
+    return found
 
 
 def _wrong(text: str) -> Finding:

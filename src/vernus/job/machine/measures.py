@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from vernus.core.machine.envelope import Envelope, Triple
 from vernus.core.machine.measures import rests_on
 from vernus.job.document import Job
-from vernus.job.entities import Measure, SolidBox
+from vernus.job.entities import Axis, Measure, SolidBox
+from vernus.job.known.axis_figures import surveys_of
 from vernus.job.machine.geometry import boxes_of, machine_told
+from vernus.job.scope import in_scope
 from vernus.job.sums import SIDES, figure_name, sums_of
 
 _COORDINATE = {"left": 0, "right": 0, "front": 1, "back": 1, "bottom": 2, "top": 2, "x": 0, "y": 1, "z": 2}
@@ -26,6 +28,11 @@ class Span:
 def measures_of(job: Job) -> list[Measure]:
     """The measures of the machine, in the order in which they are taken from the front to the back of the list."""
     return job.all(Measure)
+
+
+def only_moved(job: Job) -> list[Axis]:
+    """The axes that nothing is fitted to, of which nobody surveyed the travel: it is typed beside the measures."""
+    return [a for a in job.axes() if not in_scope(a) and a.direction and not surveys_of(job, a)]
 
 
 def is_taken(measure: Measure) -> bool:

@@ -13,14 +13,14 @@ from functools import partial
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence, conclusion
-from vernus.core.machine.measures import Influence, influence
+from vernus.core.machine.measures import Influence, influence, rests_on
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Entity, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.known.axis_figures import chosen_face
 from vernus.job.known.lengths import body_length, length_of
 from vernus.job.machine.directions import end_words
-from vernus.job.machine.geometry import boxes_of, faces_of, solid
+from vernus.job.machine.geometry import boxes_of, faces_of, solid, travels_under
 from vernus.job.machine.measures import unmeasured_under
 from vernus.job.machine.planned import all_planned_parts, bulk_of, planned_parts
 from vernus.job.machine.rests import FAR_IDLE_MM, far_off
@@ -29,6 +29,7 @@ from vernus.job.plan.places import place_on_face
 from vernus.job.plan.stop_rests import sizes_otherwise
 from vernus.job.plan.travel_left import kept_with, lost_against, pillar_of, travel_left
 from vernus.job.scope import axes_in_scope, gets_scale, has_feed, motion_name
+from vernus.job.sums import SIDES, figure_name, sums_of
 
 IDLE_MM = 0.5
 """Below this no measure is worth taking for the plan."""
@@ -147,6 +148,15 @@ def _impossible(job: Job) -> NextMeasure | None:
         except BadInputError:
             asked = next((taken_not[n] for n in unmeasured_under(job, box) if n in taken_not), None)
             if asked is None:
+                sums = sums_of(job.entities())
+                names = [n for side in SIDES if (n := figure_name(box, side)) in sums]
+                travels = travels_under(job, (key for n in names for key in rests_on(sums, n)))
+                if travels:
+                    words = (
+                        "Measure next: {label} (Machine, or Travel). By what was measured and what is usual the {box} "
+                    )
+                    values = {"label": travels[0], "box": box.name}
+                    return NextMeasure(None, (), Sentence(words + "has no room left.", values), travels[0])
                 continue
             values = {"label": asked.label, "how": asked.how, "box": box.name}
             why = "By what was measured and what is usual the {box} has no room left."

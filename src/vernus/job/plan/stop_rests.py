@@ -107,6 +107,8 @@ _SIZES = (
     ("height", "scale, height of its section"), ("depth", "scale, depth of its section"),
     ("reader_height", "reader, its height"), ("reader_depth", "reader, its depth"),
 )  # fmt: skip
+_MADE_FOR_ITSELF_MM = 20.0
+"""How much farther than is usual a bracket may reach that hangs there already; common practice, no source."""
 _BRACKET = "reader's bracket, its thickness"
 _ACROSS = "reader's bracket, how far it goes across"
 
@@ -157,9 +159,12 @@ def _sized(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Enti
     if bulk.bracket_mm is None and face is not None:
         came = bracket_came(job, axis)
         long, wide, thick = _thicker(job, axis, face, bulk)
+        wide, thick = wide * times, thick * times
+        if times > 1 and axis.readout == "there":  # somebody made it, to no plan of ours
+            wide, thick = wide + _MADE_FOR_ITSELF_MM, 2 * thick
         part = MountPart(
             id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
-            width=_typed(wide * times), thickness=_typed(thick * times if came is None else came),
+            width=_typed(wide), thickness=_typed(thick if came is None else came),
         )  # fmt: skip
         what = _BRACKET if came is None else _ACROSS
         found.append((f"{axis.name} {what}", "measure what carries the reader on Receive or Mounts", [part]))

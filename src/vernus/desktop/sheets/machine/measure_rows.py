@@ -18,10 +18,11 @@ from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
 from vernus.job.document import Job
-from vernus.job.entities import Measure
+from vernus.job.entities import Axis, Measure
 from vernus.job.fields import LengthEntry
-from vernus.job.machine.measures import is_taken, measures_of
+from vernus.job.machine.measures import is_taken, measures_of, only_moved
 from vernus.job.plan.next_measure import NextMeasure, next_measure
+from vernus.job.scope import motion_name
 
 _PAUSE_MS = 300
 _LEAST_GROUP = 4
@@ -73,11 +74,13 @@ class MeasureRows(QWidget):
 
     def refresh(self) -> None:
         """Show what is taken."""
-        measures = self._measures()
-        keys = [m.key for m in measures]
+        measures, moved = self._measures(), self._only_moved()
+        keys = [*(m.key for m in measures), *(a.id for a in moved)]
         if keys != self._keys:
             self._keys = keys
-            self.list.show_groups([Group(words, [self._row(m) for m in some]) for words, some in grouped(measures)])
+            groups = [Group(words, [self._row(m) for m in some]) for words, some in grouped(measures)]
+            groups += [Group("What only moves", [self._travel_row(a) for a in moved])] if moved else []
+            self.list.show_groups(groups)
         self.none.setVisible(not measures)
         self.list.refresh()
         self._ask()
@@ -103,6 +106,22 @@ class MeasureRows(QWidget):
         )
         row.name = measure.key
         return row
+
+    def _travel_row(self, axis: Axis) -> FigureRow:
+        """The travel of an axis that nothing is fitted to: it has no Travel sheet, and the envelope rests on it."""
+        help_ = "From one end of its travel to the other, by rule; its stops, and what it meets, follow from it."
+        return FigureRow(
+            self._session, Axis, "usual", partial(self._axis, axis.id),
+            label=f"Travel of the {motion_name(axis)}", help=help_, name=f"travel-{axis.name}",
+        )  # fmt: skip
+
+    def _only_moved(self) -> list[Axis]:
+        job = self._session.job
+        return [] if job is None else only_moved(job)
+
+    def _axis(self, axis_id: str) -> Axis | None:
+        found = self._session.job.get(axis_id) if self._session.job is not None else None
+        return found if isinstance(found, Axis) else None
 
     def _measures(self) -> list[Measure]:
         return measures_of(self._session.job) if self._session.job else []

@@ -9,8 +9,9 @@ from vernus.core.finding import Sure, in_units
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
-from vernus.job.machine.measures import is_taken, measures_of, taken
+from vernus.job.machine.measures import is_taken, measures_of, only_moved, taken
 from vernus.job.machine.travel import travel_result
+from vernus.job.scope import motion_name
 from vernus.paper.drawing.machine.stroke import paint_stroke
 from vernus.paper.ink import PRINT
 from vernus.paper.page import Block, Picture, Words, heading, subheading, table_in_halves
@@ -31,6 +32,11 @@ def measure_blocks(job: Job, units: UnitSystem) -> Iterable[Block]:
         )
         for m in measures
     ]
+    for axis in only_moved(job):
+        if axis.usual is not None:
+            mm, typed = axis.usual, bool(axis.usual.text)
+            shown = mm.shown(units) if typed else "(" + format_length(mm.mm, units, with_unit=False) + ")"
+            rows.append((f"Travel of the {motion_name(axis)}", shown))
     yield from table_in_halves(("Measure", units), rows, (0.36, 0.14), figures=(1,))
     done, of = taken(job)
     yield Words(f"{done} of {of} measures taken.", after=2)
