@@ -335,13 +335,13 @@ class Window(QMainWindow):
     def _engine(self) -> Entry:
         return self.start.engine if self.session.job is None else self.sheets[self._current].engine
 
-    def add_row(self) -> None:
+    def add_a_row(self) -> None:
         """Add a row to the list in hand."""
         rows = self._engine().rows()
         if rows is not None:
             rows.add_row()
 
-    def drop_row(self) -> None:
+    def drop_a_row(self) -> None:
         """Delete the row in hand."""
         rows = self._engine().rows()
         if rows is not None:

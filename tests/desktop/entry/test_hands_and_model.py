@@ -92,7 +92,7 @@ def run(window, seed, steps):
         elif way < 0.26:
             window.other_units()
         elif way < 0.30:
-            chance.choice((window.add_row, window.drop_row))()
+            chance.choice((window.add_a_row, window.drop_a_row))()
         elif way < 0.33:
             window.session.undo()
         else:

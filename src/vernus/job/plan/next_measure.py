@@ -152,11 +152,10 @@ def _impossible(job: Job) -> NextMeasure | None:
                 names = [n for side in SIDES if (n := figure_name(box, side)) in sums]
                 travels = travels_under(job, (key for n in names for key in rests_on(sums, n)))
                 if travels:
-                    words = (
-                        "Measure next: {label} (Machine, or Travel). By what was measured and what is usual the {box} "
-                    )
-                    values = {"label": travels[0], "box": box.name}
-                    return NextMeasure(None, (), Sentence(words + "has no room left.", values), travels[0])
+                    ask = "Measure next: {label} (Machine, or Travel). "
+                    ask += "By what was measured and what is usual the {box} has no room left."
+                    said = Sentence(ask, {"label": travels[0], "box": box.name})
+                    return NextMeasure(None, (), said, travels[0])
                 continue
             values = {"label": asked.label, "how": asked.how, "box": box.name}
             why = "By what was measured and what is usual the {box} has no room left."
