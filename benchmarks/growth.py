@@ -21,7 +21,8 @@ for _name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME"):
 from vernus.desktop.app import application  # noqa: E402
 from vernus.desktop.demo import demo_source  # noqa: E402
 from vernus.desktop.session import Session  # noqa: E402
-from vernus.desktop.window import SHEETS, Window  # noqa: E402
+from vernus.desktop.sheet_list import SHEETS  # noqa: E402
+from vernus.desktop.window import Window  # noqa: E402
 from vernus.job.document import Job  # noqa: E402
 from vernus.job.entities import Entity, Reading, SolidBox, Sweep  # noqa: E402
 from vernus.job.fields import LengthEntry  # noqa: E402
