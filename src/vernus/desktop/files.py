@@ -8,11 +8,11 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
-from vernus.core.errors import VernusError
+from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop import settings
 from vernus.desktop.demo import DemoName, demo_source
 from vernus.desktop.session import PendingError, Session, UnfinishedError
-from vernus.job.disk import make_folder
+from vernus.job.disk import make_folder, shown
 from vernus.job.formats.json_text import read_json
 
 
@@ -189,6 +189,8 @@ class JobFiles:
         data = read_json(source)
         if isinstance(data, dict) and data.get("format") == "vernus-family":
             self.import_family(source)
+        elif isinstance(data, dict) and data.get("format") == "vernus-job":
+            raise BadInputError(f"{shown(source)} is a whole job; Job, Import an export… makes a job file of it.")
         else:
             self.import_template(source)
 

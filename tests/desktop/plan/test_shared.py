@@ -83,7 +83,13 @@ def test_a_machine_dropped_on_start_is_offered_with_who_measured_it(window, benc
 
 def test_what_is_neither_is_refused_and_nothing_is_kept(window, bench_mill, tmp_path):
     before = bench_mill.job.entities()
-    for name, data in (("a", []), ("b", {"format": "vernus-family"}), ("c", {"id": "x"}), ("d", "text")):
+    for name, data in (
+        ("a", []),
+        ("b", {"format": "vernus-family"}),
+        ("c", {"id": "x"}),
+        ("d", "text"),
+        ("j", {"format": "vernus-job"}),
+    ):
         (tmp_path / f"{name}.json").write_text(json.dumps(data))
         dropped(window, tmp_path / f"{name}.json")
         assert f"{name}.json" in window.banner.text.text()

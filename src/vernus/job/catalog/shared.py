@@ -15,11 +15,11 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.job.catalog.shipped import scale_families
-from vernus.job.disk import make_folder, reason, shown, write_text
+from vernus.job.disk import make_folder, shown, write_text
 from vernus.job.document import Job
 from vernus.job.entities import FamilyEdit
 from vernus.job.fields import complaints
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import json_files, read_json
 
 JOBS_OWN = ("id", "created", "changed", "family", "note")
 """Fields of the entity that are the job's own."""
@@ -97,11 +97,7 @@ def _is_day(text: str) -> bool:
 def own_families(folder: Path) -> tuple[list[SharedFamily], list[str]]:
     """The families kept in ``folder``, of each what was measured last, and what is wrong with files that are none."""
     found: dict[str, SharedFamily] = {}
-    wrong: list[str] = []
-    try:
-        paths = sorted(folder.glob("*.json")) if folder.is_dir() else []
-    except OSError as error:
-        return [], [f"Can't read {shown(folder)}: {reason(error)}."]
+    paths, wrong = json_files(folder)
     for path in paths:
         try:
             shared = read_family(path)

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from vernus.core.errors import BadInputError, VernusError
 from vernus.core.machine.measures import tell
-from vernus.job.disk import make_folder, reason, shown, write_text
+from vernus.job.disk import make_folder, write_text
 from vernus.job.entities import (
     Axis,
     Direction,
@@ -28,7 +28,7 @@ from vernus.job.entities import (
 )
 from vernus.job.errors import JobContentError
 from vernus.job.fields import LengthEntry
-from vernus.job.formats.json_text import read_json
+from vernus.job.formats.json_text import json_files, read_json
 from vernus.job.gate import check_entities
 from vernus.job.sums import SIDES
 
@@ -199,11 +199,7 @@ def write_template(template: MachineTemplate, path: Path) -> None:
 def own_templates(folder: Path) -> tuple[list[MachineTemplate], list[str]]:
     """The user's own templates in ``folder``, and what is wrong with the files there that are none."""
     found: list[MachineTemplate] = []
-    wrong: list[str] = []
-    try:
-        paths = sorted(folder.glob("*.json")) if folder.is_dir() else []
-    except OSError as error:
-        return [], [f"Can't read {shown(folder)}: {reason(error)}."]
+    paths, wrong = json_files(folder)
     for path in paths:
         try:
             found.append(read_template(path))

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 from vernus.core.errors import BadInputError
 from vernus.core.units import LEAST_NUMBER, MOST_NUMBER
-from vernus.job.disk import read_text, shown
+from vernus.job.disk import read_text, reason, shown
 
 _Read = TypeVar("_Read")
 
@@ -17,6 +17,14 @@ _Read = TypeVar("_Read")
 def read_json(path: Path, largest: int = 5_000_000) -> Any:
     """The decoded JSON in a file; raises VernusError naming the file, and line and column where it is none."""
     return parse_json(read_text(path, largest), shown(path))
+
+
+def json_files(folder: Path) -> tuple[list[Path], list[str]]:
+    """The JSON files in a folder, none where there is no such folder, and why it can't be read, if it can't."""
+    try:
+        return (sorted(folder.glob("*.json")) if folder.is_dir() else []), []
+    except OSError as error:
+        return [], [f"Can't read {shown(folder)}: {reason(error)}."]
 
 
 def read_as(path: Path, build: Callable[[Any], _Read]) -> _Read:
