@@ -25,7 +25,7 @@ from vernus.paper.ink import Inks, font, pen
 
 _EDGE = 20.0
 _SLOTS = 3
-_NAME_HIGH = 18.0
+_NAME_HIGH, _NAME_CLEAR = 18.0, 4.0
 _MOST_SOLIDS = 600
 _LARGEST_PICTURE = QRectF(-4000, -4000, 8000, 8000)
 
@@ -254,7 +254,8 @@ def paint_names(
         for face in sorted(mine, key=lambda r: -r.width() * r.height()):
             middle = face.center()
             place = QRectF(middle.x() - wide / 2, middle.y() - _NAME_HIGH / 2, wide, _NAME_HIGH)
-            spots = [place.topLeft(), place.topRight(), place.bottomLeft(), place.bottomRight(), middle]
+            free = place.adjusted(-_NAME_CLEAR, 0, _NAME_CLEAR, 0)
+            spots = [free.topLeft(), free.topRight(), free.bottomLeft(), free.bottomRight(), middle]
             if any(seen.top(spot) != n for spot in spots) or any(place.intersects(t) for t in taken):
                 continue
             taken.append(place)
