@@ -97,7 +97,7 @@ def spoiled(data, rng):
             )
         elif act < 0.6:
             alike = [v for p in places(made) if p and type(v := at(made, p)) is type(was) and len(repr(v)) < 4000]
-            held[path[-1]] = copy.deepcopy(rng.choice(alike))
+            held[path[-1]] = copy.deepcopy(rng.choice(alike or [was]))
         else:
             held[path[-1]] = copy.deepcopy(rng.choice(ODD))
     return made
