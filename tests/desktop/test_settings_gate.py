@@ -45,6 +45,12 @@ def test_any_value_under_any_key_is_lived_with(seed):
     assert settings.lessons_done() == 0
 
 
+def test_settings_that_grow_beyond_what_is_read_are_begun_anew():
+    written(json.dumps({"recent": ["x" * 990_000], "due": {"/y": [["2027-01-01", "z", "log", "X"]] * 200}}))
+    settings.remember_theme("dark")
+    assert settings.theme() == "dark"
+
+
 @pytest.mark.parametrize("text", ["", "[", "[]", "7", '{"theme": ["light"]}', '{"scale": "2", "recent": {"a": 1}}'])
 def test_the_window_opens_whatever_stands_there(text, window, hands):
     written(text)

@@ -61,7 +61,8 @@ def _write(**changes: Any) -> None:
     """Settings that can't be written are forgotten; nothing of the job depends on them."""
     try:
         make_folder(_file().parent)
-        write_text(_file(), json.dumps({**_read(), **changes}, indent=1))
+        text = json.dumps({**_read(), **changes}, indent=1)
+        write_text(_file(), text if len(text) < _LARGEST else json.dumps(changes))  # what is written can be read again
     except VernusError:
         return
 
