@@ -109,7 +109,7 @@ def hang(_signal, _frame):
 def fuzz(count, seed, folder):
     """(command, what is wrong) of ``count`` mutated calls."""
     rng, found, sections = random.Random(seed), [], list(SECTIONS)
-    signal.signal(signal.SIGALRM, hang)
+    signal.signal(signal.SIGPROF, hang)
     for n in range(count):
         words, files = example(sections[n % len(sections)])
         if rng.random() < 0.6:
@@ -117,7 +117,7 @@ def fuzz(count, seed, folder):
         for name, text in files.items():
             made = json.dumps(mutated_json(json.loads(text), rng)) if name.endswith("json") else mutated_csv(text, rng)
             (Path(folder) / name).write_text(made, encoding="utf-8")
-        signal.alarm(LONGEST_S)
+        signal.setitimer(signal.ITIMER_PROF, LONGEST_S)
         try:
             wrong = broken(*run(words))
         except TooLongError:
@@ -127,7 +127,7 @@ def fuzz(count, seed, folder):
         except BaseException as error:  # noqa: BLE001 - whatever gets out is broken
             wrong = f"{type(error).__name__}: {error}"
         finally:
-            signal.alarm(0)
+            signal.setitimer(signal.ITIMER_PROF, 0)
         if wrong:
             kept = {name: (Path(folder) / name).read_text(encoding="utf-8")[:400] for name in files}
             found.append((shlex.join(words)[:200], wrong[:200], kept))
