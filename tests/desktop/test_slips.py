@@ -92,6 +92,19 @@ def test_a_slip_is_told_once_and_kept_without_a_word_of_the_job(window, bench_mi
     assert not window.banner.isVisible()
 
 
+def test_in_another_job_a_slip_is_told_again(window, bench_mill, kept, tmp_path):
+    told = []
+    window.session.slipped.connect(told.append)
+    for name in ("a", "b"):
+        for _ in range(2):
+            try:
+                slip()
+            except ZeroDivisionError as error:
+                sys.excepthook(type(error), error, error.__traceback__)
+        window.session.new_job(tmp_path / f"{name}.vernus", name, "mini-mill", "in", "")
+    assert len(told) == 2
+
+
 def test_what_is_raised_on_purpose_is_only_told(window, bench_mill, kept):
     said = []
     window.session.told.connect(said.append)

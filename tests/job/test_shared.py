@@ -37,6 +37,14 @@ def test_what_was_measured_is_known_to_whoever_gets_the_file(job, tmp_path):
     assert "Quay shop, 2026-11-30" in theirs.all(FamilyEdit)[0].note
 
 
+def test_a_figure_typed_in_the_job_stays_where_the_file_has_none(job, tmp_path):
+    (edit,) = job.all(FamilyEdit)
+    shared = SharedFamily(family="glass-slim", by="Quay shop", figures={"reader": {"mm": 77.0}})
+    made = shared.into(edit)
+    assert (made.id, made.reader.mm, made.sizes, made.price) == (edit.id, 77.0, edit.sizes, edit.price)
+    assert "Quay shop" in made.note
+
+
 def test_nothing_measured_is_nothing_to_share(job):
     with pytest.raises(BadInputError, match="Nothing of this family is measured"):
         shared_family(job, "beam", "", DAY)

@@ -164,11 +164,11 @@ class JobFiles:
         plan = plan_of(job, axis)
 
         def keep() -> None:
-            shared_family(job, plan.family if plan is not None else "", "", job.now().date())  # there is something
+            nobodys = shared_family(job, plan.family if plan is not None else "", "", job.now().date())
             by = self._ask_who()
             if by is None:
                 return
-            shared = shared_family(job, plan.family if plan is not None else "", by, job.now().date())
+            shared = nobodys.model_copy(update={"by": by})
             path = self._ask_kept("Keep the scale family", settings.families_folder() / family_file_name(shared))
             if path is not None:
                 write_family(shared, path)
@@ -215,7 +215,7 @@ class JobFiles:
         into = ""
         if job is not None and not job.read_only_because:
             there = next((e for e in job.all(FamilyEdit) if e.family == shared.family), None)
-            self.session.apply("take in a family", [shared.entity(there.id if there is not None else new_id())])
+            self.session.apply("take in a family", [shared.entity(new_id()) if there is None else shared.into(there)])
             into = ", this one too (Ctrl+Z takes it out again)"
         self.session.told.emit(f"“{shared.said()}” is kept; new jobs know it{into}.")
 

@@ -217,6 +217,8 @@ class Window(QMainWindow):
 
     def _opened(self) -> None:
         job = self.session.job
+        if self.keeper is not None:
+            self.keeper.forget()
         self.sheets.forget()
         title = "Vernus" if job is None else f"{job.info.title} – Vernus"
         self.setWindowTitle(title)

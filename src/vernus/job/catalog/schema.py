@@ -1,4 +1,4 @@
-"""The JSON Schema of an exported job, generated from the entities. ``make schema`` writes it to docs/."""
+"""The JSON Schemas of a job, a machine and a scale family, from their declarations. ``make schema`` writes docs/."""
 
 from __future__ import annotations
 

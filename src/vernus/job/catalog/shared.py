@@ -43,6 +43,13 @@ class SharedFamily(BaseModel):
         note = f"Measured by {self.by or 'somebody'}" + (f", {self.on}" if self.on else "") + "."
         return FamilyEdit.model_validate({**self.figures, "id": entity_id, "family": self.family, "note": note})
 
+    def into(self, there: FamilyEdit) -> FamilyEdit:
+        """What a job knows of the family with these figures in place of its own; its other figures stay."""
+        mine = self.entity(there.id)
+        made = there.with_(note=mine.note, **{name: getattr(mine, name) for name in self.figures})
+        assert isinstance(made, FamilyEdit)
+        return made
+
     def said(self) -> str:
         """Which family, by whom and when, for the eye."""
         who = ", ".join(w for w in (self.by, self.on) if w)
