@@ -98,6 +98,20 @@ class Job:
         job._file = JobFile.create(path, job.entities(), filed.items(), replace=replace)
         return job
 
+    def supposing(self, *said: Entity) -> Job:
+        """This job in memory alone with some entities said otherwise, or added: what a plan would come to.
+
+        What was worked out here and reads none of their kinds is taken over.
+        """
+        other = Job((), clock=self._clock)
+        other._last = self._last
+        other._entities = dict(self._entities)
+        other._derived = dict(self._derived)
+        other._of_each = {key: (age, dict(each)) for key, (age, each) in self._of_each.items()}
+        other._edits_of, other._logged_of = dict(self._edits_of), dict(self._logged_of)
+        other._take({e.id: e if e.created else other._stamp(e) for e in said})
+        return other
+
     @property
     def path(self) -> Path | None:
         """The file the job is written to."""

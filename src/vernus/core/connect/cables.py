@@ -257,11 +257,28 @@ def find_snags(envelope: Envelope, stretch: Stretch, ranges: Mapping[str, Range]
     A box in which an anchor sits more than 2 mm deep is left out: the cable begins inside it.
     """
     found = []
+    spans: dict[str, tuple[tuple[Range, Range, Range], ...]] = {}
     for box in envelope.boxes:
+        if box.member not in spans:
+            moves = [envelope.moves(end.member, box.member) for end in (stretch.a, stretch.b)]
+            spans[box.member] = tuple((m.span(0, ranges), m.span(1, ranges), m.span(2, ranges)) for m in moves)
+        if _clear_of(stretch, spans[box.member], box):
+            continue
         at = _snags_at(envelope, stretch, box, ranges)
         if at is not None:
             found.append(Snag(stretch, box, at))
     return found
+
+
+def _clear_of(stretch: Stretch, spans: Sequence[Sequence[Range]], box: Box) -> bool:
+    """Whether all that the stretch ever sweeps stays to one side of a box: most boxes are far away."""
+    for c in range(3):
+        ends = [end.point_mm[c] for end in (stretch.a, stretch.b)]
+        least = min(mm + span[c][0] for mm, span in zip(ends, spans, strict=True))
+        most = max(mm + span[c][1] for mm, span in zip(ends, spans, strict=True))
+        if most < box.min_mm[c] or box.max_mm[c] < least:
+            return True
+    return False
 
 
 def snag_shares(

@@ -1,6 +1,6 @@
 """Which boxes of a machine meet, where, and which of them by whose fault: the pairs of an envelope.
 
-Every pair is looked at, a row of boxes at once, so that also thousands of boxes are answered.
+Every pair is looked at, all boxes of two members at once, so that also thousands of boxes are answered.
 """
 
 from __future__ import annotations
@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from itertools import combinations, permutations
 from typing import Literal
 
 import numpy as np
@@ -151,28 +152,28 @@ def _all_met(envelope: Envelope, ranges: tuple[tuple[str, Range], ...]) -> list[
     if len(boxes) < 2:
         return []
     members = list(dict.fromkeys(b.member for b in boxes))
-    between, bottom, top = _spans(envelope, members, within)
-    at = np.array([members.index(b.member) for b in boxes])
+    between = _between(envelope, members, within)
     low, high = np.array([b.min_mm for b in boxes]).T.copy(), np.array([b.max_mm for b in boxes]).T.copy()
     pose, group = _numbered([b.pose for b in boxes]), _numbered([b.group for b in boxes])
+    on = {m: np.array([n for n, b in enumerate(boxes) if b.member == m]) for m in members}
     clear = envelope.clearance_mm
-    least = {m: bottom[m][at].T.copy() for m in range(len(members))}
-    most = {m: top[m][at].T.copy() for m in range(len(members))}
+    pairs: list[tuple[int, int]] = []
+    for one, other in combinations(members, 2):
+        how = between.get((one, other))
+        if how is None:
+            continue
+        mine, theirs = on[one][:, None], on[other][None, :]
+        met = np.ones((len(on[one]), len(on[other])), dtype=bool)
+        for c, (least, most) in enumerate(how.spans):
+            met &= low[c][theirs] - high[c][mine] - clear < most
+            met &= least < high[c][theirs] - low[c][mine] + clear
+        met &= (pose[mine] == 0) | (pose[theirs] == 0) | (pose[mine] == pose[theirs])
+        met &= (group[mine] == 0) | (group[mine] != group[theirs])
+        pairs += [(min(p), max(p)) for p in zip(on[one][met.nonzero()[0]], on[other][met.nonzero()[1]], strict=True)]
     found: list[tuple[Meeting, MeetingKind]] = []
-    for n, a in enumerate(boxes[:-1]):
-        after = slice(n + 1, None)
-        met = least[at[n]][0, after] < np.inf
-        for c in range(3):
-            met &= low[c, after] - high[c, n] - clear < most[at[n]][c, after]
-            met &= least[at[n]][c, after] < high[c, after] - low[c, n] + clear
-        if pose[n]:
-            met &= (pose[after] == 0) | (pose[after] == pose[n])
-        if group[n]:
-            met &= group[after] != group[n]
-        for k in np.flatnonzero(met).tolist():
-            b = boxes[n + 1 + k]
-            how = between[a.member, b.member]
-            found.append((Meeting(a, b, how.moves, clear, how.spans), how.kind))
+    for n, k in sorted(pairs):
+        how = between[boxes[n].member, boxes[k].member]
+        found.append((Meeting(boxes[n], boxes[k], how.moves, clear, how.spans), how.kind))
     return found
 
 
@@ -186,29 +187,21 @@ def _numbered(names: Sequence[str]) -> NDArray[np.int64]:
     return np.array([known[name] for name in names])
 
 
-def _spans(
+def _between(
     envelope: Envelope, members: Sequence[str], within: Mapping[str, Range]
-) -> tuple[dict[tuple[str, str], _Between], NDArray[np.float64], NDArray[np.float64]]:
-    """How members move against each other, and by two members and a coordinate the least and most (mm).
-
-    Of two that never move apart the least is above the most, so that nothing on them meets.
-    """
+) -> dict[tuple[str, str], _Between]:
+    """How the boxes of members move against each other; two that never move apart left away."""
     between: dict[tuple[str, str], _Between] = {}
-    bottom = np.full((len(members), len(members), 3), np.inf)
-    top = np.full_like(bottom, -np.inf)
-    for n, one in enumerate(members):
-        for k, other in enumerate(members):
-            every = envelope.moves(one, other)
-            moves = envelope.driven(every)
-            if one == other or not any(moves.by_coordinate):
-                continue
+    for one, other in permutations(members, 2):
+        every = envelope.moves(one, other)
+        moves = envelope.driven(every)
+        if any(moves.by_coordinate):
             kind: MeetingKind = (
                 "minded" if frozenset((one, other)) in envelope.minded else "hard" if moves == every else "aside"
             )
             x, y, z = (moves.span(c, within) for c in range(3))
             between[one, other] = _Between(moves, (x, y, z), kind)
-            bottom[n, k], top[n, k] = (x[0], y[0], z[0]), (x[1], y[1], z[1])
-    return between, bottom, top
+    return between
 
 
 def overlaps(envelope: Envelope) -> list[tuple[Box, Box, float]]:

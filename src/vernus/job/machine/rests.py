@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from vernus.core.machine.envelope import COORDINATES, Box
 from vernus.core.machine.measures import coefficients
 from vernus.core.plan.plan_parts import FacePlace, clearing_off
 from vernus.job.document import Job
-from vernus.job.entities import Face, SolidBox
+from vernus.job.entities import Face, Machine, SolidBox
 from vernus.job.known.axis_figures import figures_given, travel
 from vernus.job.machine.measures import is_taken, measures_of
 from vernus.job.scope import motion_name
@@ -45,13 +45,24 @@ def less(a: Shares, b: Shares) -> Shares:
 
 def casting_rests(job: Job, face: Face, casting: Box, c: int) -> tuple[Shares, Shares]:
     """What there is in where a casting begins and ends along a coordinate, from the face's own left end."""
-    sums = job.derived("sums", lambda: sums_of(job.entities()))
-    entity = next((e for e in job.all(SolidBox) if e.name == casting.name), None)
+    sums = sums_in(job)
+    entity = box_named(job, casting.name)
     if entity is None:
         return {}, {}
     left = coefficients(sums, figure_name(face, "xyz"[c]))
     low, high = (less(coefficients(sums, figure_name(entity, side)), left) for side in BOX_SIDES[c])
     return low, high
+
+
+def sums_in(job: Job) -> Mapping[str, str]:
+    """Figure name → sum, of everything in the job that follows from measures."""
+    return job.derived("sums", lambda: sums_of(job.entities()), (SolidBox, Face, Machine))
+
+
+def box_named(job: Job, name: str) -> SolidBox | None:
+    """The first box of the machine of that name."""
+    named = job.derived("named boxes", lambda: {e.name: e for e in reversed(job.all(SolidBox))}, (SolidBox,))
+    return named.get(name)
 
 
 def across_of(face: Face) -> int:
@@ -91,10 +102,15 @@ def unmeasured_of(job: Job, shares: Shares) -> tuple[str, ...]:
     return tuple(dict.fromkeys(_names(job, [n for n, share in shares.items() if abs(share) > _NOTHING])))
 
 
+def _sides(job: Job) -> dict[str, tuple[SolidBox, str]]:
+    """Every side of every box by its figure's name."""
+    return {figure_name(b, side): (b, side) for b in job.all(SolidBox) for pair in BOX_SIDES for side in pair}
+
+
 def _names(job: Job, given: Iterable[str]) -> Iterable[str]:
     measures = {m.key: m for m in measures_of(job)}
     travels = {f"{a.name}.travel": a for a in job.axes()}
-    sides = {figure_name(b, side): (b, side) for b in job.all(SolidBox) for pair in BOX_SIDES for side in pair}
+    sides = job.derived("sides", lambda: _sides(job), (SolidBox,))
     for name in given:
         if name.startswith(PART):
             yield name.removeprefix(PART)

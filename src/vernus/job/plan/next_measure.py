@@ -7,7 +7,7 @@ none of it would, were it as far off as machines of a kind differ.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 
@@ -15,7 +15,7 @@ from vernus.core.errors import BadInputError
 from vernus.core.finding import Mm, Sentence, conclusion
 from vernus.core.machine.measures import Influence, influence, rests_on
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Entity, Measure
+from vernus.job.entities import Axis, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.known.axis_figures import chosen_face
 from vernus.job.known.lengths import body_length, length_of
@@ -95,7 +95,7 @@ def _far_off(job: Job, cancelled: Callable[[], bool]) -> list[Influence]:
     A gap at the end of a travel may be next to nothing: every one that nobody took is, while the others are tried.
     """
     gaps = [m for m in unmeasured(job) if m.pose]
-    tight = _with_all(job, [m.model_copy(update={"value": LengthEntry(mm=0.0)}) for m in gaps])
+    tight = job.supposing(*(m.model_copy(update={"value": LengthEntry(mm=0.0)}) for m in gaps))
     base, found = plan_answers(tight), []
     for measure in unmeasured(job):
         if cancelled():
@@ -114,7 +114,7 @@ def _of_the_scales(
         for (name, where, entities), than in sizes_otherwise(job, axis):
             if cancelled():
                 return NextMeasure(None, (), Sentence(""))
-            there = plan_answers(_with_all(job, entities))
+            there = plan_answers(job.supposing(*entities))
             moved = {n: abs(there.get(n, 0.0) - here.get(n, 0.0)) for n in sorted({*here, *there})}
             of = max(moved, key=lambda n: moved[n], default="")
             if of and moved[of] >= FAR_IDLE_MM:
@@ -130,13 +130,6 @@ def _size_words(name: str, where: str, of: str, mm: float, than: str) -> Sentenc
     what = "{of}" if of.startswith("whether") else "{mm} of {of}"
     words = "Measure next: {name}; " + where + f". A quarter {than} than is usual, it would decide " + what + "."
     return Sentence(words, {"name": name, "mm": Mm(mm), "of": of})
-
-
-def _with_all(job: Job, entities: Sequence[Entity]) -> Job:
-    """The job with some entities put in the place of those of the same id, or added."""
-    put = {e.id: e for e in entities}
-    kept = [e for e in job.entities() if e.id not in put]
-    return Job([*kept, *put.values()])
 
 
 def _impossible(job: Job) -> NextMeasure | None:
@@ -167,7 +160,7 @@ def _impossible(job: Job) -> NextMeasure | None:
 def _with(job: Job, measure: Measure, mm: float) -> Mapping[str, float]:
     """The plan's answers (mm) with one measure at another value."""
     changed = measure.model_copy(update={"value": LengthEntry(mm=mm)})
-    return plan_answers(Job([changed if e.id == measure.id else e for e in job.entities()]))
+    return plan_answers(job.supposing(changed))
 
 
 def plan_answers(job: Job) -> dict[str, float]:

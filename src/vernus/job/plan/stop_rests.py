@@ -15,16 +15,16 @@ from vernus.core.machine.stroke import End, Need
 from vernus.core.plan.plan_parts import BRACKET_MM, ScaleBulk, assumed_bracket, scale_parts
 from vernus.job.catalog.families import family_edit
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart, SolidBox
+from vernus.job.entities import Axis, Entity, Face, FamilyEdit, MountPart
 from vernus.job.fields import LengthEntry
 from vernus.job.known.axis_figures import chosen_face
 from vernus.job.known.lengths import bracket_came, length_of
 from vernus.job.machine.geometry import axis_key, face_place
 from vernus.job.machine.planned import bulk_of
-from vernus.job.machine.rests import BOX_SIDES, PART, Shares, less, unmeasured_of
+from vernus.job.machine.rests import BOX_SIDES, PART, Shares, box_named, less, sums_in, unmeasured_of
 from vernus.job.machine.stroke import metal_of, stroke_of
 from vernus.job.scope import has_scale
-from vernus.job.sums import figure_name, sums_of
+from vernus.job.sums import figure_name
 
 _NOTHING = 1e-9
 
@@ -69,14 +69,14 @@ def _carried(envelope: Envelope, member: str | None, carrier: str) -> bool:
 
 def _figure(job: Job, box: Box, c: int, *, high: bool) -> Shares:
     """What there is in a side of a box; of a planned part in the face it lies on."""
-    sums = job.derived("sums", lambda: sums_of(job.entities()))
+    sums = sums_in(job)
     if box.group:
         axis = next((a for a in job.axes() if box.group == f"{a.name} scale"), None)
         face = None if axis is None else chosen_face(job, axis)
         if axis is None or face is None:
             return {}
         return coefficients(sums, figure_name(face, "xyz"[c])) | _of_the_part(job, axis, face, box, c, high=high)
-    entity = next((e for e in job.all(SolidBox) if e.name == box.name), None)
+    entity = box_named(job, box.name)
     return {} if entity is None else coefficients(sums, figure_name(entity, BOX_SIDES[c][high]))
 
 

@@ -77,8 +77,7 @@ class EnvelopeResult:
     @property
     def ends_lost_mm(self) -> dict[str, Pair]:
         """The same at the low and the high end, of the axes that lose any."""
-        ends = {k: (self.left[k][0] - a, b - self.left[k][1]) for k, (a, b) in self.full.items() if k in self.left}
-        return {k: both for k, both in ends.items() if sum(both) > 1e-6}
+        return _lost(self.full, self.left)
 
     @property
     def verdict(self) -> Literal["pass", "stop"] | None:
@@ -203,6 +202,17 @@ def _of_axis(found: Finding, name: str) -> Finding:
 def travel_left(job: Job) -> dict[str, Range]:
     """What is left of every axis with all its stops, by the name of its motion; raises BadInputError."""
     return _left(job, metal_of(job).envelope)
+
+
+def ends_lost(job: Job) -> dict[str, Pair] | None:
+    """``ends_lost_mm`` of the envelope's result alone; None where nothing can be kept. Raises BadInputError."""
+    metal = metal_of(job)
+    return None if metal.result.kept is None else _lost(metal.envelope.full, _left(job, metal.envelope))
+
+
+def _lost(full: Mapping[str, Range], left: Mapping[str, Range]) -> dict[str, Pair]:
+    ends = {k: (left[k][0] - a, b - left[k][1]) for k, (a, b) in full.items() if k in left}
+    return {k: both for k, both in ends.items() if sum(both) > 1e-6}
 
 
 def _left(job: Job, envelope: Envelope) -> dict[str, Range]:

@@ -23,7 +23,7 @@ from vernus.job.machine.directions import directions_of, end_words
 from vernus.job.machine.geometry import axis_key, faces_of, geometry_findings
 from vernus.job.machine.stroke import metal_of
 from vernus.job.plan.scale import scale_result
-from vernus.job.plan.travel_left import envelope_result, home_blocked
+from vernus.job.plan.travel_left import ends_lost, home_blocked
 
 _SLIM = ("glass-slim", "glass-micro", "thin-housing")
 _NUDGE_MM = 10.0
@@ -87,7 +87,7 @@ def _what_ifs(job: Job, axis: Axis) -> list[WhatIf]:
     plan, face = plan_of(job, axis), chosen_face(job, axis)
     if plan is None or face is None or geometry_findings(job):
         return []
-    return [_tried(words, job if said is plan else _with(job, said)) for words, said in _variants(job, axis, plan)]
+    return [_tried(words, job if said is plan else job.supposing(said)) for words, said in _variants(job, axis, plan)]
 
 
 def foretell(job: Job, axis: Axis, said: ScalePlan, units: UnitSystem) -> str:
@@ -95,7 +95,7 @@ def foretell(job: Job, axis: Axis, said: ScalePlan, units: UnitSystem) -> str:
 
     The spare at both ends at the stops, and the travel lost at each end, so and as it is.
     """
-    then = _with(job, said)
+    then = job.supposing(said)
     lost_now, lost_then = (_tried(plain(""), j).in_words(units) for j in (job, then))
     spare_now, spare_then = (_spare_words(j, axis, units) for j in (job, then))
     words = f"Then {spare_then}; lost: {lost_then}." if spare_then else f"Then lost: {lost_then}."
@@ -138,18 +138,11 @@ def _moved(job: Job, axis: Axis, plan: ScalePlan, by_mm: float) -> tuple[Sentenc
     return Sentence("{by} " + way, {"by": Mm(abs(by_mm))}), plan.with_(shift=LengthEntry(mm=plan.shift.mm + by_mm))
 
 
-def _with(job: Job, said: Entity) -> Job:
-    """The job with one entity said otherwise."""
-    return Job([said if e.id == said.id else e for e in job.entities()])
-
-
 def _tried(words: Sentence, job: Job) -> WhatIf:
     """What a job loses."""
     names = end_names(job)
     try:
-        result = envelope_result(job)
+        lost = ends_lost(job)
     except BadInputError:
         return WhatIf(words, None, names)
-    if result.kept is None:
-        return WhatIf(words, None, names, home_blocked(metal_of(job).result))
-    return WhatIf(words, result.ends_lost_mm, names)
+    return WhatIf(words, lost, names, () if lost is not None else home_blocked(metal_of(job).result))
