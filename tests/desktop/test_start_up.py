@@ -1,17 +1,21 @@
 """What Start loads, how the look is chosen, that every control has a name, and what a fault's description holds."""
 
+import gc
 import json
 import os
 import subprocess
 import sys
+import weakref
 
 import pytest
+import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QLabel, QLineEdit, QSpinBox
 
 from vernus.desktop import settings
 from vernus.desktop.session import Session
+from vernus.desktop.window import Window
 from vernus.job.scope import sheets_of_job
 from vernus.job.sheet_names import AXIS_SHEETS
 from vernus.paper.ink import CONTRAST, DARK, LIGHT
@@ -49,6 +53,18 @@ def test_start_loads_nothing_heavy_and_the_demo_only_what_it_shows():
     }
     assert not heavy & start
     assert not {"scipy", "ezdxf", "serial", "icalendar"} & demo
+
+
+def test_a_window_that_is_gone_leaves_nothing_behind(qapp):
+    made = Window(Session())
+    made.files.open_demo()
+    made.show_sheet("scale")
+    left = weakref.ref(made), weakref.ref(made.session), weakref.ref(made.session.job)
+    made.session.job.close()
+    shiboken6.delete(made)
+    del made
+    gc.collect()
+    assert [ref() is None for ref in left] == [True, True, True]
 
 
 def luminance(colour):

@@ -236,6 +236,21 @@ def test_the_laws_hold_over_random_jobs(seed):
     hold(seed)
 
 
+def what_is_supposed_says_the_same(made):
+    """A job with some entities said otherwise takes over nothing that depends on them."""
+    before = Job(made.job.entities())
+    said(before)
+    made.edit()
+    if {e.id for e in before.entities()} <= {e.id for e in made.job.entities()}:
+        changed = [e for e in made.job.entities() if before.get(e.id) != e]
+        assert said(before.supposing(*changed)) == said(Job(made.job.entities()))
+
+
+@pytest.mark.parametrize("seed", range(FIRST, FIRST + MANY // 2))
+def test_what_is_supposed_says_what_a_job_of_its_own_says(seed):
+    what_is_supposed_says_the_same(RandomJob(seed))
+
+
 if __name__ == "__main__":
     many, first = int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 1000
     broken = {}

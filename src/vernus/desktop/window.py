@@ -70,6 +70,7 @@ class Window(QMainWindow):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        session.setParent(self)
         self.files = JobFiles(self, session, lambda text: self.banner.show_refusal(text), lambda: self.start.refresh())
         self._dress()
         larger = settings.scale() > 1
@@ -119,7 +120,7 @@ class Window(QMainWindow):
         session.theme_changed.connect(self._dress)
         hints = QApplication.styleHints()
         if hints is not None:
-            hints.colorSchemeChanged.connect(lambda _scheme: session.follow_desktop())
+            hints.colorSchemeChanged.connect(session.follow_desktop)
         session.leaving.connect(self._drop_drafts)
         self._opened()
         self.refresh()
