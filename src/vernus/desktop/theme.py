@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QApplication, QWidget
 from vernus.paper.ink import DARK, Inks, font
 
 _RULES = """
-* {{ color: {ink}; }}
 QMainWindow, QDialog, #ground {{ background: {ground}; }}
 QMenuBar, QStatusBar {{ background: {ground}; }}
 QMenu {{ background: {sheet}; border: 1px solid {hairline}; padding: 4px; }}
@@ -52,8 +51,8 @@ QPushButton#tight {{ padding: 5px 3px; }}
 QPushButton#tight:focus {{ padding: 4px 2px; }}
 QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
 QPushButton#link:focus {{ border: 1px solid {accent}; }}
-*#wordslink {{ color: {accent}; padding: 3px 2px; border: 1px solid transparent; }}
-*#wordslink:focus {{ border: 1px solid {accent}; }}
+#wordslink {{ color: {accent}; padding: 3px 2px; border: 1px solid transparent; }}
+#wordslink:focus {{ border: 1px solid {accent}; }}
 QTableView {{ gridline-color: {hairline}; padding: 0; outline: 0; }}
 QTableView:focus {{ padding: 0; }}
 QTableView::item {{ padding: 2px 6px; }}
@@ -62,7 +61,7 @@ QHeaderView {{ background: {sheet}; }}
 QHeaderView::section {{ background: {sheet}; color: {faint}; border: none; border-bottom: 1px solid {faint};
   padding: 3px 6px; }}
 QTableCornerButton::section {{ background: {sheet}; border: none; }}
-QScrollArea, QScrollArea > QWidget > QWidget#plain {{ background: transparent; border: none; }}
+QScrollArea, #plain {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 10px; }}
 QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; }}
 QScrollBar:horizontal {{ background: transparent; height: 10px; }}
