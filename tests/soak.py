@@ -139,7 +139,7 @@ ATTACKS = (
     (mutations, 400_000), (flipped_bits, 4_000), (undo_storm, 20_000), (mangled_texts, 20_000), (in_migrations, 3_000),
     (while_logging, 7_000),
 )  # fmt: skip
-SHARES = {"mutations": 80, "undo_storm": 40, "in_migrations": 100, "while_logging": 100}
+SHARES = {"mutations": 80, "undo_storm": 40, "in_migrations": 200, "while_logging": 200}
 """One in how many of these ``make test`` does; of the others a twentieth."""
 AT_GATES = {"Imports": 20_000, "Templates": 20_000, "Families": 20_000, "Settings": 20_000, "Calendars": 40_000,
             "Terminals": 1_000,

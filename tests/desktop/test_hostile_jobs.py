@@ -6,6 +6,7 @@ import random
 
 import pytest
 
+from tests.share import SOAK
 from vernus.desktop.demo import demo_source
 from vernus.desktop.sheet_list import SHEETS
 from vernus.job.document import Job
@@ -18,7 +19,6 @@ from vernus.job.sheet_names import AXIS_SHEETS
 from vernus.paper.report import Report
 
 TEXTS = ("", "a.b", "x" * 200, "<b>&amp;</b>", "é\u200b\u202e", "..", "no such", "\n\t", "0")
-SOAK = int(os.environ.get("VERNUS_HANDS", "16")) > 16
 FAR = (0.0, -1e9, 1e9, 1e-9, -0.0)
 
 

@@ -43,7 +43,7 @@ def test_without_a_display_the_window_is_refused_in_a_sentence():
 def test_a_kill_while_readings_are_logged_loses_none_that_was_acknowledged():
     script = ROOT / "benchmarks" / "kill.py"
     done = subprocess.run(
-        [sys.executable, str(script), "--rounds", "4", "--seed", "7"], capture_output=True, text=True, check=False
+        [sys.executable, str(script), "--rounds", "2", "--seed", "7"], capture_output=True, text=True, check=False
     )
     assert done.returncode == 0, done.stderr
     assert "0 lost, every file opened" in done.stdout

@@ -9,6 +9,7 @@ import pytest
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
 import vernus.desktop
+from tests.share import SOAK
 from vernus.bench.line import LineReader, pattern_by_id
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
@@ -100,7 +101,7 @@ def texts_made_evil(entity):
     return entity
 
 
-@pytest.mark.parametrize("demo", ["mill", "lathe"])
+@pytest.mark.parametrize("demo", ["mill", "lathe"] if SOAK else ["lathe"])
 def test_markup_in_any_text_is_shown_as_it_is_written(window, demo, tmp_path):
     window.files.open_demo(demo)
     job = window.session.job

@@ -7,6 +7,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.desktop.test_room import cut
+from tests.share import SOAK
 from vernus.bench.practice.lessons import FREE_PLAY, LESSONS
 from vernus.bench.practice.players import PLAYERS
 from vernus.bench.practice.progress import best_of, left_try
@@ -265,7 +266,7 @@ def test_practice_in_inches_has_inch_dials(window, hands, practice):
     assert practice.attempt.inch
 
 
-@pytest.mark.parametrize("size", [(1200, 700), (1280, 800)])
+@pytest.mark.parametrize("size", [(1200, 700), (1280, 800)][: None if SOAK else 1])
 def test_nothing_of_the_panel_is_cut(window, hands, practice, size):
     window.resize(*size)
     for lesson in (*LESSONS, FREE_PLAY):

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from vernus.core.errors import BadInputError
 from vernus.core.machine.envelope import COORDINATES, Box, Triple
@@ -131,6 +132,12 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
 
     ``bulk.reader_at_mm`` is the reader's middle from the body's left end with the axis at 0.
     """
+    return list(_scale_parts(place, bulk, name))
+
+
+@lru_cache(maxsize=4096)
+def _scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> tuple[Box, ...]:
+    """As ``scale_parts``; what a job rests on is found by trying the same few parts again and again."""
     place = replace(place, at_mm=place.point(0.0, bulk.across_mm, 0.0))
     family, c = bulk.family, bulk.clearance_mm
     high, deep = family.section_mm[0] / 2, family.section_mm[1]
@@ -159,7 +166,7 @@ def scale_parts(place: FacePlace, bulk: ScaleBulk, name: str) -> list[Box]:
                 (off, max(off + deep, far) + COVER_MM + c),
             )
         )  # fmt: skip
-    return [*parts, *_held_off(place, bulk, name)]
+    return (*parts, *_held_off(place, bulk, name))
 
 
 def _bracket(place: FacePlace, bulk: ScaleBulk, name: str, reader_mm: tuple[float, float]) -> Box:
