@@ -13,11 +13,12 @@ import numpy as np
 from vernus.core.errors import BadInputError
 from vernus.core.prove.calibrate.compensation import DEFAULT_STEP_MM, check_table, stations_of
 from vernus.core.prove.calibrate.straight import Pattern, shape_of
-from vernus.core.prove.calibrate.table_search import Array, Spacing, solve_table
+from vernus.core.prove.calibrate.table_search import Array, Spacing, search_table
 from vernus.core.uncertainty import student_t95
 
 _Predict = Callable[[Array, Array, Array], Array]
-_NEAR = 0.02  # steps to which the least largest residual is known, for tables that are only compared
+_FOLDS = 10
+_NEAR = 0.05  # steps to which the least largest residual is known, for tables that are only compared
 
 
 @dataclass(frozen=True)
@@ -44,9 +45,11 @@ def compare_tables(
     cancelled: Callable[[], bool] = lambda: False,
     told: Callable[[int, int], None] = lambda _done, _of: None,
 ) -> tuple[list[Trial], Trial]:
-    """No correction, the line and tables side by side by leaving one station out at a time, and the one to key in.
+    """No correction, the line and tables side by side at stations left out, and the one to key in.
 
-    The end stations are never left out; no correction leaves a constant, since the zero is read like any station.
+    One station is left out at a time, of more than twelve every tenth at once (tenfold cross-validation; the
+    one-standard-error rule below is commonly used with it, from memory: Breiman and others, 1984). Their neighbours
+    stay. The end stations are never left out; no correction leaves a constant, since the zero is read like any station.
     Tables are tried only where the errors bend (``shape_of``), until more points do worse, and the one of fewest
     points is chosen whose squares left unseen lie within one standard error of the least (one-standard-error
     rule); a line only where its slope is known to be other than none, by Student's t at 95 %. Once ``cancelled``
@@ -67,15 +70,23 @@ def compare_tables(
         if done >= 2 and _worse(trials):
             break
 
-        def table(seen: Array, wanted: Array, x: Array, points: int = points) -> Array:
-            knots, values, _ = solve_table(seen, wanted / step_mm, points, spacing, _NEAR)
-            return np.interp(x, knots, values * step_mm)
-
-        made = _trial(points, at, correction, table, cancelled)
+        made = _trial(points, at, correction, _table(points, spacing, step_mm), cancelled)
         if made is None:
             break
         trials.append(made)
     return trials, _choose(trials, at, correction, pattern)
+
+
+def _table(points: int, spacing: Spacing, step_mm: float) -> _Predict:
+    """What tables of so many points say; each search begins at what the one before left, since they differ little."""
+    left = [0.0]
+
+    def predict(seen: Array, wanted: Array, x: Array) -> Array:
+        knots, values, every, most = search_table(seen, wanted / step_mm, points, spacing, _NEAR, left[0])
+        left[0] = most if every == 1 else 0.0
+        return np.interp(x, knots, values * step_mm)
+
+    return predict
 
 
 def _worse(trials: Sequence[Trial]) -> bool:
@@ -128,13 +139,16 @@ def _trial(
     predict: _Predict,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Trial | None:
-    unseen = []
-    for n in range(1, len(at) - 1):
+    left = correction - predict(at, correction, at)
+    unseen: list[float] = []
+    inner = np.arange(1, len(at) - 1)
+    for first in range(min(_FOLDS, len(inner))):
         if cancelled():
             return None
-        seen = np.arange(len(at)) != n
-        unseen.append(float(correction[n] - predict(at[seen], correction[seen], at[n : n + 1])[0]))
-    left = correction - predict(at, correction, at)
+        out = inner[first::_FOLDS]
+        seen = np.ones(len(at), dtype=bool)
+        seen[out] = False
+        unseen += (correction[out] - predict(at[seen], correction[seen], at[out])).tolist()
     squares = [r * r for r in unseen]
     spread = statistics.stdev(squares) / math.sqrt(len(squares)) if len(squares) > 1 else 0.0
     return Trial(points, float(np.abs(left).max()), math.sqrt(statistics.fmean(squares)), max(map(abs, unseen)), spread)

@@ -95,10 +95,10 @@ class TableSearch:
             base, size = first[rows], width[rows]
             low = np.clip(least - base, 0, size).astype(np.int64)
             high = np.clip(greatest - base, -1, size - 1).astype(np.int64)
-            for used in np.unique(needed[i, here]):
-                mine = needed[i, here] == used
+            fewest, block = needed[i, here], needed[rows]
+            for used in np.flatnonzero(np.bincount(fewest)):
+                mine = fewest == used
                 covered = _covered(low[mine], high[mine], wide)
-                block = needed[rows]
                 block[covered & (block > used + 1)] = used + 1
         return needed
 
@@ -106,11 +106,18 @@ class TableSearch:
         """Whether a table of at most ``points`` points leaves no more than ``most``."""
         return bool(self.needed(most, points)[-1].min() <= points)
 
-    def least_largest(self, points: int, close: float) -> float:
-        """The least largest residual, to ``close`` steps."""
-        low, high = 0.0, min(0.5, self.slack)
-        while high < self.slack and not self.possible(high, points):
-            low, high = high, min(high * 2, self.slack)
+    def least_largest(self, points: int, close: float, about: float = 0.0) -> float:
+        """The least largest residual, to ``close`` steps; looked for near ``about`` first, if that is above zero."""
+        low, high = 0.0, min(about, self.slack) if about > 0 else min(0.5, self.slack)
+        if about > 0 and self.possible(high, points):
+            for share in (0.95, 0.8):
+                if not self.possible(share * high, points):
+                    low = share * high
+                    break
+                high *= share
+        else:
+            while high < self.slack and not self.possible(high, points):
+                low, high = high, min(high * (1.2 if about > 0 else 2), self.slack)
         while high - low > close:
             middle = (low + high) / 2
             low, high = (low, middle) if self.possible(middle, points) else (middle, high)
@@ -203,10 +210,10 @@ def _covered(low: NDArray[np.int64], high: NDArray[np.int64], wide: int) -> NDAr
     """Which values each knot can take from any of the rows, each of which reaches from low to high."""
     count = low.shape[1]
     keep = high >= low
-    column = np.broadcast_to(np.arange(count), low.shape)[keep]
+    begin = np.arange(count) * (wide + 1)
     size = count * (wide + 1)
-    change = np.bincount(column * (wide + 1) + low[keep], minlength=size)
-    change = change - np.bincount(column * (wide + 1) + high[keep] + 1, minlength=size)
+    change = np.bincount((low + begin)[keep], minlength=size)
+    change = change - np.bincount((high + (begin + 1))[keep], minlength=size)
     return np.asarray(np.cumsum(change.reshape(count, wide + 1), axis=1)[:, :wide] > 0)
 
 
@@ -231,6 +238,13 @@ def solve_table(
     Where corrections are so far apart against the step that trying every value would take minutes, only every second,
     fourth … value is tried: what is left is then hundreds of steps anyway.
     """
+    return search_table(at, wanted, points, spacing, close)[:3]
+
+
+def search_table(
+    at: Array, wanted: Array, points: int, spacing: Spacing, close: float, about: float = 0.0
+) -> tuple[Array, Array, int, float]:
+    """As ``solve_table``, and the largest residual (in steps); one of ``about`` so much is looked for first."""
     knots = _candidates(at, points, spacing)
     every = 1
     while True:
@@ -238,8 +252,8 @@ def solve_table(
         near = close if every == 1 else max(close, _COARSE)
         passes = math.log2(max(2.0, search.slack / near))
         if search.work() * passes <= _MOST_WORK * _USUAL_PASSES / (1 if every == 1 else _LESS):
-            most = search.least_largest(points, near)
+            most = search.least_largest(points, near, about / every)
             found = search.smoothest(most, points)
             if found is not None:
-                return found[0], found[1] * every, every
+                return found[0], found[1] * every, every, most * every
         every *= 2
