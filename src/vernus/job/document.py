@@ -12,14 +12,18 @@ from typing import Any, TypeVar
 from vernus.core.errors import BadInputError
 from vernus.job.entities import (
     Axis,
+    CalibrationRun,
     Entity,
     FeelRecord,
     GapCheck,
+    Hung,
     JobInfo,
     LogEntry,
     Machine,
+    MountPart,
     Photo,
     PositioningRun,
+    ScalePlan,
     Sweep,
     odd_times,
 )
@@ -150,7 +154,25 @@ class Job:
 
     def of_axis(self, kind: type[E], axis_id: str) -> list[E]:
         """Every entity of one kind that belongs to an axis, oldest first."""
-        return list(self._of_kind(kind).get(axis_id, ())) if axis_id else []
+        found = list(self._of_kind(kind).get(axis_id, ())) if axis_id else []
+        return [e for e in found if self.counts(e)] if issubclass(kind, Hung) and found else found
+
+    def counts(self, entity: Entity) -> bool:
+        """Whether something holds where the scale of its axis hangs now: not what was done on another face.
+
+        Of a scale that is there already another face is only said otherwise; and what a display shows stays.
+        """
+        if not isinstance(entity, Hung) or not entity.hung_on or isinstance(entity, CalibrationRun):
+            return True
+        return self.face_of(getattr(entity, "axis_id", "")) in ("", entity.hung_on)
+
+    def face_of(self, axis_id: str) -> str:
+        """The id of the face that a scale to be fitted goes on; "" where none is chosen, or it is there already."""
+        axis = self._entities.get(axis_id)
+        if not isinstance(axis, Axis) or axis.readout == "there":
+            return ""
+        plans = self._of_kind(ScalePlan).get(axis_id, ())
+        return plans[-1].face_id if plans else ""
 
     def _of_kind(self, kind: type[E]) -> dict[str, list[E]]:
         """The entities of a kind in order, all of them under "" and each axis's own under its id."""
@@ -254,7 +276,7 @@ class Job:
         """
         if self.read_only_because:
             raise ReadOnlyError(f"This job is open read-only: {self.read_only_because}. Save a copy to work on it.")
-        stored = [self._stamp(e) for e in put]
+        stored = [self._stamp(self._placed(e)) for e in put]
         after: Change = {e.id: e for e in stored} | {i: None for i in drop if i in self._entities}
         before: Change = {i: self._entities.get(i) for i in after}
         self._pictures |= {picture_id(data): data for data in pictures}
@@ -321,6 +343,14 @@ class Job:
             if now is not None and isinstance(now, kind):
                 for key in _groups_of(now):
                     insort(groups.setdefault(key, []), now, key=_age)
+
+    def _placed(self, entity: Entity) -> Entity:
+        """A new entity with the face that the scale of its axis hangs on."""
+        loose = not isinstance(entity, Hung) or entity.hung_on or entity.id in self._entities
+        if loose or (isinstance(entity, MountPart) and entity.part_kind != "face"):
+            return entity
+        face = self.face_of(getattr(entity, "axis_id", ""))
+        return entity.model_copy(update={"hung_on": face}) if face else entity
 
     def _stamp(self, entity: Entity) -> Entity:
         """Give times to an entity; creation times strictly grow, so that they also order entities."""

@@ -11,7 +11,7 @@ from typing import Literal
 from vernus.core.finding import Finding, Sentence, finding
 from vernus.core.prove.recheck import EVENT_WORDS, Event
 from vernus.job.document import Job
-from vernus.job.entities import Axis, Entity, GapCheck, LogEntry, ReaderSetting, Step, Sweep
+from vernus.job.entities import Axis, Entity, Face, GapCheck, LogEntry, ReaderSetting, Step, Sweep
 from vernus.job.moments import instant, local_day
 
 Touched = Literal["screws", "align", "reader", "calibrate", "positioning"]
@@ -54,6 +54,35 @@ def opened_findings(job: Job, axis: Axis, moment: str, touched: Touched, what: s
         finding(
             HAPPENED, "caution", "{thing} was before {event} ({day}{text}).", do,
             thing=what, event=EVENT_WORDS[event.event], day=local_day(event.created), text=told,
+        )
+    ]  # fmt: skip
+
+
+def hung_findings(job: Job, axis: Axis, moment: str, hung_on: str, what: str, do: str) -> list[Finding]:
+    """Something done at a moment while the scale hung on another face than now: open again."""
+    now, was = job.get(job.face_of(axis.id)), job.get(hung_on)
+    if not isinstance(now, Face) or not isinstance(was, Face) or now.id == was.id:
+        return []
+    return [
+        finding(
+            HAPPENED, "caution", "{thing} ({day}) was made while the scale hung on “{was}”; now it is “{now}”.", do,
+            thing=what, day=local_day(moment), was=was.name, now=now.name,
+        )
+    ]  # fmt: skip
+
+
+def elsewhere_findings(job: Job, axis: Axis, kinds: tuple[type[Entity], ...], what: str, do: str) -> list[Finding]:
+    """What of an axis was done on another face than its scale goes on now: it stays in the job and doesn't count."""
+    now = job.get(job.face_of(axis.id))
+    left = [e for kind in kinds for e in job.all(kind) if getattr(e, "axis_id", "") == axis.id and not job.counts(e)]
+    faces = dict.fromkeys(f.name for e in left if isinstance(f := job.get(getattr(e, "hung_on", "")), Face))
+    if not left or not isinstance(now, Face):
+        return []
+    was = "”, “".join(faces) or "a face that is gone"
+    return [
+        finding(
+            "done-elsewhere", "info", "{thing} on “{was}” doesn't count: the scale goes on “{now}” now.", do,
+            thing=what, was=was, now=now.name,
         )
     ]  # fmt: skip
 

@@ -37,7 +37,7 @@ from vernus.core.units import UnitSystem, format_fine
 from vernus.job.align.held import ends_of, jacks_of
 from vernus.job.document import Job
 from vernus.job.doubts import doubt_finding, doubtful_reading
-from vernus.job.entities import Axis, Plane, Sweep, Target
+from vernus.job.entities import Axis, Plane, ScalePlan, Sweep, Target
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.happened import opened_findings
 from vernus.job.known.axis_figures import Known
@@ -417,7 +417,7 @@ def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Swe
     found = job.derived(
         ("passes", axis_id, plane, target),
         lambda: [s for s in job.of_axis(Sweep, axis_id) if s.plane == plane and s.target == target],
-        (Sweep,),
+        (Sweep, ScalePlan, Axis),
     )
     return list(found)
 

@@ -102,3 +102,12 @@ class Entity(Value):
         if first["type"] == "too_long":
             return f"{label}: at most {first['ctx']['max_length']} of them fit; take one away first."
         return f"{label}: {first['msg'][:1].lower()}{first['msg'][1:]}."
+
+
+class Hung(Entity):
+    """What holds only where a scale hangs: ``hung_on`` is the id of the face it hung on then, "" where nobody said.
+
+    Given when it is first entered (``Job.apply``); ``Job.of_axis`` leaves away what was done on another face.
+    """
+
+    hung_on: Annotated[str, Field(max_length=64, exclude_if=lambda face: not face)] = ""

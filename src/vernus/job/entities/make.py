@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vernus.job.entities.base import Entity, Name, Number
+from vernus.job.entities.base import Entity, Hung, Name, Number
 from vernus.job.fields import LengthEntry, Quantity
 
 
@@ -87,7 +87,7 @@ _NUT_CHOICES = (("no", "a thread"), ("yes", "a nut behind"))
 _ON_A_FACE = ("part_kind", ("standoff", "plate", "angle", "bridge", "spacer"))
 
 
-class MountPart(Entity):
+class MountPart(Hung):
     """A part to make, or a face of the machine to drill.
 
     ``bolts_to`` is the id of the part it is screwed to, or ``machine``, ``scale`` or ``reader``. ``gap`` is the gap

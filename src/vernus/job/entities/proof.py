@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from vernus.core.prove.thermal import SUBSTANCES, Substance
-from vernus.job.entities.base import Entity, Name, Number, Text, Value
+from vernus.job.entities.base import Entity, Hung, Name, Number, Text, Value
 from vernus.job.fields import LengthEntry, Quantity
 
 _SUBSTANCES = tuple((s, s.replace("-", " ")) for s in SUBSTANCES)
@@ -120,7 +120,7 @@ class Check(Value):
     shown: LengthEntry
 
 
-class Warmed(Entity):
+class Warmed(Hung):
     """A check with the temperatures it was made at."""
 
     scale_c: Annotated[
@@ -289,7 +289,7 @@ class TrialPart(Entity):
     spans: tuple[SpanMeasured, ...] = ()
 
 
-class FeelRecord(Entity):
+class FeelRecord(Hung):
     """One test by hand and indicator, its figures in order."""
 
     kind = "feel"

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vernus.job.entities.base import Entity, Name, Number, Plane, Target, Value
+from vernus.job.entities.base import Entity, Hung, Name, Number, Plane, Target, Value
 from vernus.job.fields import LengthEntry, Quantity
 
 HeldSense = Annotated[
@@ -52,7 +52,7 @@ class Reading(Value):
     """Whether an instrument sent it, and nobody typed it."""
 
 
-class Sweep(Entity):
+class Sweep(Hung):
     """One alignment pass over a scale body: stations, readings, and how the indicator was held."""
 
     kind = "sweep"
@@ -136,7 +136,7 @@ class Sweep(Entity):
     readings: tuple[Reading, ...] = ()
 
 
-class GapCheck(Entity):
+class GapCheck(Hung):
     """The reader's gap at one station, by feelers."""
 
     kind = "gap"
@@ -152,7 +152,7 @@ _DONE = (("", "not yet"), ("yes", "yes"), ("no", "no"))
 Answer = Literal["", "yes", "no"]
 
 
-class ReaderSetting(Entity):
+class ReaderSetting(Hung):
     """How the reader of an axis was set, and what was found when the axis ran."""
 
     kind = "reader"

@@ -21,6 +21,7 @@ from vernus.job.scope import axes_in_scope
 from vernus.job.statement import Statement
 
 _FITTED = ("hold", "run", "mark", "reach", "rodguard", "rod", "cover")
+_ON_A_FACE = ("align", "reader", "calibrate", "prove")
 _FITTED_TO = ("scale", "face", "body")
 _MOST = 400
 
@@ -62,6 +63,8 @@ def _done_to(job: Job, step: JobStep) -> Iterable[Statement]:
         return [*_fitted(job, axis), *_drilled(job, axis, step)]
     if kind in _FITTED:
         return _fitted(job, axis)
+    if kind in _ON_A_FACE:
+        return [s for s in _fitted(job, axis) if s.kind == "face"]
     if kind == "cables":
         return cable_statements(job, axis)
     return [s for s in feed_statements(job, axis) if s.kind == "trip"] if kind == "trip" else []

@@ -61,7 +61,7 @@ def _named(job: Job, line: CardLine) -> Iterable[str]:
 def _for_room(job: Job, axis_name: str) -> Iterable[str]:
     """What drills in the room there is in front of the faces of an axis."""
     ids = {a.id for a in axes_in_scope(job) if a.name == axis_name}
-    for part in job.all(MountPart):
-        if part.axis_id in ids and part.part_kind == "face":
+    for part in (p for axis_id in ids for p in job.of_axis(MountPart, axis_id)):
+        if part.part_kind == "face":
             told = [f for f in mount_result(job, part).findings if f.code == "drill-room" and f.severity == "caution"]
             yield from ("angle drill with a short drill" for _ in told)

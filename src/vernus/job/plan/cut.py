@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from vernus.core.plan.scales import order_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis
+from vernus.job.fields import mm_of
 from vernus.job.known.axis_figures import delivery_of
 from vernus.job.known.lengths import family_of, measuring_length, stock_to_cut
 from vernus.job.plan.compare import chosen_kit
@@ -47,7 +48,17 @@ def stock_length(job: Job, axis: Axis) -> float | None:
     return order_length(family, measuring.value) if family.can_be_cut else None
 
 
+_SIZES = ("measuring", "overall", "hole_from_end", "reader", "reader_apart", "reader_depth", "bracket", "cable")
+
+
 def is_here(job: Job, axis: Axis) -> bool:
-    """Whether the scale of an axis has come: somebody measured it."""
-    came = delivery_of(job, axis)
-    return came is not None and came.measuring is not None and came.measuring.mm > 0
+    """Whether the scale of an axis has come: somebody measured it.
+
+    Any size of it says so; of a length that is still to be cut only that length does.
+    """
+    came, family = delivery_of(job, axis), family_of(job, axis)
+    if came is None:
+        return False
+    cut = family is not None and family.can_be_cut
+    sizes = [mm_of(getattr(came, name)) for name in (_SIZES[:1] if cut else _SIZES)]
+    return any(mm is not None and mm > 0 for mm in sizes)

@@ -21,6 +21,7 @@ from vernus.job.entities import (
     CalibrationRun,
     FeelRecord,
     GapCheck,
+    MountPart,
     PositioningRun,
     PowerUpCheck,
     ReaderSetting,
@@ -31,7 +32,7 @@ from vernus.job.entities import (
 from vernus.job.feed.asked import FEED_SHEETS, FeedSheet, begun_on
 from vernus.job.feed.feed import feed_result
 from vernus.job.feed.trips import stops_result
-from vernus.job.happened import screws_findings
+from vernus.job.happened import elsewhere_findings, screws_findings
 from vernus.job.known.axis_figures import chosen_face, delivery_of, feed_of, plan_of
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.travel import travel_result
@@ -118,7 +119,9 @@ def _receive(job: Job, axis: Axis) -> Look:
 
 def _mounts(job: Job, axis: Axis) -> Look:
     results = [mount_result(job, part) for part in parts_of(job, axis)]
-    loose = screws_findings(job, axis)
+    loose = [*screws_findings(job, axis), *elsewhere_findings(
+        job, axis, (MountPart,), "What was laid out", "Nothing is drilled there; take the holes of its face anew."
+    )]  # fmt: skip
     if not results and loose:
         return Look("begun", tuple(loose), loose[0].remedy)
     if not results:
@@ -155,6 +158,10 @@ def _align(job: Job, axis: Axis) -> Look:
             if verdict != "pass" or _stops(result.findings):
                 open_ += 1
                 step = step or result.instruction
+    findings += elsewhere_findings(
+        job, axis, (Sweep, GapCheck, ReaderSetting, PositioningRun, FeelRecord), "What was swept, set and proved",
+        "Sweep and set it anew; if it goes back there, what was noted counts again.",
+    )  # fmt: skip
     entered: Literal["open", "begun", "done"] = "done" if not open_ else "begun" if begun else "open"
     return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 

@@ -11,7 +11,7 @@ from vernus.core.prove.calibrate.calibration import MoveCheck, least_move
 from vernus.core.prove.calibrate.mixups import review_keyed
 from vernus.job.document import Job
 from vernus.job.entities import Axis, CalibrationRun
-from vernus.job.happened import opened_findings
+from vernus.job.happened import hung_findings, opened_findings
 from vernus.job.known.axis_figures import accuracy
 from vernus.job.prove.as_read import check_as_read
 from vernus.job.prove.calibrate.asks import review_checks
@@ -64,9 +64,11 @@ def _opened(job: Job, run: CalibrationRun) -> list[Finding]:
     read = [r for r in job.of_axis(CalibrationRun, run.axis_id) if r.checks]
     if not isinstance(axis, Axis) or not read or read[-1].id != run.id:
         return []
-    return opened_findings(
-        job, axis, run.changed, "calibrate", "This check", "Check the display again, nothing keyed in."
-    )
+    do = "Check the display again, nothing keyed in."
+    return [
+        *opened_findings(job, axis, run.changed, "calibrate", "This check", do),
+        *hung_findings(job, axis, run.changed, run.hung_on, "This check", do),
+    ]
 
 
 def _carried(job: Job, run: CalibrationRun) -> list[Finding]:
