@@ -305,6 +305,7 @@ def test_a_mesh_set_by_ear_can_pass_and_what_rubs_is_looked_for(job, axis):
     assert "Something rubs" in feed_result(job, axis, feed).mesh.instruction.text()
     job.apply("mesh", [MeshTrial(id="m2", axis_id=axis.id, noise="quiet")])
     assert feed_result(job, axis, feed).mesh.agreed
+    assert "set the mesh by ear" in next(c.step.words for c in card_lines(job) if c.step.key == f"mesh-{axis.name}")
     paper = feed.with_(school="paper2")
     assert not feed_result(job, axis, paper).mesh.agreed, "who rolls paper has to say what it did"
     job.apply("mesh", [MeshTrial(id="m3", axis_id=axis.id, noise="quiet", backlash=mm("0.6"))])

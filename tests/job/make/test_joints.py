@@ -284,3 +284,25 @@ def test_one_hole_that_cannot_be_read_is_one_finding_and_the_others_stand(made):
     assert "M99x" in unread[0].what.text()
     assert len(result.rows) == len([h for h in made.job.all(DrilledHole) if h.part_id == part.id]) - 1
     assert len({r.number for r in result.rows}) == len(result.rows)
+
+
+def test_screws_into_another_part_without_a_thread_for_them_are_told(made):
+    axis = made.axis()
+    bracket = MountPart(id="bracket", axis_id=axis.id, name="bracket", bolts_to="machine", part_kind="angle")
+    cover = MountPart(id="cover", axis_id=axis.id, name="the cover", bolts_to="bracket", part_kind="cover")
+    hole = DrilledHole(
+        id="h", part_id="cover", x=LengthEntry(mm=12), y=LengthEntry(mm=7.5), thread="M5", hole_kind="clearance"
+    )
+
+    def told():
+        return "screws-in-nothing" in {f.code for f in mount_result(made.job, cover).findings}
+
+    made.job.apply("a cover on the bracket", [bracket, cover, hole])
+    assert told()
+    made.job.apply("a nut behind", [hole.with_(nut="yes")])
+    assert not told()
+    tapped = hole.with_(id="t", part_id="bracket", hole_kind="tapped", thread="M6")
+    made.job.apply("another thread", [hole, tapped])
+    assert told()
+    made.job.apply("its thread", [tapped.with_(thread="M5")])
+    assert not told()

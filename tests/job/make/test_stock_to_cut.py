@@ -142,3 +142,11 @@ def test_a_length_typed_to_cut_to_is_cut_to_whatever_came():
     lengths = {"measuring": made.length("700 mm"), "reader": made.length("61 mm")}
     made.job.apply("came", [Delivery(id=new_id(), axis_id=made.axis("Z").id, **lengths)])
     assert measuring_length(made.job, made.axis("Z")).value == 630
+
+
+@pytest.mark.parametrize("size", ["overall", "reader", "hole_from_end"])
+def test_any_size_of_a_scale_that_is_not_cut_says_that_it_has_come(made, size):
+    made.plan("X", family="glass-slim", measuring="400 mm", face="behind the table")
+    assert [row for row in lists(made) if row[0] == "buy" and "slim" in row[2]]
+    came(made, **{size: {"overall": 498, "reader": 93, "hole_from_end": 9}[size]})
+    assert not [row for row in lists(made) if row[0] == "buy" and "slim" in row[2]]

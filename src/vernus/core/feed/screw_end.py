@@ -366,12 +366,13 @@ def _shaft_in_seat(end: ScrewEnd, into_mm: float, wall_mm: float) -> Finding:
         do += ", or open the gear's bore to {opened} where its teeth leave the wall (measure it to its tooth roots)."
     else:
         do += ", or get a gear with a larger bore."
-    do += " Only where none of that can be does the shaft end before the seat"
+    do += " If neither can be done, shorten the shaft by {into}, and ask the maker first."
     return finding(
         "shaft-in-the-seat",
         "stop",
-        "The shaft reaches {into} into the gear's seat, where only {wall} of wall would be left over it.",
-        do + ": {into} less of it, the maker asked first.",
+        "The shaft reaches {into} into the gear's seat, where "
+        + ("only {wall} of wall would be left over it." if wall_mm > 0 else "no wall would be left over it."),
+        do,
         into=Mm(into_mm),
         wall=Mm(max(0.0, wall_mm)),
         opened=Size(opened),

@@ -207,12 +207,14 @@ def _feed_steps(job: Job, axis: Axis) -> list[JobStep]:
     """
     name = axis.name
     after = (f"prove-{name}" if _proves(axis) else f"survey-{name}", f"fit-{name}")
+    feed = feed_of(job, axis)
+    by = ("ear", "") if feed is not None and feed.school == "ear" else ("paper and indicator", "paper, indicator, ")
     chain = (
         ("off", "Take off handle, dial and bracket; list and keep every part.", "keys, puller",
          "Isolated and locked off. Support the screw."),
         ("trip", "Put the trip stops on before the bracket.", "", "Afterwards they are trapped behind it."),
-        ("mesh", "Bracket, drive gear, unit: set the mesh by paper and indicator, shim the stand-off.",
-         "paper, indicator, shims", "Turn the handwheel through the whole travel before tightening for good."),
+        ("mesh", "Bracket, drive gear, unit: set the mesh by " + by[0] + ", shim the stand-off.",
+         by[1] + "shims", "Turn the handwheel through the whole travel before tightening for good."),
         ("guard", "Grease the gears, fit the cover, turn the handwheel through once more.", "grease, cover",
          "No gear runs uncovered."),
         ("runon", "Measure the run-on with temporary stops in mid travel, both ways, slow then rapid.", "",
@@ -221,7 +223,6 @@ def _feed_steps(job: Job, axis: Axis) -> list[JobStep]:
         ("test", "Try it: reverses only from standstill, rapid only while held, what the lamp means, earth.", "",
          "Under load only after both trips have stopped it at rapid."),
     )  # fmt: skip
-    feed = feed_of(job, axis)
     wanted = () if feed is None else feed_result(job, axis, feed).wanted
     made: dict[str, list[JobStep]] = {"mesh": [], "guard": []}
     for what in dict.fromkeys(wanted):

@@ -20,7 +20,7 @@ from vernus.job.entities import DrilledHole, HolePattern, MountPart
 from vernus.job.known.axis_figures import delivery_of
 from vernus.job.make.carried import goes_into
 from vernus.job.make.holes_there import slots_of
-from vernus.job.make.parts import axis_of, holes_of, patterns_of
+from vernus.job.make.parts import axis_of, holes_of, loose_in, patterns_of
 
 TONGUE_PLAY_MM = (0.05, 0.5)
 FOAM_CM2_PER_KG = 50.0
@@ -31,7 +31,7 @@ def review_fits(job: Job, entity: MountPart, part: Part, rows: Sequence[HoleRow]
     """What stands against a part where it goes."""
     return [
         *_cuts(part), *_kept_clear(part, rows), *_neck(job, entity, part), *_tongue(job, entity, part),
-        *_reader_threads(job, entity), *_threads_in_sheet(part), *_foam(entity, part),
+        *_reader_threads(job, entity), *_threads_in_sheet(part), *_foam(entity, part), *_ends_in_nothing(job, entity),
     ]  # fmt: skip
 
 
@@ -113,6 +113,21 @@ def _reader_threads(job: Job, entity: MountPart) -> list[Finding]:
                 "A hole of {part} is for {mine}, and the reader's threads are {theirs}: that screw doesn't go in.",
                 "Say {theirs} for the holes that take the reader's screws.",
                 part=entity.name or "the part", mine=name, theirs=theirs,
+            )]  # fmt: skip
+    return []
+
+
+def _ends_in_nothing(job: Job, entity: MountPart) -> list[Finding]:
+    """Screws that bolt a part to another of ours that has no thread for them, nor a nut behind."""
+    mine: list[DrilledHole | HolePattern] = [*holes_of(job, entity), *patterns_of(job, entity)]
+    for hole in mine:
+        other = job.get(goes_into(entity, hole))
+        if isinstance(other, MountPart) and other.id != entity.id and loose_in(job, entity, hole):
+            return [finding(
+                "screws-in-nothing", "caution",
+                "The {thread} screws of {part} go into {other}, which has no thread of that size.",
+                "Carry their holes onto {other} as tapped ones (Rows, carried from), or say that a nut is behind.",
+                part=entity.name or "the part", other=other.name or "the other part", thread=hole.thread,
             )]  # fmt: skip
     return []
 

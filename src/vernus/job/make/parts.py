@@ -185,6 +185,12 @@ def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Into |
     return _tapped_in(job, other, hole.thread) if isinstance(other, MountPart) else None
 
 
+def loose_in(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> bool:
+    """Whether the screw of a hole ends neither in a thread that is known, nor in a nut."""
+    behind = hole.nut == "yes" or (isinstance(hole, HolePattern) and _through(job, part, hole)[1])
+    return passes_screw(hole.hole_kind) and not behind and _there(job, part, hole) is None
+
+
 def _t_nut(job: Job, bar: MountPart) -> Into | None:
     """A T-nut bar in the slot it was made for; None while that slot isn't noted, or the bar has no neck."""
     axis = axis_of(job, bar)
