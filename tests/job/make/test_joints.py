@@ -6,7 +6,7 @@ from vernus.core.errors import BadInputError
 from vernus.job.document import new_id
 from vernus.job.entities import Delivery, DrilledHole, Face, Hole, MountPart, PartCut
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import chosen_face
+from vernus.job.known.axis_figures import chosen_face, plan_of
 from vernus.job.machine.geometry import faces_of
 from vernus.job.machine.planned import bulk_of
 from vernus.job.machine.survey import agreed, hole_findings, hole_in_short, threads_that_fit
@@ -15,6 +15,8 @@ from vernus.job.make.items import made_items
 from vernus.job.make.lean import draft_words
 from vernus.job.make.mounts import mount_result
 from vernus.job.make.new_parts import plate_over_holes, t_nut_part
+from vernus.job.make.served import parts_of
+from vernus.job.plan.faces import choose_face
 from vernus.job.said import statements
 
 
@@ -306,3 +308,35 @@ def test_screws_into_another_part_without_a_thread_for_them_are_told(made):
     assert told()
     made.job.apply("its thread", [tapped.with_(thread="M5")])
     assert not told()
+
+
+def test_a_hole_that_is_there_and_takes_the_screw_is_named_before_another_is_drilled(made):
+    axis, face = made.axis(), chosen_face(made.job, made.axis())
+    bracket = MountPart(id="bracket", axis_id=axis.id, name="bracket", bolts_to="machine", part_kind="angle")
+    hole = DrilledHole(
+        id="h", part_id="bracket", x=LengthEntry(mm=20), y=LengthEntry(mm=18), thread="M8", hole_kind="clearance"
+    )
+    plain = Hole(id="old", place="the old rod's", member=face.member, what="plain", diameter=LengthEntry(mm=8.1))
+
+    def told():
+        return [f.what.text() for f in mount_result(made.job, bracket).findings if f.code == "hole-there-already"]
+
+    made.job.apply("a bracket", [bracket, hole])
+    assert not told()
+    made.job.apply("a plain hole", [plain])
+    assert "the old rod's" in told()[0]
+    made.job.apply("too wide", [plain.with_(diameter=LengthEntry(mm=11))])
+    assert not told()
+    made.job.apply("that one", [plain, hole.with_(over="old")])
+    assert not told()
+
+
+def test_a_plate_over_old_holes_is_for_their_face_alone(made):
+    old_hole(made)
+    plate_screws(made)
+    axis, plan = made.axis(), plan_of(made.job, made.axis())
+    assert parts_of(made.job, axis)
+    other = next(f for f in faces_of(made.job, axis) if f.id != plan.face_id)
+    made.job.apply("another face", [choose_face(plan, other)])
+    assert not parts_of(made.job, axis)
+    assert not [i for i in made_items(made.job, axis) if "plate" in i.what.text()]

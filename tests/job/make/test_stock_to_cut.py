@@ -57,6 +57,13 @@ def test_once_cut_the_delivered_figure_counts(made):
     assert not [row for row in lists(made) if "thin housing" in row[2] or row[2] == "Cut the scale"]
 
 
+@pytest.mark.parametrize(("came_mm", "cut"), [(365, False), (372, False), (374, True)])
+def test_what_comes_longer_by_less_than_a_margin_is_hung_as_it_is(made, came_mm, cut):
+    came(made, measuring=came_mm)
+    assert (stock_to_cut(made.job, made.axis()) is not None) == cut
+    assert measuring_length(made.job, made.axis()).value == pytest.approx(363 if cut else came_mm)
+
+
 def test_a_scale_cut_too_short_is_the_scale_there_is(made):
     came(made, measuring=340)
     assert measuring_length(made.job, made.axis()).value == 340

@@ -16,8 +16,10 @@ from vernus.core.make.hole_rows import HoleRow
 from vernus.core.make.joint import review_neck
 from vernus.core.make.parts import FACE_WORDS, Part, PartCut
 from vernus.job.document import Job
-from vernus.job.entities import DrilledHole, HolePattern, MountPart
-from vernus.job.known.axis_figures import delivery_of
+from vernus.job.entities import DrilledHole, Hole, HolePattern, MountPart
+from vernus.job.fields import mm_of
+from vernus.job.known.axis_figures import chosen_face, delivery_of
+from vernus.job.machine.survey import thread_of
 from vernus.job.make.carried import goes_into
 from vernus.job.make.holes_there import slots_of
 from vernus.job.make.parts import axis_of, holes_of, loose_in, patterns_of
@@ -25,6 +27,7 @@ from vernus.job.make.parts import axis_of, holes_of, loose_in, patterns_of
 TONGUE_PLAY_MM = (0.05, 0.5)
 FOAM_CM2_PER_KG = 50.0
 _HAIR_MM = 1e-9
+_SLACK_MM = 0.5
 
 
 def review_fits(job: Job, entity: MountPart, part: Part, rows: Sequence[HoleRow]) -> list[Finding]:
@@ -32,6 +35,7 @@ def review_fits(job: Job, entity: MountPart, part: Part, rows: Sequence[HoleRow]
     return [
         *_cuts(part), *_kept_clear(part, rows), *_neck(job, entity, part), *_tongue(job, entity, part),
         *_reader_threads(job, entity), *_threads_in_sheet(part), *_foam(entity, part), *_ends_in_nothing(job, entity),
+        *_there_already(job, entity),
     ]  # fmt: skip
 
 
@@ -130,6 +134,43 @@ def _ends_in_nothing(job: Job, entity: MountPart) -> list[Finding]:
                 part=entity.name or "the part", other=other.name or "the other part", thread=hole.thread,
             )]  # fmt: skip
     return []
+
+
+def _there_already(job: Job, entity: MountPart) -> list[Finding]:
+    """A new hole for a screw, though one that takes it is there in what the part is bolted to, nobody said where."""
+    axis = axis_of(job, entity)
+    face = None if axis is None else chosen_face(job, axis)
+    members = () if face is None else (face.member, face.reader_member)
+    if entity.bolts_to != "machine" or entity.part_kind == "face":
+        return []
+    used = {h.over for h in job.all(DrilledHole) if h.over}
+    for hole in holes_of(job, entity):
+        if hole.over or hole.hole_kind not in ("clearance", "counterbored", "countersunk"):
+            continue
+        old = next((o for o in job.all(Hole) if _takes(o, hole, members) and o.id not in used), None)
+        if old is not None:
+            return [finding(
+                "hole-there-already", "info",
+                "A new hole is drilled for the {thread} screw of {part}, though “{place}” in the {member} takes it.",
+                "If {part} goes there, choose it on Mounts under “Its screw ends in”.",
+                part=entity.name or "the part", thread=hole.thread, place=old.place or "the old hole",
+                member=old.member,
+            )]  # fmt: skip
+    return []
+
+
+def _takes(old: Hole, hole: DrilledHole, members: Sequence[str]) -> bool:
+    """Whether an old hole of which nobody said where it is takes the screw of a new one."""
+    if old.face_id or old.what == "slot" or old.member not in members:
+        return False
+    try:
+        screw = thread_named(hole.thread)
+    except BadInputError:
+        return False  # told with its row
+    wide, thread = mm_of(old.diameter), thread_of(old)
+    if old.what == "plain":
+        return wide is not None and -_SLACK_MM <= wide - screw.major_mm <= 3 * _SLACK_MM
+    return thread is not None and thread.name == screw.name
 
 
 def _threads_in_sheet(part: Part) -> list[Finding]:

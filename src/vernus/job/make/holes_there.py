@@ -51,7 +51,7 @@ def used_by(job: Job, hole: Hole) -> str:
         axis = job.get(part.axis_id) if isinstance(part, MountPart) else None
         if isinstance(axis, Axis) and any(h.hole_id == hole.id for h in holes_on_face(job, axis)):
             over.add(pattern.part_id)
-    names = [p.name for p in job.all(MountPart) if p.id in over and p.name]
+    names = [p.name for p in job.all(MountPart) if p.id in over and p.name and job.counts(p)]
     return "; ".join(dict.fromkeys([*([hole.used_by] if hole.used_by else []), *names]))
 
 

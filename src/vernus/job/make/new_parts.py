@@ -223,7 +223,8 @@ def plate_over_holes(job: Job, axis: Axis, thread: str, new_id: NewId) -> tuple[
     plan = plan_plate(existing, [PlaceOfHole(x, up, screw) for x in ends], thickness_mm=thick, material="aluminium")
     part = MountPart(
         id=new_id(), axis_id=axis.id, name="plate over the holes there are", part_kind="plate", bolts_to="machine",
-        length=_at(plan.width_mm), width=_at(plan.height_mm), thickness=_at(thick),
+        hung_on="" if face is None else face.id, length=_at(plan.width_mm),
+        width=_at(plan.height_mm), thickness=_at(thick),
     )  # fmt: skip
     holes = [
         DrilledHole(

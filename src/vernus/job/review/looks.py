@@ -120,7 +120,7 @@ def _receive(job: Job, axis: Axis) -> Look:
 def _mounts(job: Job, axis: Axis) -> Look:
     results = [mount_result(job, part) for part in parts_of(job, axis)]
     loose = [*screws_findings(job, axis), *elsewhere_findings(
-        job, axis, (MountPart,), "What was laid out", "Nothing is drilled there; take the holes of its face anew."
+        job, axis, (MountPart,), "What was laid out", "None of it is drilled or made; lay it out anew for this face."
     )]  # fmt: skip
     if not results and loose:
         return Look("begun", tuple(loose), loose[0].remedy)
