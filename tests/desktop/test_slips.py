@@ -12,7 +12,7 @@ from vernus.desktop.app import _tell_of_slips
 from vernus.desktop.sheet_list import KEYS
 from vernus.job.entities import LogEntry
 from vernus.job.review import review
-from vernus.job.review.looks import LOOKS
+from vernus.job.review.sheet_reviews import SHEET_REVIEWS
 
 
 @pytest.fixture
@@ -28,7 +28,7 @@ def slip(*_):
 
 
 def test_a_look_that_raises_is_a_finding_on_its_sheet_and_no_other(window, bench_mill, monkeypatch, slips_are_told):
-    monkeypatch.setitem(LOOKS, "travel", slip)
+    monkeypatch.setitem(SHEET_REVIEWS, "travel", slip)
     job = bench_mill.job
     job.apply("note", [LogEntry(id="n", text="x", axis_id=job.axes()[0].id)])
     bench_mill.show_axis(job.axes()[0].id)
@@ -46,7 +46,7 @@ def test_a_look_that_raises_is_a_finding_on_its_sheet_and_no_other(window, bench
 def test_such_a_job_opens_and_is_checked_all_the_same(window, bench_mill, monkeypatch, slips_are_told, capsys):
     path = bench_mill.job.path
     window.session.close_job()
-    monkeypatch.setitem(LOOKS, "travel", slip)
+    monkeypatch.setitem(SHEET_REVIEWS, "travel", slip)
     monkeypatch.setattr(review, "geometry_findings", slip)
     window.session.open_job(path)
     assert window.session.job is not None

@@ -68,7 +68,7 @@ def test_a_face_length_typed_on_scale_survives_the_choice_of_a_face(units):
     typed = "21 1/4" if units == "in" else "540"
     bench.plan(measuring="450 mm", face=BEHIND)
     template = face_length(bench.job, bench.axis())
-    assert (template.source, template.sure) == ("template", False)
+    assert (template.source, template.is_given) == ("template", False)
     bench.plan(measuring="450 mm", face="") and None
     entity, field = store_of(bench.job, bench.axis(), "face", new_id())
     assert (type(entity), field) == (Face, "length"), "the face chosen keeps its own length"
@@ -227,7 +227,7 @@ def test_a_proof_is_judged_by_the_count_that_is_set(bench):
     seen = PowerUpCheck(id="p", axis_id=axis.id, low=bench.length(0), high=bench.length("0.005"))
     bench.job.apply("first", [seen])
     bench.job.apply("set", [AxisSetting(id="s", axis_id=axis.id, counts=1000, per="mm")])
-    assert (count(bench.job, axis).value, count(bench.job, axis).sure) == (0.001, True)
+    assert (count(bench.job, axis).value, count(bench.job, axis).is_given) == (0.001, True)
     from vernus.job.connect.powerup import powerup_result
 
     assert powerup_result(bench.job, axis).still_mm == pytest.approx(0.0025), "a quarter of 0.01; two counts are less"
@@ -250,7 +250,7 @@ def test_drift_is_judged_against_the_count_set_not_a_default(bench):
 
 def test_sources_are_told_and_what_nobody_measured_is_not_sure(bench):
     axis = bench.axis()
-    assert (travel(bench.job, axis).source, travel(bench.job, axis).sure) == ("template", False)
+    assert (travel(bench.job, axis).source, travel(bench.job, axis).is_given) == ("template", False)
     assert accuracy(axis).source == "default"
     bench.travel("X", 380)
     assert travel(bench.job, axis).source == "measured"

@@ -32,8 +32,8 @@ from vernus.job.plan.travel_left import envelope_result
 from vernus.job.prove.calibrate.result import calibration_result
 from vernus.job.prove.feel import feel_result
 from vernus.job.prove.positioning import positioning_result
-from vernus.job.review.looks import LOOKS
 from vernus.job.review.review import card_lines, review_axis, review_job
+from vernus.job.review.sheet_reviews import SHEET_REVIEWS
 from vernus.job.review.states import axes_as_json
 from vernus.job.scope import axes_in_scope, in_scope, sheets_of
 
@@ -51,7 +51,7 @@ def said(job):
 def results_of(job, axis):
     """(what, findings, instruction) of every result a sheet shows for an axis."""
     for sheet in sheets_of(axis):
-        look = LOOKS[sheet](job, axis)
+        look = SHEET_REVIEWS[sheet](job, axis)
         yield sheet, look.findings, look.step
     yield "scale", scale_result(job, axis).findings, scale_result(job, axis).instruction
     for target, _ in TARGETS:
@@ -75,23 +75,23 @@ def results_of(job, axis):
 def an_instruction_never_contradicts_an_open_finding(job):
     for axis in axes_in_scope(job):
         for what, findings, instruction in results_of(job, axis):
-            grave = [f for f in findings if f.severity != "info"]
+            serious = [f for f in findings if f.severity != "info"]
             words = instruction.text(job.info.units)
-            told = (what, words, [f.code for f in grave])
-            assert not (grave and instruction.concludes), told
-            assert instruction.concludes or not CONCLUDES.search(words) or not grave, told
+            told = (what, words, [f.code for f in serious])
+            assert not (serious and instruction.concludes), told
+            assert instruction.concludes or not CONCLUDES.search(words) or not serious, told
 
 
 def every_fail_has_its_finding_and_its_mark(job):
     for axis in axes_in_scope(job):
         review = review_axis(job, axis)
         for sheet in sheets_of(axis):
-            look = LOOKS[sheet](job, axis)
+            look = SHEET_REVIEWS[sheet](job, axis)
             if look.failed:
                 assert look.findings, (sheet, "fails without a finding")
                 assert review.states[sheet] in ("caution", "stop"), (sheet, review.states[sheet])
-            for grave in {f.severity for f in look.findings} - {"info"}:
-                assert review.states[sheet] in ({"stop"} if grave == "stop" else {"caution", "stop"})
+            for serious in {f.severity for f in look.findings} - {"info"}:
+                assert review.states[sheet] in ({"stop"} if serious == "stop" else {"caution", "stop"})
             told = [at.finding for at in review.findings if at.sheet == sheet]
             assert all(f in told for f in look.findings)
 

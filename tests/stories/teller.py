@@ -55,6 +55,7 @@ class Teller:
     def go(self, name, axis=None):
         """Turn to a sheet, and to an axis."""
         QApplication.processEvents()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         if axis is not None:
             self.hands.press(f"Alt+{axis}")
         self.hands.press(KEYS[name])

@@ -397,9 +397,9 @@ def in_order(words: Sentence, findings: Iterable[Finding]) -> Sentence:
     An open stop is settled first, whatever else is to be said; a sentence that concludes something (key in, leave,
     proved, finished) never stands beside an open caution either.
     """
-    grave = sorted((f for f in findings if f.severity != "info"), key=lambda f: -SEVERITIES.index(f.severity))
-    if grave and (grave[0].severity == "stop" or words.concludes):
-        return grave[0].remedy
+    serious = sorted((f for f in findings if f.severity != "info"), key=lambda f: -SEVERITIES.index(f.severity))
+    if serious and (serious[0].severity == "stop" or words.concludes):
+        return serious[0].remedy
     return words
 
 

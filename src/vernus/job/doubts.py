@@ -1,6 +1,6 @@
 """Doubts: what each figure of the job is compared with before it is taken, and what of the stored ones is doubtful.
 
-A field declares what it is compared with (``Quantity.against``); the yardstick itself comes from what the job knows:
+A field declares what it is compared with (``Quantity.judged``); the yardstick itself comes from what the job knows:
 the travel, the dial, the machine. Spans that don't follow from the job are common practice, no source: wide enough
 that nobody with a usual machine is asked, narrow enough that another unit falls out of them.
 """
@@ -76,13 +76,13 @@ _SPANS: dict[str, Yardstick] = {
 def yardstick(job: Job, entity: Entity | None, quantity: Quantity) -> Yardstick | None:
     """What a figure typed into a field of ``entity`` is compared with; None where nothing is declared."""
     fixed = _fixed_span(quantity)
-    return fixed if fixed is not None else _within_limits(_by_job(job, entity, quantity.against), quantity)
+    return fixed if fixed is not None else _within_limits(_by_job(job, entity, quantity.judged), quantity)
 
 
 @lru_cache(maxsize=1024)
 def _fixed_span(quantity: Quantity) -> Yardstick | None:
     """The span of a quantity that is compared with the same whatever the job, None for the others."""
-    return _within_limits(_SPANS.get(quantity.against), quantity)
+    return _within_limits(_SPANS.get(quantity.judged), quantity)
 
 
 def _within_limits(found: Yardstick | None, quantity: Quantity) -> Yardstick | None:
@@ -94,20 +94,20 @@ def _within_limits(found: Yardstick | None, quantity: Quantity) -> Yardstick | N
     )
 
 
-def _by_job(job: Job, entity: Entity | None, against: str) -> Yardstick | None:
+def _by_job(job: Job, entity: Entity | None, judged: str) -> Yardstick | None:
     """What follows from the job: its travel, its machine, the template's measure."""
     if isinstance(entity, Measure):
         said = Sentence("it was taken to be {usual}", {"usual": Mm(entity.value.mm)})
         usual = max(entity.value.mm, entity.likely_mm)
         return Yardstick(usual / 8 if entity.value.mm > entity.likely_mm else 0.0, 6 * usual, said)
     axis = _axis_of(job, entity)
-    if against in ("travel", "scale", "scale_part", "along", "given_up"):
-        return _by_travel(job, axis, against, entity)
-    if against in _HOLES:
-        return _of_holes(entity, against)
+    if judged in ("travel", "scale", "scale_part", "along", "given_up"):
+        return _by_travel(job, axis, judged, entity)
+    if judged in _HOLES:
+        return _of_holes(entity, judged)
     if isinstance(entity, Delivery):
-        return _of_delivery(job, axis, entity, against)
-    if against == "machine":
+        return _of_delivery(job, axis, entity, judged)
+    if judged == "machine":
         size = _machine_size(job, "" if entity is None else entity.id)
         return Yardstick(
             0.1, size, Sentence("the rest of the machine lies within {size}", {"size": Mm(size)}), signed=True
@@ -122,27 +122,27 @@ def _axis_of(job: Job, entity: Entity | None) -> Axis | None:
     return found if isinstance(found, Axis) else None
 
 
-def _of_delivery(job: Job, axis: Axis | None, came: Delivery, against: str) -> Yardstick | None:
+def _of_delivery(job: Job, axis: Axis | None, arrived: Delivery, judged: str) -> Yardstick | None:
     """What arrived is compared with itself: a body is longer than it measures, its holes and reader lie on it."""
-    long = came.measuring or came.overall
+    long = arrived.measuring or arrived.overall
     far = None if axis is None else travel(job, axis)
     usual = long.mm if long is not None else far.value if far is not None else 0.0
-    if against == "body":
-        least = 0.999 * usual if came.measuring is not None else usual / 4
-        said = Sentence("it measures {usual}" if came.measuring else "the travel is {usual}", {"usual": Mm(usual)})
+    if judged == "body":
+        least = 0.999 * usual if arrived.measuring is not None else usual / 4
+        said = Sentence("it measures {usual}" if arrived.measuring else "the travel is {usual}", {"usual": Mm(usual)})
         return Yardstick(least, usual + 500, said, zero=False) if usual > 0 else _SPANS["part"]
-    body = came.overall.mm if came.overall is not None else usual
+    body = arrived.overall.mm if arrived.overall is not None else usual
     said = Sentence("the body is {body} long", {"body": Mm(body)})
-    if against == "end_hole":
+    if judged == "end_hole":
         return Yardstick(1.0, min(120.0, body / 4) if body > 0 else 120.0, said if body > 0 else plain("hole to end"))
-    if against == "reader":
+    if judged == "reader":
         most = min(400.0, body) if body > 0 else 400.0
         readers = Sentence("readers are {low} to {high} long", {"low": Mm(10.0), "high": Mm(400.0)})
         return Yardstick(10.0, most, said if body > 0 else readers, zero=False)
     return None
 
 
-def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None) -> Yardstick:
+def _by_travel(job: Job, axis: Axis | None, judged: str, entity: Entity | None) -> Yardstick:
     """Of the travel: about as long (travel, scale), a part of it (scale_part), or a place along it."""
     known = travel(job, axis) if axis is not None else None
     far = 0.0 if known is None else known.value
@@ -153,15 +153,15 @@ def _by_travel(job: Job, axis: Axis | None, against: str, entity: Entity | None)
         return Yardstick(far / 1.5, far * 1.5, said, zero=False)
     if known is None:
         said = plain("travels of such machines are some hundreds of mm, some tens of inches")
-        along = against == "along"
+        along = judged == "along"
         return Yardstick(0 if along else 15, 6000, said, zero=along, signed=along)
-    if against == "given_up":
+    if judged == "given_up":
         return Yardstick(0, 0.9 * far, said)
-    if against == "travel":
+    if judged == "travel":
         return Yardstick(far / 4, far * 4, said, zero=False)
-    if against == "scale":
+    if judged == "scale":
         return Yardstick(far / 4, far * 4 + 400, said, zero=False)
-    return Yardstick(0 if against == "along" else 0.05, far * 2 + 400, said, signed=True)
+    return Yardstick(0 if judged == "along" else 0.05, far * 2 + 400, said, signed=True)
 
 
 _HOLES = {
@@ -172,9 +172,9 @@ _HOLES = {
 """Distances of holes there are in the machine, each with that of the kit's holes that go over them."""
 
 
-def _of_holes(entity: Entity | None, against: str) -> Yardstick:
+def _of_holes(entity: Entity | None, judged: str) -> Yardstick:
     """Distances of holes that go over one another are alike; by themselves they are those of a bracket."""
-    both = [getattr(entity, name, None) for name in _HOLES[against]]
+    both = [getattr(entity, name, None) for name in _HOLES[judged]]
     known = sorted(e.mm for e in both if isinstance(e, LengthEntry) and e.mm > 0 and e.text)
     if not known:
         return _fixed(4, 600, "holes of such brackets are {low} to {high} apart")
@@ -302,7 +302,7 @@ def doubtful(job: Job, entity: Entity) -> Iterator[tuple[Quantity, Doubt]]:
 def _compared(model: type[Entity]) -> tuple[tuple[str, Quantity], ...]:
     """The fields of a kind of entity whose lengths are compared with something."""
     fields = quantities(model).items()
-    return tuple((name, q) for name, q in fields if q.against and q.kind in ("length", "fine"))
+    return tuple((name, q) for name, q in fields if q.judged and q.kind in ("length", "fine"))
 
 
 def _without(entity: Entity, entry: LengthEntry) -> Entity:

@@ -87,7 +87,7 @@ class Quantity:
     low_open: bool = False
     choices: tuple[tuple[str, str], ...] = ()
     help: str = ""
-    against: str = ""
+    judged: str = ""
     when: tuple[str, tuple[str, ...]] | None = None
     said_as: str = field(init=False, default="")
     said_choices: tuple[tuple[str, str], ...] = field(init=False, default=())

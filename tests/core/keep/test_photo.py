@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.errors import BadInputError
-from vernus.core.keep.photo import Known, measure_photo
+from vernus.core.keep.photo import Sourced, measure_photo
 
 SIZE = (4000, 3000)
 PAPER = (297.0, 210.0)
@@ -44,7 +44,7 @@ def clicks(places, within):
 
 
 def known_in(view, corners, length, width, within=2.0, **more):
-    return Known(clicks(view(corners), within), length, width, **more)
+    return Sourced(clicks(view(corners), within), length, width, **more)
 
 
 def test_exact_clicks_give_exact_places_from_a_slanted_view():
@@ -73,7 +73,7 @@ def coverage(trials, seed, click=3.0, proud=0.0, within=0.2):
             seen = view(places)
             return clicks(seen + rng.normal(0, good_to / 1.959964, seen.shape), good_to)
 
-        known = Known(clicked(lifted, click), *PAPER, within_mm=within, proud_mm=proud)
+        known = Sourced(clicked(lifted, click), *PAPER, within_mm=within, proud_mm=proud)
         found = measure_photo(known, clicked(holes, 2 * click), clicked(datum, click / 2), SIZE)
         for place, true in zip(found.places, holes - datum[0], strict=True):
             inside += int(abs(place.x_mm - true[0]) <= place.x_expanded_mm)
@@ -125,7 +125,7 @@ def refusal(known, points=((2000.0, 1500.0, 2.0),), datum=()):
 
 
 def thing(*corners, length=100.0, width=100.0):
-    return Known(clicks(corners, 2.0), length, width)
+    return Sourced(clicks(corners, 2.0), length, width)
 
 
 def test_what_a_picture_cannot_know_is_refused_with_a_remedy():

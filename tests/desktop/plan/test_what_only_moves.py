@@ -27,7 +27,7 @@ def test_its_travel_is_typed_among_the_measures(window, hands, tmp_path, units, 
     hands.press("Return")
     job = window.session.job
     known = travel(job, next(a for a in job.axes() if a.name == "X"))
-    assert (known.value, known.sure) == (pytest.approx(mm), True)
+    assert (known.value, known.is_given) == (pytest.approx(mm), True)
     assert next(a for a in job.axes() if a.name == "X").readout == "none"
     write_report(job, tmp_path / "r.pdf")
     printed = words_of(tmp_path / "r.pdf")

@@ -233,8 +233,8 @@ def test_usual_holes_of_a_part_too_small_are_refused_in_a_sentence(job, axis):
     [("overall", 550, 400), ("overall", 550, 2000), ("hole_from_end", 8, 300), ("reader", 90, 3), ("reader", 90, 700)],
 )
 def test_impossible_sizes_of_what_arrived_are_asked_about(job, axis, field, good, bad):
-    came = Delivery(id="d", axis_id=axis.id, measuring=mm(450), overall=mm(550))
-    measure = yardstick(job, came, quantities(Delivery)[field])
+    arrived = Delivery(id="d", axis_id=axis.id, measuring=mm(450), overall=mm(550))
+    measure = yardstick(job, arrived, quantities(Delivery)[field])
     assert measure.fits(good)
     assert not measure.fits(bad)
 

@@ -145,7 +145,7 @@ def test_a_bumper_loses_its_brackets_once_what_it_rests_on_is_measured():
 def test_all_travel_kept_never_passes_beside_what_stands_against_it():
     job = job_on("bench-mill")
     plan(job, "X", "in front of the table")
-    assert envelope_result(job).verdict == ("pass" if not grave(job) else None)
+    assert envelope_result(job).verdict == ("pass" if not serious(job) else None)
     sides = {"left": "-40", "right": "40", "front": "-140", "back": "-95", "bottom": "-30", "top": "-5"}
     lever = SolidBox(id="lever", name="lever", member="table", **{k: mm(v) for k, v in sides.items()})
     job.apply("a lever where the body lies", [lever])
@@ -155,7 +155,7 @@ def test_all_travel_kept_never_passes_beside_what_stands_against_it():
     assert not result.instruction.concludes
 
 
-def grave(job):
+def serious(job):
     return [f for f in envelope_result(job).findings if f.severity != "info"]
 
 
@@ -471,9 +471,9 @@ def test_a_part_behind_a_stop_that_is_fitted_is_no_open_caution():
                   thickness=mm("8"), carries="reader"),
         TravelSurvey(id="t", axis_id=axis_of(job, "Y").id, division=mm("1"), readings=(mm("175"), mm("175"))),
     ])  # fmt: skip
-    grave = [f.severity for f in envelope_result(job).findings if f.code == "meets"]
+    serious = [f.severity for f in envelope_result(job).findings if f.code == "meets"]
     job.apply("fitted", [Step(id="s", key="stops")])
-    assert grave == ["caution"]
+    assert serious == ["caution"]
     assert [f.severity for f in envelope_result(job).findings if f.code == "meets"] == ["info"]
 
 

@@ -162,16 +162,16 @@ def route_cable(
 
 def _cheapest(envelope: Envelope, layers: Sequence[_Layer]) -> list[int]:
     """The place taken in each layer on the cheapest way."""
-    total, came = layers[0].costs, []
+    total, arrived = layers[0].costs, []
     for before, after in itertools.pairwise(layers):
         step = _step_costs(envelope, before, after) + after.costs
         if after.stay:
             np.fill_diagonal(step, 0.0)
         through = total[:, None] + step
-        came.append(through.argmin(axis=0))
+        arrived.append(through.argmin(axis=0))
         total = through.min(axis=0)
     way = [int(total.argmin())]
-    for back in reversed(came):
+    for back in reversed(arrived):
         way.append(int(back[way[-1]]))
     return way[::-1]
 

@@ -381,9 +381,9 @@ def how_held(bracket: SolvedBracket, thread: str, *, studs: bool = False) -> Sen
 
 
 def _instruct(part: Part, projection_mm: float | None, found: Sequence[Finding]) -> Sentence:
-    grave = next((f for f in found if f.severity == "stop"), None)
-    if grave is not None:
-        return grave.remedy
+    serious = next((f for f in found if f.severity == "stop"), None)
+    if serious is not None:
+        return serious.remedy
     values: dict[str, object] = {
         "long": Mm(part.length_mm),
         "wide": Mm(part.width_mm),

@@ -146,9 +146,9 @@ def _review(
 
 
 def _instruct(trip: Ends, found: Sequence[Finding]) -> Sentence:
-    grave = next((f for f in found if f.severity == "stop"), None)
-    if grave is not None:
-        return grave.remedy
+    serious = next((f for f in found if f.severity == "stop"), None)
+    if serious is not None:
+        return serious.remedy
     return Sentence(
         "Set the trips at {low} and {high}, then run into each slowly, then at rapid, with a hand on the stop.",
         {"low": Mm(trip[0], sign=True), "high": Mm(trip[1], sign=True)},

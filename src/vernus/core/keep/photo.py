@@ -38,7 +38,7 @@ _STEP = 1e-4
 
 
 @dataclass(frozen=True)
-class Known:
+class Sourced:
     """The thing of known size: its corners in the picture, in order around it, and its sides in mm.
 
     ``length_mm`` is the side from the first corner to the second, ``width_mm`` that from the second to the third;
@@ -72,7 +72,7 @@ class Rectified:
     findings: tuple[Finding, ...]
 
 
-def measure_photo(known: Known, points: Sequence[Click], datum: Sequence[Click], size: tuple[int, int]) -> Rectified:
+def measure_photo(known: Sourced, points: Sequence[Click], datum: Sequence[Click], size: tuple[int, int]) -> Rectified:
     """Places on a face from a picture of it; everything in picture points, x to the right and y down.
 
     ``datum`` is none (the first corner, and the line to the second), one place, or a place and a second one along its
@@ -104,7 +104,7 @@ def measure_photo(known: Known, points: Sequence[Click], datum: Sequence[Click],
     return Rectified(places, float(math.sqrt(stretch[0] * stretch[1])), _degrees(lean), _minded(places, lean))
 
 
-def _check(known: Known, clicks: Sequence[Click], size: tuple[int, int]) -> None:
+def _check(known: Sourced, clicks: Sequence[Click], size: tuple[int, int]) -> None:
     if len(known.corners) != 4:
         raise BadInputError(
             f"{len(known.corners)} of 4 corners are marked; a plane needs all four corners of the thing of known size."
@@ -185,7 +185,7 @@ def _places(corners: Array, sides: Array, clicked: Array, count: int) -> Array:
 
 
 def _spread(
-    known: Known, corners: Array, sides: Array, marks: Array, count: int, size: tuple[int, int]
+    known: Sourced, corners: Array, sides: Array, marks: Array, count: int, size: tuple[int, int]
 ) -> tuple[Array, Array]:
     """The variances of the places in mm²: from what all share (corners, sides, datum), and from each one's own."""
     points, datum = marks[:count, :2], marks[count:, :2].copy()

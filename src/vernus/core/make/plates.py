@@ -102,10 +102,10 @@ def plan_plate(
         _hole("wanted", p, low, material) for p in wanted
     ]
     found = [*_too_near(holes), *_kept_out(places, low, high, keep_out)]
-    against = any(f.severity == "stop" for f in found)
+    judged = any(f.severity == "stop" for f in found)
     found += _thickness(holes, thickness_mm, material)
-    against = against or any(f.severity == "stop" for f in found)
-    return PlatePlan(tuple(holes), high[0] - low[0], high[1] - low[1], (-low[0], -low[1]), not against, tuple(found))
+    judged = judged or any(f.severity == "stop" for f in found)
+    return PlatePlan(tuple(holes), high[0] - low[0], high[1] - low[1], (-low[0], -low[1]), not judged, tuple(found))
 
 
 def lies_under(at_mm: Corner, thread: Thread, span_mm: Corner, line_mm: Corner) -> bool:

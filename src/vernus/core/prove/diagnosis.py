@@ -194,7 +194,7 @@ class _Readings:
                 break
             found, best = min(tried, key=lambda t: t[1])
             chosen += found
-        chosen = self._weed(chosen)
+        chosen = self._without_needless(chosen)
         left = self.y - self._fitted(chosen)
         noise = self._noise(left)
         named = [self._name(p, chosen) for p in chosen]
@@ -215,7 +215,7 @@ class _Readings:
         ]
         return [(pair, score) for pair, score in tried if score <= best - _PAIR_WORTH]
 
-    def _weed(self, chosen: list[_Pattern]) -> list[_Pattern]:
+    def _without_needless(self, chosen: list[_Pattern]) -> list[_Pattern]:
         """Without patterns that later ones made needless."""
         for p in list(chosen):
             rest = [q for q in chosen if q is not p]

@@ -65,9 +65,9 @@ def judge_steps(shown_mm: Sequence[float], asked_mm: float, limit_mm: float) -> 
     if worst > limit_mm:
         ratio = always if always is not None else _constant_ratio(rest, asked_mm, limit_mm)
         found.append(_how_steps_come(rest, asked_mm, limit_mm, worst, ratio))
-    grave = [f for f in found if f.severity == "caution"]
-    words = grave[0].remedy if grave else Sentence("Every step comes: nothing sticks or is lost.")
-    return FeelResult("fail" if grave else "pass", worst, limit_mm, tuple(found), words)
+    serious = [f for f in found if f.severity == "caution"]
+    words = serious[0].remedy if serious else Sentence("Every step comes: nothing sticks or is lost.")
+    return FeelResult("fail" if serious else "pass", worst, limit_mm, tuple(found), words)
 
 
 def _how_steps_come(

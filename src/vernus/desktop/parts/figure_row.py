@@ -24,7 +24,7 @@ from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
 from vernus.job.keep.evenings.days import READ
-from vernus.job.known.axis_figures import SOURCE_WORDS, Known
+from vernus.job.known.axis_figures import SOURCE_WORDS, Sourced
 
 Current = Callable[[], Entity | None]
 _TEXT_HIGH = 24
@@ -50,7 +50,7 @@ class FigureRow(Row):
         label: str = "",
         help: str = "",
         settle: Callable[[Any], Entity] = lambda entity: entity,
-        known: Callable[[], Known[float] | None] = lambda: None,
+        known: Callable[[], Sourced[float] | None] = lambda: None,
         store: Callable[[], tuple[Entity, str] | None] | None = None,
         name: str = "",
     ) -> None:
@@ -63,7 +63,7 @@ class FigureRow(Row):
         self._seen_of: Entity | None = None
         self._stored_as = field
         self._stored: Any = None
-        self._told: Known[float] | None = None
+        self._told: Sourced[float] | None = None
         self._other_way: dict[str, LengthEntry] | None = None
         self._quantity: Quantity = quantities(model)[field]
         self._help = help or self._quantity.help
@@ -159,7 +159,7 @@ class FigureRow(Row):
         )
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
-        self._source = "" if known is None or known.sure else f"{known.name}: {SOURCE_WORDS[known.source]}."
+        self._source = "" if known is None or known.is_given else f"{known.name}: {SOURCE_WORDS[known.source]}."
         self.label = self._session.said(self._said_as)
         short = SHORT_NAMES.get(self._said_as)
         self.name_it(self.label if short is None else self._session.said(short))
@@ -235,7 +235,7 @@ class FigureRow(Row):
         """Whether nobody measured, typed or chose what is shown here."""
         value, known = self._stored, self._told
         typed = isinstance(value, LengthEntry) and bool(value.text)
-        return not typed and (known is None or not known.sure)
+        return not typed and (known is None or not known.is_given)
 
     def offer(self, choices: Sequence[tuple[str, str]]) -> None:
         """Offer other choices than the declared ones."""

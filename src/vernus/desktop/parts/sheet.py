@@ -164,7 +164,7 @@ class Sheet(QWidget):
         self._act, self._remedy = "", ""
         self._watched: list[Table] = []
         self._lay_out()
-        self.not_on_bench: list[QWidget] = []
+        self.hidden_on_bench: list[QWidget] = []
         self.bench_fields: list[LengthField] = []
         self.show_bench(False)
 
@@ -238,7 +238,7 @@ class Sheet(QWidget):
         for words in self._entry_words():
             words.setFont(font(20 if bench else 11))
         self.caution_label.setFont(font(16 if bench else 11))
-        for widget in (*self.not_on_bench, self.heading, self.hand_words):
+        for widget in (*self.hidden_on_bench, self.heading, self.hand_words):
             widget.setVisible(not bench)
         for figures in self.findChildren(FigureList):
             if self.bench_fields and not isinstance(figures.parentWidget(), QStackedWidget):  # else it is the entry

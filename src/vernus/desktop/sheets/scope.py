@@ -43,7 +43,7 @@ class ScopeSheet(Sheet):
         self.table = Table("What each axis goes through")
         self.table.wrap_words()
         self.picture.addWidget(self.table, 1)
-        self.not_on_bench = [self.table, self.kept]
+        self.hidden_on_bench = [self.table, self.kept]
 
     def focus_entry(self) -> None:
         self.list.hold_first()

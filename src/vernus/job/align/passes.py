@@ -40,7 +40,7 @@ from vernus.job.doubts import doubt_finding, doubtful_reading
 from vernus.job.entities import Axis, Plane, ScalePlan, Sweep, Target
 from vernus.job.fields import LengthEntry, mm_of
 from vernus.job.happened import opened_findings
-from vernus.job.known.axis_figures import Known
+from vernus.job.known.axis_figures import Sourced
 from vernus.job.known.lengths import family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.mounts import shim_stock
@@ -81,7 +81,7 @@ class Setting:
 
     gain: float = 1.0
     stock: tuple[ShimStock, ...] = ()
-    screws: Known[Screws] | None = None
+    screws: Sourced[Screws] | None = None
     judged_mm: float | None = None
     longest_mm: float | None = None
     by: By = "pivot"
@@ -176,7 +176,7 @@ def is_through(sweep: Sweep) -> bool:
     return all(any(abs(mm - s.mm) < SAME_STATION_MM for mm in read) for s in sweep.stations)
 
 
-def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Known[Screws] | None) -> SweepResult:
+def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Sourced[Screws] | None) -> SweepResult:
     screws = None if known is None else known.value
     if sweep.plane == "roll":
         return _roll_result(sweep, screws, setting)
@@ -190,7 +190,7 @@ def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known:
         return SweepResult(None, None, (*limit_findings(sweep), refusal(error)), plain(str(error)))
     findings = limit_findings(sweep) + review_sweep(figures, readings, indicator, screws, setting.longest_mm)
     findings += review_range(readings, mm_of(sweep.range))
-    if known is not None and not known.sure and not _as_its_face(sweep, setting):
+    if known is not None and not known.is_given and not _as_its_face(sweep, setting):
         findings.append(_screws_proposed(known.value))
     fix = None
     if screws is not None and not _as_its_face(sweep, setting):
@@ -249,11 +249,11 @@ def _instruct(
     screws: Screws | None,
     setting: Setting,
 ) -> Sentence:
-    grave = any(f.severity == "stop" for f in findings)
+    serious = any(f.severity == "stop" for f in findings)
     by = setting.by_on(sweep)
-    if _as_its_face(sweep, setting) and not grave:
+    if _as_its_face(sweep, setting) and not serious:
         return follows_face(figures)
-    if by in ("shims", "three") and not grave and figures.verdict != "pass" and screws is not None:
+    if by in ("shims", "three") and not serious and figures.verdict != "pass" and screws is not None:
         if by == "three":
             return instruct_spacers(figures, screws)
         return instruct_shims(shims_at_ends(figures, screws, setting.gain), setting.stock)[0]
@@ -396,20 +396,20 @@ def _screws_proposed(screws_mm: tuple[float, float]) -> Finding:
     ).told_of("all passes")
 
 
-def screws_of(sweep: Sweep, known: Known[Screws] | None = None) -> Known[Screws] | None:
+def screws_of(sweep: Sweep, known: Sourced[Screws] | None = None) -> Sourced[Screws] | None:
     """The two end screws (mm), left first: as measured on the pass, as known of the scale, as proposed otherwise."""
     noted = (sweep.screw_left, sweep.screw_right)
     typed = [e is not None and bool(e.text) for e in noted]
     proposed = None if None in noted else tuple(e.mm for e in noted if e is not None)
     if all(typed) and proposed is not None:
-        return Known((proposed[0], proposed[1]), "measured", "end screws")
+        return Sourced((proposed[0], proposed[1]), "measured", "end screws")
     rest = known.value if known is not None else proposed
     if rest is None:
         return None
     left, right = (
         e.mm if is_typed and e is not None else other for e, is_typed, other in zip(noted, typed, rest, strict=True)
     )
-    return Known((left, right), known.source if known is not None else "template", "end screws")
+    return Sourced((left, right), known.source if known is not None else "template", "end screws")
 
 
 def passes(job: Job, axis_id: str, plane: str, target: str = "body") -> list[Sweep]:

@@ -132,7 +132,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
     findings += opened
     if opened:
         verdict, words = "unsure", opened[0].remedy
-    grave = any(f.severity == "stop" for f in findings)
+    serious = any(f.severity == "stop" for f in findings)
     if verdict == "pass" and wrong:
         words = wrong[0].remedy
     elif verdict == "pass" and still:
@@ -140,7 +140,7 @@ def reader_result(job: Job, axis: Axis) -> ReaderResult:
         words = Sentence(lead + "Go through the checklist; {n} are open.", {"n": len(still)})
     elif verdict == "pass":
         words = conclusion("The reader is set. Look for rub marks after a month.")
-    done = verdict == "pass" and not still and not grave
+    done = verdict == "pass" and not still and not serious
     return ReaderResult(gap, by, verdict, wanted, still, tuple(findings), in_order(words, findings), done)
 
 

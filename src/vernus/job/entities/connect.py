@@ -17,11 +17,11 @@ class CableRun(Entity):
     kind = "cable"
     axis_id: str
     supplied: Annotated[
-        LengthEntry | None, Quantity("Cable supplied, plug to reader", low=0, low_open=True, against="cable")
+        LengthEntry | None, Quantity("Cable supplied, plug to reader", low=0, low_open=True, judged="cable")
     ] = None
     slack: Annotated[Number, Quantity("Slack, %", "number", low=0, high=100)] = 10.0
-    bend: Annotated[LengthEntry, Quantity("Bend radius it bears", low=0, against="part")] = LengthEntry(mm=30)
-    drip: Annotated[LengthEntry, Quantity("Drip loop before the display", low=0, against="part")] = LengthEntry(mm=100)
+    bend: Annotated[LengthEntry, Quantity("Bend radius it bears", low=0, judged="part")] = LengthEntry(mm=30)
+    drip: Annotated[LengthEntry, Quantity("Drip loop before the display", low=0, judged="part")] = LengthEntry(mm=100)
     ends: Annotated[
         Literal["moulded", "screw"],
         Quantity("Its plug is", "choice", choices=(("moulded", "moulded on"), ("screw", "screw terminals"))),
@@ -39,9 +39,9 @@ class CableAnchor(Entity):
     axis_id: str
     name: Annotated[Name, Quantity("What it is", "text")] = ""
     member: Annotated[Name, Quantity("On the", "choice")] = ""
-    x: Annotated[LengthEntry, Quantity("To the right, x", against="machine")] = LengthEntry(mm=0)
-    y: Annotated[LengthEntry, Quantity("Away from you, y", against="machine")] = LengthEntry(mm=0)
-    z: Annotated[LengthEntry, Quantity("Up, z", against="machine")] = LengthEntry(mm=0)
+    x: Annotated[LengthEntry, Quantity("To the right, x", judged="machine")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("Away from you, y", judged="machine")] = LengthEntry(mm=0)
+    z: Annotated[LengthEntry, Quantity("Up, z", judged="machine")] = LengthEntry(mm=0)
     place: Annotated[Number, Quantity("Place along the cable", "number", low=0, high=100)] = 0.0
 
 
@@ -67,9 +67,9 @@ class PowerUpCheck(Entity):
     stroke: Annotated[
         Answer, Quantity("Full stroke without a drop-out, jump or binding?", "choice", choices=_YES_NO)
     ] = ""
-    lost_at: Annotated[LengthEntry | None, Quantity("If not: near which position", against="along")] = None
-    before: Annotated[LengthEntry | None, Quantity("At one stop it shows", against="along")] = None
-    after: Annotated[LengthEntry | None, Quantity("After the full stroke, same stop", against="along")] = None
-    low: Annotated[LengthEntry | None, Quantity("Standing still: least figure", against="along")] = None
-    high: Annotated[LengthEntry | None, Quantity("Standing still: greatest figure", against="along")] = None
-    drift: Annotated[LengthEntry | None, Quantity("In ten minutes it went by", "fine", against="feel")] = None
+    lost_at: Annotated[LengthEntry | None, Quantity("If not: near which position", judged="along")] = None
+    before: Annotated[LengthEntry | None, Quantity("At one stop it shows", judged="along")] = None
+    after: Annotated[LengthEntry | None, Quantity("After the full stroke, same stop", judged="along")] = None
+    low: Annotated[LengthEntry | None, Quantity("Standing still: least figure", judged="along")] = None
+    high: Annotated[LengthEntry | None, Quantity("Standing still: greatest figure", judged="along")] = None
+    drift: Annotated[LengthEntry | None, Quantity("In ten minutes it went by", "fine", judged="feel")] = None

@@ -17,8 +17,8 @@ _YES_NO = (("", "not yet"), ("yes", "yes"), ("no", "no"))
 _KEEP = (("yes", "stays"), ("no", "goes"))
 
 
-def _size(label: str, against: str = "part") -> Quantity:
-    return Quantity(label, low=0, low_open=True, against=against)
+def _size(label: str, judged: str = "part") -> Quantity:
+    return Quantity(label, low=0, low_open=True, judged=judged)
 
 
 class PowerFeed(Entity):
@@ -32,22 +32,22 @@ class PowerFeed(Entity):
     axis_id: str
     shaft: Annotated[LengthEntry | None, _size("Screw end, diameter", "shaft")] = None
     shaft_length: Annotated[LengthEntry | None, _size("… sticks out of the bracket")] = None
-    shaft_key: Annotated[LengthEntry | None, Quantity("… its key, width (0: none)", low=0, against="keyway")] = None
-    end_thread: Annotated[LengthEntry | None, Quantity("… end thread, diameter (0: none)", low=0, against="thread")] = (
+    shaft_key: Annotated[LengthEntry | None, Quantity("… its key, width (0: none)", low=0, judged="keyway")] = None
+    end_thread: Annotated[LengthEntry | None, Quantity("… end thread, diameter (0: none)", low=0, judged="thread")] = (
         None
     )
     end_pitch: Annotated[LengthEntry | None, _size("… end thread, pitch", "pitch")] = None
     dial: Annotated[Literal["yes", "no"], Quantity("Dial", "choice", choices=_KEEP)] = "yes"
-    dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0, against="part")] = None
+    dial_length: Annotated[LengthEntry | None, Quantity("… takes of the screw", low=0, judged="part")] = None
     wheel: Annotated[Literal["yes", "no"], Quantity("Handwheel", "choice", choices=_KEEP)] = "yes"
-    wheel_hub: Annotated[LengthEntry | None, Quantity("… hub takes of the screw", low=0, against="part")] = None
+    wheel_hub: Annotated[LengthEntry | None, Quantity("… hub takes of the screw", low=0, judged="part")] = None
     rim: Annotated[LengthEntry | None, _size("… rim, diameter")] = None
     claws: Annotated[
         Literal["yes", "no"],
         Quantity("… driven by claws?", "choice", choices=(("no", "no"), ("yes", "yes"))),
     ] = "no"
     gear_bore: Annotated[LengthEntry | None, _size("Drive gear, bore", "shaft")] = None
-    gear_key: Annotated[LengthEntry | None, Quantity("Drive gear, keyway (0: none)", low=0, against="keyway")] = None
+    gear_key: Annotated[LengthEntry | None, Quantity("Drive gear, keyway (0: none)", low=0, judged="keyway")] = None
     gear_drive: Annotated[
         Literal["", "key", "pin", "set screw", "claws"],
         Quantity(
@@ -89,34 +89,32 @@ class PowerFeed(Entity):
     nut: Annotated[Name, Quantity("Nut in the kit", "text", help="Such as M10x1 or 3/8-24.")] = ""
     made: Annotated[Answer, Quantity("Parts to make: made and fitted?", "choice", choices=_YES_NO)] = ""
     hole_across: Annotated[
-        LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0, against="holes_across")
+        LengthEntry | None, Quantity("Bracket holes on the machine, across", low=0, judged="holes_across")
     ] = None
-    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0, against="holes_up")] = (
+    hole_up: Annotated[LengthEntry | None, Quantity("Bracket holes on the machine, up", low=0, judged="holes_up")] = (
         None
     )
     kit_across: Annotated[
-        LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0, against="holes_across")
+        LengthEntry | None, Quantity("Holes of the kit's bracket, across", low=0, judged="holes_across")
     ] = None
-    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0, against="holes_up")] = None
+    kit_up: Annotated[LengthEntry | None, Quantity("Holes of the kit's bracket, up", low=0, judged="holes_up")] = None
     kit_hole: Annotated[LengthEntry | None, _size("Holes of the kit's bracket, diameter", "hole")] = None
     hole_thread: Annotated[Name, Quantity("Screws of the old bracket", "text", help="Such as M6 or 1/4-20.")] = ""
     switch_across: Annotated[
-        LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0, against="holes_switch")
+        LengthEntry | None, Quantity("Trip switch holes there are, apart", low=0, judged="holes_switch")
     ] = None
     switch_kit: Annotated[
-        LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0, against="holes_switch")
+        LengthEntry | None, Quantity("Trip switch of the kit, holes apart", low=0, judged="holes_switch")
     ] = None
     switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter", "hole")] = None
     switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""
-    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, against="part")] = None
-    kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, against="part")] = (
-        None
-    )
+    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, judged="part")] = None
+    kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, judged="part")] = None
     clamp_face: Annotated[
         LengthEntry | None,
         Quantity(
             "Clamp's face, outside the bearing bracket's",
-            against="part",
+            judged="part",
             when=("bracket", ("clamp",)),
             help="From the bearing bracket's outer face to the face of the clamp that the unit is screwed to; minus "
             "where the clamp's face lies behind it.",
@@ -153,29 +151,29 @@ class PowerFeed(Entity):
     angle: Annotated[
         Literal["14.5", "20"], Quantity("Pressure angle, °", "choice", choices=(("20", "20"), ("14.5", "14.5")))
     ] = "20"
-    paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True, against="gap")] = (
+    paper: Annotated[LengthEntry, Quantity("Paper, thickness", "fine", low=0, low_open=True, judged="gap")] = (
         LengthEntry(mm=0.095)
     )
-    wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True, against="backlash")] = (
+    wanted: Annotated[LengthEntry, Quantity("Backlash wanted", "fine", low=0, low_open=True, judged="backlash")] = (
         LengthEntry(mm=0.12)
     )
-    drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket", against="part")] = (
+    drive_near: Annotated[LengthEntry | None, Quantity("Drive gear's near side, from the bracket", judged="part")] = (
         None
     )
-    drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side", against="part")] = None
+    drive_far: Annotated[LengthEntry | None, Quantity("Drive gear's far side", judged="part")] = None
     unit_near: Annotated[
-        LengthEntry | None, Quantity("Unit's gear, near side from its mounting face", low=0, against="part")
+        LengthEntry | None, Quantity("Unit's gear, near side from its mounting face", low=0, judged="part")
     ] = None
-    unit_far: Annotated[LengthEntry | None, Quantity("… far side", low=0, against="part")] = None
+    unit_far: Annotated[LengthEntry | None, Quantity("… far side", low=0, judged="part")] = None
     timed: Annotated[
-        LengthEntry | None, Quantity("… or rapid by stopwatch: it ran", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("… or rapid by stopwatch: it ran", low=0, low_open=True, judged="part")
     ] = None
     timed_s: Annotated[Number | None, Quantity("… in seconds", "number", low=0, low_open=True, high=3600)] = None
-    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, against="part")] = LengthEntry(mm=3)
+    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, judged="part")] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
-    set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at", against="along")] = None
-    set_high: Annotated[LengthEntry | None, Quantity("High stop now trips at", against="along")] = None
+    set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at", judged="along")] = None
+    set_high: Annotated[LengthEntry | None, Quantity("High stop now trips at", judged="along")] = None
     bracket: Annotated[
         Literal["clamp", "replace"],
         Quantity(
@@ -214,7 +212,7 @@ class PowerFeed(Entity):
         LengthEntry | None,
         Quantity(
             "Unit's holes: middle from its own gear, across",
-            against="part",
+            judged="part",
             help="To the right as seen from outside, facing the table's end.",
         ),
     ] = None
@@ -222,18 +220,18 @@ class PowerFeed(Entity):
         LengthEntry | None,
         Quantity(
             "Unit's holes: middle from its gear, up (minus: below)",
-            against="part",
+            judged="part",
             help="Upward as seen from outside, facing the table's end.",
         ),
     ] = None
-    unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across", against="part")] = (
+    unit_x: Annotated[LengthEntry, Quantity("Unit's holes: middle from the screw, across", judged="part")] = (
         LengthEntry(mm=0)
     )
-    unit_y: Annotated[LengthEntry, Quantity("Unit's holes: middle, up (minus: below)", against="part")] = LengthEntry(
+    unit_y: Annotated[LengthEntry, Quantity("Unit's holes: middle, up (minus: below)", judged="part")] = LengthEntry(
         mm=-60
     )
-    unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0, against="part")] = None
-    unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0, against="part")] = None
+    unit_across: Annotated[LengthEntry | None, Quantity("Unit's holes, across", low=0, judged="part")] = None
+    unit_up: Annotated[LengthEntry | None, Quantity("Unit's holes, up", low=0, judged="part")] = None
     unit_thread: Annotated[Name, Quantity("Unit's screws", "text")] = "M8"
     feet: Annotated[
         Literal["holes", "slots"],
@@ -268,8 +266,8 @@ class MeshTrial(Entity):
 
     kind = "mesh"
     axis_id: str
-    shim: Annotated[LengthEntry, Quantity("Stand-off, shims and all", low=0, against="part")] = LengthEntry(mm=0)
-    backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0, against="backlash")] = None
+    shim: Annotated[LengthEntry, Quantity("Stand-off, shims and all", low=0, judged="part")] = LengthEntry(mm=0)
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0, judged="backlash")] = None
     paper: Annotated[
         Literal["", "tears", "rolls", "loose"],
         Quantity(
@@ -279,10 +277,11 @@ class MeshTrial(Entity):
         ),
     ] = ""
     loosest: Annotated[
-        LengthEntry | None, Quantity("… loosest within a turn, where it changes", "fine", low=0, against="backlash")
+        LengthEntry | None,
+        Quantity("… loosest within a turn, where it changes", "fine", low=0, judged="backlash"),
     ] = None
-    inner_gap: Annotated[LengthEntry | None, Quantity("Gear to housing, bracket side", low=0, against="part")] = None
-    outer_gap: Annotated[LengthEntry | None, Quantity("… far side", low=0, against="part")] = None
+    inner_gap: Annotated[LengthEntry | None, Quantity("Gear to housing, bracket side", low=0, judged="part")] = None
+    outer_gap: Annotated[LengthEntry | None, Quantity("… far side", low=0, judged="part")] = None
     noise: Annotated[
         Literal["", "quiet", "grinds", "clatters", "rubs"],
         Quantity(
@@ -308,9 +307,9 @@ class RunOnTest(Entity):
     speed: Annotated[
         Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))
     ] = "slow"
-    ran: Annotated[LengthEntry | None, Quantity("Ran on, by rule", low=0, against="part")] = None
-    tripped: Annotated[LengthEntry, Quantity("… or tripped at", against="along")] = LengthEntry(mm=0)
-    stood: Annotated[LengthEntry, Quantity("Stood still at", against="along")] = LengthEntry(mm=0)
+    ran: Annotated[LengthEntry | None, Quantity("Ran on, by rule", low=0, judged="part")] = None
+    tripped: Annotated[LengthEntry, Quantity("… or tripped at", judged="along")] = LengthEntry(mm=0)
+    stood: Annotated[LengthEntry, Quantity("Stood still at", judged="along")] = LengthEntry(mm=0)
 
 
 class Rework(Entity):
@@ -346,8 +345,8 @@ class Rework(Entity):
             ),
         ),
     ] = "gear_key"  # fmt: skip
-    before: Annotated[LengthEntry | None, Quantity("It measured", low=0, against="part")] = None
-    after: Annotated[LengthEntry | None, Quantity("It measures now", low=0, against="part")] = None
+    before: Annotated[LengthEntry | None, Quantity("It measured", low=0, judged="part")] = None
+    after: Annotated[LengthEntry | None, Quantity("It measures now", low=0, judged="part")] = None
     how: Annotated[Name, Quantity("How", "text", help="Such as broached, filed, bored.")] = ""
     minutes: Annotated[Number | None, Quantity("Minutes it took", "number", low=0, high=6000)] = None
 

@@ -59,13 +59,14 @@ class Photo(Entity):
     datum: Annotated[tuple[PhotoPoint, ...], Field(max_length=2)] = ()
     points: Annotated[tuple[PhotoPoint, ...], Field(max_length=200)] = ()
     known_length: Annotated[
-        LengthEntry | None, Quantity("Known thing: its side from corner 1 to 2", low=0, low_open=True, against="part")
+        LengthEntry | None,
+        Quantity("Known thing: its side from corner 1 to 2", low=0, low_open=True, judged="part"),
     ] = None
     known_width: Annotated[
-        LengthEntry | None, Quantity("Its side from corner 2 to 3", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Its side from corner 2 to 3", low=0, low_open=True, judged="part")
     ] = None
-    known_within: Annotated[
-        LengthEntry | None, Quantity("Its size is good to ±", "fine", low=0, against="accuracy")
-    ] = None
-    proud: Annotated[LengthEntry | None, Quantity("It stands above the face by", low=0, against="part")] = None
+    known_within: Annotated[LengthEntry | None, Quantity("Its size is good to ±", "fine", low=0, judged="accuracy")] = (
+        None
+    )
+    proud: Annotated[LengthEntry | None, Quantity("It stands above the face by", low=0, judged="part")] = None
     click_px: Annotated[Number, Quantity("A click is good to ±, picture points", "number", low=0.2, high=100)] = 2.0

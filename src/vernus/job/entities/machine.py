@@ -77,7 +77,7 @@ class JobInfo(Entity):
     degrees: Annotated[
         Literal["°C", "°F"], Quantity("Temperatures in", "choice", choices=(("°C", "°C"), ("°F", "°F")))
     ] = "°C"
-    room_c: Annotated[Number | None, Quantity("Room", "temperature", low=-30, high=60, against="temperature")] = None
+    room_c: Annotated[Number | None, Quantity("Room", "temperature", low=-30, high=60, judged="temperature")] = None
 
 
 class MemberPart(Value):
@@ -101,9 +101,9 @@ class Machine(Entity):
     members: tuple[MemberPart, ...] = ()
     minded: tuple[tuple[Name, Name], ...] = ()
     slid: tuple[tuple[Name, Direction], ...] = ()
-    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right", against="machine")] = None
-    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you", against="machine")] = None
-    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up", against="machine")] = None
+    tool_x: Annotated[LengthEntry | None, Quantity("Tool, from the middle to the right", judged="machine")] = None
+    tool_y: Annotated[LengthEntry | None, Quantity("Tool, away from you", judged="machine")] = None
+    tool_z: Annotated[LengthEntry | None, Quantity("Tool, up", judged="machine")] = None
     built: Built = ()
     tilt_deg: Annotated[Number, Quantity("Head tilts to either side by, °", "number", low=0, high=90)] = 0.0
 
@@ -142,12 +142,12 @@ class Axis(Entity):
         Quantity("Grows toward", "choice", choices=DIRECTIONS),
     ] = ""
     usual: Annotated[
-        LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True, against="travel")
+        LengthEntry | None, Quantity("Travel until it is measured", low=0, low_open=True, judged="travel")
     ] = None
     home: Literal["mid", "low", "high"] = "mid"
     usual_on: Literal["moving", "still"] = "moving"
-    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True, against="pitch")] = None
-    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0, against="backlash")] = None
+    lead: Annotated[LengthEntry | None, Quantity("Lead of the screw", low=0, low_open=True, judged="pitch")] = None
+    backlash: Annotated[LengthEntry | None, Quantity("Backlash", "fine", low=0, judged="backlash")] = None
     play: Annotated[
         LengthEntry | None,
         Quantity(
@@ -155,10 +155,10 @@ class Axis(Entity):
             "fine",
             low=0,
             help="Indicator on the arm where the scale will be, turn the collar both ways against its guide screw.",
-            against="backlash",
+            judged="backlash",
         ),
     ] = None
-    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0, against="along")] = None
+    least: Annotated[LengthEntry | None, Quantity("Keep at least", low=0, judged="along")] = None
     weight: Annotated[Number, Quantity("Worth against the other axes", "number", low=0, high=100)] = 1.0
     accuracy: Annotated[
         LengthEntry | None,
@@ -168,13 +168,13 @@ class Axis(Entity):
             low=0,
             low_open=True,
             help="It decides everything later.",
-            against="accuracy",
+            judged="accuracy",
         ),
     ] = None
-    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, against="given_up")] = None
+    give_up_low: Annotated[LengthEntry | None, Quantity("Given up at the {@low} end", low=0, judged="given_up")] = None
     give_up_low_how: Annotated[GivenUp, Quantity("That at the {@low} end", "choice", choices=_GIVEN_UP)] = "stop"
     give_up_low_why: Annotated[Name, Quantity("Why, at the {@low} end", "text")] = ""
-    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, against="given_up")] = (
+    give_up_high: Annotated[LengthEntry | None, Quantity("Given up at the {@high} end", low=0, judged="given_up")] = (
         None
     )
     give_up_high_how: Annotated[GivenUp, Quantity("That at the {@high} end", "choice", choices=_GIVEN_UP)] = "stop"
@@ -196,7 +196,7 @@ class Measure(Entity):
     low: Name = ""
     high: Name = ""
     likely_mm: Number = 10.0
-    value: Annotated[LengthEntry, Quantity("Measured", low=0, against="measure")] = LengthEntry(mm=0)
+    value: Annotated[LengthEntry, Quantity("Measured", low=0, judged="measure")] = LengthEntry(mm=0)
 
 
 class SolidBox(Entity):
@@ -247,16 +247,16 @@ class SolidBox(Entity):
             ),
         ),
     ] = ""  # fmt: skip
-    gap: Annotated[LengthEntry, Quantity("Gap between the two", low=0, against="part")] = LengthEntry(mm=0)
-    wide: Annotated[LengthEntry | None, Quantity("Width, left to right", low=0, low_open=True, against="part")] = None
-    deep: Annotated[LengthEntry | None, Quantity("Depth, front to back", low=0, low_open=True, against="part")] = None
-    high: Annotated[LengthEntry | None, Quantity("Height", low=0, low_open=True, against="part")] = None
-    left: Annotated[LengthEntry, Quantity("Left side, x", against="machine")] = LengthEntry(mm=0)
-    right: Annotated[LengthEntry, Quantity("Right side, x", against="machine")] = LengthEntry(mm=0)
-    front: Annotated[LengthEntry, Quantity("Front, y", against="machine")] = LengthEntry(mm=0)
-    back: Annotated[LengthEntry, Quantity("Back, y", against="machine")] = LengthEntry(mm=0)
-    bottom: Annotated[LengthEntry, Quantity("Bottom, z", against="machine")] = LengthEntry(mm=0)
-    top: Annotated[LengthEntry, Quantity("Top, z", against="machine")] = LengthEntry(mm=0)
+    gap: Annotated[LengthEntry, Quantity("Gap between the two", low=0, judged="part")] = LengthEntry(mm=0)
+    wide: Annotated[LengthEntry | None, Quantity("Width, left to right", low=0, low_open=True, judged="part")] = None
+    deep: Annotated[LengthEntry | None, Quantity("Depth, front to back", low=0, low_open=True, judged="part")] = None
+    high: Annotated[LengthEntry | None, Quantity("Height", low=0, low_open=True, judged="part")] = None
+    left: Annotated[LengthEntry, Quantity("Left side, x", judged="machine")] = LengthEntry(mm=0)
+    right: Annotated[LengthEntry, Quantity("Right side, x", judged="machine")] = LengthEntry(mm=0)
+    front: Annotated[LengthEntry, Quantity("Front, y", judged="machine")] = LengthEntry(mm=0)
+    back: Annotated[LengthEntry, Quantity("Back, y", judged="machine")] = LengthEntry(mm=0)
+    bottom: Annotated[LengthEntry, Quantity("Bottom, z", judged="machine")] = LengthEntry(mm=0)
+    top: Annotated[LengthEntry, Quantity("Top, z", judged="machine")] = LengthEntry(mm=0)
     why: Annotated[Name, Quantity("Why it matters", "text")] = ""
     covered: Annotated[
         Literal["", "by hand", "moved", "given up"],
@@ -281,12 +281,12 @@ class Face(Entity):
     name: Annotated[Name, Quantity("Face", "text")] = ""
     member: Annotated[Name, Quantity("Scale on the", "choice")] = ""
     reader_member: Annotated[Name, Quantity("Reader on the", "choice")] = ""
-    x: Annotated[LengthEntry, Quantity("Its left end, x", against="machine")] = LengthEntry(mm=0)
-    y: Annotated[LengthEntry, Quantity("Its left end, y", against="machine")] = LengthEntry(mm=0)
-    z: Annotated[LengthEntry, Quantity("Middle of its height, z", against="machine")] = LengthEntry(mm=0)
+    x: Annotated[LengthEntry, Quantity("Its left end, x", judged="machine")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("Its left end, y", judged="machine")] = LengthEntry(mm=0)
+    z: Annotated[LengthEntry, Quantity("Middle of its height, z", judged="machine")] = LengthEntry(mm=0)
     along: Annotated[Direction, Quantity("Runs toward", "choice", choices=DIRECTIONS[1:])] = "+x"
     out: Annotated[Direction, Quantity("Looks toward", "choice", choices=DIRECTIONS[1:])] = "+y"
-    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale")] = LengthEntry(mm=100)
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, judged="scale")] = LengthEntry(mm=100)
     flat: Annotated[
         Literal["machined", "painted", "rough"],
         Quantity(
@@ -348,12 +348,12 @@ class Hole(Entity):
     member: Annotated[Name, Quantity("In the", "choice")] = ""
     face_id: Annotated[Name, Quantity("On the face", "choice")] = ""
     place: Annotated[Name, Quantity("Where", "text")] = ""
-    at_x: Annotated[LengthEntry | None, Quantity("From the face's left end", against="along")] = None
-    at_y: Annotated[LengthEntry | None, Quantity("Above the middle of its height", against="part")] = None
+    at_x: Annotated[LengthEntry | None, Quantity("From the face's left end", judged="along")] = None
+    at_y: Annotated[LengthEntry | None, Quantity("Above the middle of its height", judged="part")] = None
     count: Annotated[Number, Quantity("How many in a row", "number", low=1, high=100)] = 1.0
-    apart: Annotated[LengthEntry | None, Quantity("Apart in the row", low=0, low_open=True, against="part")] = None
+    apart: Annotated[LengthEntry | None, Quantity("Apart in the row", low=0, low_open=True, judged="part")] = None
     diameter: Annotated[
-        LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, against="hole", when=_ROUND)
+        LengthEntry | None, Quantity("Diameter measured", low=0, low_open=True, judged="hole", when=_ROUND)
     ] = None
     measured_on: Annotated[
         Literal["screw", "bore"],
@@ -361,7 +361,7 @@ class Hole(Entity):
     ] = "screw"
     pitch: Annotated[
         LengthEntry | None,
-        Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, against="pitch", when=_THREADED),
+        Quantity("Pitch (1/tpi in for inch threads)", low=0, low_open=True, judged="pitch", when=_THREADED),
     ] = None
     thread: Annotated[
         Name,
@@ -370,11 +370,11 @@ class Hole(Entity):
             help="Where two figures fit several threads, turn in a screw that is known.",
         ),
     ] = ""  # fmt: skip
-    depth: Annotated[LengthEntry | None, Quantity("Depth of the hole", low=0, low_open=True, against="part")] = None
+    depth: Annotated[LengthEntry | None, Quantity("Depth of the hole", low=0, low_open=True, judged="part")] = None
     thread_deep: Annotated[
         LengthEntry | None,
         Quantity(
-            "Depth of its thread", low=0, low_open=True, against="part", when=_THREADED,
+            "Depth of its thread", low=0, low_open=True, judged="part", when=_THREADED,
             help="Turn a screw in until it stops: so far it goes, less than the drill went.",
         ),
     ] = None  # fmt: skip
@@ -383,15 +383,18 @@ class Hole(Entity):
         Quantity("Ends", "choice", choices=(("blind", "blind"), ("through", "through")), when=_ROUND),
     ] = "blind"
     mouth: Annotated[
-        LengthEntry | None, Quantity("T-slot, width of its mouth", low=0, low_open=True, against="part", when=_SLOT)
+        LengthEntry | None,
+        Quantity("T-slot, width of its mouth", low=0, low_open=True, judged="part", when=_SLOT),
     ] = None
     head: Annotated[
-        LengthEntry | None, Quantity("T-slot, width of its head", low=0, low_open=True, against="part", when=_SLOT)
+        LengthEntry | None,
+        Quantity("T-slot, width of its head", low=0, low_open=True, judged="part", when=_SLOT),
     ] = None
     head_high: Annotated[
-        LengthEntry | None, Quantity("T-slot, height of its head", low=0, low_open=True, against="part", when=_SLOT)
+        LengthEntry | None,
+        Quantity("T-slot, height of its head", low=0, low_open=True, judged="part", when=_SLOT),
     ] = None
     room: Annotated[
-        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, judged="part")
     ] = None
     used_by: Annotated[Name, Quantity("Used by", "text")] = ""

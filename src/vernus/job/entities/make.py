@@ -18,37 +18,37 @@ class Delivery(Entity):
 
     kind = "delivery"
     axis_id: str
-    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
-    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True, against="body")] = None
-    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, against="end_hole")] = None
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, judged="scale")] = None
+    overall: Annotated[LengthEntry | None, Quantity("True body length", low=0, low_open=True, judged="body")] = None
+    hole_from_end: Annotated[LengthEntry | None, Quantity("First hole from its end", low=0, judged="end_hole")] = None
     hole_thread: Annotated[Name, Quantity("Its holes and threads", "text")] = ""
-    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="reader")] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, judged="reader")] = None
     reader_columns: Annotated[
         Number | None, Quantity("Reader's holes, how many along it", "number", low=1, high=20)
     ] = None
-    reader_apart: Annotated[LengthEntry | None, Quantity("… apart along it", low=0, low_open=True, against="part")] = (
+    reader_apart: Annotated[LengthEntry | None, Quantity("… apart along it", low=0, low_open=True, judged="part")] = (
         None
     )
     reader_rows: Annotated[Number | None, Quantity("Reader's holes, how many rows", "number", low=1, high=20)] = None
-    reader_rows_apart: Annotated[LengthEntry | None, Quantity("… rows apart", low=0, low_open=True, against="part")] = (
+    reader_rows_apart: Annotated[LengthEntry | None, Quantity("… rows apart", low=0, low_open=True, judged="part")] = (
         None
     )
     reader_thread: Annotated[
         Name, Quantity("Reader's threads", "text", help="Such as M4, 8-32 or 4 BA, tried with a screw.")
     ] = ""
     reader_depth: Annotated[
-        LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, judged="part")
     ] = None
     support_apart: Annotated[
-        LengthEntry | None, Quantity("Rod's supports, apart", low=0, low_open=True, against="scale_part")
+        LengthEntry | None, Quantity("Rod's supports, apart", low=0, low_open=True, judged="scale_part")
     ] = None
     support_thread: Annotated[
         Name, Quantity("Supports' threads", "text", help="Such as M8 or M8x1.25, tried with a nut.")
     ] = ""
     bracket: Annotated[
-        LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, judged="part")
     ] = None
-    cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, against="cable")] = None
+    cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, judged="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
     keep: Annotated[Name, Quantity("Small parts kept, and where", "text")] = ""
     came: tuple[Name, ...] = ()
@@ -113,16 +113,16 @@ class MountPart(Hung):
             ),
         ),
     ] = "standoff"  # fmt: skip
-    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, against="scale_part", when=_NOT_ROUND)] = (
+    length: Annotated[LengthEntry, Quantity("Length", low=0, low_open=True, judged="scale_part", when=_NOT_ROUND)] = (
         LengthEntry(mm=60)
     )
-    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, against="part", when=_NOT_ROUND)] = (
+    width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, judged="part", when=_NOT_ROUND)] = (
         LengthEntry(mm=25)
     )
-    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
+    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, judged="part")] = LengthEntry(mm=12)
     leg: Annotated[
         LengthEntry | None,
-        Quantity("Other leg, outside", low=0, low_open=True, against="part", when=("part_kind", ("angle",))),
+        Quantity("Other leg, outside", low=0, low_open=True, judged="part", when=("part_kind", ("angle",))),
     ] = None
     bend_deg: Annotated[
         Number, Quantity("Angle between its legs, °", "number", low=20, high=160, when=("part_kind", ("angle",)))
@@ -158,11 +158,11 @@ class MountPart(Hung):
     ] = ""
     nose: Annotated[
         LengthEntry | None,
-        Quantity("Nose it goes round, diameter", low=0, low_open=True, against="hole", when=("part_kind", ("ring",))),
+        Quantity("Nose it goes round, diameter", low=0, low_open=True, judged="hole", when=("part_kind", ("ring",))),
     ] = None
     outside: Annotated[
         LengthEntry | None,
-        Quantity("Outside diameter", low=0, low_open=True, against="part", when=("part_kind", ("ring",))),
+        Quantity("Outside diameter", low=0, low_open=True, judged="part", when=("part_kind", ("ring",))),
     ] = None
     bolts_to: Annotated[Name, Quantity("Bolts to", "choice", when=_MADE)] = ""
     fixed: Annotated[
@@ -175,11 +175,12 @@ class MountPart(Hung):
         ),
     ] = "screws"
     tape_thick: Annotated[
-        LengthEntry, Quantity("Foam tape, thickness", low=0, low_open=True, against="part", when=("fixed", ("foam",)))
+        LengthEntry,
+        Quantity("Foam tape, thickness", low=0, low_open=True, judged="part", when=("fixed", ("foam",))),
     ] = LengthEntry(mm=1.1)
     tape_wide: Annotated[
         LengthEntry | None,
-        Quantity("Foam tape, width", low=0, low_open=True, against="part", when=("fixed", ("foam",))),
+        Quantity("Foam tape, width", low=0, low_open=True, judged="part", when=("fixed", ("foam",))),
     ] = None
     carries: Annotated[
         Literal["", "body", "reader", "other"],
@@ -201,26 +202,26 @@ class MountPart(Hung):
         ),
     ] = "length"
     gap: Annotated[
-        LengthEntry | None, Quantity("That gap, measured", low=0, low_open=True, against="part", when=_MADE)
+        LengthEntry | None, Quantity("That gap, measured", low=0, low_open=True, judged="part", when=_MADE)
     ] = None
     room: Annotated[
-        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, judged="part")
     ] = None
     stock_length: Annotated[
-        LengthEntry | None, Quantity("Piece at hand, length", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Piece at hand, length", low=0, low_open=True, judged="part")
     ] = None
     stock_width: Annotated[
-        LengthEntry | None, Quantity("Piece at hand, width", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Piece at hand, width", low=0, low_open=True, judged="part")
     ] = None
     stock_thick: Annotated[
-        LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, against="part")
+        LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, judged="part")
     ] = None
     draft_rise: Annotated[
         LengthEntry | None,
         Quantity(
             "Draft of the face: it leans by",
             "fine",
-            against="part",
+            judged="part",
             when=_ON_A_FACE,
         ),
     ] = None
@@ -230,7 +231,7 @@ class MountPart(Hung):
             "… over a height of",
             low=0,
             low_open=True,
-            against="part",
+            judged="part",
             when=_ON_A_FACE,
         ),
     ] = None
@@ -240,7 +241,7 @@ class MountPart(Hung):
             "Height the stack must reach",
             low=0,
             low_open=True,
-            against="part",
+            judged="part",
             when=_MADE,
         ),
     ] = None
@@ -264,8 +265,8 @@ class DrilledHole(Entity):
     kind = "drilled"
     part_id: str
     face: Annotated[PartFaceName, Quantity("On its", "choice", choices=_FACES)] = "face"
-    x: Annotated[LengthEntry, Quantity("From the left edge", against="along")] = LengthEntry(mm=10)
-    y: Annotated[LengthEntry, Quantity("From the lower edge", against="part")] = LengthEntry(mm=10)
+    x: Annotated[LengthEntry, Quantity("From the left edge", judged="along")] = LengthEntry(mm=10)
+    y: Annotated[LengthEntry, Quantity("From the lower edge", judged="part")] = LengthEntry(mm=10)
     hole_kind: Annotated[HoleKindName, Quantity("It is", "choice", choices=_HOLE_KINDS)] = "tapped"
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
     follows: Annotated[
@@ -276,15 +277,15 @@ class DrilledHole(Entity):
             choices=(("", "as entered"), ("first", "the scale's first hole"), ("last", "the scale's last hole")),
         ),
     ] = ""
-    adjust: Annotated[
-        LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part", when=_SLOTTED)
-    ] = LengthEntry(mm=3)
+    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="part", when=_SLOTTED)] = (
+        LengthEntry(mm=3)
+    )
     angle: Annotated[
         Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
     ] = 0.0
     bore: Annotated[
         LengthEntry | None,
-        Quantity("Diameter of a bore or plain hole", low=0, low_open=True, against="hole", when=_ROUND),
+        Quantity("Diameter of a bore or plain hole", low=0, low_open=True, judged="hole", when=_ROUND),
     ] = None
     worked_from: Annotated[
         Literal["front", "back"],
@@ -296,14 +297,15 @@ class DrilledHole(Entity):
         ),
     ] = "front"
     depth: Annotated[
-        LengthEntry | None, Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, against="part")
+        LengthEntry | None,
+        Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, judged="part"),
     ] = None
-    behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, against="part")] = None
+    behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, judged="part")] = None
     nut: Annotated[
         Literal["no", "yes"], Quantity("Its screw ends in", "choice", choices=_NUT_CHOICES, when=_PASSED)
     ] = "no"
     wall: Annotated[
-        LengthEntry | None, Quantity("… through a wall of", low=0, against="part", when=("nut", ("yes",)))
+        LengthEntry | None, Quantity("… through a wall of", low=0, judged="part", when=("nut", ("yes",)))
     ] = None
     over: Name = ""
 
@@ -343,39 +345,40 @@ class HolePattern(Entity):
             when=("shape", ("carried",)),
         ),
     ] = "yes"
-    x: Annotated[LengthEntry, Quantity("First (or middle) from the left edge", against="along")] = LengthEntry(mm=10)
-    y: Annotated[LengthEntry, Quantity("First (or middle) from the lower edge", against="part")] = LengthEntry(mm=10)
+    x: Annotated[LengthEntry, Quantity("First (or middle) from the left edge", judged="along")] = LengthEntry(mm=10)
+    y: Annotated[LengthEntry, Quantity("First (or middle) from the lower edge", judged="part")] = LengthEntry(mm=10)
     count: Annotated[
         Number, Quantity("How many along", "number", low=1, high=100, when=("shape", ("row", "rectangle", "circle")))
     ] = 2.0
-    apart: Annotated[LengthEntry, Quantity("Apart along", against="along", when=("shape", ("row", "rectangle")))] = (
+    apart: Annotated[LengthEntry, Quantity("Apart along", judged="along", when=("shape", ("row", "rectangle")))] = (
         LengthEntry(mm=20)
     )
     rows: Annotated[Number, Quantity("How many rows", "number", low=1, high=50, when=("shape", ("rectangle",)))] = 1.0
-    rows_apart: Annotated[LengthEntry, Quantity("Rows apart", against="part", when=("shape", ("rectangle",)))] = (
+    rows_apart: Annotated[LengthEntry, Quantity("Rows apart", judged="part", when=("shape", ("rectangle",)))] = (
         LengthEntry(mm=20)
     )
     radius: Annotated[
-        LengthEntry, Quantity("Radius of the circle", low=0, low_open=True, against="part", when=("shape", ("circle",)))
+        LengthEntry,
+        Quantity("Radius of the circle", low=0, low_open=True, judged="part", when=("shape", ("circle",))),
     ] = LengthEntry(mm=20)
     start: Annotated[Number, Quantity("First one at, °", "number", low=-360, high=360, when=("shape", ("circle",)))] = (
         0.0
     )
     hole_kind: Annotated[HoleKindName, Quantity("They are", "choice", choices=_HOLE_KINDS)] = "tapped"
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
-    adjust: Annotated[
-        LengthEntry, Quantity("A slot lets it go either way by", low=0, against="part", when=_SLOTTED)
-    ] = LengthEntry(mm=3)
+    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="part", when=_SLOTTED)] = (
+        LengthEntry(mm=3)
+    )
     angle: Annotated[
         Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
     ] = 0.0
-    off_x: Annotated[LengthEntry, Quantity("Offset by, along", against="along")] = LengthEntry(mm=0)
-    off_y: Annotated[LengthEntry, Quantity("Offset by, across", against="part")] = LengthEntry(mm=0)
+    off_x: Annotated[LengthEntry, Quantity("Offset by, along", judged="along")] = LengthEntry(mm=0)
+    off_y: Annotated[LengthEntry, Quantity("Offset by, across", judged="part")] = LengthEntry(mm=0)
     nut: Annotated[
         Literal["no", "yes"], Quantity("Their screws end in", "choice", choices=_NUT_CHOICES, when=_PASSED)
     ] = "no"
     wall: Annotated[
-        LengthEntry | None, Quantity("… through a wall of", low=0, against="part", when=("nut", ("yes",)))
+        LengthEntry | None, Quantity("… through a wall of", low=0, judged="part", when=("nut", ("yes",)))
     ] = None
     left_out: Annotated[tuple[int, ...] | None, Field(max_length=200)] = None
 
@@ -404,13 +407,13 @@ class PartCut(Entity):
         ),
     ] = "step"  # fmt: skip
     face: Annotated[PartFaceName, Quantity("On its", "choice", choices=_FACES)] = "face"
-    x: Annotated[LengthEntry, Quantity("From the left edge", low=0, against="along")] = LengthEntry(mm=0)
-    y: Annotated[LengthEntry, Quantity("From the lower edge", low=0, against="part")] = LengthEntry(mm=0)
-    wide: Annotated[LengthEntry, Quantity("Wide", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
-    high: Annotated[LengthEntry, Quantity("High", low=0, low_open=True, against="part")] = LengthEntry(mm=12)
-    deep: Annotated[
-        LengthEntry, Quantity("Deep, or standing out", low=0, low_open=True, against="part", when=_DEEP)
-    ] = LengthEntry(mm=3)
+    x: Annotated[LengthEntry, Quantity("From the left edge", low=0, judged="along")] = LengthEntry(mm=0)
+    y: Annotated[LengthEntry, Quantity("From the lower edge", low=0, judged="part")] = LengthEntry(mm=0)
+    wide: Annotated[LengthEntry, Quantity("Wide", low=0, low_open=True, judged="part")] = LengthEntry(mm=12)
+    high: Annotated[LengthEntry, Quantity("High", low=0, low_open=True, judged="part")] = LengthEntry(mm=12)
+    deep: Annotated[LengthEntry, Quantity("Deep, or standing out", low=0, low_open=True, judged="part", when=_DEEP)] = (
+        LengthEntry(mm=3)
+    )
 
 
 class StackHeight(Entity):
@@ -419,5 +422,5 @@ class StackHeight(Entity):
     kind = "height"
     part_id: str
     name: Annotated[Name, Quantity("What", "text")] = ""
-    height: Annotated[LengthEntry, Quantity("Height (minus: goes back)", against="part")] = LengthEntry(mm=0)
-    tolerance: Annotated[LengthEntry, Quantity("Known to ±", "fine", low=0, against="accuracy")] = LengthEntry(mm=0.05)
+    height: Annotated[LengthEntry, Quantity("Height (minus: goes back)", judged="part")] = LengthEntry(mm=0)
+    tolerance: Annotated[LengthEntry, Quantity("Known to ±", "fine", low=0, judged="accuracy")] = LengthEntry(mm=0.05)

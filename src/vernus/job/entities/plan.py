@@ -17,9 +17,9 @@ class TravelSurvey(Entity):
     kind = "travel"
     axis_id: str
     tool: Annotated[Name, Quantity("Tool", "choice")] = "tape"
-    division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True, against="rule")]
+    division: Annotated[LengthEntry, Quantity("Division of the tool", low=0, low_open=True, judged="rule")]
     readings: Annotated[
-        tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True, against="travel")
+        tuple[LengthEntry, ...], Quantity("Travel between the marks", low=0, low_open=True, judged="travel")
     ] = ()
     approach: Annotated[
         Literal["same", "opposite"],
@@ -37,17 +37,13 @@ class ScalePlan(Entity):
     kind = "scale"
     axis_id: str
     family: Annotated[Name, Quantity("Family", "choice")] = ""
-    margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0, against="part")] = LengthEntry(
-        mm=10, text="10"
-    )
-    face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True, against="scale")] = None
-    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, against="scale")] = None
+    margin: Annotated[LengthEntry, Quantity("Margin at each end", low=0, judged="part")] = LengthEntry(mm=10, text="10")
+    face: Annotated[LengthEntry | None, Quantity("Length of the face", low=0, low_open=True, judged="scale")] = None
+    measuring: Annotated[LengthEntry | None, Quantity("Measuring length", low=0, low_open=True, judged="scale")] = None
     face_id: str = ""
-    shift: Annotated[LengthEntry, Quantity("Body moved {@to_right} on its face by", against="along")] = LengthEntry(
-        mm=0
-    )
-    beside: Annotated[LengthEntry | None, Quantity("Compare it with the body moved by", against="along")] = None
-    starts: Annotated[LengthEntry | None, Quantity("Its body begins, from the face's {@left} end", against="along")] = (
+    shift: Annotated[LengthEntry, Quantity("Body moved {@to_right} on its face by", judged="along")] = LengthEntry(mm=0)
+    beside: Annotated[LengthEntry | None, Quantity("Compare it with the body moved by", judged="along")] = None
+    starts: Annotated[LengthEntry | None, Quantity("Its body begins, from the face's {@left} end", judged="along")] = (
         None
     )
     spare_at: Annotated[
@@ -62,9 +58,9 @@ class ScalePlan(Entity):
         ),
     ] = "even"  # fmt: skip
     spare: Annotated[
-        LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0, against="along")
+        LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0, judged="along")
     ] = None
-    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, against="part")] = None
+    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, judged="part")] = None
     lips: Annotated[
         Literal["down", "in", "out", "up"],
         Quantity(
@@ -76,7 +72,7 @@ class ScalePlan(Entity):
     cover: Annotated[
         Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
     ] = "yes"
-    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, against="part")] = LengthEntry(mm=1)
+    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, judged="part")] = LengthEntry(mm=1)
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
     scale_on: Annotated[
         Literal["", "moving", "still"],
@@ -88,11 +84,9 @@ class ScalePlan(Entity):
     ] = ""
     checked_on: Annotated[Name, Quantity("Last checked, the day (2024-05-31)", "text")] = ""
     checked_off: Annotated[
-        LengthEntry | None, Quantity("It showed too much by (too little: −)", "fine", against="accuracy")
+        LengthEntry | None, Quantity("It showed too much by (too little: −)", "fine", judged="accuracy")
     ] = None
-    checked_over: Annotated[LengthEntry | None, Quantity("Over a move of", low=0, low_open=True, against="scale")] = (
-        None
-    )
+    checked_over: Annotated[LengthEntry | None, Quantity("Over a move of", low=0, low_open=True, judged="scale")] = None
 
 
 class FamilyEdit(Entity):
@@ -103,14 +97,12 @@ class FamilyEdit(Entity):
     sizes: Annotated[Name, Quantity("Sizes sold", "lengths", help="Such as 200; 300; 400 or 8 in; 12 in.")] = ""
     kits: Annotated[Name, Quantity("Kits of several", "lengths", help="Such as 8 in × 16 in; 8 in × 24 in.")] = ""
     kit_price: Annotated[Number | None, Quantity("Price of a kit", "number", low=0)] = None
-    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0, against="part")] = None
-    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, against="part")] = None
-    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, against="part")] = None
-    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, against="part")] = None
-    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True, against="part")] = (
-        None
-    )
-    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True, against="part")] = None
+    end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0, judged="part")] = None
+    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, judged="part")] = None
+    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, judged="part")] = None
+    reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, judged="part")] = None
+    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True, judged="part")] = None
+    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True, judged="part")] = None
     count_um: Annotated[Number | None, Quantity("One count, µm", "number", low=0, low_open=True)] = None
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
@@ -129,7 +121,7 @@ class Display(Entity):
     signal: Annotated[Name, Quantity("Takes which signal and plug", "text")] = ""
     place: Annotated[Name, Quantity("Where it hangs", "text")] = ""
     member: Annotated[Name, Quantity("Hangs on the", "choice")] = ""
-    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True, against="part")] = None
+    reach: Annotated[LengthEntry | None, Quantity("Reach of its arm", low=0, low_open=True, judged="part")] = None
     side: Annotated[
         Literal["right", "left"], Quantity("On the side", "choice", choices=(("right", "right"), ("left", "left")))
     ] = "right"

@@ -39,12 +39,13 @@ class ReferenceKit(Entity):
     pieces: Annotated[Number, Quantity("Pieces wrung together", "number", low=1, high=10)] = 1.0
     substance: Annotated[Substance, Quantity("Made of", "choice", choices=_SUBSTANCES)] = "steel"
     stated: Annotated[
-        LengthEntry | None, Quantity("Certificate says ± (k = 2)", "fine", low=0, low_open=True, against="accuracy")
+        LengthEntry | None,
+        Quantity("Certificate says ± (k = 2)", "fine", low=0, low_open=True, judged="accuracy"),
     ] = None
-    detector: Annotated[LengthEntry, Quantity("Division of the zero indicator", "fine", low=0, against="accuracy")] = (
+    detector: Annotated[LengthEntry, Quantity("Division of the zero indicator", "fine", low=0, judged="accuracy")] = (
         LengthEntry(mm=0.001, text="0.001")
     )
-    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, against="division")] = LengthEntry(
+    division: Annotated[LengthEntry, Quantity("Division of the dial", "fine", low=0, judged="division")] = LengthEntry(
         mm=0.01, text="0.01"
     )
     dial_shows: Annotated[Literal["radius", "diameter"], Quantity("The dial shows", "choice", choices=_RADIUS)] = (
@@ -62,9 +63,9 @@ class ProfileSetting(Entity):
         Literal["whole", "decimal"],
         Quantity("Counts are", "choice", choices=(("whole", "whole numbers"), ("decimal", "with decimals"))),
     ] = "whole"
-    least: Annotated[Number | None, Quantity("Least counts it takes", "number", low=0, against="counts")] = None
+    least: Annotated[Number | None, Quantity("Least counts it takes", "number", low=0, judged="counts")] = None
     most: Annotated[
-        Number | None, Quantity("Most counts it takes", "number", low=0, low_open=True, against="counts")
+        Number | None, Quantity("Most counts it takes", "number", low=0, low_open=True, judged="counts")
     ] = None
     factor: Annotated[
         Literal["multiplier", "ppm", "mm-per-m", "pair"],
@@ -93,10 +94,10 @@ class ProfileSetting(Entity):
         Literal["equal", "free"],
         Quantity("Its points are", "choice", choices=(("equal", "at equal distances"), ("free", "where you like"))),
     ] = "free"
-    step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True, against="count")] = (
+    step: Annotated[LengthEntry, Quantity("Step of its values", "fine", low=0, low_open=True, judged="count")] = (
         LengthEntry(mm=0.001, text="0.001")
     )
-    origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown", against="along")] = None
+    origin: Annotated[LengthEntry | None, Quantity("Its table counts from, as shown", judged="along")] = None
     decimals: Annotated[Number, Quantity("Decimals of its multiplier", "number", low=3, high=9)] = 6.0
 
 
@@ -105,10 +106,10 @@ class AxisSetting(Entity):
 
     kind = "setting"
     axis_id: str
-    counts: Annotated[Number | None, Quantity("Counts set", "number", low=0, low_open=True, against="counts")] = None
+    counts: Annotated[Number | None, Quantity("Counts set", "number", low=0, low_open=True, judged="counts")] = None
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "mm"
     resolution: Annotated[
-        LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True, against="count")
+        LengthEntry | None, Quantity("Its last digit steps by", "fine", low=0, low_open=True, judged="count")
     ] = None
     shows: Annotated[Literal["", "radius", "diameter"], Quantity("It shows", "choice", choices=_SHOWS)] = ""
 
@@ -124,10 +125,10 @@ class Warmed(Hung):
     """A check with the temperatures it was made at."""
 
     scale_c: Annotated[
-        Number | None, Quantity("Scale is at", "temperature", low=-30, high=60, against="temperature")
+        Number | None, Quantity("Scale is at", "temperature", low=-30, high=60, judged="temperature")
     ] = None
     reference_c: Annotated[
-        Number | None, Quantity("Reference is at", "temperature", low=-30, high=60, against="temperature")
+        Number | None, Quantity("Reference is at", "temperature", low=-30, high=60, judged="temperature")
     ] = None
     u_c: Annotated[Number, Quantity("Thermometer, ± °C", "number", low=0, high=10)] = 0.5
     scale_substance: Annotated[
@@ -164,17 +165,17 @@ class CalibrationRun(Warmed):
         ),
     ] = "counts"
     set_counts: Annotated[
-        Number | None, Quantity("Counts set now", "number", low=0, low_open=True, against="counts")
+        Number | None, Quantity("Counts set now", "number", low=0, low_open=True, judged="counts")
     ] = None
     per: Annotated[Literal["in", "mm"], Quantity("Counts per", "choice", choices=_UNITS)] = "in"
     set_factor: Annotated[Number, Quantity("Factor set now", "number", low=0, low_open=True)] = 1.0
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     shows: Annotated[Literal["", "radius", "diameter"], Quantity("The display showed", "choice", choices=_SHOWS)] = ""
     reference: Annotated[Name, Quantity("Reference", "text", help="What the move was measured with.")] = ""
-    u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0, against="accuracy")] = (
+    u_reference: Annotated[LengthEntry, Quantity("Uncertainty of the move (1u)", "fine", low=0, judged="accuracy")] = (
         LengthEntry(mm=0.002, text="0.002")
     )
-    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, against="count")] = LengthEntry(
+    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, judged="count")] = LengthEntry(
         mm=0.005, text="0.005"
     )
     checks: tuple[Check, ...] = ()
@@ -234,9 +235,9 @@ class PositioningRun(Warmed):
         Quantity("Approach", "choice", choices=(("both", "both directions"), ("up", "upward only"))),
     ] = "both"
     stations: Annotated[Number, Quantity("Targets", "number", low=2, high=200)] = 5.0
-    step: Annotated[
-        LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True, against="count")
-    ] = LengthEntry(mm=0.005, text="0.005")
+    step: Annotated[LengthEntry, Quantity("Last step of the display", "fine", low=0, low_open=True, judged="count")] = (
+        LengthEntry(mm=0.005, text="0.005")
+    )
     shows: Annotated[Literal["", "radius", "diameter"], Quantity("The display showed", "choice", choices=_SHOWS)] = ""
     reference_id: Annotated[str, Quantity("Checked against", "choice")] = ""
     readings: tuple[Approach, ...] = ()
@@ -271,20 +272,20 @@ class TrialPart(Entity):
         ),
     ] = "circle"
     holes: Annotated[Number, Quantity("How many holes", "number", low=1, high=999)] = 6.0
-    radius: Annotated[LengthEntry | None, Quantity("Radius", low=0, low_open=True, against="part")] = None
+    radius: Annotated[LengthEntry | None, Quantity("Radius", low=0, low_open=True, judged="part")] = None
     start_deg: Annotated[Number, Quantity("First hole at, ° from +X", "number", low=-360, high=360)] = 0.0
     span_deg: Annotated[Number, Quantity("Last hole farther by, °", "number", low=-360, high=360)] = 90.0
-    pitch: Annotated[LengthEntry | None, Quantity("Hole to hole", low=0, low_open=True, against="part")] = None
+    pitch: Annotated[LengthEntry | None, Quantity("Hole to hole", low=0, low_open=True, judged="part")] = None
     angle_deg: Annotated[Number, Quantity("Row runs at, ° from +X", "number", low=-360, high=360)] = 0.0
-    finder: Annotated[LengthEntry | None, Quantity("Edge finder's diameter", low=0, against="part")] = None
+    finder: Annotated[LengthEntry | None, Quantity("Edge finder's diameter", low=0, judged="part")] = None
     touched: Annotated[
         Literal["outside", "inside"],
         Quantity("Edges touched from", "choice", choices=(("outside", "outside"), ("inside", "inside, as in a bore"))),
     ] = "outside"
-    x_first: Annotated[LengthEntry | None, Quantity("X shows, one side touched", against="along")] = None
-    x_second: Annotated[LengthEntry | None, Quantity("X shows, other side touched", against="along")] = None
-    y_first: Annotated[LengthEntry | None, Quantity("Y shows, one side touched", against="along")] = None
-    y_second: Annotated[LengthEntry | None, Quantity("Y shows, other side touched", against="along")] = None
+    x_first: Annotated[LengthEntry | None, Quantity("X shows, one side touched", judged="along")] = None
+    x_second: Annotated[LengthEntry | None, Quantity("X shows, other side touched", judged="along")] = None
+    y_first: Annotated[LengthEntry | None, Quantity("Y shows, one side touched", judged="along")] = None
+    y_second: Annotated[LengthEntry | None, Quantity("Y shows, other side touched", judged="along")] = None
     places: tuple[PlaceMeasured, ...] = ()
     spans: tuple[SpanMeasured, ...] = ()
 
@@ -302,7 +303,7 @@ class FeelRecord(Hung):
             choices=(("steps", "small steps"), ("push", "push from the side"), ("zero", "back to zero")),
         ),
     ] = "steps"
-    asked: Annotated[LengthEntry, Quantity("Small step asked for", "fine", low=0, low_open=True, against="feel")] = (
+    asked: Annotated[LengthEntry, Quantity("Small step asked for", "fine", low=0, low_open=True, judged="feel")] = (
         LengthEntry(mm=0.025, text="0.025")
     )
     values: tuple[LengthEntry, ...] = ()

@@ -25,9 +25,9 @@ class IndicatorKit(Entity):
     kind = "indicator"
     name: Annotated[Name, Quantity("Indicator", "text")] = ""
     division: Annotated[
-        LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True, against="division")
+        LengthEntry, Quantity("Division of its dial", "fine", low=0, low_open=True, judged="division")
     ] = LengthEntry(mm=0.01, text="0.01")
-    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True, against="range")] = None
+    range: Annotated[LengthEntry | None, Quantity("Range", "fine", low=0, low_open=True, judged="range")] = None
     sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Usual lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
 
@@ -36,7 +36,7 @@ class ShimKind(Entity):
     """So many shims of one thickness in the drawer."""
 
     kind = "shim"
-    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True, against="gap")] = LengthEntry(
+    thickness: Annotated[LengthEntry, Quantity("Thickness", "fine", low=0, low_open=True, judged="gap")] = LengthEntry(
         mm=0.1, text="0.1"
     )
     count: Annotated[Number, Quantity("How many", "number", low=0, high=1000)] = 4.0
@@ -90,36 +90,36 @@ class Sweep(Hung):
         Literal["", "yes"],
         Quantity("Indicators at once", "choice", choices=(("", "one"), ("yes", "two, face and edge together"))),
     ] = ""
-    rule_left: Annotated[LengthEntry | None, Quantity("By rule, edge to body, {@left} end", low=0, against="part")] = (
+    rule_left: Annotated[LengthEntry | None, Quantity("By rule, edge to body, {@left} end", low=0, judged="part")] = (
         None
     )
-    rule_right: Annotated[LengthEntry | None, Quantity("By rule, {@right} end", low=0, against="part")] = None
-    blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from", against="along")] = (
+    rule_right: Annotated[LengthEntry | None, Quantity("By rule, {@right} end", low=0, judged="part")] = None
+    blocked_from: Annotated[LengthEntry | None, Quantity("Obstacle in the indicator's way, from", judged="along")] = (
         None
     )
-    blocked_to: Annotated[LengthEntry | None, Quantity("Obstacle, to", against="along")] = None
+    blocked_to: Annotated[LengthEntry | None, Quantity("Obstacle, to", judged="along")] = None
     jack_pitch: Annotated[
-        LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True, against="pitch")
+        LengthEntry | None, Quantity("Pitch of the jack screws", low=0, low_open=True, judged="pitch")
     ] = None
     range: Annotated[
-        LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True, against="range")
+        LengthEntry | None, Quantity("Range of the indicator", "fine", low=0, low_open=True, judged="range")
     ] = None
     lines_apart: Annotated[
-        LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True, against="part")
+        LengthEntry, Quantity("Roll: the two lines are apart", low=0, low_open=True, judged="part")
     ] = LengthEntry(mm=20, text="20")
     bolts_apart: Annotated[
-        LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True, against="part")
+        LengthEntry, Quantity("Roll: the two rows of bolts", low=0, low_open=True, judged="part")
     ] = LengthEntry(mm=20, text="20")
     sense: HeldSense = "toward"
     lever_deg: Annotated[Number, Quantity("Lever or plunger angle, °", "number", low=-80, high=80)] = 0.0
     division: Annotated[
-        LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True, against="division")
+        LengthEntry, Quantity("Division of the dial", "fine", low=0, low_open=True, judged="division")
     ] = LengthEntry(mm=0.01, text="0.01")
     tolerance: Annotated[
-        LengthEntry, Quantity("Tolerance, end to end", "fine", low=0, low_open=True, against="accuracy")
+        LengthEntry, Quantity("Tolerance, end to end", "fine", low=0, low_open=True, judged="accuracy")
     ] = LengthEntry(mm=0.05, text="0.05")
-    screw_left: Annotated[LengthEntry | None, Quantity("Left screw at", against="along")] = None
-    screw_right: Annotated[LengthEntry | None, Quantity("Right screw at", against="along")] = None
+    screw_left: Annotated[LengthEntry | None, Quantity("Left screw at", judged="along")] = None
+    screw_right: Annotated[LengthEntry | None, Quantity("Right screw at", judged="along")] = None
     hold: Annotated[
         Literal["left", "right"],
         Quantity("Screw kept tight", "choice", choices=(("left", "{@left}"), ("right", "{@right}"))),
@@ -142,9 +142,9 @@ class GapCheck(Hung):
     kind = "gap"
     axis_id: str
     station: LengthEntry
-    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0, against="gap")]
+    go: Annotated[LengthEntry, Quantity("Thickest feeler that goes in", "fine", low=0, judged="gap")]
     no_go: Annotated[
-        LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True, against="gap")
+        LengthEntry | None, Quantity("Thinnest that doesn't", "fine", low=0, low_open=True, judged="gap")
     ] = None
 
 
@@ -157,11 +157,11 @@ class ReaderSetting(Hung):
 
     kind = "reader"
     axis_id: str
-    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the {@low} stop", against="part")] = None
-    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the {@high} stop", against="part")] = None
-    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True, against="travel")] = None
+    spare_low: Annotated[LengthEntry | None, Quantity("Spare beyond the {@low} stop", judged="part")] = None
+    spare_high: Annotated[LengthEntry | None, Quantity("Spare beyond the {@high} stop", judged="part")] = None
+    as_built: Annotated[LengthEntry | None, Quantity("Travel as built", low=0, low_open=True, judged="travel")] = None
     push: Annotated[
-        LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine", against="feel")
+        LengthEntry | None, Quantity("Pushed from the side, the figure moves by", "fine", judged="feel")
     ] = None
     gap_by: Annotated[
         Literal["", "clips", "shim", "strip", "feeler", "none"],
@@ -186,17 +186,17 @@ class ReaderSetting(Hung):
             "fine",
             low=0,
             low_open=True,
-            against="gap",
+            judged="gap",
             help="By micrometer: the gap is what lay in it, not what is printed on it.",
         ),
     ] = None
-    gap_least: Annotated[LengthEntry | None, Quantity("Gap wanted, least", "fine", low=0, against="gap")] = None
+    gap_least: Annotated[LengthEntry | None, Quantity("Gap wanted, least", "fine", low=0, judged="gap")] = None
     gap_most: Annotated[
-        LengthEntry | None, Quantity("Gap wanted, greatest", "fine", low=0, low_open=True, against="gap")
+        LengthEntry | None, Quantity("Gap wanted, greatest", "fine", low=0, low_open=True, judged="gap")
     ] = None
-    high_by: Annotated[LengthEntry | None, Quantity("Reader too high by (− too low)", against="part")] = None
-    side_by: Annotated[LengthEntry | None, Quantity("Head beside the tape's middle by", against="part")] = None
-    side_room: Annotated[LengthEntry, Quantity("Sideways it may be", low=0, low_open=True, against="part")] = (
+    high_by: Annotated[LengthEntry | None, Quantity("Reader too high by (− too low)", judged="part")] = None
+    side_by: Annotated[LengthEntry | None, Quantity("Head beside the tape's middle by", judged="part")] = None
+    side_room: Annotated[LengthEntry, Quantity("Sideways it may be", low=0, low_open=True, judged="part")] = (
         LengthEntry(mm=1.0)
     )
     yaw_deg: Annotated[Number | None, Quantity("Head out of line with the tape, °", "number", low=-45, high=45)] = None

@@ -9,7 +9,7 @@ from vernus.core.finding import Finding, Mm, Sentence, finding, in_order
 from vernus.core.machine.stroke import Stroke
 from vernus.job.document import Job
 from vernus.job.entities import Axis, PowerFeed
-from vernus.job.known.axis_figures import Known, feed_of, travel
+from vernus.job.known.axis_figures import Sourced, feed_of, travel
 from vernus.job.machine.stroke import stroke_of
 
 Ends = tuple[float, float]
@@ -23,7 +23,7 @@ class StopsResult:
     """
 
     stroke: Stroke | None
-    run_on: Known[Ends] | None
+    run_on: Sourced[Ends] | None
     measured: bool
     findings: tuple[Finding, ...]
     instruction: Sentence
@@ -32,7 +32,7 @@ class StopsResult:
 def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
     """Trip positions on the axis's line, from its low mark: before its stops, and before its scale runs out."""
     far = travel(job, axis)
-    if far is None or not far.sure:
+    if far is None or not far.is_given:
         ask = Sentence("Measure the travel first: the trips are placed from its ends.")
         return StopsResult(None, None, False, (), ask)
     line = stroke_of(job, axis)
@@ -40,8 +40,8 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
     findings = [f for f in line.findings if "feed" in f.concerns]
     stroke = line.stroke
     if stroke is None:
-        grave = line.findings[0] if line.findings else None
-        ask = grave.what if grave is not None else Sentence("The line of this axis can't be drawn yet.")
+        serious = line.findings[0] if line.findings else None
+        ask = serious.what if serious is not None else Sentence("The line of this axis can't be drawn yet.")
         return StopsResult(None, None, measured, line.findings, ask)
     if stroke.trips_mm is None or line.run_on is None:
         ask = Sentence(
@@ -52,12 +52,12 @@ def stops_result(job: Job, axis: Axis, feed: PowerFeed) -> StopsResult:
     return StopsResult(stroke, line.run_on, measured, tuple(findings), _trip_words(stroke, line.run_on, findings))
 
 
-def _trip_words(stroke: Stroke, run_on: Known[Ends], findings: Sequence[Finding]) -> Sentence:
+def _trip_words(stroke: Stroke, run_on: Sourced[Ends], findings: Sequence[Finding]) -> Sentence:
     assert stroke.trips_mm is not None
     ends = {"low": Mm(stroke.trips_mm[0], sign=True), "high": Mm(stroke.trips_mm[1], sign=True)}
-    grave = next((f for f in findings if f.severity == "stop"), None)
-    if grave is not None:
-        return grave.remedy
+    serious = next((f for f in findings if f.severity == "stop"), None)
+    if serious is not None:
+        return serious.remedy
     if run_on.source != "measured":
         return Sentence(
             "Estimated run-on {on}: with it the trips go to {low} and {high}. Don't trust it: trip it in mid travel "

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Finding, Mm, finding
-from vernus.core.keep.photo import Click, Known, Rectified, measure_photo
+from vernus.core.keep.photo import Click, Rectified, Sourced, measure_photo
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Face, Hole, MountPart, Photo, PhotoPoint
@@ -72,7 +72,7 @@ def measured_in(photo: Photo) -> PhotoMeasured:
     length, width = mm_of(photo.known_length), mm_of(photo.known_width)
     if length is None or width is None:
         return PhotoMeasured(None, "Give the two sides of the thing whose corners are marked.", asked)
-    known = Known(
+    known = Sourced(
         tuple(_points(photo, photo.corners)), length, width, mm_of(photo.known_within) or 0.0, mm_of(photo.proud) or 0.0
     )
     try:

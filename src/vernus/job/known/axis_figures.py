@@ -8,7 +8,7 @@ from typing import Generic, Literal, TypeVar
 
 from vernus.core.machine.travel import Travel, measure_travel
 from vernus.core.prove.calibrate.calibration import DEFAULT_ERROR_MM
-from vernus.job.catalog.told import Told, told, told_figures
+from vernus.job.catalog.evaluated import Evaluated, evaluated, evaluated_figures
 from vernus.job.document import Job
 from vernus.job.entities import (
     Axis,
@@ -40,7 +40,7 @@ TOLD_BY = (Machine, Axis, Measure, SolidBox, Face, TravelSurvey)
 
 
 @dataclass(frozen=True)
-class Known(Generic[T]):
+class Sourced(Generic[T]):
     """A figure, where it is from, and what it is called."""
 
     value: T
@@ -48,7 +48,7 @@ class Known(Generic[T]):
     name: str
 
     @property
-    def sure(self) -> bool:
+    def is_given(self) -> bool:
         """Whether somebody measured, typed or chose it; the others wear a hollow mark."""
         return self.source not in ("template", "default")
 
@@ -79,12 +79,12 @@ def chosen_face(job: Job, axis: Axis) -> Face | None:
 def _chosen_face(job: Job, axis: Axis) -> Face | None:
     plan = plan_of(job, axis)
     found = job.get(plan.face_id) if plan is not None and plan.face_id else None
-    return told(found, figures(job)) if isinstance(found, Face) else None
+    return evaluated(found, figures(job)) if isinstance(found, Face) else None
 
 
-def figures(job: Job) -> Told:
+def figures(job: Job) -> Evaluated:
     """Every figure of the machine that follows from measures, as they are now."""
-    return job.derived("told", lambda: told_figures(job, _travel_mm(job)), TOLD_BY)
+    return job.derived("told", lambda: evaluated_figures(job, _travel_mm(job)), TOLD_BY)
 
 
 def figures_given(job: Job) -> dict[str, float]:
@@ -114,14 +114,14 @@ def surveys_of(job: Job, axis: Axis) -> list[tuple[str, Travel]]:
     return job.derived(("surveys", axis.id), make)
 
 
-def travel(job: Job, axis: Axis) -> Known[float] | None:
+def travel(job: Job, axis: Axis) -> Sourced[float] | None:
     """The travel from mark to mark."""
     found = surveys_of(job, axis)
     if found:
-        return Known(found[0][1].travel_mm, "measured", "travel")
+        return Sourced(found[0][1].travel_mm, "measured", "travel")
     if axis.usual is None or not axis.usual.mm > 0:
         return None
-    return Known(axis.usual.mm, "typed" if axis.usual.text else "template", "travel")
+    return Sourced(axis.usual.mm, "typed" if axis.usual.text else "template", "travel")
 
 
 def give_up(axis: Axis) -> tuple[float, float]:
@@ -142,12 +142,12 @@ def _given(axis: Axis, how: str) -> tuple[float, float]:
     return low, high
 
 
-def as_built(job: Job, axis: Axis) -> Known[float] | None:
+def as_built(job: Job, axis: Axis) -> Sourced[float] | None:
     """The travel measured after fitting: a figure of its own, compared with what is kept."""
     said = set_up_of(job, axis)
     if said is None or said.as_built is None:
         return None
-    return Known(said.as_built.mm, "measured", "travel as built")
+    return Sourced(said.as_built.mm, "measured", "travel as built")
 
 
 def set_up_of(job: Job, axis: Axis) -> ReaderSetting | None:
@@ -156,9 +156,9 @@ def set_up_of(job: Job, axis: Axis) -> ReaderSetting | None:
     return found[-1] if found else None
 
 
-def accuracy(axis: Axis) -> Known[float]:
+def accuracy(axis: Axis) -> Sourced[float]:
     """The accuracy wanted over the travel."""
     said = axis.accuracy
     if said is not None and said.mm > 0:
-        return Known(said.mm, "typed", "accuracy wanted")
-    return Known(DEFAULT_ERROR_MM, "default", "accuracy wanted")
+        return Sourced(said.mm, "typed", "accuracy wanted")
+    return Sourced(DEFAULT_ERROR_MM, "default", "accuracy wanted")

@@ -14,7 +14,7 @@ from vernus.job.entities import (
     Compensation,
 )
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import Known, accuracy, plan_of
+from vernus.job.known.axis_figures import Sourced, accuracy, plan_of
 from vernus.job.known.lengths import edit_of, family_of
 from vernus.job.moments import instant
 
@@ -27,7 +27,7 @@ def setting_of(job: Job, axis: Axis) -> AxisSetting | None:
     return found[-1] if found else None
 
 
-def count(job: Job, axis: Axis) -> Known[float]:
+def count(job: Job, axis: Axis) -> Sourced[float]:
     """One count of the axis (mm): as set in the display, by the family's table until then."""
     said = setting_of(job, axis)
     keyed = next(
@@ -35,17 +35,17 @@ def count(job: Job, axis: Axis) -> Known[float]:
     )
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks and r.set_counts]
     if keyed is not None and (said is None or said.counts is None or instant(keyed.created) > instant(said.changed)):
-        return Known(_per(keyed.per) / keyed.value, "measured", "count")
+        return Sourced(_per(keyed.per) / keyed.value, "measured", "count")
     if said is not None and said.counts is not None and said.counts > 0:
-        return Known(_per(said.per) / said.counts, "typed", "count")
+        return Sourced(_per(said.per) / said.counts, "typed", "count")
     if runs:
-        return Known(_per(runs[-1].per) / (runs[-1].set_counts or 1.0), "typed", "count")
+        return Sourced(_per(runs[-1].per) / (runs[-1].set_counts or 1.0), "typed", "count")
     family = family_of(job, axis)
     if family is None:
-        return Known(family_count_mm(job, axis), "default", "count")
+        return Sourced(family_count_mm(job, axis), "default", "count")
     edit = edit_of(job, plan_of(job, axis))
     typed = edit is not None and edit.count_um is not None
-    return Known(family_count_mm(job, axis), "typed" if typed else "template", "count")
+    return Sourced(family_count_mm(job, axis), "typed" if typed else "template", "count")
 
 
 def family_count_mm(job: Job, axis: Axis) -> float:
@@ -69,11 +69,11 @@ def _per(unit: str) -> float:
     return MM_PER_INCH if unit == "in" else 1.0
 
 
-def step(job: Job, axis: Axis) -> Known[LengthEntry] | None:
+def step(job: Job, axis: Axis) -> Sourced[LengthEntry] | None:
     """The last digit of the display on an axis, as set now; None while nobody said."""
     said = setting_of(job, axis)
     if said is not None and said.resolution is not None and said.resolution.mm > 0:
-        return Known(said.resolution, "typed", "the display's last digit")
+        return Sourced(said.resolution, "typed", "the display's last digit")
     return None
 
 
@@ -88,9 +88,9 @@ def still_limit(job: Job, axis: Axis) -> float:
     return standing_limit(shown_step(job, axis), accuracy(axis).value)
 
 
-def shows(job: Job, axis: Axis) -> Known[Literal["radius", "diameter"]]:
+def shows(job: Job, axis: Axis) -> Sourced[Literal["radius", "diameter"]]:
     """Whether the display shows the true move of an axis or twice it."""
     said = setting_of(job, axis)
     if said is None or not said.shows:
-        return Known("radius", "default", "radius or diameter")
-    return Known(said.shows, "typed", "radius or diameter")
+        return Sourced("radius", "default", "radius or diameter")
+    return Sourced(said.shows, "typed", "radius or diameter")

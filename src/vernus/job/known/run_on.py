@@ -16,7 +16,7 @@ from vernus.job.entities import (
     Rework,
     RunOnTest,
 )
-from vernus.job.known.axis_figures import Known, feed_of
+from vernus.job.known.axis_figures import Sourced, feed_of
 
 
 def rapid_mm_per_min(job: Job, axis: Axis) -> float | None:
@@ -44,7 +44,7 @@ def rapid_mm_per_min(job: Job, axis: Axis) -> float | None:
 class RunOnKnown:
     """The run-on toward either end, None while nothing is known of it, and what there is to say of it."""
 
-    run_on: Known[tuple[float, float]] | None
+    run_on: Sourced[tuple[float, float]] | None
     findings: tuple[Finding, ...]
 
 
@@ -67,12 +67,12 @@ def run_on(job: Job, axis: Axis) -> RunOnKnown:
     ]
     measured, findings = worst_run_on(tests)
     if measured is not None:
-        return RunOnKnown(Known(measured, "measured", "run-on"), tuple(findings))
+        return RunOnKnown(Sourced(measured, "measured", "run-on"), tuple(findings))
     rapid = rapid_mm_per_min(job, axis)
     if feed is None or rapid is None:
         return RunOnKnown(None, tuple(findings))
     guess = max(estimated_run_on(rapid, feed.switch_s, feed.brake_s), *(t.run_on_mm for t in tests), 0.0)
-    return RunOnKnown(Known((guess, guess), "default", "run-on"), tuple(findings))
+    return RunOnKnown(Sourced((guess, guess), "default", "run-on"), tuple(findings))
 
 
 def new_bracket_mm(feed: PowerFeed) -> float | None:

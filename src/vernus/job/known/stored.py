@@ -12,7 +12,7 @@ from vernus.job.entities import (
     Entity,
     ScalePlan,
 )
-from vernus.job.known.axis_figures import Known, accuracy, chosen_face, delivery_of, plan_of, travel
+from vernus.job.known.axis_figures import Sourced, accuracy, chosen_face, delivery_of, plan_of, travel
 from vernus.job.known.lengths import body_length, face_length, family_of, first_hole, reader_length, stand_off
 from vernus.job.scope import has_scale
 
@@ -24,11 +24,11 @@ def store_of(job: Job, axis: Axis, figure: Stored, new_id: str) -> tuple[Entity,
 
     What is typed after a delivery counts as measured, and so lands in the delivery.
     """
-    plan, came, face = plan_of(job, axis), delivery_of(job, axis), chosen_face(job, axis)
+    plan, arrived, face = plan_of(job, axis), delivery_of(job, axis), chosen_face(job, axis)
     if figure == "face" and face is not None:
         return face, "length"
-    if came is not None and figure in ("measuring", "reader", "cable") and getattr(came, figure) is not None:
-        return came, figure
+    if arrived is not None and figure in ("measuring", "reader", "cable") and getattr(arrived, figure) is not None:
+        return arrived, figure
     if figure in ("reader", "end_piece"):
         return None if plan is None or not plan.family else (family_edit(job, plan.family, new_id), figure)
     if figure == "cable":
@@ -37,9 +37,9 @@ def store_of(job: Job, axis: Axis, figure: Stored, new_id: str) -> tuple[Entity,
     return (plan or ScalePlan(id=new_id, axis_id=axis.id)), figure
 
 
-def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
+def unmeasured(job: Job, axis: Axis) -> list[Sourced[float]]:
     """The figures of an axis that its plan uses and nobody measured, typed or chose."""
-    asked: list[Known[float] | None] = [travel(job, axis)]
+    asked: list[Sourced[float] | None] = [travel(job, axis)]
     if plan_of(job, axis) is not None:
         asked += [face_length(job, axis), body_length(job, axis), reader_length(job, axis)]
         family = family_of(job, axis)
@@ -49,4 +49,4 @@ def unmeasured(job: Job, axis: Axis) -> list[Known[float]]:
         asked.append(off if off.value > 0 else None)
     if has_scale(axis):
         asked.append(accuracy(axis))
-    return [k for k in asked if k is not None and not k.sure]
+    return [k for k in asked if k is not None and not k.is_given]

@@ -22,9 +22,9 @@ from vernus.core.machine.envelope import (
 from vernus.core.machine.measures import rests_on
 from vernus.core.machine.travel_kept import blocked_along
 from vernus.core.plan.plan_parts import FacePlace
+from vernus.job.catalog.evaluated import evaluated
 from vernus.job.catalog.shipped import machine_kinds
 from vernus.job.catalog.templates import BoxTemplate
-from vernus.job.catalog.told import told
 from vernus.job.document import Job
 from vernus.job.entities import Axis, Face, Machine, Measure, MemberPart, PowerFeed, SolidBox
 from vernus.job.fields import mm_of
@@ -40,17 +40,17 @@ _HAIR_MM = 1e-6
 def faces_of(job: Job, axis: Axis) -> list[Face]:
     """The candidate faces of an axis, as they follow from the measures."""
     now = figures(job)
-    return [told(face, now) for face in job.of_axis(Face, axis.id)]
+    return [evaluated(face, now) for face in job.of_axis(Face, axis.id)]
 
 
 def boxes_of(job: Job) -> list[SolidBox]:
     """The boxes of the machine, as they follow from the measures."""
-    return list(job.derived("told boxes", lambda: [told(b, figures(job)) for b in job.all(SolidBox)], TOLD_BY))
+    return list(job.derived("told boxes", lambda: [evaluated(b, figures(job)) for b in job.all(SolidBox)], TOLD_BY))
 
 
 def machine_told(job: Job) -> Machine:
     """The machine with its tool where the measures put it."""
-    return told(job.machine, figures(job))
+    return evaluated(job.machine, figures(job))
 
 
 def axis_travel(job: Job, axis: Axis) -> float | None:
@@ -110,12 +110,12 @@ def machine_boxes(job: Job) -> list[Box]:
 
 
 def _upright_boxes(job: Job) -> list[Box]:
-    came, off = came_with_the_machine(job), _off_for_a_feed(job)
+    arrived, off = came_with_the_machine(job), _off_for_a_feed(job)
     wheels = {b.name for b in _shipped(job) if b.shape.startswith("disc")}  # old jobs tell no shapes
     return [
         replace(
             solid(entity),
-            own=entity.id in came,
+            own=entity.id in arrived,
             turns=entity.shape.startswith("disc") or (not entity.key and entity.name in wheels),
         )
         for entity in boxes_of(job)
@@ -425,7 +425,7 @@ def _geometry_findings(job: Job) -> list[Finding]:
         if entity.member not in members:
             found.append(_wrong(f"Box {entity.name} is on “{entity.member}”, which is not a member."))
     scoped = {a.id for a in job.axes() if in_scope(a)}
-    for face in (told(f, figures(job)) for f in job.all(Face)):
+    for face in (evaluated(f, figures(job)) for f in job.all(Face)):
         if face.axis_id not in scoped:
             continue
         try:
@@ -461,7 +461,7 @@ def travels_under(job: Job, figures_: Iterable[str]) -> list[str]:
     under, found = set(figures_), list[str]()
     for axis in job.axes():
         known = travel(job, axis)
-        if f"{axis.name}.travel" in under and (known is None or not known.sure):
+        if f"{axis.name}.travel" in under and (known is None or not known.is_given):
             found.append(f"travel of {motion_name(axis)}")
     return found
 

@@ -36,7 +36,7 @@ from vernus.job.entities import (
     carried_by,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known.axis_figures import TOLD_BY, Known, chosen_face, feed_of, give_up, plan_of
+from vernus.job.known.axis_figures import TOLD_BY, Sourced, chosen_face, feed_of, give_up, plan_of
 from vernus.job.known.lengths import (
     bracket_came,
     family_of,
@@ -82,7 +82,7 @@ def _bulk_of(job: Job, axis: Axis, face: Face) -> ScaleBulk | None:
     mine = chosen_face(job, axis)
     here = mine is not None and mine.id == face.id
     known = stand_off(job, axis)
-    said = (here or mine is None) and (known.sure or known.value > 0)
+    said = (here or mine is None) and (known.is_given or known.value > 0)
     bulk = _bulk(job, axis, face, found, off=known.value if said else 0.0, here=here)
     lifted = lifted_by(job, axis, face) if here else None
     if lifted is not None:
@@ -127,12 +127,12 @@ def castings_of(job: Job, face: Face) -> list[Box]:
     return [b for b in boxes if b.own and not b.turns and b.member in mine and b.pose in ("", UPRIGHT)]
 
 
-def held_off(job: Job, axis: Axis, face: Face) -> Known[float]:
+def held_off(job: Job, axis: Axis, face: Face) -> Sourced[float]:
     """How far the body is held off its face: made, typed, or as clears the castings it rides on until then."""
     known, bulk = stand_off(job, axis), bulk_of(job, axis, face)
-    if known.sure or bulk is None:
+    if known.is_given or bulk is None:
         return known
-    return Known(bulk.stand_off_mm, "default", known.name)
+    return Sourced(bulk.stand_off_mm, "default", known.name)
 
 
 def _bulk(job: Job, axis: Axis, face: Face, scale: tuple[ScaleFamily, float], *, off: float, here: bool) -> ScaleBulk:

@@ -119,7 +119,7 @@ def _names(job: Job, given: Iterable[str]) -> Iterable[str]:
                 yield measures[name].label
         elif name in travels:
             known = travel(job, travels[name])
-            if known is None or not known.sure:
+            if known is None or not known.is_given:
                 yield f"travel of {motion_name(travels[name])}"
         elif name in sides:
             box, side = sides[name]

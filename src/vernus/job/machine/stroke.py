@@ -31,7 +31,7 @@ from vernus.job.entities import (
     TravelSurvey,
 )
 from vernus.job.fields import mm_of
-from vernus.job.known.axis_figures import Known, feed_of, give_up, surveys_of, travel, unread
+from vernus.job.known.axis_figures import Sourced, feed_of, give_up, surveys_of, travel, unread
 from vernus.job.known.lengths import family_of, margin, spare, spare_wanted
 from vernus.job.known.run_on import run_on
 from vernus.job.machine.geometry import axis_key, envelope_of, geometry_findings, low_end
@@ -113,7 +113,7 @@ class AxisStroke:
     """
 
     stroke: Stroke | None
-    run_on: Known[Pair] | None
+    run_on: Sourced[Pair] | None
     blocks: dict[End, Meeting]
     findings: tuple[Finding, ...]
 

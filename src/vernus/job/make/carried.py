@@ -46,12 +46,12 @@ def goes_into(part: MountPart, hole: DrilledHole | HolePattern) -> str:
     return "reader" if second and part.bolts_to == "machine" and carried_by(part) == "reader" else part.bolts_to
 
 
-def reader_pattern(came: Delivery | None) -> list[Spot]:
+def reader_pattern(arrived: Delivery | None) -> list[Spot]:
     """The places of the reader's holes from the lower left one (mm); none while they weren't measured."""
-    if came is None or came.reader_columns is None:
+    if arrived is None or arrived.reader_columns is None:
         return []
-    columns, rows = round(came.reader_columns), round(came.reader_rows or 1)
-    apart, rows_apart = mm_of(came.reader_apart), mm_of(came.reader_rows_apart)
+    columns, rows = round(arrived.reader_columns), round(arrived.reader_rows or 1)
+    apart, rows_apart = mm_of(arrived.reader_apart), mm_of(arrived.reader_rows_apart)
     if (columns > 1 and apart is None) or (rows > 1 and rows_apart is None):
         return []
     return rectangle((0.0, 0.0), (apart or 0.0, rows_apart or 0.0), (columns, rows))
@@ -123,12 +123,12 @@ def _source(job: Job, part: MountPart, pattern: HolePattern, deep: int) -> list[
 
 def _of_kit(job: Job, axis: Axis, source: str) -> list[SourceHole]:
     """The holes of the scale or the reader: as measured on Receive, else as its family usually has them."""
-    came, family = delivery_of(job, axis), family_of(job, axis)
-    if source == "reader" and reader_pattern(came):
-        thread = "" if came is None or not came.reader_thread else f", {came.reader_thread}"
-        return [SourceHole(at, f"the reader's hole{thread}") for at in reader_pattern(came)]
+    arrived, family = delivery_of(job, axis), family_of(job, axis)
+    if source == "reader" and reader_pattern(arrived):
+        thread = "" if arrived is None or not arrived.reader_thread else f", {arrived.reader_thread}"
+        return [SourceHole(at, f"the reader's hole{thread}") for at in reader_pattern(arrived)]
     if source == "scale" and family is not None and family.body_type == "rod":
-        apart = None if came is None else mm_of(came.support_apart)
+        apart = None if arrived is None else mm_of(arrived.support_apart)
         if apart is None:
             raise BadInputError("Measure how far apart the rod's supports stand, and their thread, on Receive first.")
         return [SourceHole((0.0, 0.0), "a support of the rod"), SourceHole((apart, 0.0), "a support of the rod")]

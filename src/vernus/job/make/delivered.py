@@ -40,17 +40,17 @@ State = Literal["", "there", "missing"]
 
 def contents_of(job: Job, axis: Axis) -> list[tuple[str, State]]:
     """What comes with a scale of the family chosen, ticked as there, as missing, or not looked at yet."""
-    family, came = planned_family(job, axis), delivery_of(job, axis)
+    family, arrived = planned_family(job, axis), delivery_of(job, axis)
     if family is None:
         return []
-    there = set() if came is None else set(came.came)
-    lacking = set() if came is None else set(came.lacking)
+    there = set() if arrived is None else set(arrived.came)
+    lacking = set() if arrived is None else set(arrived.lacking)
     return [(c, "there" if c in there else "missing" if c in lacking else "") for c in family.contents]
 
 
-def turned(came: Delivery, item: str) -> Delivery:
+def turned(arrived: Delivery, item: str) -> Delivery:
     """The delivery with an item ticked as there, then as missing, then as not looked at."""
-    there, lacking = list(came.came), list(came.lacking)
+    there, lacking = list(arrived.came), list(arrived.lacking)
     if item in there:
         there.remove(item)
         lacking.append(item)
@@ -58,20 +58,20 @@ def turned(came: Delivery, item: str) -> Delivery:
         lacking.remove(item)
     else:
         there.append(item)
-    changed = came.with_(came=tuple(there), lacking=tuple(lacking))
+    changed = arrived.with_(came=tuple(there), lacking=tuple(lacking))
     assert isinstance(changed, Delivery)
     return changed
 
 
 def missing_of(job: Job, axis: Axis) -> str:
     """What is missing of an axis's delivery, in words; empty where nothing is."""
-    came = delivery_of(job, axis)
-    if came is None:
+    arrived = delivery_of(job, axis)
+    if arrived is None:
         return ""
     return ", ".join(
         [
             *(item for item, state in contents_of(job, axis) if state == "missing"),
-            *([came.missing] if came.missing else []),
+            *([arrived.missing] if arrived.missing else []),
         ]
     )
 
@@ -87,7 +87,7 @@ def not_of_it(job: Job, axis: Axis) -> set[str]:
 
 def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Finding], Sentence]:
     """Planned beside delivered, what that changes, and whether to keep it."""
-    came, plan, family = delivery_of(job, axis), plan_of(job, axis), planned_family(job, axis)
+    arrived, plan, family = delivery_of(job, axis), plan_of(job, axis), planned_family(job, axis)
     if plan is None or family is None or plan.measuring is None:
         return [], [], Sentence("Nothing was planned for this axis; choose its scale first.")
     planned = {
@@ -97,7 +97,9 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
         "Reader length": family.reader_mm,
     }
     entries = (
-        (None, None, None, None) if came is None else (came.measuring, came.overall, came.hole_from_end, came.reader)
+        (None, None, None, None)
+        if arrived is None
+        else (arrived.measuring, arrived.overall, arrived.hole_from_end, arrived.reader)
     )
     rows = [
         Difference(words, mm, None if e is None else e.mm)
@@ -109,7 +111,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     findings = [_differs(r) for r in rows if r.off_mm is not None and abs(r.off_mm) > 0.5 and r.words not in uncut]
     if stock is not None:
         findings.insert(0, _to_cut(stock, cut_to(job, axis) or stock))
-    findings += [] if came is None else _threads_unread(came)
+    findings += [] if arrived is None else _threads_unread(arrived)
     missing = missing_of(job, axis)
     if missing:
         findings.append(
@@ -122,7 +124,7 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
             )
         )
     unticked = [item for item, state in contents_of(job, axis) if not state]
-    if came is None or all(r.delivered_mm is None for r in rows):
+    if arrived is None or all(r.delivered_mm is None for r in rows):
         ask = (
             "Tick what is in the box (Enter), then measure it before anything is made: the body, its holes, the reader."
         )
@@ -140,10 +142,10 @@ def compare_delivery(job: Job, axis: Axis) -> tuple[list[Difference], list[Findi
     return rows, findings, Sentence(keep)
 
 
-def _threads_unread(came: Delivery) -> list[Finding]:
+def _threads_unread(arrived: Delivery) -> list[Finding]:
     """Threads noted that no table has."""
     found: list[Finding] = []
-    for what, name in (("reader's threads", came.reader_thread), ("supports' threads", came.support_thread)):
+    for what, name in (("reader's threads", arrived.reader_thread), ("supports' threads", arrived.support_thread)):
         try:
             if name:
                 thread_named(name)

@@ -96,11 +96,11 @@ def _tongue(job: Job, entity: MountPart, part: Part) -> list[Finding]:
 def _reader_threads(job: Job, entity: MountPart) -> list[Finding]:
     """Holes for another screw than the one that goes into the reader's threads."""
     axis = axis_of(job, entity)
-    came = None if axis is None else delivery_of(job, axis)
-    if came is None or not came.reader_thread:
+    arrived = None if axis is None else delivery_of(job, axis)
+    if arrived is None or not arrived.reader_thread:
         return []
     try:
-        theirs = thread_named(came.reader_thread).name
+        theirs = thread_named(arrived.reader_thread).name
     except BadInputError:
         return []  # told on Receive
     mine: list[DrilledHole | HolePattern] = [*holes_of(job, entity), *patterns_of(job, entity)]

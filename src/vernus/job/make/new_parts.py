@@ -76,14 +76,14 @@ def with_usual_holes(job: Job, entity: MountPart, thread: str, new_id: NewId) ->
     measured.
     """
     axis = axis_of(job, entity)
-    bare, came = part_of(job, entity), None if axis is None else delivery_of(job, axis)
+    bare, arrived = part_of(job, entity), None if axis is None else delivery_of(job, axis)
     if entity.fixed == "foam":
         raise BadInputError("What is held by foam tape has no holes: say that it is held by screws first.")
-    reader = reader_pattern(came) if came is not None and carried_by(entity) == "reader" else []
+    reader = reader_pattern(arrived) if arrived is not None and carried_by(entity) == "reader" else []
     made: list[Entity] = []
     for h in usual_holes(bare, thread):
         bore = entity.nose.mm + RING_PLAY_MM if h.kind == "bore" and entity.nose is not None else h.bore_mm
-        name = came.reader_thread if h.is_slot and came is not None and came.reader_thread else thread
+        name = arrived.reader_thread if h.is_slot and arrived is not None and arrived.reader_thread else thread
         if h.is_slot and reader:
             continue
         made.append(
@@ -92,9 +92,9 @@ def with_usual_holes(job: Job, entity: MountPart, thread: str, new_id: NewId) ->
                 face=h.face, adjust=_at(h.adjust_mm), bore=_at(bore) if bore else None,
             )
         )  # fmt: skip
-    if reader and came is not None:
+    if reader and arrived is not None:
         slots = [h for h in usual_holes(bare, thread) if h.is_slot]
-        made += _reader_slots(entity, slots, reader, came.reader_thread or thread, new_id)
+        made += _reader_slots(entity, slots, reader, arrived.reader_thread or thread, new_id)
     return _at_end_holes(job, entity, made)
 
 
@@ -177,17 +177,17 @@ def face_part(job: Job, axis: Axis, new_id: NewId) -> list[Entity]:
 
 def _for_supports(job: Job, axis: Axis, face: Face, place: PlaceOnFace, new_id: NewId) -> list[Entity]:
     """The face with a hole for the stud of each of a rod's supports, their middle under the rod's."""
-    came = delivery_of(job, axis)
-    if came is None or came.support_apart is None or not came.support_thread:
+    arrived = delivery_of(job, axis)
+    if arrived is None or arrived.support_apart is None or not arrived.support_thread:
         raise BadInputError("Measure how far apart the rod's supports stand, and their thread, on Receive first.")
     part = MountPart(
         id=new_id(), axis_id=axis.id, name=face.name, part_kind="face", length=_at(length_of(job, axis, face)),
         width=_at(40), thickness=_at(25), material="cast-iron",
     )  # fmt: skip
-    middle, apart = (place.start_mm + place.end_mm) / 2, came.support_apart.mm
+    middle, apart = (place.start_mm + place.end_mm) / 2, arrived.support_apart.mm
     return [part, *(
         DrilledHole(id=new_id(), part_id=part.id, x=_at(middle + side * apart / 2), y=_at(20),
-                    thread=came.support_thread)
+                    thread=arrived.support_thread)
         for side in (-1, 1)
     )]  # fmt: skip
 

@@ -177,8 +177,8 @@ def _there(job: Job, part: MountPart, hole: DrilledHole | HolePattern) -> Into |
         return thread_there(old)
     axis, goes = axis_of(job, part), goes_into(part, hole)
     if goes == "reader":
-        came = None if axis is None else delivery_of(job, axis)
-        return Into("reader", None if came is None else mm_of(came.reader_depth))
+        arrived = None if axis is None else delivery_of(job, axis)
+        return Into("reader", None if arrived is None else mm_of(arrived.reader_depth))
     other = job.get(goes) if goes else None
     if isinstance(other, MountPart) and other.part_kind == "t-nut":
         return _t_nut(job, other)

@@ -56,9 +56,9 @@ def is_here(job: Job, axis: Axis) -> bool:
 
     Any size of it says so; of a length that is still to be cut only that length does.
     """
-    came, family = delivery_of(job, axis), family_of(job, axis)
-    if came is None:
+    arrived, family = delivery_of(job, axis), family_of(job, axis)
+    if arrived is None:
         return False
     cut = family is not None and family.can_be_cut
-    sizes = [mm_of(getattr(came, name)) for name in (_SIZES[:1] if cut else _SIZES)]
+    sizes = [mm_of(getattr(arrived, name)) for name in (_SIZES[:1] if cut else _SIZES)]
     return any(mm is not None and mm > 0 for mm in sizes)

@@ -223,7 +223,7 @@ def _of_the_choice(job: Job, axis: Axis, face: Face) -> list[Finding]:
     lips = "down" if plan is None else plan.lips
     if bulk is not None and bulk.family.body_type == "body" and lips in ("up", "out") and float(face.exposure) >= 1:
         found.append(_lips(axis, lips))
-    if bulk is None or not wanted.sure:
+    if bulk is None or not wanted.is_given:
         return found
     offset = abbe_offset(face_place(face), bulk, _tool(job))
     if abbe_error(offset) > wanted.value:

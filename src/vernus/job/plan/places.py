@@ -165,7 +165,7 @@ def _along_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[
 
 def _out_rests(job: Job, axis: Axis, face: Face, bulk: ScaleBulk) -> Iterable[str]:
     """What would let the body or its reader stand in a casting that it rides on, or hold it off where nobody said."""
-    place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).sure
+    place, said = face_place(face, length_of(job, axis, face)), stand_off(job, axis).is_given
     c, sign = COORDINATES.index(face.out[1]), 1 if face.out[0] == "+" else -1
     parts = solid_parts(place, bulk)
     for box in castings_of(job, face):

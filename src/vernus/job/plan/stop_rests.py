@@ -157,16 +157,16 @@ def _sized(job: Job, axis: Axis, times: float) -> list[tuple[str, str, list[Enti
         if getattr(edit, field) is None
     ]
     if bulk.bracket_mm is None and face is not None:
-        came = bracket_came(job, axis)
+        arrived = bracket_came(job, axis)
         long, wide, thick = _thicker(job, axis, face, bulk)
         wide, thick = wide * times, thick * times
         if times > 1 and axis.readout == "there":  # somebody made it, to no plan of ours
             wide, thick = wide + _MADE_FOR_ITSELF_MM, 2 * thick
         part = MountPart(
             id="a larger one", axis_id=axis.id, part_kind="angle", carries="reader", length=_typed(long),
-            width=_typed(wide), thickness=_typed(thick if came is None else came),
+            width=_typed(wide), thickness=_typed(thick if arrived is None else arrived),
         )  # fmt: skip
-        what = _BRACKET if came is None else _ACROSS
+        what = _BRACKET if arrived is None else _ACROSS
         found.append((f"{axis.name} {what}", "measure what carries the reader on Receive or Mounts", [part]))
     return found
 

@@ -82,10 +82,10 @@ class EnvelopeResult:
     @property
     def verdict(self) -> Literal["pass", "stop"] | None:
         """Pass only where nothing is lost and nothing stands against it; None where something is lost or open."""
-        grave = {f.severity for f in self.findings} - {"info"}
-        if "stop" in grave or self.kept is None:
+        serious = {f.severity for f in self.findings} - {"info"}
+        if "stop" in serious or self.kept is None:
             return "stop"
-        return None if grave or self.lost_mm else "pass"
+        return None if serious or self.lost_mm else "pass"
 
 
 def kept_with(job: Job, parts: Sequence[Box]) -> TravelKept:

@@ -137,9 +137,9 @@ def part_result(job: Job, part: TrialPart) -> PartResult:
             findings.append(refusal(error))
     if check is not None:
         findings += [*_odd_rows(part, check), *(() if check.odd else _review(job, axes, check, holes))]
-    grave = next((f.remedy for f in findings if f.severity != "info"), None)
-    words = _instruct(part, holes, middle, check) if grave is None else grave
-    done = check is not None and check.freedom > 0 and grave is None
+    serious = next((f.remedy for f in findings if f.severity != "info"), None)
+    words = _instruct(part, holes, middle, check) if serious is None else serious
+    done = check is not None and check.freedom > 0 and serious is None
     return PartResult(middle, holes, check, tuple(findings), words, done)
 
 

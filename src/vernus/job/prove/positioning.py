@@ -150,7 +150,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         findings.append(_not_met(axis, figures, judged, budget))
     opened = _opened(job, axis, run)
     findings += opened
-    grave = any(f.severity != "info" for f in findings)
+    serious = any(f.severity != "info" for f in findings)
     verdict = None if judged is None else "unsure" if opened else judged.verdict
     lacks = _not_proved(axis, run, figures, reference, verdict)
     if due is not None:
@@ -161,7 +161,7 @@ def positioning_result(job: Job, axis: Axis, run: PositioningRun) -> Positioning
         words = diagnosis.instruction
     else:
         words = _proved(lacks, run)
-    done = due is None and not grave and not lacks
+    done = due is None and not serious and not lacks
     words = in_order(words, findings)
     return PositioningResult(figures, budget, verdict, diagnosis, tuple(findings), words, done, tuple(readings))
 
@@ -271,12 +271,12 @@ def _ask(due: tuple[int, LengthEntry, bool], diagnosis: Diagnosis | None) -> Sen
 
 def _named(diagnosis: Diagnosis, *, met: bool) -> list[Finding]:
     """What the pattern says; a cause is only worth knowing where the accuracy wanted is ``met`` all the same."""
-    grave: Literal["info", "caution"] = "info" if met else "caution"
+    serious: Literal["info", "caution"] = "info" if met else "caution"
     if diagnosis.unsure is not None:
         return [
             finding(
                 "cause-unsure",
-                grave,
+                serious,
                 "{words}",
                 "{test}",
                 words=diagnosis.causes[0].evidence,
@@ -286,7 +286,7 @@ def _named(diagnosis: Diagnosis, *, met: bool) -> list[Finding]:
     return [
         finding(
             f"cause-{n.cause}",
-            grave if n is diagnosis.causes[0] else "info",
+            serious if n is diagnosis.causes[0] else "info",
             "{words}",
             "{test}",
             words=n.evidence,

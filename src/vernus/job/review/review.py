@@ -37,7 +37,7 @@ from vernus.job.plan.places import place_rests
 from vernus.job.plan.travel_left import envelope_result, pillar_rests, stops_of
 from vernus.job.prove.part import part_result, trial_part
 from vernus.job.prove.recheck import change_findings
-from vernus.job.review.looks import LOOKS, Look, State
+from vernus.job.review.sheet_reviews import SHEET_REVIEWS, SheetReview, State
 from vernus.job.scope import (
     axes_in_scope,
     drives_patterns,
@@ -114,13 +114,13 @@ def _review_axis(job: Job, axis: Axis) -> AxisReview:
     return AxisReview(located, states, next_sheet, directed(next_step, words), rests)
 
 
-def _looked(job: Job, axis: Axis, sheet: SheetName) -> Look:
+def _looked(job: Job, axis: Axis, sheet: SheetName) -> SheetReview:
     """What a sheet comes to; where that can't be worked out, a finding that says so, and the others live on."""
     try:
-        return LOOKS[sheet](job, axis)
+        return SHEET_REVIEWS[sheet](job, axis)
     except UNFORESEEN as error:
         found = _slip(error)
-        return Look("begun", (found,), found.remedy)
+        return SheetReview("begun", (found,), found.remedy)
 
 
 def _slip(error: Exception) -> Finding:

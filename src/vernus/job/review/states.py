@@ -16,8 +16,8 @@ from vernus.job.machine.stroke import stroke_of
 from vernus.job.machine.survey import told_so_far
 from vernus.job.plan.display import display_of
 from vernus.job.prove.part import part_result, trial_part
-from vernus.job.review.looks import State, state_with
 from vernus.job.review.review import card_lines, review_axis, review_machine
+from vernus.job.review.sheet_reviews import State, state_with
 from vernus.job.scope import (
     axes_in_scope,
     gets_scale,
@@ -30,7 +30,7 @@ from vernus.job.sheet_names import AXIS_SHEETS, SheetName
 
 def job_states(job: Job) -> dict[SheetName, State]:
     """The state of every sheet that belongs to the machine or the whole job."""
-    grave = {
+    serious = {
         s: [at.finding for at in review_machine(job) if at.sheet == s] for s in ("machine", "envelope", "order", "part")
     }
     fitted = [a for a in axes_in_scope(job) if gets_scale(a)]
@@ -47,7 +47,7 @@ def job_states(job: Job) -> dict[SheetName, State]:
         "paper": "open",
     }
     wanted = [s for s in sheets_of_job(job) if s not in AXIS_SHEETS]
-    return {s: state_with(entered[s], grave.get(str(s), ()), failed=False) for s in wanted}
+    return {s: state_with(entered[s], serious.get(str(s), ()), failed=False) for s in wanted}
 
 
 def _part_state(job: Job) -> Literal["open", "begun", "done"]:

@@ -57,7 +57,7 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import HOLLOW, Known
+from vernus.job.known.axis_figures import HOLLOW, Sourced
 
 _BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
 _DIAL = ("division", "range", "sense", "lever_deg")
@@ -135,7 +135,7 @@ class AlignSheet(Sheet):
         self.entry.addWidget(self.sides, 1)
         self.view = SweepView(session)
         self.picture.addWidget(self.view, 1)
-        self.not_on_bench = [*self.planes.values(), *self.sides.buttons.values()]
+        self.hidden_on_bench = [*self.planes.values(), *self.sides.buttons.values()]
         self.bench_fields = [self.station, self.reading, self.second]
 
     def show_bench(self, bench: bool) -> None:
@@ -462,17 +462,17 @@ class AlignSheet(Sheet):
         if not two:
             self._first = None
 
-    def _screws(self, sweep: Sweep) -> Known[tuple[float, float]] | None:
+    def _screws(self, sweep: Sweep) -> Sourced[tuple[float, float]] | None:
         """The end screws of what is swept: measured on the pass, or as the scale is known."""
         job, axis = self.session.job, self.session.axis
         ends = ends_of(job, axis, sweep.target, sweep.plane) if job is not None and axis is not None else None
         return screws_of(sweep, ends)
 
-    def _screw(self, name: str) -> Known[float] | None:
+    def _screw(self, name: str) -> Sourced[float] | None:
         """One end screw, for its field."""
         sweep = self.sweep() if name in ("screw_left", "screw_right") else None
         known = self._screws(sweep) if sweep is not None else None
-        return None if known is None else Known(known.value[name == "screw_right"], known.source, known.name)
+        return None if known is None else Sourced(known.value[name == "screw_right"], known.source, known.name)
 
     def _read_said(self) -> list[str]:
         """How far the pass is."""
@@ -487,7 +487,7 @@ class AlignSheet(Sheet):
         known = self._screws(sweep)
         say = partial(format_plain, system=self.session.units)
         screws = ["?", "?"] if known is None else [say(mm) for mm in known.value]
-        hollow = "" if known is None or known.sure else f"{HOLLOW} "
+        hollow = "" if known is None or known.is_given else f"{HOLLOW} "
         return [f"{hollow}{screws[0]} and {screws[1]}", f"{self.session.directions.side(sweep.hold)} held"]
 
     def _dial_said(self) -> list[str]:

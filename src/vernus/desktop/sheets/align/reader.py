@@ -26,7 +26,7 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, gap_yardstick
 from vernus.job.entities import GapCheck, ReaderSetting
 from vernus.job.fields import LengthEntry, mm_of
-from vernus.job.known.axis_figures import Known
+from vernus.job.known.axis_figures import Sourced
 from vernus.job.known.lengths import body_length, family_of, reader_length
 from vernus.job.machine.travel import travel_result
 from vernus.paper.drawing.align.gap import paint_gap
@@ -87,7 +87,7 @@ class ReaderSheet(Sheet):
         self.picture.addWidget(self.line)
         self.picture.addWidget(self.checks)
         self.bench_fields = [self.station, self.go, self.no_go]
-        self.not_on_bench = [self.line, self.checks]
+        self.hidden_on_bench = [self.line, self.checks]
 
     def _log_face(self) -> None:
         box = self.entry
@@ -110,13 +110,13 @@ class ReaderSheet(Sheet):
         axis, job = self.session.axis, self.session.job
         return setting_of(job, axis, new_id()) if axis is not None and job is not None else None
 
-    def _family_gap(self, name: str) -> Known[float] | None:
+    def _family_gap(self, name: str) -> Sourced[float] | None:
         """The gap that the family wants, for the two fields of it."""
         axis, job = self.session.axis, self.session.job
         family = family_of(job, axis) if axis is not None and job is not None else None
         if family is None or name not in ("gap_least", "gap_most") or not family.gap_mm[1] > 0:
             return None
-        return Known(family.gap_mm[name == "gap_most"], "template", "gap")
+        return Sourced(family.gap_mm[name == "gap_most"], "template", "gap")
 
     def _along(self) -> Yardstick | None:
         job, axis = self.session.job, self.session.axis

@@ -106,7 +106,7 @@ class CablesSheet(Sheet):
         row.addWidget(self.longest)
         self.picture.addLayout(row)
         self._result: CableResult | None = None
-        self.not_on_bench = [self.words]
+        self.hidden_on_bench = [self.words]
 
     def _hold(self, figures: FigureList, _name: str) -> None:
         self.show_hand(figures)

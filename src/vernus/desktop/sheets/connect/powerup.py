@@ -58,7 +58,7 @@ class PowerupSheet(Sheet):
         self.others = Words("", "faint")
         self.picture.addWidget(board, 1)
         self.picture.addWidget(self.others)
-        self.not_on_bench = [self.others]
+        self.hidden_on_bench = [self.others]
 
     def show_bench(self, bench: bool) -> None:
         super().show_bench(bench)

@@ -44,7 +44,7 @@ class BracketSheet(OfFeed):
             button.clicked.connect(lambda _checked=False, act=act: act())
             row.addWidget(button)
         self.entry.addLayout(row)
-        self.not_on_bench += [self.dxf, self.paper]
+        self.hidden_on_bench += [self.dxf, self.paper]
 
     def _drawn(self) -> tuple[Part, Sequence[HoleRow]] | None:
         """The bracket with its hole rows; None while it isn't solved."""

@@ -61,7 +61,7 @@ class OfFeed(Sheet):
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.words)
         self.picture.addWidget(self.below)
-        self.not_on_bench = [self.below]
+        self.hidden_on_bench = [self.below]
 
     # what a sheet says for itself
 

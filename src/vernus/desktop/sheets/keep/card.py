@@ -105,7 +105,7 @@ class CardSheet(Sheet):
         self.picture.addWidget(self.tonight.table, 1)
         self.picture.addWidget(self.sooner)
         self.picture.addWidget(self.weeks)
-        self.not_on_bench = [self.table, self.tonight.table, self.weeks, self.sooner]
+        self.hidden_on_bench = [self.table, self.tonight.table, self.weeks, self.sooner]
 
     def _step_face(self) -> QWidget:
         face = QWidget()

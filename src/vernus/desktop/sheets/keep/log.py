@@ -82,7 +82,7 @@ class LogSheet(Sheet):
         column.addWidget(self.measure.told)
         self.sides.addWidget(looked_at)
         self.picture.addWidget(self.sides, 1)
-        self.not_on_bench = [self.sides, self.due_title, self.due, self.happened]
+        self.hidden_on_bench = [self.sides, self.due_title, self.due, self.happened]
 
     def _notes_face(self) -> QWidget:
         self.line = Line()

@@ -104,7 +104,7 @@ class MachineSheet(Sheet):
         self.view.figures = self.measures.list
         self.picture.addWidget(self.view, 1)
         self.entry.addWidget(self.sliders)
-        self.not_on_bench = [self.sliders]
+        self.hidden_on_bench = [self.sliders]
 
     def focus_entry(self) -> None:
         lists = (self.measures.list, self.boxes.figures, self.holes.figures, self.tool)

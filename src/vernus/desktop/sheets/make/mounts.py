@@ -116,9 +116,9 @@ class MountsSheet(Sheet):
         self.picture.addWidget(self.tools)
         self.picture.addLayout(buttons)
         self.entry.addLayout(files)
-        self.not_on_bench = [self.tabs, self.table, self.tools, self.usual]
-        self.not_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
-        self.not_on_bench.append(self.jack)
+        self.hidden_on_bench = [self.tabs, self.table, self.tools, self.usual]
+        self.hidden_on_bench += [self.from_face, self.over, self.nut, self.dxf, self.paper, self.hand]
+        self.hidden_on_bench.append(self.jack)
 
     def _make_lists(self, session: Session) -> None:
         """Parts, and the chosen part's holes, patterns, cuts and heights."""
@@ -160,11 +160,11 @@ class MountsSheet(Sheet):
         """A pattern just carried from the reader takes the reader's threads, where those are noted."""
         job, axis = self.session.job, self.session.axis
         was = None if job is None else job.get(pattern.id)
-        came = None if job is None or axis is None else delivery_of(job, axis)
+        arrived = None if job is None or axis is None else delivery_of(job, axis)
         new = isinstance(was, HolePattern) and was.source != pattern.source
-        if not new or pattern.source != "reader" or came is None or not came.reader_thread:
+        if not new or pattern.source != "reader" or arrived is None or not arrived.reader_thread:
             return pattern
-        settled: HolePattern = pattern.with_(thread=came.reader_thread)
+        settled: HolePattern = pattern.with_(thread=arrived.reader_thread)
         return settled
 
     def _tick(self, number: int) -> None:
@@ -352,7 +352,7 @@ class MountsSheet(Sheet):
 
     def _show_headline(self, part: MountPart, result: MountResult) -> None:
         units = self.session.units
-        grave = any(f.severity == "stop" for f in result.findings)
+        serious = any(f.severity == "stop" for f in result.findings)
         if result.stack is not None:
             under = in_units(units, "thickness that makes the stack; ± {rss} likely", rss=Fine(result.stack.rss_mm))
             figure = format_plain(result.stack.total_mm, units)
@@ -360,7 +360,7 @@ class MountsSheet(Sheet):
             figure = format_plain(part.thickness.mm, units)
             under = f"thick; {_holes_said(len(result.rows))}"
             under += "." if part.part_kind == "face" else ". Under Stack note heights to have the thickness solved."
-        self.headline.show_answer(self.session, figure, under, "stop" if grave else None)
+        self.headline.show_answer(self.session, figure, under, "stop" if serious else None)
 
     def _show_rows(self, result: MountResult | None) -> None:
         units = self.session.units

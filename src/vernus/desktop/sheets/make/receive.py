@@ -75,10 +75,10 @@ class ReceiveSheet(Sheet):
 
     def _tick(self, row: int) -> None:
         """Turn an item on: there, missing, not looked at."""
-        came, items = self._delivery(), self._items()
-        if came is not None and 0 <= row < len(items):
+        arrived, items = self._delivery(), self._items()
+        if arrived is not None and 0 <= row < len(items):
             item = items[row][0]
-            self.session.apply(f"tick “{item}”", [turned(came, item)])
+            self.session.apply(f"tick “{item}”", [turned(arrived, item)])
 
     def _items(self) -> list[tuple[str, str]]:
         axis, job = self.session.axis, self.session.job
@@ -123,9 +123,9 @@ class ReceiveSheet(Sheet):
         for name, planned in (("measuring", measuring_length(job, axis)), ("overall", body_length(job, axis))):
             if sizes[name] is None and planned is not None:
                 sizes[name] = planned.value
-        came = self._delivery()
-        if came is not None:
-            sizes |= {"reader_columns": came.reader_columns, "reader_rows": came.reader_rows}
+        arrived = self._delivery()
+        if arrived is not None:
+            sizes |= {"reader_columns": arrived.reader_columns, "reader_rows": arrived.reader_rows}
         self.view.show_sketch(kit_sketch(sizes, figures, names), self.session.inks)
         self.table.rows.show_rows(
             [Column("planned, delivered", False), Column("off by")],

@@ -62,7 +62,7 @@ class EnvelopeSheet(Sheet):
         self.line.setMaximumHeight(120)
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.line)
-        self.not_on_bench = [
+        self.hidden_on_bench = [
             self.line,
             self.what_if,
             self.what_if_words,
@@ -103,8 +103,8 @@ class EnvelopeSheet(Sheet):
             figure = in_units(units, "{axis} loses {mm}", axis=worst, mm=Mm(lost[worst]))
             self.headline.show_answer(self.session, figure, under)
         else:
-            grave = [f for f in result.findings if f.severity != "info"]
-            under = "with all planned parts in place" + ("; see the findings" if grave else "")
+            serious = [f for f in result.findings if f.severity != "info"]
+            under = "with all planned parts in place" + ("; see the findings" if serious else "")
             self.headline.show_answer(self.session, "all travel kept", under, result.verdict)
         self.advise(result.instruction)
         said = "; ".join(w.text(units) for w in result.unchecked)

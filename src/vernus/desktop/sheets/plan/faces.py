@@ -74,7 +74,7 @@ class FacesSheet(Sheet):
         self.view = MachineView("The face on the machine", QSize(300, 230))
         self.picture.addWidget(self.view, 1)
         self.picture.addWidget(self.note)
-        self.not_on_bench = [self.tabs, self.note]
+        self.hidden_on_bench = [self.tabs, self.note]
 
     def focus_entry(self) -> None:
         if self.tabs.stack.currentIndex():

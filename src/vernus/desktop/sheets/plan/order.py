@@ -47,7 +47,7 @@ class OrderSheet(Sheet):
         self.picture.addWidget(self.table, 3)
         self.picture.addWidget(words)
         self.picture.addWidget(self.families, 2)
-        self.not_on_bench = [self.table, self.families, words]
+        self.hidden_on_bench = [self.table, self.families, words]
 
     def focus_entry(self) -> None:
         if not (self.list.isVisible() and self.list.hold_first()):

@@ -26,7 +26,7 @@ from vernus.job.catalog.shipped import margin_schools
 from vernus.job.document import Job, new_id
 from vernus.job.entities import Axis, Delivery, Entity, FamilyEdit, ReaderSetting, ScalePlan
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import Known, delivery_of
+from vernus.job.known.axis_figures import Sourced, delivery_of
 from vernus.job.known.lengths import face_length, measuring_length
 from vernus.job.known.stored import Stored, store_of
 from vernus.job.machine.geometry import axis_travel
@@ -113,17 +113,17 @@ class ScaleSheet(Sheet):
         self.stroke.figures = self.list
         self.picture.addWidget(self.stroke, 1)
         self.picture.addWidget(self.position)
-        self.not_on_bench = [self.position]
+        self.hidden_on_bench = [self.position]
 
     def focus_entry(self) -> None:
         self.list.unfold("Sizes that serve")
         self.table.setFocus()
 
-    def _figure(self, name: Stored, label: str, known: Callable[[Job, Axis], Known[float] | None]) -> FigureRow:
+    def _figure(self, name: Stored, label: str, known: Callable[[Job, Axis], Sourced[float] | None]) -> FigureRow:
         """A field that shows what is known of a figure, and puts what is typed where it decides."""
         session = self.session
 
-        def ask() -> Known[float] | None:
+        def ask() -> Sourced[float] | None:
             return known(session.job, session.axis) if session.job is not None and session.axis is not None else None
 
         def store() -> tuple[Entity, str] | None:
@@ -215,10 +215,10 @@ class ScaleSheet(Sheet):
             need = "" if far is None else in_units(self.session.units, "for a travel of {far}", far=Mm(far))
             self.headline.show_answer(self.session, "not chosen yet", need)
         else:
-            grave = any(f.severity == "stop" for f in result.findings)
+            serious = any(f.severity == "stop" for f in result.findings)
             figure = format_plain(result.measuring_mm, self.session.units)
             under = f"{result.family.label}; {self.words_of('spare')}".removesuffix("; ")
-            self.headline.show_answer(self.session, figure, under, "stop" if grave else None)
+            self.headline.show_answer(self.session, figure, under, "stop" if serious else None)
         self._show_stroke()
 
     def _on_face(self) -> str:

@@ -153,7 +153,7 @@ class CalibrateSheet(Sheet):
         self.picture.addWidget(self.views, 1)
         self.picture.addWidget(self.history)
         self.bench_fields = [self.true, self.shown]
-        self.not_on_bench = [
+        self.hidden_on_bench = [
             *self.sides.buttons.values(), *self.views.buttons.values(), self.keyed, self.anew, self.diameter,
             self.history, self.trust,
         ]  # fmt: skip

@@ -101,7 +101,7 @@ class PartSheet(Sheet):
         self.picture.addWidget(self.halved)
         self.picture.addWidget(self.views, 1)
         self.bench_fields = [self.across, self.along, self.apart]
-        self.not_on_bench = [*self.tabs.buttons.values(), *self.views.buttons.values(), self.measured]
+        self.hidden_on_bench = [*self.tabs.buttons.values(), *self.views.buttons.values(), self.measured]
 
     def part(self) -> TrialPart | None:
         """The part in hand; one that isn't in the job yet is kept here until its first edit."""

@@ -92,7 +92,7 @@ class PositioningSheet(Sheet):
         self.picture.addWidget(self.chart, 1)
         self.picture.addWidget(self.cause)
         self.bench_fields = [self.shown]
-        self.not_on_bench = [
+        self.hidden_on_bench = [
             *self.sides.buttons.values(), self.figures_said, self.cause, self.csv, self.again,
         ]  # fmt: skip
         self._draft: Draft[PositioningRun] = Draft()

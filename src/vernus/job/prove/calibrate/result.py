@@ -49,9 +49,9 @@ def calibration_result(job: Job, run: CalibrationRun) -> CalibrationResult:
     findings = [*opened, *_after_keying(job, run, result), *result.findings, *thought_of]
     if opened:
         result = replace(result, verdict="unsure", settled=False, value_to_key=None, instruction=opened[0].remedy)
-    grave = next((f for f in findings if f.severity == "stop"), None)
-    if grave is not None:
-        return replace(result, findings=tuple(findings), instruction=grave.remedy, settled=False, value_to_key=None)
+    serious = next((f for f in findings if f.severity == "stop"), None)
+    if serious is not None:
+        return replace(result, findings=tuple(findings), instruction=serious.remedy, settled=False, value_to_key=None)
     findings += [*_assumed(job, run), *_carried(job, run)]
     if result.verdict == "fail":
         findings.append(_off(result, setting.wanted_mm))

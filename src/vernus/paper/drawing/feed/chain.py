@@ -28,8 +28,8 @@ def paint_chain(
     _paint_bought(side, end, plan, room.top() + 10)
     if made is not None:
         _paint_part(side, end, plan, made)
-    grave = any(f.severity == "stop" for f in plan.findings)
-    side.box(-_THICK, end.end_mm, end.diameter_mm, inks.wash, pen(inks.stop, 1.8) if grave else None)
+    serious = any(f.severity == "stop" for f in plan.findings)
+    side.box(-_THICK, end.end_mm, end.diameter_mm, inks.wash, pen(inks.stop, 1.8) if serious else None)
     held = next((p for p in plan.parts if p.part in ("set screw", "pin")), None)
     if held is not None and held.from_mm is not None:
         side.across(held.from_mm, (made and made.outside_mm) or end.diameter_mm, through=held.part == "pin")

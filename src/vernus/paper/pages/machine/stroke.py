@@ -38,7 +38,7 @@ def stroke_picture(
         row,
         at_mm,
         (None, None) if feed is None else (mm_of(feed.set_low), mm_of(feed.set_high)),
-        far is not None and not far.sure,
+        far is not None and not far.is_given,
         end_words(job, axis),
         {"+z": 1, "-z": -1}.get(axis.direction, 0),
     )

@@ -17,8 +17,8 @@ from vernus.paper.page import Block, Words, subheading, table
 def received_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterable[Block]:
     """Every one of some axes for which something arrived."""
     for axis in axes:
-        came = delivery_of(job, axis) if has_scale(axis) else None
-        if came is None:
+        arrived = delivery_of(job, axis) if has_scale(axis) else None
+        if arrived is None:
             continue
         yield subheading(f"What arrived for {axis.name}")
         rows, findings, _ = compare_delivery(job, axis)
@@ -37,8 +37,8 @@ def received_blocks(job: Job, axes: Sequence[Axis], units: UnitSystem) -> Iterab
         items = [f"{item}: {words[state]}" for item, state in contents_of(job, axis)]
         if items:
             yield Words("In the box: " + "; ".join(items) + ".")
-        for label, text in (("Cable", "" if came.cable is None else format_length(came.cable.mm, units)),
-                            ("Its holes and threads", came.hole_thread), ("Kept", came.keep)):  # fmt: skip
+        for label, text in (("Cable", "" if arrived.cable is None else format_length(arrived.cable.mm, units)),
+                            ("Its holes and threads", arrived.hole_thread), ("Kept", arrived.keep)):  # fmt: skip
             if text:
                 yield Words(f"{label}: {text}.")
         for found in findings:

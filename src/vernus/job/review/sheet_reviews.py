@@ -50,7 +50,7 @@ State = Literal["open", "begun", "done", "caution", "stop"]
 
 
 @dataclass(frozen=True)
-class Look:
+class SheetReview:
     """What one sheet of an axis comes to: how far it is, its findings, the next step on it, and whether it failed."""
 
     entered: Literal["open", "begun", "done"]
@@ -66,27 +66,27 @@ class Look:
 
 def state_with(entered: Literal["open", "begun", "done"], findings: Iterable[Finding], *, failed: bool) -> State:
     """How far a sheet is, an open stop or caution first."""
-    grave = {f.severity for f in findings}
-    return "stop" if "stop" in grave else "caution" if failed or "caution" in grave else entered
+    serious = {f.severity for f in findings}
+    return "stop" if "stop" in serious else "caution" if failed or "caution" in serious else entered
 
 
-def _travel(job: Job, axis: Axis) -> Look:
+def _travel(job: Job, axis: Axis) -> SheetReview:
     result = travel_result(job, axis)
     logged = any(s.readings for s in job.of_axis(TravelSurvey, axis.id))
     good = result.useful_mm is not None and result.best is not None and result.best.readings > 1
-    return Look("done" if good else "begun" if logged else "open", result.findings, result.instruction)
+    return SheetReview("done" if good else "begun" if logged else "open", result.findings, result.instruction)
 
 
-def _scale(job: Job, axis: Axis) -> Look:
+def _scale(job: Job, axis: Axis) -> SheetReview:
     plan = plan_of(job, axis)
     if plan is None:
         words = "Say which scale it has." if axis.readout == "there" else "Choose the scale."
-        return Look("open", (), Sentence(words))
+        return SheetReview("open", (), Sentence(words))
     result = scale_result(job, axis)
     findings = [*result.findings, *_reopened(job, axis)]
     stop = next((f for f in findings if f.severity == "stop"), None)
     entered: Literal["begun", "done"] = "begun" if result.placement is None or stop is not None else "done"
-    return Look(entered, tuple(findings), stop.remedy if stop is not None else result.instruction)
+    return SheetReview(entered, tuple(findings), stop.remedy if stop is not None else result.instruction)
 
 
 def _reopened(job: Job, axis: Axis) -> list[Finding]:
@@ -96,42 +96,42 @@ def _reopened(job: Job, axis: Axis) -> list[Finding]:
     return [f for f in found if "scale" in f.concerns]
 
 
-def _faces(job: Job, axis: Axis) -> Look:
+def _faces(job: Job, axis: Axis) -> SheetReview:
     if not faces_of(job, axis):
-        return Look("open", (), Sentence("No face of this axis is described; describe the one it goes on."))
+        return SheetReview("open", (), Sentence("No face of this axis is described; describe the one it goes on."))
     if chosen_face(job, axis) is None and axis.readout == "there":
         words = "Say on which face the scale hangs that is there already: until then it is in no envelope."
-        return Look("open", (), Sentence(words))
+        return SheetReview("open", (), Sentence(words))
     if chosen_face(job, axis) is None:
-        return Look("open", (), Sentence("Choose the face: see what each one costs in travel, reach and work."))
-    return Look("done", tuple(face_findings(job, axis)), Sentence("The face is chosen."))
+        return SheetReview("open", (), Sentence("Choose the face: see what each one costs in travel, reach and work."))
+    return SheetReview("done", tuple(face_findings(job, axis)), Sentence("The face is chosen."))
 
 
-def _receive(job: Job, axis: Axis) -> Look:
-    came = delivery_of(job, axis)
+def _receive(job: Job, axis: Axis) -> SheetReview:
+    arrived = delivery_of(job, axis)
     _, findings, step = compare_delivery(job, axis)
-    if came is None:
-        return Look("open", (), step)
-    said = [came.measuring, came.overall, came.hole_from_end, came.reader]
+    if arrived is None:
+        return SheetReview("open", (), step)
+    said = [arrived.measuring, arrived.overall, arrived.hole_from_end, arrived.reader]
     whole = all(e is not None for e in said)
-    return Look("done" if whole else "begun", tuple(findings), step)
+    return SheetReview("done" if whole else "begun", tuple(findings), step)
 
 
-def _mounts(job: Job, axis: Axis) -> Look:
+def _mounts(job: Job, axis: Axis) -> SheetReview:
     results = [mount_result(job, part) for part in parts_of(job, axis)]
     loose = [*screws_findings(job, axis), *elsewhere_findings(
         job, axis, (MountPart,), "What was laid out", "None of it is drilled or made; lay it out anew for this face."
     )]  # fmt: skip
     if not results and loose:
-        return Look("begun", tuple(loose), loose[0].remedy)
+        return SheetReview("begun", tuple(loose), loose[0].remedy)
     if not results:
-        return Look("open", (), Sentence("Design the parts that hold it, from heights measured in a dry fit."))
+        return SheetReview("open", (), Sentence("Design the parts that hold it, from heights measured in a dry fit."))
     findings = (*loose, *(f for r in results for f in r.findings))
     made = all(r.part is not None and r.rows for r in results)
-    return Look("done" if made else "begun", findings, next((r.instruction for r in results), Sentence("")))
+    return SheetReview("done" if made else "begun", findings, next((r.instruction for r in results), Sentence("")))
 
 
-def _align(job: Job, axis: Axis) -> Look:
+def _align(job: Job, axis: Axis) -> SheetReview:
     findings: list[Finding] = []
     open_, begun, failed = 0, False, False
     step: Sentence | None = None
@@ -163,7 +163,7 @@ def _align(job: Job, axis: Axis) -> Look:
         "Sweep and set it anew; if it goes back there, what was noted counts again.",
     )  # fmt: skip
     entered: Literal["open", "begun", "done"] = "done" if not open_ else "begun" if begun else "open"
-    return Look(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
+    return SheetReview(entered, tuple(findings), step or Sentence("Aligned in both planes."), failed)
 
 
 _SET_ROD = Sentence(
@@ -184,37 +184,39 @@ def _placed(found: Iterable[Finding], at: str, told: list[Finding]) -> list[Find
     ]
 
 
-def _reader(job: Job, axis: Axis) -> Look:
+def _reader(job: Job, axis: Axis) -> SheetReview:
     result = reader_result(job, axis)
     begun = bool(job.of_axis(GapCheck, axis.id) or job.of_axis(ReaderSetting, axis.id))
     failed = result.verdict == "fail"
     entered: Literal["open", "begun", "done"] = "done" if result.done and begun else "begun" if begun else "open"
-    return Look(entered, result.findings, result.instruction, failed)
+    return SheetReview(entered, result.findings, result.instruction, failed)
 
 
-def _cables(job: Job, axis: Axis) -> Look:
+def _cables(job: Job, axis: Axis) -> SheetReview:
     if not any(job.of_axis(kind, axis.id) for kind in (CableRun, CableAnchor, Wire)):
-        return Look("open", (), Sentence("See that the cable reaches at every corner before it is tied."))
+        return SheetReview("open", (), Sentence("See that the cable reaches at every corner before it is tied."))
     result = cable_result(job, axis)
-    return Look("done" if result.done else "begun", result.findings, result.instruction)
+    return SheetReview("done" if result.done else "begun", result.findings, result.instruction)
 
 
-def _powerup(job: Job, axis: Axis) -> Look:
+def _powerup(job: Job, axis: Axis) -> SheetReview:
     begun = bool(job.of_axis(PowerUpCheck, axis.id))
     result = powerup_result(job, axis)
     entered: Literal["open", "begun", "done"] = "open" if not begun else "done" if result.verdict == "pass" else "begun"
-    return Look(entered, result.findings, result.instruction, result.verdict == "fail")
+    return SheetReview(entered, result.findings, result.instruction, result.verdict == "fail")
 
 
-def _calibrate(job: Job, axis: Axis) -> Look:
+def _calibrate(job: Job, axis: Axis) -> SheetReview:
     runs = [r for r in job.of_axis(CalibrationRun, axis.id) if r.checks]
     if not runs:
-        return Look("open", (), Sentence("Check the display against a reference block."))
+        return SheetReview("open", (), Sentence("Check the display against a reference block."))
     result = calibration_result(job, runs[-1])
-    return Look("done" if result.settled else "begun", result.findings, result.instruction, result.verdict == "fail")
+    return SheetReview(
+        "done" if result.settled else "begun", result.findings, result.instruction, result.verdict == "fail"
+    )
 
 
-def _positioning(job: Job, axis: Axis) -> Look:
+def _positioning(job: Job, axis: Axis) -> SheetReview:
     felt = [feel_result(job, axis, r) for r in _latest_tests(job, axis)]
     findings = [f for r in felt for f in r.findings]
     failed = any(r.verdict == "fail" for r in felt)
@@ -222,12 +224,12 @@ def _positioning(job: Job, axis: Axis) -> Look:
     if not runs:
         ask = Sentence("Prove it: several targets, both directions, and back to zero.")
         words = next((r.instruction for r in felt if r.verdict == "fail"), ask)
-        return Look("begun" if felt else "open", tuple(findings), words, failed)
+        return SheetReview("begun" if felt else "open", tuple(findings), words, failed)
     result = positioning_result(job, axis, runs[-1])
     done = result.done and not failed
     both = (*result.findings, *findings)
     words = in_order(result.instruction, both)
-    return Look("done" if done else "begun", both, words, failed or result.verdict == "fail")
+    return SheetReview("done" if done else "begun", both, words, failed or result.verdict == "fail")
 
 
 def _latest_tests(job: Job, axis: Axis) -> list[FeelRecord]:
@@ -236,20 +238,20 @@ def _latest_tests(job: Job, axis: Axis) -> list[FeelRecord]:
     return list(latest.values())
 
 
-def _feed(sheet: FeedSheet, job: Job, axis: Axis) -> Look:
+def _feed(sheet: FeedSheet, job: Job, axis: Axis) -> SheetReview:
     feed = feed_of(job, axis)
     if feed is None:
         words = "Measure screw end and kit with the caliper, before anything is taken apart."
         there = "Say where its trips stand, and measure the run-on."
-        return Look("open", (), Sentence(there if axis.drive == "there" else words))
+        return SheetReview("open", (), Sentence(there if axis.drive == "there" else words))
     result = feed_result(job, axis, feed)
     told = result.told.get(sheet, ())
     begun = bool(told) or begun_on(job, axis, feed, sheet)
     entered: Literal["open", "begun", "done"] = "done" if sheet in result.settled else "begun" if begun else "open"
-    return Look(entered, told, result.instruction_on(sheet))
+    return SheetReview(entered, told, result.instruction_on(sheet))
 
 
-LOOKS: dict[SheetName, Callable[[Job, Axis], Look]] = {
+SHEET_REVIEWS: dict[SheetName, Callable[[Job, Axis], SheetReview]] = {
     "travel": _travel, "scale": _scale, "faces": _faces, "receive": _receive, "mounts": _mounts,
     **{sheet: partial(_feed, sheet) for sheet in FEED_SHEETS},
     "align": _align, "reader": _reader, "cables": _cables, "powerup": _powerup, "calibrate": _calibrate,

@@ -23,29 +23,31 @@ LARGEST_MEASURE_MM = 100_000.0
 
 
 @dataclass(frozen=True)
-class Told:
+class Evaluated:
     """The figures that are told, by name (mm), and why they can't be told, if they can't."""
 
     figures: dict[str, float]
     trouble: str = ""
 
 
-def told_figures(job: Job, travel: Travel) -> Told:
+def evaluated_figures(job: Job, travel: Travel) -> Evaluated:
     """Every figure that follows from measures, as they are now."""
     sums, given = sums_of(job.entities()), given_by(job, travel)
     slip = next((m for m in job.all(Measure) if abs(m.value.mm) > LARGEST_MEASURE_MM), None)
     if slip is not None:
-        return Told({}, f"“{slip.label}” is given as {slip.value.text or slip.value.mm}: no machine is that large.")
+        return Evaluated(
+            {}, f"“{slip.label}” is given as {slip.value.text or slip.value.mm}: no machine is that large."
+        )
     try:
         told = tell(sums, given)
     except BadInputError as error:
-        return Told({}, str(error))
+        return Evaluated({}, str(error))
     if any(abs(mm) > MOST_MM for mm in told.values()):
-        return Told({}, "The measures and travels come to more than any machine: one of them is a slip.")
-    return Told(told)
+        return Evaluated({}, "The measures and travels come to more than any machine: one of them is a slip.")
+    return Evaluated(told)
 
 
-def told(entity: E, figures: Told) -> E:
+def evaluated(entity: E, figures: Evaluated) -> E:
     """An entity with the figures that follow from measures put in; what was typed stays."""
     fields = [field for field, _ in entity.built if is_length(entity, field)]
     if isinstance(entity, SolidBox) and entity.side:
