@@ -184,7 +184,7 @@ def _passed_by(job: Job, axis: Axis, sheet: SheetName) -> bool:
         return False
     ticked = {s.key for s in job.all(Step) if s.done}
     passed = {f"{key}-{axis.name}" for key in (("hold", "mark", "drill") if sheet == "mounts" else ("receive",))}
-    received = "receive" in ticked and sheet == "receive"
+    received = sheet == "receive" and ("receive" in ticked or any(e.axis_id == axis.id for e in job.all(Sweep)))
     return received or not gets_scale(axis) or bool(ticked & passed) or bool(job.of_axis(Sweep, axis.id))
 
 

@@ -48,10 +48,10 @@ def compare_tables(
     """No correction, the line and tables side by side at stations left out, and the one to key in.
 
     One station is left out at a time, of more than twelve every tenth at once (tenfold cross-validation; the
-    one-standard-error rule below is commonly used with it, from memory: Breiman and others, 1984). Their neighbours
-    stay. The end stations are never left out; no correction leaves a constant, since the zero is read like any station.
-    Tables are tried only where the errors bend (``shape_of``), until more points do worse, and the one of fewest
-    points is chosen whose squares left unseen lie within one standard error of the least (one-standard-error
+    one-standard-error rule below goes with it: Classification and Regression Trees, 1984, from memory). Their
+    neighbours stay. The end stations are never left out; no correction leaves a constant, since the zero is read like
+    any station. Tables are tried only where the errors bend (``shape_of``), until more points do worse, and the one of
+    fewest points is chosen whose squares left unseen lie within one standard error of the least (one-standard-error
     rule); a line only where its slope is known to be other than none, by Student's t at 95 %. Once ``cancelled``
     says so no more tables are tried; ``told`` hears how many are done. Raises BadInputError with fewer than four
     stations: nothing could be left out.
