@@ -30,6 +30,10 @@ class Lived:
     """What was said with every step ticked, before anything crashed."""
     crashed: list = field(default_factory=list)
     joints: list = field(default_factory=list)
+    elsewhere: dict = field(default_factory=dict)
+    """By axis the face it hung on, and what was said once another one was chosen, at the very end."""
+    back: list = field(default_factory=list)
+    """What was said once every scale was back."""
     feeds: list = field(default_factory=list)
 
     def of(self, kind, axis=None):
@@ -83,7 +87,19 @@ class Hand:
         if "finish" in self.truth.rooms:
             finishing.finish(self)
         self.lived.said = [dict(s) for s in self.desk.says()]
+        self._hang_elsewhere()
         return self.lived
+
+    def _hang_elsewhere(self):
+        """The last second thought: every scale that was bought on another face, and what is said then; and back."""
+        for axis, kit in self.truth.kits.items():
+            others = [f.name for f in self.truth.machine.faces if f.axis == axis and f.name != kit.face]
+            others = [name for name in others if (axis, name) in self.desk.faces]
+            if others and not kit.there_mm:
+                self.desk.scale(axis, face=others[0])
+                self.lived.elsewhere[axis] = (kit.face, [dict(s) for s in self.desk.says()])
+                self.desk.scale(axis, face=kit.face)
+        self.lived.back = [dict(s) for s in self.desk.says()]
 
     def _join(self):
         """Have parts proposed or made, and measure the kit of a feed."""

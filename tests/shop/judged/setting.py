@@ -8,7 +8,7 @@ TOLERANCE_MM = 0.05
 
 def judge_setting(lived):
     """Everything that is broken of what was set and keyed in."""
-    return [*_aligned(lived), *_turned(lived), *_checked(lived)]
+    return [*_aligned(lived), *_turned(lived), *_checked(lived), *_elsewhere(lived)]
 
 
 def _aligned(lived):
@@ -98,3 +98,20 @@ def covered(lived):
                 true,
                 told["u_mm"],
             )
+
+
+OF_A_FACE = ("dial", "gap", "shim")
+"""Kinds of statements that hold only on the face they were read on."""
+
+
+def _elsewhere(lived):
+    """On another face nothing read, or laid out to drill, on the old one is said; once back all of it is."""
+    for axis, (old, said) in lived.elsewhere.items():
+        mine = [s for s in said if s["axis"] == axis]
+        stale = [s for s in mine if s["kind"] in OF_A_FACE or (s["kind"] == "verdict" and s["of"].startswith("align"))]
+        stale += [s for s in mine if s["kind"] == "hole" and s["on"] == old]
+        for s in stale[:1]:
+            yield Broken("of the old face", axis, f"hung elsewhere, it is still said: {s['text']}")
+    before, back = ({s["text"] for s in said} for said in (lived.said, lived.back))
+    if before != back:
+        yield Broken("not back", "", f"hung back, it says otherwise: {sorted(before ^ back)[0]}")
