@@ -84,8 +84,10 @@ def _faces_result(job: Job, axis: Axis) -> FacesResult:
     problems = geometry_findings(job)
     faces = candidates(job, axis)
     if problems or not faces:
-        ask = "Correct the machine first." if problems else "No face of this axis is known; add one on this sheet."
-        return FacesResult((), Sentence(ask), tuple(problems))
+        ask = Sentence("No face of this axis is known; add one on this sheet.")
+        if problems:
+            ask = Sentence("{what} {do}", {"what": problems[0].what, "do": problems[0].remedy})
+        return FacesResult((), ask, tuple(problems))
     others = all_planned_parts(job, without=axis.id)
     try:
         bare = kept_with(job, others)

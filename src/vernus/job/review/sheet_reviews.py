@@ -34,7 +34,7 @@ from vernus.job.feed.feed import feed_result
 from vernus.job.feed.trips import stops_result
 from vernus.job.happened import elsewhere_findings, screws_findings
 from vernus.job.known.axis_figures import chosen_face, delivery_of, feed_of, plan_of
-from vernus.job.machine.geometry import faces_of
+from vernus.job.machine.geometry import faces_of, geometry_findings
 from vernus.job.machine.travel import travel_result
 from vernus.job.make.delivered import compare_delivery
 from vernus.job.make.mounts import mount_result
@@ -102,6 +102,8 @@ def _faces(job: Job, axis: Axis) -> SheetReview:
     if chosen_face(job, axis) is None and axis.readout == "there":
         words = "Say on which face the scale hangs that is there already: until then it is in no envelope."
         return SheetReview("open", (), Sentence(words))
+    if chosen_face(job, axis) is None and (wrong := geometry_findings(job)):
+        return SheetReview("open", tuple(wrong[:1]), wrong[0].remedy)
     if chosen_face(job, axis) is None:
         return SheetReview("open", (), Sentence("Choose the face: see what each one costs in travel, reach and work."))
     return SheetReview("done", tuple(face_findings(job, axis)), Sentence("The face is chosen."))

@@ -163,7 +163,9 @@ class FacesSheet(Sheet):
         job, axis, row = self.session.job, self.session.axis, self.table.currentIndex().row()
         if job is None or axis is None or not 0 <= row < len(self._judged()):
             self.view.show_machine(None, {}, self.session.inks)
-            self.headline.show_answer(self.session, "no face yet", "describe one under Describe")
+            wrong = self._result is not None and bool(self._result.findings)
+            text, under = ("not known yet", "") if wrong else ("no face yet", "describe one under Describe")
+            self.headline.show_answer(self.session, text, under)
             self.note.setText("")
             return
         face, ranked = self._judged()[row].face, self._judged()[row].ranked
