@@ -7,7 +7,7 @@ from vernus.job.machine.measures import is_taken
 
 def test_a_machine_from_template_to_a_trusted_choice_of_face(window, hands, tmp_path, qtbot):
     """Story 10's survey: only the measures that matter are taken, then the face is chosen."""
-    scope = {"X": ("new", "none"), "Y": ("new", "none"), "Z": ("none", "none")}
+    scope = {"X": ("new", "none"), "Y": ("none", "none"), "Z": ("none", "none")}
     window.session.new_job(tmp_path / "m.vernus", "Mill", "bench-mill", "in", "", scope)
     job = window.session.job
     hands.press(KEYS["machine"])
