@@ -12,7 +12,7 @@ from vernus.job.doubts import (
     target_yardstick,
     yardstick,
 )
-from vernus.job.entities import Axis, PowerFeed, ReaderSetting, Reading, ScalePlan, Sweep, TravelSurvey
+from vernus.job.entities import ENTITY_TYPES, Axis, PowerFeed, ReaderSetting, Reading, ScalePlan, Sweep, TravelSurvey
 from vernus.job.fields import LengthEntry, quantities
 
 
@@ -115,3 +115,23 @@ def test_what_cannot_be_is_not_offered_to_be_kept(job):
     assert asked is not None
     assert not asked.may_stay
     assert asked.typed("-145") == "-145 mm"
+
+
+USUAL_MM = {
+    "thick": (3, 6, 8, 12, 20), "off": (6, 12, 25, 40), "section": (8, 14, 23, 50), "slack": (3, 5, 8),
+    "run on": (5, 8, 12), "deep": (8, 12, 20, 40), "slot": (6, 10, 14, 18),
+}  # fmt: skip
+"""What such figures usually are; common practice, no source."""
+
+
+@pytest.mark.parametrize(("kind", "field"), [
+    (kind, name) for kind, model in ENTITY_TYPES.items() for name, q in quantities(model).items()
+    if q.judged in USUAL_MM
+])  # fmt: skip
+def test_millimetres_typed_into_an_inch_field_are_asked_about_and_what_is_usual_is_not(job, kind, field):
+    quantity = quantities(ENTITY_TYPES[kind])[field]
+    stick = yardstick(job, None, quantity)
+    for mm in USUAL_MM[quantity.judged]:
+        assert meant(f"{mm}", "in", stick) is not None, mm
+        assert meant(f"{mm}", "mm", stick) is None, mm
+        assert meant(f"{mm / 25.4:.3f}", "in", stick) is None, mm

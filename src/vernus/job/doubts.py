@@ -53,6 +53,13 @@ def _fixed(low: float, high: float, words: str, *, zero: bool = True, signed: bo
 
 _SPANS: dict[str, Yardstick] = {
     "part": _fixed(0.05, 1500, "parts of such a job measure up to {high}", signed=True),
+    "thick": _fixed(0.1, 70, "what is so thick is at most {high} in such a job", signed=True),
+    "off": _fixed(0.0, 110, "a body stands at most {high} off"),
+    "section": _fixed(0.5, 160, "sections of scales and readers measure up to {high}"),
+    "slack": _fixed(0.0, 60, "it is at most {high} in such a job", signed=True),
+    "run on": _fixed(0.0, 110, "a feed runs on by at most {high}"),
+    "deep": _fixed(0.3, 160, "such a hole is at most {high} deep"),
+    "slot": _fixed(2, 80, "T-slots measure {low} to {high}", zero=False),
     "shaft": _fixed(3, 80, "shafts and screws of such machines measure {low} to {high}", zero=False),
     "key": _fixed(1, 16, "keys of such machines are {low} to {high} wide", zero=False),
     "thread": _fixed(3, 80, "shafts and screws of such machines measure {low} to {high}, or have none (0)"),

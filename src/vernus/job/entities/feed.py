@@ -108,8 +108,10 @@ class PowerFeed(Entity):
     ] = None
     switch_hole: Annotated[LengthEntry | None, _size("Trip switch of the kit, hole diameter", "hole")] = None
     switch_thread: Annotated[Name, Quantity("Screws of the trip switch", "text")] = ""
-    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, judged="part")] = None
-    kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, judged="part")] = None
+    old_bracket: Annotated[LengthEntry | None, Quantity("Old bracket, thickness", low=0, judged="thick")] = None
+    kit_bracket: Annotated[LengthEntry | None, Quantity("New bracket or clamp, thickness", low=0, judged="thick")] = (
+        None
+    )
     clamp_face: Annotated[
         LengthEntry | None,
         Quantity(
@@ -169,7 +171,7 @@ class PowerFeed(Entity):
         LengthEntry | None, Quantity("… or rapid by stopwatch: it ran", low=0, low_open=True, judged="part")
     ] = None
     timed_s: Annotated[Number | None, Quantity("… in seconds", "number", low=0, low_open=True, high=3600)] = None
-    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, judged="part")] = LengthEntry(mm=3)
+    clear: Annotated[LengthEntry, Quantity("Clear of the hard stops", low=0, judged="slack")] = LengthEntry(mm=3)
     switch_s: Annotated[Number, Quantity("Switch lets go after, s (until measured)", "number", low=0, high=5)] = 0.1
     brake_s: Annotated[Number, Quantity("Brakes within, s (until measured)", "number", low=0, high=20)] = 0.6
     set_low: Annotated[LengthEntry | None, Quantity("Low stop now trips at", judged="along")] = None
@@ -266,7 +268,7 @@ class MeshTrial(Entity):
 
     kind = "mesh"
     axis_id: str
-    shim: Annotated[LengthEntry, Quantity("Stand-off, shims and all", low=0, judged="part")] = LengthEntry(mm=0)
+    shim: Annotated[LengthEntry, Quantity("Stand-off, shims and all", low=0, judged="off")] = LengthEntry(mm=0)
     backlash: Annotated[LengthEntry | None, Quantity("Backlash by indicator", "fine", low=0, judged="backlash")] = None
     paper: Annotated[
         Literal["", "tears", "rolls", "loose"],
@@ -280,7 +282,7 @@ class MeshTrial(Entity):
         LengthEntry | None,
         Quantity("… loosest within a turn, where it changes", "fine", low=0, judged="backlash"),
     ] = None
-    inner_gap: Annotated[LengthEntry | None, Quantity("Gear to housing, bracket side", low=0, judged="part")] = None
+    inner_gap: Annotated[LengthEntry | None, Quantity("Gear to housing, bracket side", low=0, judged="slack")] = None
     outer_gap: Annotated[LengthEntry | None, Quantity("… far side", low=0, judged="part")] = None
     noise: Annotated[
         Literal["", "quiet", "grinds", "clatters", "rubs"],
@@ -307,7 +309,7 @@ class RunOnTest(Entity):
     speed: Annotated[
         Literal["slow", "rapid"], Quantity("At", "choice", choices=(("slow", "a slow feed"), ("rapid", "rapid")))
     ] = "slow"
-    ran: Annotated[LengthEntry | None, Quantity("Ran on, by rule", low=0, judged="part")] = None
+    ran: Annotated[LengthEntry | None, Quantity("Ran on, by rule", low=0, judged="run on")] = None
     tripped: Annotated[LengthEntry, Quantity("… or tripped at", judged="along")] = LengthEntry(mm=0)
     stood: Annotated[LengthEntry, Quantity("Stood still at", judged="along")] = LengthEntry(mm=0)
 

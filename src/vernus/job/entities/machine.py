@@ -370,7 +370,7 @@ class Hole(Entity):
             help="Where two figures fit several threads, turn in a screw that is known.",
         ),
     ] = ""  # fmt: skip
-    depth: Annotated[LengthEntry | None, Quantity("Depth of the hole", low=0, low_open=True, judged="part")] = None
+    depth: Annotated[LengthEntry | None, Quantity("Depth of the hole", low=0, low_open=True, judged="deep")] = None
     thread_deep: Annotated[
         LengthEntry | None,
         Quantity(
@@ -384,15 +384,15 @@ class Hole(Entity):
     ] = "blind"
     mouth: Annotated[
         LengthEntry | None,
-        Quantity("T-slot, width of its mouth", low=0, low_open=True, judged="part", when=_SLOT),
+        Quantity("T-slot, width of its mouth", low=0, low_open=True, judged="slot", when=_SLOT),
     ] = None
     head: Annotated[
         LengthEntry | None,
-        Quantity("T-slot, width of its head", low=0, low_open=True, judged="part", when=_SLOT),
+        Quantity("T-slot, width of its head", low=0, low_open=True, judged="slot", when=_SLOT),
     ] = None
     head_high: Annotated[
         LengthEntry | None,
-        Quantity("T-slot, height of its head", low=0, low_open=True, judged="part", when=_SLOT),
+        Quantity("T-slot, height of its head", low=0, low_open=True, judged="slot", when=_SLOT),
     ] = None
     room: Annotated[
         LengthEntry | None, Quantity("Room in front for drill and key", low=0, low_open=True, judged="part")

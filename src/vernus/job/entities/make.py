@@ -37,7 +37,7 @@ class Delivery(Entity):
         Name, Quantity("Reader's threads", "text", help="Such as M4, 8-32 or 4 BA, tried with a screw.")
     ] = ""
     reader_depth: Annotated[
-        LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, judged="part")
+        LengthEntry | None, Quantity("Reader's threads, how deep", low=0, low_open=True, judged="deep")
     ] = None
     support_apart: Annotated[
         LengthEntry | None, Quantity("Rod's supports, apart", low=0, low_open=True, judged="scale_part")
@@ -46,7 +46,7 @@ class Delivery(Entity):
         Name, Quantity("Supports' threads", "text", help="Such as M8 or M8x1.25, tried with a nut.")
     ] = ""
     bracket: Annotated[
-        LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, judged="part")
+        LengthEntry | None, Quantity("Reader's bracket, thickness", low=0, low_open=True, judged="thick")
     ] = None
     cable: Annotated[LengthEntry | None, Quantity("Cable length", low=0, low_open=True, judged="cable")] = None
     missing: Annotated[Name, Quantity("Missing or unsuitable", "text")] = ""
@@ -119,7 +119,7 @@ class MountPart(Hung):
     width: Annotated[LengthEntry, Quantity("Width", low=0, low_open=True, judged="part", when=_NOT_ROUND)] = (
         LengthEntry(mm=25)
     )
-    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, judged="part")] = LengthEntry(mm=12)
+    thickness: Annotated[LengthEntry, Quantity("Thickness", low=0, low_open=True, judged="thick")] = LengthEntry(mm=12)
     leg: Annotated[
         LengthEntry | None,
         Quantity("Other leg, outside", low=0, low_open=True, judged="part", when=("part_kind", ("angle",))),
@@ -176,7 +176,7 @@ class MountPart(Hung):
     ] = "screws"
     tape_thick: Annotated[
         LengthEntry,
-        Quantity("Foam tape, thickness", low=0, low_open=True, judged="part", when=("fixed", ("foam",))),
+        Quantity("Foam tape, thickness", low=0, low_open=True, judged="thick", when=("fixed", ("foam",))),
     ] = LengthEntry(mm=1.1)
     tape_wide: Annotated[
         LengthEntry | None,
@@ -214,7 +214,7 @@ class MountPart(Hung):
         LengthEntry | None, Quantity("Piece at hand, width", low=0, low_open=True, judged="part")
     ] = None
     stock_thick: Annotated[
-        LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, judged="part")
+        LengthEntry | None, Quantity("Piece at hand, thickness", low=0, low_open=True, judged="thick")
     ] = None
     draft_rise: Annotated[
         LengthEntry | None,
@@ -277,9 +277,9 @@ class DrilledHole(Entity):
             choices=(("", "as entered"), ("first", "the scale's first hole"), ("last", "the scale's last hole")),
         ),
     ] = ""
-    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="part", when=_SLOTTED)] = (
-        LengthEntry(mm=3)
-    )
+    adjust: Annotated[
+        LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="slack", when=_SLOTTED)
+    ] = LengthEntry(mm=3)
     angle: Annotated[
         Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
     ] = 0.0
@@ -298,14 +298,14 @@ class DrilledHole(Entity):
     ] = "front"
     depth: Annotated[
         LengthEntry | None,
-        Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, judged="part"),
+        Quantity("Depth of bore or thread (empty: usual)", low=0, low_open=True, judged="deep"),
     ] = None
-    behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, judged="part")] = None
+    behind: Annotated[LengthEntry | None, Quantity("Gap behind it, measured", low=0, judged="slack")] = None
     nut: Annotated[
         Literal["no", "yes"], Quantity("Its screw ends in", "choice", choices=_NUT_CHOICES, when=_PASSED)
     ] = "no"
     wall: Annotated[
-        LengthEntry | None, Quantity("… through a wall of", low=0, judged="part", when=("nut", ("yes",)))
+        LengthEntry | None, Quantity("… through a wall of", low=0, judged="thick", when=("nut", ("yes",)))
     ] = None
     over: Name = ""
 
@@ -366,9 +366,9 @@ class HolePattern(Entity):
     )
     hole_kind: Annotated[HoleKindName, Quantity("They are", "choice", choices=_HOLE_KINDS)] = "tapped"
     thread: Annotated[Name, Quantity("For the screw", "text", help="Such as M5, 1/4-20, 1/4 BSW or 2 BA.")] = "M5"
-    adjust: Annotated[LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="part", when=_SLOTTED)] = (
-        LengthEntry(mm=3)
-    )
+    adjust: Annotated[
+        LengthEntry, Quantity("A slot lets it go either way by", low=0, judged="slack", when=_SLOTTED)
+    ] = LengthEntry(mm=3)
     angle: Annotated[
         Number, Quantity("A slot runs at, ° (0 along, 90 across)", "number", low=-180, high=180, when=_SLOTTED)
     ] = 0.0
@@ -378,7 +378,7 @@ class HolePattern(Entity):
         Literal["no", "yes"], Quantity("Their screws end in", "choice", choices=_NUT_CHOICES, when=_PASSED)
     ] = "no"
     wall: Annotated[
-        LengthEntry | None, Quantity("… through a wall of", low=0, judged="part", when=("nut", ("yes",)))
+        LengthEntry | None, Quantity("… through a wall of", low=0, judged="thick", when=("nut", ("yes",)))
     ] = None
     left_out: Annotated[tuple[int, ...] | None, Field(max_length=200)] = None
 

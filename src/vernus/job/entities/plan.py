@@ -60,7 +60,7 @@ class ScalePlan(Entity):
     spare: Annotated[
         LengthEntry | None, Quantity("Spare wanted there, the rest at the other end", low=0, judged="along")
     ] = None
-    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, judged="part")] = None
+    stand_off: Annotated[LengthEntry | None, Quantity("Held off its face by", low=0, judged="off")] = None
     lips: Annotated[
         Literal["down", "in", "out", "up"],
         Quantity(
@@ -72,7 +72,7 @@ class ScalePlan(Entity):
     cover: Annotated[
         Literal["yes", "no"], Quantity("Cover", "choice", choices=(("yes", "with a cover"), ("no", "none")))
     ] = "yes"
-    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, judged="part")] = LengthEntry(mm=1)
+    clearance: Annotated[LengthEntry, Quantity("Air wanted round its parts", low=0, judged="slack")] = LengthEntry(mm=1)
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
     scale_on: Annotated[
         Literal["", "moving", "still"],
@@ -98,11 +98,15 @@ class FamilyEdit(Entity):
     kits: Annotated[Name, Quantity("Kits of several", "lengths", help="Such as 8 in × 16 in; 8 in × 24 in.")] = ""
     kit_price: Annotated[Number | None, Quantity("Price of a kit", "number", low=0)] = None
     end_piece: Annotated[LengthEntry | None, Quantity("End piece", low=0, judged="part")] = None
-    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, judged="part")] = None
-    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, judged="part")] = None
+    height: Annotated[LengthEntry | None, Quantity("Section, height", low=0, low_open=True, judged="section")] = None
+    depth: Annotated[LengthEntry | None, Quantity("Section, depth", low=0, low_open=True, judged="section")] = None
     reader: Annotated[LengthEntry | None, Quantity("Reader, length", low=0, low_open=True, judged="part")] = None
-    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True, judged="part")] = None
-    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True, judged="part")] = None
+    reader_height: Annotated[LengthEntry | None, Quantity("Reader, height", low=0, low_open=True, judged="section")] = (
+        None
+    )
+    reader_depth: Annotated[LengthEntry | None, Quantity("Reader, depth", low=0, low_open=True, judged="section")] = (
+        None
+    )
     count_um: Annotated[Number | None, Quantity("One count, µm", "number", low=0, low_open=True)] = None
     price: Annotated[Number | None, Quantity("Price", "number", low=0)] = None
 
