@@ -12,7 +12,6 @@ from typing import Any, TypeVar
 from vernus.core.errors import BadInputError
 from vernus.job.entities import (
     Axis,
-    CalibrationRun,
     Entity,
     FeelRecord,
     GapCheck,
@@ -20,7 +19,6 @@ from vernus.job.entities import (
     JobInfo,
     LogEntry,
     Machine,
-    MountPart,
     Photo,
     PositioningRun,
     ScalePlan,
@@ -160,9 +158,9 @@ class Job:
     def counts(self, entity: Entity) -> bool:
         """Whether something holds where the scale of its axis hangs now: not what was done on another face.
 
-        Of a scale that is there already another face is only said otherwise; and what a display shows stays.
+        Of a scale that is there already another face is only said otherwise.
         """
-        if not isinstance(entity, Hung) or not entity.hung_on or isinstance(entity, CalibrationRun):
+        if not isinstance(entity, Hung) or not entity.hung_on or entity.outlasts:
             return True
         return self.face_of(getattr(entity, "axis_id", "")) in ("", entity.hung_on)
 
@@ -345,9 +343,11 @@ class Job:
                     insort(groups.setdefault(key, []), now, key=_age)
 
     def _placed(self, entity: Entity) -> Entity:
-        """A new entity with the face that the scale of its axis hangs on."""
-        loose = not isinstance(entity, Hung) or entity.hung_on or entity.id in self._entities
-        if loose or (isinstance(entity, MountPart) and entity.part_kind != "face"):
+        """What is of a face from now on, with the face that the scale of its axis hangs on."""
+        if not isinstance(entity, Hung) or entity.hung_on or not entity.is_of_a_face:
+            return entity
+        was = self._entities.get(entity.id)
+        if isinstance(was, Hung) and was.is_of_a_face:
             return entity
         face = self.face_of(getattr(entity, "axis_id", ""))
         return entity.model_copy(update={"hung_on": face}) if face else entity

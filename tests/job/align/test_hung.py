@@ -74,3 +74,19 @@ def test_a_scale_that_is_there_already_only_has_its_face_said_otherwise():
     job.apply("said otherwise", [choose_face(plan, other)])
     assert passes(job, axis.id, "face")
     assert not [p for p in job.all(MountPart) if not job.counts(p)]
+
+
+@pytest.mark.parametrize("units", ["mm", "in"])
+def test_a_part_that_becomes_a_face_to_drill_is_of_the_face_of_then(units):
+    job = Bench("bench-mill", units=units, scope={"X": ("new", "none"), "Y": ("none", "none")}).job
+    axis = job.axes()[0]
+    first, second = faces_of(job, axis)[:2]
+    job.apply("face", [choose_face(ScalePlan(id="plan", axis_id=axis.id), first)])
+    part = MountPart(id="part", axis_id=axis.id, name="by hand")
+    job.apply("added", [part])
+    job.apply("it is a face", [job.get("part").with_(part_kind="face")])
+    job.apply("another", [choose_face(plan_of(job, axis), second)])
+    assert parts_of(job, axis) == []
+    job.apply("a plate", [MountPart(id="plate", axis_id=axis.id, name="a plate", part_kind="plate")])
+    job.apply("back", [choose_face(plan_of(job, axis), first)])
+    assert [p.name for p in parts_of(job, axis)] == ["by hand", "a plate"]

@@ -107,7 +107,14 @@ class Entity(Value):
 class Hung(Entity):
     """What holds only where a scale hangs: ``hung_on`` is the id of the face it hung on then, "" where nobody said.
 
-    Given when it is first entered (``Job.apply``); ``Job.of_axis`` leaves away what was done on another face.
+    Given when it is first entered (``Job.apply``); ``Job.of_axis`` leaves away what was done on another face, but for
+    a kind that ``outlasts`` it.
     """
 
+    outlasts: ClassVar[bool] = False
     hung_on: Annotated[str, Field(max_length=64, exclude_if=lambda face: not face)] = ""
+
+    @property
+    def is_of_a_face(self) -> bool:
+        """Whether it is for the face alone that the scale hangs on."""
+        return True

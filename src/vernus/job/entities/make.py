@@ -246,6 +246,11 @@ class MountPart(Hung):
         ),
     ] = None
 
+    @property
+    def is_of_a_face(self) -> bool:
+        """A face of the machine to drill is; what is made may serve elsewhere too."""
+        return self.part_kind == "face"
+
 
 _CARRIED = {"standoff": "body", "plate": "body", "angle": "reader", "bridge": "reader"}
 

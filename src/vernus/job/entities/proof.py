@@ -155,6 +155,7 @@ class CalibrationRun(Warmed):
     """
 
     kind = "calibration"
+    outlasts = True  # a display stays set to what was keyed in, wherever its scale hangs
     axis_id: str
     method: Annotated[
         Literal["counts", "factor", "table"],

@@ -27,7 +27,7 @@ from vernus.job.scope import has_scale
 
 DEFAULT_MARGIN_MM = 10.0
 
-_LONGER_MM = 10.0
+_LONGER_MM = DEFAULT_MARGIN_MM
 """What comes longer than planned by no more than a margin is hung as it is, not cut; common practice, no source."""
 
 

@@ -116,8 +116,11 @@ class TableSearch:
                     break
                 high *= share
         else:
+            grow = 1.2 if about > 0 else 2.0
+            if about > 0:
+                low, high = high, min(high * grow, self.slack)
             while high < self.slack and not self.possible(high, points):
-                low, high = high, min(high * (1.2 if about > 0 else 2), self.slack)
+                low, high = high, min(high * grow, self.slack)
         while high - low > close:
             middle = (low + high) / 2
             low, high = (low, middle) if self.possible(middle, points) else (middle, high)
