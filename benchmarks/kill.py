@@ -16,14 +16,21 @@ from contextlib import closing
 from pathlib import Path
 
 
+def level(n: int) -> int:
+    """The nth reading in steps of 10 µm, up and down: a jump would be asked about."""
+    return abs(n % 8 - 4)
+
+
 def child(path: Path) -> None:
-    """Log 0, 10, 20, … µm (whole divisions, so that nothing is asked about) for ever through the window at ``path``."""
+    """Log pass after pass of whole divisions, so few that nothing is asked about, through the window at ``path``."""
+    from PySide6.QtCore import Qt
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
     from vernus.desktop.app import application
     from vernus.desktop.session import Session
     from vernus.desktop.window import Window
+    from vernus.job.entities import Sweep
 
     app = application()
     window = Window(Session())
@@ -32,12 +39,16 @@ def child(path: Path) -> None:
     window.show_sheet("align")
     sheet = window.sheets["align"]
     sys.stdout.write("ready\n")
-    n = 0
-    while isinstance(app, QApplication):
-        QTest.keyClicks(sheet.reading.line, f"{10 * n} um\r")
+    n, job = 0, window.session.job
+    while isinstance(app, QApplication) and job is not None:
+        QTest.keyClicks(sheet.reading.line, f"{10 * level(n)} um\r")
         app.processEvents()
-        shown = sheet.table.rows.rows[n][2]
-        sys.stdout.write(f"{n} {shown}\n")
+        logged = sum(len(s.readings) for s in job.all(Sweep))
+        if logged == n:
+            QTest.keyClick(sheet.reading.line, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+            continue
+        assert logged == n + 1
+        sys.stdout.write(f"{n}\n")
         sys.stdout.flush()
         n += 1
 
@@ -59,12 +70,14 @@ def one_round(path: Path, wait_s: float) -> tuple[int, int]:
         if logger.stdout.readline() != "ready\n":
             raise AssertionError("the logger did not start")
         time.sleep(wait_s)
+        if logger.poll() is not None:
+            raise AssertionError("the logger ended by itself")
         logger.kill()
         told = [line for line in logger.stdout.read().splitlines(keepends=True) if line.endswith("\n")]
     with closing(Job.open(path)) as job:
         assert not job.read_only_because
         found = [round(r.reading.mm * 100) for s in job.all(Sweep) for r in s.readings]
-    assert found == list(range(len(found))), "readings are out of order or changed"
+    assert found == [level(n) for n in range(len(found))], "readings are out of order or changed"
     assert len(told) <= len(found) <= len(told) + 1, f"{len(told)} acknowledged, {len(found)} in the file"
     return len(told), len(found)
 

@@ -25,10 +25,10 @@ def test_every_key_of_a_sheet_is_in_the_table_taken_once_and_answers_do_nothing_
         window.show_sheet(sheet.name)
         seen = Counter(s.key().toString() for s in window.findChildren(QShortcut) if s.parent().isVisible())
         assert {k for k, n in seen.items() if n > 1} == set(), sheet.name
-        before = window.session.axis_id, window._current, list(window.session.job.entities())
+        before = window.session.axis_id, window.session.in_view, list(window.session.job.entities())
         hands.press("Alt+1")
         hands.press("Alt+2")
-        assert (window.session.axis_id, window._current, list(window.session.job.entities())) == before
+        assert (window.session.axis_id, window.session.in_view, list(window.session.job.entities())) == before
     window.practise()
     found = {s.key().toString() for s in window.findChildren(QShortcut)}
     axes = {k for k in found if re.fullmatch(r"Alt\+[A-Z]", k)}

@@ -21,7 +21,7 @@ def shown(window, demo):
     window.files.open_demo(demo)
     for sheet in SHEETS:
         window.show_sheet(sheet.name)
-        if window._current == sheet.name:
+        if window.session.in_view == sheet.name:
             for line in window.findings.lines[:2]:
                 line.open(True)
             window.findings.fit()

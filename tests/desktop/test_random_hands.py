@@ -56,7 +56,7 @@ def step(window, chance):
     controls = (QLineEdit, QComboBox, QPushButton, QTableView, QSlider)
     shown = [
         w
-        for w in window.sheets[window._current].findChildren(QWidget)
+        for w in window.sheets[window.session.in_view].findChildren(QWidget)
         if isinstance(w, controls) and w.isVisible() and w.isEnabled()
     ]
     if shown:

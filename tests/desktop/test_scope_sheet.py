@@ -61,15 +61,15 @@ def test_scope_says_what_comes_and_goes_and_undo_brings_it_back(window, hands, b
 
 def test_a_sheet_that_leaves_the_scope_is_left_and_one_that_is_not_there_is_told(window, hands, bench_mill):
     hands.press(KEYS["fit"])
-    assert window._current == "scope", "no axis has a feed"
+    assert window.session.in_view == "scope", "no axis has a feed"
     assert "not part of this job" in window.statusBar().currentMessage()
     window.session.show_axis(bench_mill.job.axes()[2].id)
     hands.press(KEYS["align"])
     bench_mill.apply("gone", [bench_mill.axis.with_(readout="none")])
-    assert (window.session.axis.name, window._current) == ("X", "align")
+    assert (window.session.axis.name, window.session.in_view) == ("X", "align")
     for axis in bench_mill.job.axes():
         bench_mill.apply("gone", [axis.with_(readout="none")])
-    assert window._current == "scope"
+    assert window.session.in_view == "scope"
     assert "Say for at least one axis" in window.sheets["scope"].instruction.text()
     assert window.session.axis is None
 

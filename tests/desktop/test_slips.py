@@ -30,7 +30,7 @@ def slip(*_):
 def test_a_look_that_raises_is_a_finding_on_its_sheet_and_no_other(window, bench_mill, monkeypatch, slips_are_told):
     monkeypatch.setitem(SHEET_REVIEWS, "travel", slip)
     job = bench_mill.job
-    job.apply("note", [LogEntry(id="n", text="x", axis_id=job.axes()[0].id)])
+    job.apply("note", [LogEntry(id="n", event="knock", text="x", axis_id=job.axes()[0].id)])
     bench_mill.show_axis(job.axes()[0].id)
     for name in ("travel", "scale", "paper", "card"):
         window.show_sheet(name)

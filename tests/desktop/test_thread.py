@@ -49,7 +49,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert session.job is not None
     assert [a.name for a in session.job.axes()] == ["X", "Y", "Z"]
 
-    assert window._current == "travel"
+    assert window.session.in_view == "travel"
     hands.enter(*travel)
     assert (
         "262" in window.sheets["travel"].headline.figure.text()
@@ -57,7 +57,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     )
 
     hands.press("Ctrl+G")
-    assert window._current == "scale"
+    assert window.session.in_view == "scale"
     hands.press("Down")
     hands.press("Return")
     plan = session.job.of_axis(ScalePlan, session.axis_id)[0]
@@ -67,12 +67,12 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert session.job.of_axis(ScalePlan, session.axis_id)[0].face is not None
 
     hands.press("Ctrl+G")
-    assert window._current == "faces"
+    assert window.session.in_view == "faces"
     hands.press("Return")
     assert session.job.of_axis(ScalePlan, session.axis_id)[0].face_id
 
     hands.press("Ctrl+G")
-    assert window._current == "receive", "measured before anything is made"
+    assert window.session.in_view == "receive", "measured before anything is made"
     hands.press(KEYS["align"])
     step = float(tilted)
     hands.enter(*[f"{step * n:.3f}" for n in range(7)])
@@ -87,7 +87,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert [s.plane for s in session.job.all(Sweep)] == ["face", "face", "edge"]
 
     hands.press("Ctrl+G")
-    assert window._current == "reader"
+    assert window.session.in_view == "reader"
     hands.press(KEYS["calibrate"])
     hands.enter(moved, shown, moved, shown, moved, shown)
     assert window.sheets["calibrate"].headline.figure.text() in ("leave 200 per mm", "leave 5080 per inch")
@@ -97,7 +97,7 @@ def test_from_new_job_to_pdf(window, hands, tmp_path, units, travel, face, tilte
     assert window.sheets["calibrate"].headline.word.text() == "PASS"
 
     hands.press("Ctrl+G")
-    assert window._current == "reader", "a check of the display says nothing of how the reader was set"
+    assert window.session.in_view == "reader", "a check of the display says nothing of how the reader was set"
     hands.press(KEYS["paper"])
     answer_file_dialog(tmp_path / "report.pdf")
     hands.press("Ctrl+P")

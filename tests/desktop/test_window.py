@@ -19,7 +19,7 @@ from vernus.job.sheet_names import AXIS_SHEETS
 
 
 def headline(window):
-    return window.sheets[window._current].headline.figure.text()
+    return window.sheets[window.session.in_view].headline.figure.text()
 
 
 def test_the_demo_opens_where_the_first_axis_needs_work(window, demo):
@@ -61,7 +61,7 @@ def test_units_switch_live_everywhere_and_what_was_typed_comes_back(window, hand
         if sheet.name not in OF_LENGTHS and not SOAK:
             continue
         hands.press(KEYS[sheet.name])
-        assert window._current == sheet.name
+        assert window.session.in_view == sheet.name
         metric = headline(window)
         hands.press("Ctrl+U")
         inches = headline(window)

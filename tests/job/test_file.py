@@ -5,7 +5,7 @@ import shutil
 import sqlite3
 import subprocess
 import sys
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 
 import pytest
@@ -90,6 +90,16 @@ def test_damage_in_the_middle(job, path, tmp_path):
     hurt = tmp_path / "hurt.vernus"
     hurt.write_bytes(data)
     refused(hurt, "damaged")
+
+
+def test_names_that_are_no_text_any_more(job, path, tmp_path):
+    whole, hurt = path.read_bytes(), tmp_path / "hurt.vernus"
+    first = whole.index(b"CREATE TABLE")
+    for at in range(first - 20, first + 40):
+        hurt.write_bytes(whole[:at] + bytes([whole[at] ^ 0x80]) + whole[at + 1 :])
+        refused(hurt, "damaged|tables that Vernus did not make")
+        with suppress(JobFileError):
+            recover(hurt)
 
 
 def test_foreign_files(tmp_path):

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import gc
 from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
@@ -14,6 +15,7 @@ from PySide6.QtGui import QGuiApplication
 from vernus.core.errors import VernusError
 from vernus.core.finding import PLAIN_DIRECTIONS, Directions
 from vernus.desktop import settings
+from vernus.desktop.beside import beside
 from vernus.desktop.instrument import Instrument
 from vernus.job.disk import is_there, make_folder
 from vernus.job.errors import JobWriteError
@@ -31,7 +33,10 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.fields import Kind
     from vernus.job.review.review import AxisReview
 
+_LARGE_JOB, _LARGE_FILE = 1_000, 400_000
+"""Entities, and bytes, from which on what follows from an edit or an opening is worked out beside the window."""
 _MOST_PLACES = 12
+T = TypeVar("T")
 _MOST_ACTIONS = 20
 
 
@@ -86,6 +91,8 @@ class Session(QObject):
     failed = Signal(str)
     slipped = Signal(str)
     """Something of ours went wrong that nobody foresaw; in a sentence."""
+    working = Signal(bool)
+    """Something long is being worked out beside the window, or it is through."""
     wanted = Signal(str, str)
     """A sheet is to be shown, by its name and the axis's (empty: the one in view)."""
 
@@ -98,6 +105,10 @@ class Session(QObject):
         self.demo = False
         self.practising = False
         self.at_work: list[AtWork] = []
+        self.in_view = "scope"
+        """The sheet in view."""
+        self.busy = False
+        """Whether something long is being worked out beside the window."""
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
@@ -213,7 +224,7 @@ class Session(QObject):
             self.told.emit("This job is open already.")
             return
         self.may_leave()
-        self._show(Job.open(path))
+        self._show(self._ready(lambda: Job.open(path), path))
 
     def write_copy(self, path: Path, title: str, along: Along) -> None:
         """Write the open job as another one, with an id of its own; raises VernusError."""
@@ -233,10 +244,14 @@ class Session(QObject):
 
         self.may_leave()
         told: list[str] = []
-        entities = read_export(source, told)
-        if source.suffix != ".vernus":  # what is recovered goes on being the job it was
-            entities = with_own_id(entities, "")
-        self._show(Job.create(path, entities, read_pictures(source, entities, told)))
+
+        def imported() -> Job:
+            entities = read_export(source, told)
+            if source.suffix != ".vernus":  # what is recovered goes on being the job it was
+                entities = with_own_id(entities, "")
+            return Job.create(path, entities, read_pictures(source, entities, told))
+
+        self._show(self._ready(imported, source))
         for words in told:
             self.told.emit(words)
 
@@ -296,9 +311,54 @@ class Session(QObject):
             return None
         return job
 
+    def _ready(self, make: Callable[[], Job], source: Path) -> Job:
+        """A job with what its sheets rest on worked out, from a file: a long one is read beside the window."""
+        from vernus.job.ahead import work_ahead
+
+        def made() -> Job:
+            job = make()
+            work_ahead(job, self.in_view)
+            return job
+
+        try:
+            long = source.stat().st_size > _LARGE_FILE
+        except (OSError, ValueError):
+            long = False  # what is wrong with it is told by whoever reads it
+        return self._waiting_for(made) if long and not self.busy else make()
+
+    @property
+    def is_large(self) -> bool:
+        """Whether what follows from the job takes long enough that the window would stand still for it."""
+        return self.job is not None and self.job.size >= _LARGE_JOB
+
+    def beside(self, act: Callable[[], T]) -> T:
+        """What ``act`` comes to, worked out beside the window where the job is large."""
+        return self._waiting_for(act) if self.is_large and not self.busy else act()
+
+    def _waiting_for(self, act: Callable[[], T]) -> T:
+        self.busy = True
+        self.working.emit(True)
+        try:
+            return beside(act)
+        finally:
+            self.busy = False
+            self.working.emit(False)
+
+    def work_out(self) -> None:
+        """What the sheet in view asks for, worked out beside the window where the job is large."""
+        from vernus.job.ahead import work_ahead
+
+        job, sheet = self.job, self.in_view
+        if job is None or not self.is_large or self.busy:
+            return
+        other = job.supposing()
+        self._waiting_for(lambda: work_ahead(other, sheet))
+        job.take_over(other)
+
     def _show(self, job: Job, *, demo: bool = False, practising: bool = False) -> None:
         self.leaving.emit()
         self.keep_due()
+        gc.unfreeze()
         self.practising = practising
         if self.job is not None:
             self.job.close()
@@ -312,6 +372,8 @@ class Session(QObject):
             settings.remember_job(job.path)
         self.opened.emit()
         self.changed.emit()
+        if self.is_large:
+            gc.freeze()  # what stays until the job is left needn't be looked through for garbage again and again
 
     def close_job(self) -> None:
         """Close the job and go back to Start; raises PendingError."""
@@ -320,6 +382,7 @@ class Session(QObject):
         self.keep_due()
         if self.job is not None:
             self.job.close()
+        gc.unfreeze()
         self.job, self.practising = None, False
         self.opened.emit()
         self.changed.emit()
@@ -434,7 +497,8 @@ class Session(QObject):
 
     def _do(self, act: Callable[[], object]) -> bool:
         """Try an edit and tell how it went."""
-        good = True
+        good, job = True, self.job
+        decided = 0 if job is None else job.decided
         try:
             act()
         except JobWriteError as error:
@@ -445,5 +509,7 @@ class Session(QObject):
             self.told.emit(str(error))
         else:
             self.failed.emit("")
+        if job is not None and job.decided != decided:
+            self.work_out()
         self.changed.emit()
         return good

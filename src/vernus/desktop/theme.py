@@ -18,6 +18,7 @@ QMenu::item:selected, QMenuBar::item:selected {{ background: {wash}; }}
 QMenu::item:disabled {{ color: {faint}; }}
 #zone {{ background: {sheet}; border: 1px solid {hairline}; }}
 #instruction {{ background: {sheet}; border: 1px solid {hairline}; border-left: 5px solid {accent}; }}
+#working {{ background: {sheet}; border: 1px solid {faint}; padding: 6px 10px; }}
 #banner {{ background: {sheet}; border: 2px solid {stop}; }}
 #notice {{ background: {wash}; border: 1px solid {hairline}; }}
 #question {{ background: {wash}; border: 1px solid {caution}; border-left: 5px solid {caution}; }}

@@ -8,7 +8,7 @@ from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMimeData, Qt
+from PySide6.QtCore import QMimeData, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -26,6 +26,7 @@ from vernus.desktop.menus import make_menus
 from vernus.desktop.parts.banner import Banner
 from vernus.desktop.parts.entry import Entry, drop_drafts, take_typed
 from vernus.desktop.parts.words import Words
+from vernus.desktop.parts.working import Working
 from vernus.desktop.session import Session
 from vernus.desktop.sheet_list import Sheets
 from vernus.desktop.sheets.start import StartSheet
@@ -101,12 +102,12 @@ class Window(QMainWindow):
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(1, 1)
         self.setCentralWidget(_scrolled(ground) if larger else ground)
+        self.working = Working(self)
         bar = self.statusBar()
         bar.setSizeGripEnabled(False)
         bar.messageChanged.connect(lambda text: bar.setVisible(bool(text)))
         bar.hide()
-        self._bench = False
-        self._current = "scope"
+        self._bench = self._close_asked = False
         self.menus, self._top = make_menus(self)
         self.start.demo_asked.connect(self.files.open_demo)
         self.start.open_asked.connect(self.files.ask_and_open)
@@ -117,6 +118,7 @@ class Window(QMainWindow):
         session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
         session.slipped.connect(self._show_slip)
+        session.working.connect(self._show_working)
         session.theme_changed.connect(self._dress)
         hints = QApplication.styleHints()
         if hints is not None:
@@ -143,7 +145,7 @@ class Window(QMainWindow):
     @property
     def findings(self) -> FindingLines:
         """What stands against the sheet in view."""
-        return self.sheets[self._current].findings
+        return self.sheets[self.session.in_view].findings
 
     @cached_property
     def practice(self) -> PracticePanel:
@@ -168,6 +170,13 @@ class Window(QMainWindow):
         if not text and because:
             text = f"Opened read-only: {because}. Save a copy to work on it."
         self.banner.show_failure(text, retry=not because)
+
+    def _show_working(self, begun: bool) -> None:
+        """A sign that something long is being worked out; a window that was told to close meanwhile closes then."""
+        self.working.show_working(begun)
+        if self._close_asked and not begun:
+            self._close_asked = False
+            QTimer.singleShot(0, self.close)
 
     def _show_slip(self, text: str) -> None:
         job = self.session.job
@@ -199,9 +208,10 @@ class Window(QMainWindow):
         if name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis)):
             other = next(a for a in axes_in_scope(job) if name in sheets_of(a))
             self.session.show_axis(other.id)
-        if name != self._current:
+        if name != self.session.in_view:
             self._drop_drafts()
-        self._current = name
+        self.session.in_view = name
+        self.session.work_out()
         sheet = self.sheets[name]
         sheet.show_bench(self._bench)
         self.stack.setCurrentWidget(sheet)
@@ -246,11 +256,11 @@ class Window(QMainWindow):
         if self.session.job is None:
             return
         self._stay_in_scope()
-        beside: list[Callable[[], object]] = [self.strip.refresh, partial(self.route.refresh, self._current)]
+        beside: list[Callable[[], object]] = [self.strip.refresh, partial(self.route.refresh, self.session.in_view)]
         beside += [self.practice.refresh] if "practice" in self.__dict__ else []
         for show in beside:
             self._foreseen(show)
-        sheet = self.sheets[self._current]
+        sheet = self.sheets[self.session.in_view]
         shown = self._foreseen(partial(self._show, sheet))
         wanted = sheet if shown else self.broken
         if self.stack.currentWidget() in (sheet, self.broken) and self.stack.currentWidget() is not wanted:
@@ -270,24 +280,26 @@ class Window(QMainWindow):
     def _show(self, sheet: Sheet) -> None:
         """Show a sheet and what stands against it."""
         sheet.refresh()
-        axis = self.session.axis
+        axis, name = self.session.axis, self.session.in_view
         review = self.session.review(axis) if axis is not None else None
         located = review.findings if review is not None else ()
-        here = [at.finding for at in located if at.sheet == self._current or self._current in ("log", "paper")]
+        here = [
+            at.finding for at in located if at.sheet == self.session.in_view or self.session.in_view in ("log", "paper")
+        ]
         here += self._wider_findings()
         rests = [] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests()
-        of_one = axis is not None and self._current in AXIS_SHEETS
+        of_one = axis is not None and name in AXIS_SHEETS
         sheet.headline.show_rests(rests, axis.name if of_one and axis is not None else "")
         sheet.show_findings(here)
 
     def _rests(self) -> list[str]:
         """What nobody measured under this sheet's answer: of the axis, or of all on a sheet of the whole machine."""
         job, axis = self.session.job, self.session.axis
-        if job is None or axis is None or self._current not in _RESTS:
+        if job is None or axis is None or self.session.in_view not in _RESTS:
             return []
         from vernus.job.scope import axes_in_scope
 
-        if self._current in AXIS_SHEETS:
+        if self.session.in_view in AXIS_SHEETS:
             return list(self.session.review(axis).rests_on)
         return [f"{n} ({one.name})" for one in axes_in_scope(job) for n in self.session.review(one).rests_on]
 
@@ -304,21 +316,23 @@ class Window(QMainWindow):
         elif not scoped:
             self.session.axis_id = ""
         axis = self.session.axis
-        gone = self._current not in sheets_of_job(job)
-        if gone or (self._current in AXIS_SHEETS and (axis is None or self._current not in sheets_of(axis))):
-            self._current = "scope" if gone or axis is None else sheets_of(axis)[0]
-            sheet = self.sheets[self._current]
+        gone = self.session.in_view not in sheets_of_job(job)
+        if gone or (
+            self.session.in_view in AXIS_SHEETS and (axis is None or self.session.in_view not in sheets_of(axis))
+        ):
+            self.session.in_view = "scope" if gone or axis is None else sheets_of(axis)[0]
+            sheet = self.sheets[self.session.in_view]
             sheet.show_bench(self._bench)
             self.stack.setCurrentWidget(sheet)
 
     def _wider_findings(self) -> list[Finding]:
         """What the plan sheets say, worked out only while one of them is in view."""
         job = self.session.job
-        if job is None or self._current not in ("machine", "envelope", "order", "part"):
+        if job is None or self.session.in_view not in ("machine", "envelope", "order", "part"):
             return []
         from vernus.job.review.review import review_machine
 
-        return [at.finding for at in review_machine(job) if at.sheet == self._current]
+        return [at.finding for at in review_machine(job) if at.sheet == self.session.in_view]
 
     def other_units(self) -> None:
         """Read and type in the other units."""
@@ -327,7 +341,7 @@ class Window(QMainWindow):
     def _drop_drafts(self) -> None:
         """What was typed and can't be taken dies with its axis, sheet or job, and that is said."""
         take_typed(QApplication.focusWidget())
-        dropped = [*self.sheets.drop_drafts(self._current), *self._strip_drafts()]
+        dropped = [*self.sheets.drop_drafts(self.session.in_view), *self._strip_drafts()]
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
             self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")
@@ -336,7 +350,7 @@ class Window(QMainWindow):
         return drop_drafts(self.strip) if "strip" in self.__dict__ else []
 
     def _engine(self) -> Entry:
-        return self.start.engine if self.session.job is None else self.sheets[self._current].engine
+        return self.start.engine if self.session.job is None else self.sheets[self.session.in_view].engine
 
     def add_a_row(self) -> None:
         """Add a row to the list in hand."""
@@ -359,11 +373,11 @@ class Window(QMainWindow):
     def hold_wanted(self) -> None:
         """Bring the cursor to what matters most next."""
         if self.session.job is not None:
-            self.sheets[self._current].hold_wanted()
+            self.sheets[self.session.in_view].hold_wanted()
 
     def type_into_drawing(self) -> None:
         """Type into the drawing's dimension of the row in hand."""
-        if self.session.job is not None and not self.sheets[self._current].type_into_drawing():
+        if self.session.job is not None and not self.sheets[self.session.in_view].type_into_drawing():
             self.session.told.emit("The drawing has no dimension for the row in hand.")
 
     def step_axis(self, step: int) -> None:
@@ -377,7 +391,7 @@ class Window(QMainWindow):
         if not ids:
             return
         self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
-        self.sheets[self._current].focus_entry()
+        self.sheets[self.session.in_view].focus_entry()
 
     def other_ground(self) -> None:
         """Dark on light, or light on dark."""
@@ -394,13 +408,13 @@ class Window(QMainWindow):
         """What helps somebody to mend a fault, onto the clipboard: versions and last actions, nothing of the job."""
         from vernus.desktop.fault import description
 
-        QApplication.clipboard().setText(description(self.session, self._current))
+        QApplication.clipboard().setText(description(self.session, self.session.in_view))
         self.session.told.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")
 
     def other_bench(self) -> None:
         """The view read from the machine, or the whole sheet."""
         self._bench = not self._bench
-        self.sheets[self._current].show_bench(self._bench)
+        self.sheets[self.session.in_view].show_bench(self._bench)
         practising = self.session.practising
         self.menus.setVisible(not self._bench)
         for widget in (self.route, self.strip):
@@ -428,7 +442,7 @@ class Window(QMainWindow):
             return
         inside = self.practice.isAncestorOf(QApplication.focusWidget() or self)
         if inside:
-            self.sheets[self._current].focus_entry()
+            self.sheets[self.session.in_view].focus_entry()
         else:
             self.practice.view.setFocus()
 
@@ -455,6 +469,10 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         """Everything accepted is on the disk already, unless the disk refused it."""
         job = self.session.job
+        if self.session.busy:
+            self._close_asked = True
+            event.ignore()
+            return
         if not self.files.attempt(self.session.may_leave):
             event.ignore()
             return

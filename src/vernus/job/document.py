@@ -65,6 +65,7 @@ class Job:
         self._derived: dict[Hashable, tuple[Any, Any]] = {}
         self._of_each: dict[Hashable, tuple[Any, dict[str, tuple[Entity, Any]]]] = {}
         self._edits_of: dict[type, int] = {}
+        self._edits = self._decided = 0
         self._logged_of: dict[str, int] = {}
         self._pictures: dict[str, bytes] = {}
         self.history = History()
@@ -111,6 +112,7 @@ class Job:
         other._derived = dict(self._derived)
         other._of_each = {key: (age, dict(each)) for key, (age, each) in self._of_each.items()}
         other._edits_of, other._logged_of = dict(self._edits_of), dict(self._logged_of)
+        other._edits, other._decided = self._edits, self._decided
         other._take({e.id: e if e.created else other._stamp(e) for e in said})
         return other
 
@@ -141,6 +143,19 @@ class Job:
         if not machines:
             raise JobContentError("The job has no machine.")
         return machines[0]
+
+    @property
+    def size(self) -> int:
+        """How many entities there are."""
+        return len(self._entities)
+
+    def take_over(self, other: Job) -> None:
+        """What was worked out of this job as it was, in ``other`` (``supposing`` nothing): not worked out again here.
+
+        Each answer carries the edits it rests on, so that one from before an edit is of no consequence.
+        """
+        self._derived.update(other._derived)
+        self._of_each.update(other._of_each)
 
     def entities(self) -> list[Entity]:
         """Every entity, oldest first."""
@@ -190,21 +205,22 @@ class Job:
         BadInputError of ``make`` is kept and raised in the same way. What comes back is shared: nobody changes it.
         """
         kinds = tuple(reads)
-        age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self._decided()
+        age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self.decided
         return self._kept(key, age, make)
 
     def derived_of_axis(self, key: Hashable, axis_id: str, make: Callable[[], T]) -> T:
         """As ``derived``, until the next edit of what isn't only logged, or what is logged of that axis or of none."""
         logged = self._logged_of.get(axis_id, 0), self._logged_of.get("", 0)
-        return self._kept((key, axis_id), (self._decided(), logged), make)
+        return self._kept((key, axis_id), (self.decided, logged), make)
 
     def derived_now(self, key: Hashable, make: Callable[[], T]) -> T:
         """As ``derived``, until the next edit of anything at all."""
-        return self._kept(("now", key), sum(self._edits_of.values()), make)
+        return self._kept(("now", key), self._edits, make)
 
-    def _decided(self) -> int:
+    @property
+    def decided(self) -> int:
         """How many edits there were of anything but what is only logged."""
-        return sum(self._edits_of.values()) - sum(self._edits_of.get(kind, 0) for kind in LOGGED)
+        return self._decided
 
     def _kept(self, key: Hashable, age: object, make: Callable[[], T]) -> T:
         known = self._derived.get(key)
@@ -322,7 +338,10 @@ class Job:
             self._place(was, entity)
             for touched in (e for e in (was, entity) if e is not None):
                 self._edits_of[type(touched)] = self._edits_of.get(type(touched), 0) + 1
-                if type(touched) in LOGGED:
+                self._edits += 1
+                if type(touched) not in LOGGED:
+                    self._decided += 1
+                elif touched.decides:
                     of = getattr(touched, "axis_id", "")
                     self._logged_of[of] = self._logged_of.get(of, 0) + 1
         self.pending = {**self.pending, **changes}

@@ -21,8 +21,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 from typing import IO
-from urllib.parse import quote
 
+from vernus.job.database import connect
 from vernus.job.disk import is_there, reason, shown, write_whole
 from vernus.job.entities import ENTITY_TYPES, Entity
 from vernus.job.errors import JobContentError, JobFileError, JobWriteError, NewerContentError
@@ -214,7 +214,7 @@ class JobFile:
             raise OSError(errno.ESTALE, "the file was replaced by another one")
         if self._look() == self._seen:
             return
-        fresh = _connect(self.path, "ro")
+        fresh = connect(self.path, "ro")
         try:
             if whole_of(fresh) != self._whole:
                 raise OSError(errno.ESTALE, "another job, or an older copy of it, was written over the file")
@@ -261,7 +261,7 @@ def recover(path: Path) -> tuple[list[Entity], list[str]]:
     bad: set[str] = set()
     wanted: int | None = None
     try:
-        with closing(_connect(path, "ro")) as db:
+        with closing(connect(path, "ro")) as db:
             for way in ("", " DESC"):
                 _read_what_can_be(db, way, rows, bad)
             wanted = whole_of(db)[0]
@@ -282,7 +282,7 @@ def recover_pictures(path: Path, wanted: Iterable[str]) -> dict[str, bytes]:
     """The pictures that can still be read whole out of a job file, damaged or not."""
     found: dict[str, bytes] = {}
     try:
-        with closing(_connect(path, "ro")) as db:
+        with closing(connect(path, "ro")) as db:
             for picture in wanted:
                 with suppress(sqlite3.Error):
                     row = db.execute("SELECT data FROM picture WHERE id=?", (picture,)).fetchone()
@@ -337,20 +337,9 @@ def _refuse_in_use(path: Path) -> None:
             raise JobFileError(f"{path.name} is open in a window; choose another name for the copy.") from None
 
 
-def _connect(path: Path, mode: str) -> sqlite3.Connection:
-    db = sqlite3.connect(f"file:{quote(str(path.resolve()))}?mode={mode}", uri=True, isolation_level=None, timeout=2)
-    try:
-        for pragma in ("trusted_schema=OFF", "cell_size_check=ON", "synchronous=EXTRA"):
-            db.execute(f"PRAGMA {pragma}")
-    except sqlite3.Error:
-        db.close()
-        raise
-    return db
-
-
 def _play_back(path: Path) -> None:
     """Let SQLite take back what a killed edit left half done."""
-    db = _connect(path, "rw")
+    db = connect(path, "rw")
     try:
         db.execute("SELECT count(*) FROM sqlite_master").fetchone()
     finally:
@@ -395,7 +384,7 @@ def _checked(path: Path, mode: str, version: int) -> sqlite3.Connection:
     """A connection to a database that is whole and holds nothing but the tables of that version."""
     db = None
     try:
-        db = _connect(path, mode)
+        db = connect(path, mode)
         large = version == VERSION and path.stat().st_size > _LARGEST_CHECKED_WHOLE
         for table in ("entity", "whole") if large else ("1",):
             result = db.execute(f"PRAGMA quick_check({table})").fetchone()[0]
@@ -425,7 +414,7 @@ def _convert(path: Path, found: int) -> list[str]:
     backup = _unused(path.with_name(f"{path.name}.version-{found}.bak"))
     try:
         write_whole(backup, path.read_bytes(), replace=False)
-        db = _connect(path, "rw")
+        db = connect(path, "rw")
         try:
             db.execute("BEGIN EXCLUSIVE")
             told = _rewrite(db, path, found)

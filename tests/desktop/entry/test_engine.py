@@ -95,7 +95,7 @@ def test_the_label_of_a_field_is_what_it_reads_in(window, hands, bench_mill):
     ]  # fmt: skip
     for _ in range(60):
         chance.choice(ways)()
-        sheet = window.sheets[window._current]
+        sheet = window.sheets[window.session.in_view]
         for field in sheet.findChildren(QLineEdit):
             owner = field.parentWidget()
             if hasattr(owner, "measure") and owner.measure in ("mm", "in", "thou", "µm") and field.isVisible():

@@ -96,7 +96,7 @@ def run(window, seed, steps):
         elif way < 0.33:
             window.session.undo()
         else:
-            sheet = window.sheets[window._current]
+            sheet = window.sheets[window.session.in_view]
             fields = [f for f in sheet.findChildren(LengthField) if f.isVisible() and f.isEnabled()]
             for field in fields:
                 if id(field) not in watched:

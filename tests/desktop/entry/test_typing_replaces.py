@@ -51,7 +51,7 @@ def arrive(window, hands, figures, row, chance):
     elif way == "enter":
         hands.press("Return")
     elif way == "drawing":
-        views = [v for v in window.sheets[window._current].findChildren(AskedView) if v.isVisible()]
+        views = [v for v in window.sheets[window.session.in_view].findChildren(AskedView) if v.isVisible()]
         for view in views:
             view.grab()
             place = view._places.get(row.name)
@@ -64,7 +64,7 @@ def arrive(window, hands, figures, row, chance):
         hands.press("Ctrl+Z")
         hands.press("Ctrl+Shift+Z")
     elif way == "table":
-        tables = [t for t in window.sheets[window._current].findChildren(QTableView) if t.isVisible()]
+        tables = [t for t in window.sheets[window.session.in_view].findChildren(QTableView) if t.isVisible()]
         if tables:
             tables[0].setFocus()
     QApplication.processEvents()
@@ -82,7 +82,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
             window.show_sheet(name)
             QApplication.processEvents()
             for _ in range(TIMES):
-                there = lists(window.sheets[window._current])
+                there = lists(window.sheets[window.session.in_view])
                 if not there:
                     break
                 figures = chance.choice(there)
@@ -93,7 +93,7 @@ def test_what_stands_there_is_what_was_typed_however_it_was_reached(window, hand
                 line = QApplication.focusWidget()
                 assert isinstance(line, Line), (name, row.name, way)
                 assert line.text() == text, (name, row.name, way)
-                for field in window.sheets[window._current].findChildren(FigureField):
+                for field in window.sheets[window.session.in_view].findChildren(FigureField):
                     field.drop_draft()
                 tried += 1
     assert tried > 10 * TIMES
@@ -112,7 +112,7 @@ def test_an_axis_chip_gives_the_cursor_back_and_the_next_figure_is_its(window, h
             line = QApplication.focusWidget()
             assert isinstance(line, Line), (name, axis)
             assert line.text() == "12", (name, axis)
-            for field in window.sheets[window._current].findChildren(FigureField):
+            for field in window.sheets[window.session.in_view].findChildren(FigureField):
                 field.drop_draft()
 
 
@@ -135,7 +135,7 @@ def test_enter_goes_to_the_next_open_row_as_the_list_is_read(window, hands, demo
     for name in LISTED:
         window.show_sheet(name)
         QApplication.processEvents()
-        for figures in lists(window.sheets[window._current]):
+        for figures in lists(window.sheets[window.session.in_view]):
             for row in chance.sample(figures_of(figures), min(TIMES + 1, len(figures_of(figures)))):
                 figures.hold(row.name)
                 QApplication.processEvents()

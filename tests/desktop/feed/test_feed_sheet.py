@@ -38,7 +38,7 @@ def test_a_feed_job_without_any_scale_goes_from_start_to_report_by_keyboard(wind
     assert [a.name for a in axes_in_scope(session.job)] == ["X"]
     hands.enter("400", "400")
     hands.press("Ctrl+G")
-    assert window._current == "fit"
+    assert window.session.in_view == "fit"
     sheet = window.sheets["fit"]
     for name, text in (
         ("shaft", "20"), ("shaft_length", "60"), ("shaft_key", "5"), ("gear_bore", "25.4"), ("gear_key", "3/16 in"),

@@ -29,7 +29,7 @@ def test_start_says_what_falls_due_on_a_job_that_was_left(window, hands, bench_m
     window.start.due.itemAt(0).widget().setFocus()
     hands.press("Return")
     assert bench_mill.job is not None, "a thing due leads to its job"
-    assert window._current == "card"
+    assert window.session.in_view == "card"
     bench_mill.close_job()
     settings.remember_due(path, [("2020-01-01", f"{axis.name}: Oil the nipple.", "card", axis.name)])
     path.unlink()

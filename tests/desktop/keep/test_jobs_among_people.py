@@ -56,7 +56,7 @@ def test_words_are_found_on_start_and_lead_to_their_sheet(window, hands, bench_m
     assert "gib screw" in link.text()
     link.setFocus()
     hands.press("Return")
-    assert window._current == "log"
+    assert window.session.in_view == "log"
     bench_mill.close_job()
     window.start.search.setFocus()
     hands.enter("no such words")

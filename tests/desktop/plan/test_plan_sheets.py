@@ -46,10 +46,10 @@ def test_a_two_axis_bench_mill_from_template_to_buying_list(window, hands, tmp_p
         hands.press(KEYS["travel"])
         hands.enter(travel, travel)
         hands.press("Ctrl+G")
-        assert window._current == "scale"
+        assert window.session.in_view == "scale"
         hands.press("Return")
         hands.press("Ctrl+G")
-        assert window._current == "faces"
+        assert window.session.in_view == "faces"
         hands.press("Return")
     hands.press(KEYS["order"])
     sheet = window.sheets["order"]

@@ -230,12 +230,7 @@ def clearing_off(place: FacePlace, parts: Sequence[Box], castings: Sequence[Box]
     """
     c, sign = COORDINATES.index(place.out[1]), 1 if place.out[0] == "+" else -1
     across = [n for n in range(len(COORDINATES)) if n != c]
-    pairs = [
-        _along(c, sign, part, there)
-        for part in parts
-        for there in castings
-        if part.member == there.member and _beside_each_other(part, there, across)
-    ]
+    pairs = [_along(c, sign, part, there) for part in parts for there in _beside(part, castings, across)]
     off = 0.0
     while off <= MOST_OFF_MM:
         deep = [top - low - off for low, high, base, top in pairs if low + off < top - _HAIR_MM and base < high + off]
@@ -275,8 +270,16 @@ def solid_parts(place: FacePlace, bulk: ScaleBulk) -> list[Box]:
 _HAIR_MM = 0.005
 
 
-def _beside_each_other(a: Box, b: Box, across: Sequence[int]) -> bool:
-    return all(a.min_mm[n] < b.max_mm[n] - _HAIR_MM and b.min_mm[n] < a.max_mm[n] - _HAIR_MM for n in across)
+def _beside(part: Box, castings: Sequence[Box], across: Sequence[int]) -> list[Box]:
+    """What a part rides with and can meet by going off its face."""
+    (u, v), low, high = across, part.min_mm, part.max_mm
+    left, right, near, far = low[u] + _HAIR_MM, high[u] - _HAIR_MM, low[v] + _HAIR_MM, high[v] - _HAIR_MM
+    return [
+        b
+        for b in castings
+        if b.max_mm[u] > left and b.min_mm[u] < right and b.max_mm[v] > near and b.min_mm[v] < far
+        and b.member == part.member
+    ]  # fmt: skip
 
 
 def _along(c: int, sign: int, part: Box, there: Box) -> tuple[float, float, float, float]:

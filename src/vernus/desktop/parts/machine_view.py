@@ -18,6 +18,7 @@ from vernus.paper.drawing.machine.solid import (
     Model,
     Sight,
     box_at,
+    is_long,
     lines_of,
     model_of,
     paint_cable,
@@ -55,6 +56,7 @@ class MachineView(Picture):
         self._corners = np.zeros((1, 3))
         self._inks: Inks = LIGHT
         self._names: Mapping[str, str] = {}
+        self._shapes: Mapping[str, str] = {}
         self._dimensions: Sequence[Dimension] = ()
         self._places: dict[str, QRectF] = {}
         self._pressed: QPointF | None = None
@@ -79,20 +81,34 @@ class MachineView(Picture):
     ) -> None:
         """Show a machine as it stands; the hidden lines are removed at once unless it is being turned or driven.
 
-        ``held`` is the stretch of its cable that is looked at.
+        ``held`` is the stretch of its cable that is looked at. What is shown already isn't drawn again.
         """
-        self._scene, self._inks, self._dimensions, self._stretch = scene, inks, dimensions, held
+        names, shapes, dimensions = dict(names or {}), dict(shapes), tuple(dimensions)
+        before = self._scene, self._shapes, self._inks, self._names, self._dimensions, self._stretch
+        now = scene, shapes, inks, names, dimensions, held
+        if now == before:
+            return
+        solids_stay = scene is not None and self._stands_as(scene, shapes)
+        self._scene, self._shapes, self._inks, self._names, self._dimensions, self._stretch = now
         if scene is not None and scene.envelope.boxes:
             anchors = [Box("anchor", member, point, point) for member, point in scene.cable]
             self._corners = swept_corners(scene.envelope, [*scene.envelope.boxes, *anchors])
-        self._names = names or {}
+        if solids_stay:
+            self.draw_afresh()
+            return
         self._model = None if scene is None else model_of(scene, shapes)
         self._lines = None
         if self._model is not None and self._pressed is None:
             self._lines = lines_of(self._model, self.view)
         elif self._pressed is not None:
             self._rest.start()
-        self.update()
+        self.draw_afresh()
+
+    def _stands_as(self, scene: Scene, shapes: Mapping[str, str]) -> bool:
+        """Whether the solids of a scene are those drawn: only what is written on them differs, or their colour."""
+        shown = self._scene
+        same = shown is not None and (shown.envelope, shown.at, self._shapes) == (scene.envelope, scene.at, shapes)
+        return same and self._model is not None
 
     def turn(self, azimuth_deg: float, height_deg: float) -> None:
         """Look from another side."""
@@ -100,33 +116,48 @@ class MachineView(Picture):
         self.view = View((self.view.azimuth_deg + azimuth_deg) % 360, height)
         self._lines = None
         self._rest.start()
-        self.update()
+        self.draw_afresh()
 
     def _settle(self) -> None:
         if self._model is not None:
             self._lines = lines_of(self._model, self.view)
-            self.update()
+            self.draw_afresh()
 
     def _sight(self) -> Sight:
         return sight_of(self.room(), self._corners, self.view)
 
+    def draw_afresh(self) -> None:
+        """Draw it as it is now: solids by the hundred beside the window."""
+        scene, model, corners, view, lines = self._scene, self._model, self._corners, self.view, self._lines
+        inks, dimensions, names, stretch = self._inks, self._dimensions, self._names, self._stretch
+
+        def paint(painter: QPainter, room: QRectF) -> dict[str, QRectF]:
+            if scene is None or model is None:
+                return {}
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, lines is not None)
+            sight = sight_of(room, corners, view)
+            paint_solids(painter, model, scene, sight, inks, lines)
+            paint_cable(painter, scene, sight, inks, stretch)
+            places = paint_dimensions(painter, dimensions, sight, inks, room)
+            if lines is not None:
+                paint_names(painter, model, sight, inks, names, [places[""]] if "" in places else [])
+            return places
+
+        self._paint = paint
+        self._long = model is not None and is_long(model)
+        super().draw_afresh()
+
+    def drawn(self, said: object) -> None:
+        """Where the dimensions are written, to be clicked."""
+        assert isinstance(said, dict)
+        self._places = {key: place for key, place in said.items() if key}
+
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
-        scene, model = self._scene, self._model
-        if scene is None or model is None:
-            return
-        painter = self.begin()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, self._lines is not None)
-        sight, room = self._sight(), self.room()
-        paint_solids(painter, model, scene, sight, self._inks, self._lines)
-        paint_cable(painter, scene, sight, self._inks, self._stretch)
-        self._places = paint_dimensions(painter, self._dimensions, sight, self._inks, room)
-        words = self._places.pop("", None)
-        if self._lines is not None:
-            paint_names(painter, model, sight, self._inks, self._names, [] if words is None else [words])
-        if self.hasFocus():
+        if self.hasFocus() and self._scene is not None:
+            painter = self.begin()
             painter.setPen(pen(self._inks.accent, 1, (2, 3)))
-            painter.drawRect(room.adjusted(0, 0, -1, -1))
+            painter.drawRect(self.room().adjusted(0, 0, -1, -1))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """The arrow keys turn the machine, Home shows it as at first."""

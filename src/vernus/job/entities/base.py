@@ -83,6 +83,11 @@ class Entity(Value):
         # Equal entities have equal ids and times; hashing every field of a long sweep costs more than it saves.
         return hash((type(self), self.id, self.changed))
 
+    @property
+    def decides(self) -> bool:
+        """Whether anything beside its own list depends on it."""
+        return True
+
     def with_(self, **changes: Any) -> Any:
         """A validated copy with some fields changed; raises JobContentError saying what can't be kept."""
         try:

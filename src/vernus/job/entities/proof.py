@@ -327,3 +327,8 @@ class LogEntry(Entity):
             ),
         ),
     ] = ""  # fmt: skip
+
+    @property
+    def decides(self) -> bool:
+        """Only what happened to the machine does; a note doesn't."""
+        return bool(self.event)

@@ -105,7 +105,7 @@ def feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
     """Everything the figures of a feed say; a figure that can't be computed with is a finding."""
     if job.get(feed.id) is not feed or job.get(axis.id) is not axis:  # one that is only imagined
         return _feed_result(job, axis, feed)
-    return job.derived_now(("feed", axis.id, feed.id), lambda: _feed_result(job, axis, feed))
+    return job.derived_of_axis(("feed", feed.id), axis.id, lambda: _feed_result(job, axis, feed))
 
 
 def _feed_result(job: Job, axis: Axis, feed: PowerFeed) -> FeedResult:
@@ -289,8 +289,9 @@ def _pattern(feed: PowerFeed) -> list[Finding]:
 
 def _stands_in(job: Job, axis: Axis) -> list[Finding]:
     """What the unit stands inside of, where it hangs as the figures say; nothing while the machine can't be drawn."""
+    group = f"{axis.name} power feed"
     try:
-        return stands_in(metal_of(job).envelope, f"{axis.name} power feed")
+        return job.derived(("stands in", group), lambda: stands_in(metal_of(job).envelope, group))
     except BadInputError:
         return []
 

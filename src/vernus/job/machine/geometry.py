@@ -127,6 +127,11 @@ def wheel_at(job: Job, axis: Axis, end: str) -> SolidBox | None:
     """The handwheel on an end of the member an axis moves, by where it is drawn; None where that end has none."""
     if not axis.direction:
         return None
+    key = ("wheel", axis.direction, axis.moving, end)
+    return job.derived(key, lambda: _wheel_at(job, axis, end))
+
+
+def _wheel_at(job: Job, axis: Axis, end: str) -> SolidBox | None:
     along = COORDINATES.index(axis.direction[1])
     mine = [b for b in boxes_of(job) if b.member == axis.moving and b.role != "keep"]
     wheels = [b for b in mine if b.shape == f"disc-{axis.direction[1]}"]

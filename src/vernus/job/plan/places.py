@@ -114,6 +114,12 @@ def _place_rests(job: Job, axis: Axis) -> tuple[str, ...]:
 
 def in_casting(job: Job, axis: Axis) -> list[Finding]:
     """That the body or its reader, held off its face as it is, stands in a casting that it rides on."""
+    if job.get(axis.id) is not axis:  # one that is only imagined
+        return _in_casting(job, axis)
+    return list(job.derived(("in casting", axis.id), lambda: _in_casting(job, axis)))
+
+
+def _in_casting(job: Job, axis: Axis) -> list[Finding]:
     face = chosen_face(job, axis)
     bulk = None if face is None else bulk_of(job, axis, face)
     if face is None or bulk is None or geometry_findings(job):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt
@@ -89,7 +90,8 @@ class PaperSheet(Sheet):
         if not self.isVisible():
             return
         self.size_of_paper.setCurrentText(self._size())
-        self._report = Report(job, self.chosen(), self._content(), self._size())
+        chosen, content, size = self.chosen(), self._content(), self._size()
+        self._report = self.session.beside(lambda: Report(job, chosen, content, size))
         count = len(self._report.pages)
         self.number.setMaximum(count)
         self.headline.show_answer(self.session, f"{count} page{'s' if count > 1 else ''}")
@@ -142,19 +144,22 @@ class PaperSheet(Sheet):
             self.said.setText(f"Wrote {pages} pages to {path}.")
 
     def _show_page(self) -> None:
-        self.view.show_drawing(self._paint)
-
-    def _paint(self, painter: QPainter, room: QRectF) -> None:
         report = self._report
-        if report is None:
-            return
-        scale = min(room.width() / report.page.width(), room.height() / report.page.height())
-        width, height = report.page.width() * scale, report.page.height() * scale
-        left = room.left() + (room.width() - width) / 2
-        painter.fillRect(QRectF(left, room.top(), width, height), Qt.GlobalColor.white)
-        painter.translate(left, room.top())
-        painter.scale(scale, scale)
-        report.paint(painter, min(self.number.value(), len(report.pages)) - 1)
-        painter.resetTransform()
-        painter.setPen(pen(PRINT.hairline))
-        painter.drawRect(QRectF(left, room.top(), width - 1, height - 1))
+        if report is not None:
+            number = min(self.number.value(), len(report.pages)) - 1
+            self.view.show_drawing(partial(_paint, report, number), long=self.session.is_large)
+
+
+def _paint(report: Report, number: int, painter: QPainter, room: QRectF) -> None:
+    """A page, as large as its place."""
+    scale = min(room.width() / report.page.width(), room.height() / report.page.height())
+    width, height = report.page.width() * scale, report.page.height() * scale
+    left = room.left() + (room.width() - width) / 2
+    painter.fillRect(QRectF(left, room.top(), width, height), Qt.GlobalColor.white)
+    painter.save()
+    painter.translate(left, room.top())
+    painter.scale(scale, scale)
+    report.paint(painter, number)
+    painter.restore()
+    painter.setPen(pen(PRINT.hairline))
+    painter.drawRect(QRectF(left, room.top(), width - 1, height - 1))

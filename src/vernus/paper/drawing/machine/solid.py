@@ -80,25 +80,30 @@ class Model:
 def model_of(scene: Scene, shapes: Mapping[str, str]) -> Model:
     """The solids of the boxes of a scene; ``shapes`` by box name says which are round or slotted."""
     boxes = tuple(b for b in scene.envelope.boxes if b.pose in ("", "upright"))
-    solids = tuple(_solid(scene, box, shapes.get(box.name, "box")) for box in boxes)
+    off = {m: scene.envelope.offset(m, scene.at) for m in {b.member for b in boxes}}
+    solids = tuple(_solid(_moved(b.min_mm, off[b.member]), _moved(b.max_mm, off[b.member]), shapes.get(b.name, "box"))
+                   for b in boxes)  # fmt: skip
     marks = [m for n, b in enumerate(boxes) if shapes.get(b.name) == "slotted-x" for m in _slots(n, solids[n])]
     return Model(boxes, solids, tuple(marks))
 
 
-def _solid(scene: Scene, box: Box, shape: str) -> Solid:
-    spans = scene.placed(box)
-    low, high = (spans[0][0], spans[1][0], spans[2][0]), (spans[0][1], spans[1][1], spans[2][1])
+def _moved(corner: Triple, by: Triple) -> Triple:
+    return corner[0] + by[0], corner[1] + by[1], corner[2] + by[2]
+
+
+@lru_cache(maxsize=8192)
+def _solid(low: Triple, high: Triple, shape: str) -> Solid:
     return disc_solid(low, high, "xyz".index(shape[-1])) if shape.startswith("disc") else box_solid(low, high)
 
 
 def _slots(number: int, solid: Solid) -> list[Mark]:
     """The edges of the T-slots along the top of a table."""
-    low, high = solid.points.min(axis=0), solid.points.max(axis=0)
+    low, high = solid.points[0].tolist(), solid.points[6].tolist()
     top = next(n for n, normal in enumerate(solid.normals) if normal[2] > 0.9)
     wide = (high[1] - low[1]) / (4 * _SLOTS)
     middles = [low[1] + (high[1] - low[1]) * (k + 0.5) / _SLOTS for k in range(_SLOTS)]
     sides = [y + way * wide / 2 for y in middles for way in (-1, 1)]
-    return [Mark(number, top, (float(low[0]), y, float(high[2])), (float(high[0]), y, float(high[2]))) for y in sides]
+    return [Mark(number, top, (low[0], y, high[2]), (high[0], y, high[2])) for y in sides]
 
 
 @dataclass(frozen=True)
@@ -121,10 +126,11 @@ class Sight:
 
 def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> Points:
     """The corners (n, 3) of the space that each box sweeps while the axes go from mark to mark."""
-    root, corners = envelope.members[0].id, list[tuple[float, float, float]]()
+    root, full, corners = envelope.members[0].id, envelope.full, list[tuple[float, float, float]]()
+    moves = {m: envelope.moves(m, root) for m in {b.member for b in boxes}}
+    ways_of = {m: [by.span(c, full) for c in range(3)] for m, by in moves.items()}
     for box in boxes:
-        moves = envelope.moves(box.member, root)
-        ways = [moves.span(c, envelope.full) for c in range(3)]
+        ways = ways_of[box.member]
         spans = [(box.min_mm[c] + ways[c][0], box.max_mm[c] + ways[c][1]) for c in range(3)]
         corners += [(x, y, z) for x in spans[0] for y in spans[1] for z in spans[2]]
     return np.array(corners, dtype=float)
@@ -164,9 +170,14 @@ def paint_solids(
                     painter.drawLine(sight.on(*line.start), sight.on(*line.end))
 
 
+def is_long(model: Model) -> bool:
+    """Whether there are so many solids that the window would stand still while they are painted."""
+    return len(model.solids) > _MOST_SOLIDS
+
+
 def lines_of(model: Model, view: View) -> list[Line] | None:
     """The visible lines of a model; None of so many solids that they are painted over one another at rest too."""
-    return visible_lines(model.solids, view, model.marks) if len(model.solids) <= _MOST_SOLIDS else None
+    return visible_lines(model.solids, view, model.marks) if not is_long(model) else None
 
 
 def _stands_out(box: Box, scene: Scene) -> bool:
@@ -194,19 +205,19 @@ def _faces(painter: QPainter, model: Model, n: int, scene: Scene, seen: _Seen, i
     """The faces of a solid that look to the viewer, shaded by where they look; hatched where it meets something."""
     solid, box = model.solids[n], model.boxes[n]
     first_point, first_face = model.begins[n]
-    meeting = box.name in scene.meeting
+    meeting, planned = box.name in scene.meeting, bool(box.group)
     for f, loop in enumerate(solid.faces):
         if not seen.front[first_face + f]:
             continue
-        shape = QPolygonF([seen.corners[first_point + k] for k in loop])
-        edge, fill = _tone(inks, seen.tones[first_face + f], bool(box.group), edged and f not in solid.smooth)
+        shape = [seen.corners[first_point + k] for k in loop]
+        edge, fill = _tone(inks, seen.tones[first_face + f], planned, edged and f not in solid.smooth)
         painter.setPen(edge)
         painter.setBrush(fill)
-        painter.drawPolygon(shape)
+        painter.drawConvexPolygon(shape)
         if meeting:
             painter.setPen(pen(inks.stop, 1.0))
             painter.setBrush(QBrush(QColor(inks.stop), Qt.BrushStyle.DiagCrossPattern))
-            painter.drawPolygon(shape)
+            painter.drawConvexPolygon(shape)
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 
