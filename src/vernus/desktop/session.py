@@ -358,8 +358,7 @@ class Session(QObject):
     def _show(self, job: Job, *, demo: bool = False, practising: bool = False) -> None:
         self.leaving.emit()
         self.keep_due()
-        gc.unfreeze()
-        self.practising = practising
+        large, self.practising = self.is_large, practising
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
@@ -372,6 +371,9 @@ class Session(QObject):
             settings.remember_job(job.path)
         self.opened.emit()
         self.changed.emit()
+        if large:
+            gc.unfreeze()
+            gc.collect()
         if self.is_large:
             gc.freeze()  # what stays until the job is left needn't be looked through for garbage again and again
 

@@ -42,6 +42,7 @@ from vernus.job.rows import (
     whole_of,
 )  # fmt: skip
 
+_MANY_OBJECTS = 50_000
 _MAGIC = b"SQLite format 3\0"
 _LARGEST_CHECKED_WHOLE = 20_000_000  # bytes; beyond that it is the pictures, each of which is checked when it is read
 Picture = tuple[str, bytes]
@@ -229,12 +230,17 @@ class JobFile:
 
 @contextmanager
 def _collecting_nothing() -> Iterator[None]:
-    """No look for garbage while a job is read: nothing of it is any, and looking takes longer than reading."""
+    """No look for garbage while a job is read: nothing of it is any, and looking takes longer than reading.
+
+    What is read of a large one isn't looked through later either; ``gc.unfreeze`` lets go of that with the job.
+    """
     was = gc.isenabled()
     gc.disable()
     try:
         yield
     finally:
+        if gc.get_count()[0] > _MANY_OBJECTS:
+            gc.freeze()
         if was:
             gc.enable()
 
