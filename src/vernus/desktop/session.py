@@ -370,7 +370,6 @@ class Session(QObject):
         if job.path is not None and not demo:
             settings.remember_job(job.path)
         self.opened.emit()
-        self.changed.emit()
         if large:
             gc.unfreeze()
             gc.collect()
@@ -387,7 +386,6 @@ class Session(QObject):
         gc.unfreeze()
         self.job, self.practising = None, False
         self.opened.emit()
-        self.changed.emit()
 
     def keep_due(self) -> None:
         """Let Start know what falls due on the job that is left, without its being opened."""
