@@ -48,7 +48,7 @@ def step(window, chance):
     axes = [a.id for a in window.session.job.axes()]
     wide = (
         lambda: window.show_sheet(chance.choice(names)), lambda: window.session.show_axis(chance.choice(axes)),
-        window.other_units, window.other_bench, window.session.undo, window.session.redo,
+        window.acts.other_units, window.other_bench, window.session.undo, window.session.redo,
     )  # fmt: skip
     if chance.random() < 0.27:
         chance.choices(wide, (12, 6, 2, 2, 3, 2))[0]()

@@ -115,7 +115,7 @@ def test_everything_is_drawn_larger_from_the_next_start(window):
     window.session.told.connect(told.append)
     seen = []
     for _ in settings.SCALES:
-        window.draw_larger()
+        window.acts.draw_larger()
         seen.append(settings.scale())
     assert seen == [1.25, 1.5, 2.0, 1.0]
     assert "125 %" in told[0]
@@ -151,7 +151,7 @@ def test_a_faults_description_has_versions_and_actions_and_nothing_of_the_job(wi
     job = window.session.job
     demo.apply("rename", [job.info.with_(title="SECRET TITLE")])
     demo.note_fault("ValueError", ["file.py:3 act"])
-    window.copy_fault()
+    window.acts.copy_fault()
     text = QGuiApplication.clipboard().text()
     assert text.startswith("Vernus 0.1.0\nPython ")
     assert "put job" in text

@@ -17,7 +17,7 @@ from vernus.desktop.sheet_list import SHEETS
 
 def make_menus(window: Any) -> tuple[QMenuBar, QHBoxLayout]:
     """The menus of the window (``vernus.desktop.window``, which makes them), with the row they stand in."""
-    session, files = window.session, window.files
+    session, files, acts = window.session, window.files, window.acts
     menus = QMenuBar()
     menus.setNativeMenuBar(False)  # the strip stands beside it
     menus.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
@@ -46,24 +46,24 @@ def make_menus(window: Any) -> tuple[QMenuBar, QHBoxLayout]:
         (job, "Quit", "Ctrl+Q", window.close),
         (edit, "Undo", "Ctrl+Z", session.undo),
         (edit, "Redo", "Ctrl+Shift+Z", session.redo),
-        (edit, "Add a row", "Ctrl+Ins", window.add_a_row),
-        (edit, "Delete the row", "Ctrl+Del", window.drop_a_row),
-        (edit, "Take the figure proposed", TAKE_KEYS, partial(window.answer, True)),
-        (edit, "Keep the figure as typed", KEEP_KEYS, partial(window.answer, False)),
-        (view, "Units mm / in", "Ctrl+U", window.other_units),
-        (view, "Next axis", "Ctrl+PgDown", partial(window.step_axis, 1)),
-        (view, "Previous axis", "Ctrl+PgUp", partial(window.step_axis, -1)),
-        (view, "Light / dark", "Ctrl+D", window.other_ground),
+        (edit, "Add a row", "Ctrl+Ins", acts.add_a_row),
+        (edit, "Delete the row", "Ctrl+Del", acts.drop_a_row),
+        (edit, "Take the figure proposed", TAKE_KEYS, partial(acts.answer, True)),
+        (edit, "Keep the figure as typed", KEEP_KEYS, partial(acts.answer, False)),
+        (view, "Units mm / in", "Ctrl+U", acts.other_units),
+        (view, "Next axis", "Ctrl+PgDown", partial(acts.step_axis, 1)),
+        (view, "Previous axis", "Ctrl+PgUp", partial(acts.step_axis, -1)),
+        (view, "Light / dark", "Ctrl+D", acts.other_ground),
         (view, "High contrast", "", lambda: session.show_theme("contrast")),
-        (view, "Larger, from the next start on", "", window.draw_larger),
-        (view, "What matters most next", "F3", window.hold_wanted),
-        (view, "Type into the drawing", "F4", window.type_into_drawing),
+        (view, "Larger, from the next start on", "", acts.draw_larger),
+        (view, "What matters most next", "F3", acts.hold_wanted),
+        (view, "Type into the drawing", "F4", acts.type_into_drawing),
         (view, "Bench view", "F11", window.other_bench),
         (view, "Practice: bench or sheet", "F12", window.other_side),
         (view, "Link an instrument…", "F8", window.ask_and_link),
         (help_, "Keys", "F1", lambda: show_keys(window, {s.keys: s.title for s in SHEETS})),
         (help_, "Cautions", "", lambda: show_cautions(window)),
-        (help_, "Copy a description of the fault", "", window.copy_fault),
+        (help_, "Copy a description of the fault", "", acts.copy_fault),
     ):
         _action(window, menu, text, keys, act)
     view.addSeparator()

@@ -21,10 +21,12 @@ from PySide6.QtWidgets import (
 )
 
 from vernus.desktop import settings
+from vernus.desktop.acts import Acts
+from vernus.desktop.against import against
 from vernus.desktop.files import JobFiles
 from vernus.desktop.menus import make_menus
 from vernus.desktop.parts.banner import Banner
-from vernus.desktop.parts.entry import Entry, drop_drafts, take_typed
+from vernus.desktop.parts.entry import drop_drafts, take_typed
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.working import Working
 from vernus.desktop.session import Session
@@ -34,16 +36,12 @@ from vernus.desktop.theme import dress
 from vernus.job.sheet_names import AXIS_SHEETS, SHEET_WORDS
 
 if TYPE_CHECKING:  # made or asked for with the first job only, so that Start opens at once
-    from vernus.core.finding import Finding
     from vernus.desktop.fault import FaultKeeper
     from vernus.desktop.parts.findings import FindingLines
     from vernus.desktop.parts.route import Route
     from vernus.desktop.parts.sheet import Sheet
     from vernus.desktop.parts.strip import TopStrip
     from vernus.desktop.practice.panel import PracticePanel
-
-
-_RESTS = ("scale", "faces", "envelope", "order", "mounts", "align", "reader", "fit", "bracket", "trips")
 
 
 _LEAST, _LEAST_LARGER = (1200, 700), (640, 420)
@@ -108,6 +106,7 @@ class Window(QMainWindow):
         bar.messageChanged.connect(lambda text: bar.setVisible(bool(text)))
         bar.hide()
         self._bench = self._close_asked = False
+        self.acts = Acts(self, session)
         self.menus, self._top = make_menus(self)
         self.start.demo_asked.connect(self.files.open_demo)
         self.start.open_asked.connect(self.files.ask_and_open)
@@ -161,7 +160,7 @@ class Window(QMainWindow):
         made.retry_asked.connect(self.session.retry)
         made.copy_asked.connect(self.files.ask_and_copy)
         made.undo_asked.connect(self._undo_slip)
-        made.description_asked.connect(self.copy_fault)
+        made.description_asked.connect(lambda: self.acts.copy_fault())
         return made
 
     def _show_failure(self, text: str) -> None:
@@ -280,28 +279,10 @@ class Window(QMainWindow):
     def _show(self, sheet: Sheet) -> None:
         """Show a sheet and what stands against it."""
         sheet.refresh()
-        axis, name = self.session.axis, self.session.in_view
-        review = self.session.review(axis) if axis is not None else None
-        located = review.findings if review is not None else ()
-        here = [
-            at.finding for at in located if at.sheet == self.session.in_view or self.session.in_view in ("log", "paper")
-        ]
-        here += self._wider_findings()
-        rests = [] if any(f.code == "rests-on-unmeasured" for f in here) else self._rests()
-        of_one = axis is not None and name in AXIS_SHEETS
-        sheet.headline.show_rests(rests, axis.name if of_one and axis is not None else "")
-        sheet.show_findings(here)
-
-    def _rests(self) -> list[str]:
-        """What nobody measured under this sheet's answer: of the axis, or of all on a sheet of the whole machine."""
-        job, axis = self.session.job, self.session.axis
-        if job is None or axis is None or self.session.in_view not in _RESTS:
-            return []
-        from vernus.job.scope import axes_in_scope
-
-        if self.session.in_view in AXIS_SHEETS:
-            return list(self.session.review(axis).rests_on)
-        return [f"{n} ({one.name})" for one in axes_in_scope(job) for n in self.session.review(one).rests_on]
+        if self.session.job is not None:
+            found = against(self.session, self.session.job)
+            sheet.headline.show_rests(found.rests, found.of)
+            sheet.show_findings(found.findings)
 
     def _stay_in_scope(self) -> None:
         """After what is fitted has changed, or was undone: an axis and a sheet that are there."""
@@ -325,19 +306,6 @@ class Window(QMainWindow):
             sheet.show_bench(self._bench)
             self.stack.setCurrentWidget(sheet)
 
-    def _wider_findings(self) -> list[Finding]:
-        """What the plan sheets say, worked out only while one of them is in view."""
-        job = self.session.job
-        if job is None or self.session.in_view not in ("machine", "envelope", "order", "part"):
-            return []
-        from vernus.job.review.review import review_machine
-
-        return [at.finding for at in review_machine(job) if at.sheet == self.session.in_view]
-
-    def other_units(self) -> None:
-        """Read and type in the other units."""
-        self.session.show_units("in" if self.session.units == "mm" else "mm")
-
     def _drop_drafts(self) -> None:
         """What was typed and can't be taken dies with its axis, sheet or job, and that is said."""
         take_typed(QApplication.focusWidget())
@@ -348,68 +316,6 @@ class Window(QMainWindow):
 
     def _strip_drafts(self) -> list[str]:
         return drop_drafts(self.strip) if "strip" in self.__dict__ else []
-
-    def _engine(self) -> Entry:
-        return self.start.engine if self.session.job is None else self.sheets[self.session.in_view].engine
-
-    def add_a_row(self) -> None:
-        """Add a row to the list in hand."""
-        rows = self._engine().rows()
-        if rows is not None:
-            rows.add_row()
-
-    def drop_a_row(self) -> None:
-        """Delete the row in hand."""
-        rows = self._engine().rows()
-        if rows is not None:
-            rows.drop_row()
-
-    def answer(self, take: bool) -> None:
-        """Answer the figure asked about, on the sheet or in the strip; with none asked the keys do nothing."""
-        question = self._engine().question() or (self.strip.engine.question() if "strip" in self.__dict__ else None)
-        if question is not None:
-            question.accept_proposal() if take else question.accept_typed()
-
-    def hold_wanted(self) -> None:
-        """Bring the cursor to what matters most next."""
-        if self.session.job is not None:
-            self.sheets[self.session.in_view].hold_wanted()
-
-    def type_into_drawing(self) -> None:
-        """Type into the drawing's dimension of the row in hand."""
-        if self.session.job is not None and not self.sheets[self.session.in_view].type_into_drawing():
-            self.session.told.emit("The drawing has no dimension for the row in hand.")
-
-    def step_axis(self, step: int) -> None:
-        """Look at the next axis, or at the one before."""
-        job = self.session.job
-        if job is None:
-            return
-        from vernus.job.scope import axes_in_scope
-
-        ids = [a.id for a in axes_in_scope(job)]
-        if not ids:
-            return
-        self.session.show_axis(ids[(ids.index(self.session.axis_id) + step) % len(ids)])
-        self.sheets[self.session.in_view].focus_entry()
-
-    def other_ground(self) -> None:
-        """Dark on light, or light on dark."""
-        self.session.show_theme("light" if self.session.dark else "dark")
-
-    def draw_larger(self) -> None:
-        """The next larger drawing of everything, or the usual one again after the largest."""
-        at = settings.SCALES.index(settings.scale())
-        by = settings.SCALES[(at + 1) % len(settings.SCALES)]
-        settings.remember_scale(by)
-        self.session.told.emit(f"From the next start on everything is drawn at {100 * by:.0f} %.")
-
-    def copy_fault(self) -> None:
-        """What helps somebody to mend a fault, onto the clipboard: versions and last actions, nothing of the job."""
-        from vernus.desktop.fault import description
-
-        QApplication.clipboard().setText(description(self.session, self.session.in_view))
-        self.session.told.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")
 
     def other_bench(self) -> None:
         """The view read from the machine, or the whole sheet."""
@@ -487,5 +393,5 @@ class Window(QMainWindow):
         if self._bench and event.key() == Qt.Key.Key_Escape:
             self.other_bench()
             return
-        if not self._engine().key(event):
+        if not self.acts.engine.key(event):
             super().keyPressEvent(event)

@@ -88,11 +88,11 @@ def run(window, seed, steps):
         if way < 0.12:
             window.show_sheet(chance.choice(names))
         elif way < 0.18:
-            window.step_axis(1)
+            window.acts.step_axis(1)
         elif way < 0.26:
-            window.other_units()
+            window.acts.other_units()
         elif way < 0.30:
-            chance.choice((window.add_a_row, window.drop_a_row))()
+            chance.choice((window.acts.add_a_row, window.acts.drop_a_row))()
         elif way < 0.33:
             window.session.undo()
         else:
