@@ -1,5 +1,5 @@
 # Two commands do everything on a fresh machine: `make demo` and `make test`.
-.PHONY: quick mutate install uninstall deb demo test soak lint setup run pins papers screenshots schema bench clean
+.PHONY: quick mutate install uninstall deb demo test soak lint setup run pins papers screenshots schema fields bench clean
 
 demo:            ## set up, then open the demo job (with no display: report and screenshot into ./demo-output)
 	@tools/setup run
@@ -59,6 +59,10 @@ screenshots:     ## refresh docs/screenshots from the demo job
 schema:          ## refresh the schemas in docs/ of a job, a machine and a scale family
 	@tools/setup run
 	for name in job machine family; do .venv/bin/python -m vernus.job.catalog.schema $$name > docs/$$name.schema.json; done
+
+fields: schema   ## after a new field of an entity and a raised MINOR: what a file may hold, the schemas, the demo jobs
+	.venv/bin/python -m tests.job.test_fields_by_version
+	for name in mill lathe; do .venv/bin/python tools/make_demo_$$name.py > .demo && mv .demo src/vernus/data/demo/$$name.json; done
 
 bench:           ## print the benchmark ratios
 	@tools/setup dev

@@ -1,4 +1,7 @@
-"""A new field raises the minor version: an older Vernus then says “newer”, and never “damaged”."""
+"""A new field raises the minor version: an older Vernus then says “newer”, and never “damaged”.
+
+``make fields`` writes the list of the version that is written now.
+"""
 
 import json
 import sqlite3
@@ -82,3 +85,7 @@ def test_a_file_of_the_same_major_version_opens_without_a_copy_and_is_marked_as_
     assert stored_version(int.from_bytes(path.read_bytes()[60:64], "big")) == STORED
     text = job_json(new_job_entities("x", "bench-mill")).replace(f'"version":{STORED}', f'"version":{VERSION}')
     assert entities_from_json(text)
+
+
+if __name__ == "__main__":
+    FIELDS.write_text(json.dumps(fields(), indent=0) + "\n")

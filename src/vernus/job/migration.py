@@ -10,7 +10,7 @@ from typing import Any
 
 from vernus.job.errors import JobContentError
 
-VERSION, MINOR = 5, 4
+VERSION, MINOR = 5, 5
 """The version written today, of the job file and of an export: a new field anywhere raises the minor one."""
 STORED = VERSION * 100 + MINOR
 """Both in the one number that is stored; up to version 3 the major one was stored alone."""

@@ -58,6 +58,7 @@ def test_one_last_digit_in_inches_on_a_scale_of_five_micrometres_is_no_stop():
         ({"direction": "no"}, "counts-backwards", "direction setting"),
         ({"stroke": "no", "lost_at_mm": 120.0}, "drops-out", "near 120 mm"),
         ({"high_mm": 0.02}, "jitter", "Earth"),
+        ({"driven_mm": 0.05}, "hears-the-motor", "motor leads"),
         ({"drift_mm": -0.03}, "drifts", "loose"),
         ({"after_mm": 0.5}, "loses-counts", "slowly"),
         ({"after_mm": 0.05}, "loses-counts", "it was the hand"),

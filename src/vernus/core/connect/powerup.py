@@ -24,7 +24,8 @@ class PowerUp:
     """What one axis did when first switched on; lengths in mm, None while not tried.
 
     ``low_mm`` and ``high_mm`` are the least and greatest figure at a standstill, ``before_mm`` and ``after_mm`` the
-    figures at the same stop before and after a run over the full stroke.
+    figures at the same stop before and after a run over the full stroke, ``driven_mm`` by how much the figure flickers
+    while the spindle runs.
     """
 
     counts: Answer = ""
@@ -37,6 +38,7 @@ class PowerUp:
     drift_mm: float | None = None
     before_mm: float | None = None
     after_mm: float | None = None
+    driven_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,7 @@ def judge_powerup(seen: PowerUp, step_mm: float, accuracy_mm: float) -> PowerUpR
     drift = None if seen.drift_mm is None else abs(seen.drift_mm)
     lost = None if seen.before_mm is None or seen.after_mm is None else abs(seen.after_mm - seen.before_mm)
     still, hand = standing_limit(step_mm, accuracy_mm), max(HAND_STEPS * step_mm, accuracy_mm) * (1 + 1e-9)
-    found = [*_answers(seen), *_standstill(jitter, drift, still)]
+    found = [*_answers(seen), *_standstill(jitter, drift, still), *_driven(seen.driven_mm, jitter, still)]
     if lost is not None and lost > hand and seen.stroke != "no":
         found.append(_jump(lost, hand))
     wrong = next((f for f in found if f.severity != "info"), None)
@@ -137,6 +139,24 @@ def _answers(seen: PowerUp) -> list[Finding]:
             )
         )
     return found
+
+
+def _driven(driven_mm: float | None, jitter: float | None, limit_mm: float) -> list[Finding]:
+    """A figure that is still at rest and flickers with the spindle hears the motor, not the axis: common practice."""
+    if driven_mm is None or abs(driven_mm) <= limit_mm or (jitter is not None and jitter > limit_mm):
+        return []
+    return [
+        finding(
+            "hears-the-motor",
+            "caution",
+            "With the spindle running the figure flickers by {driven}, at rest it is still; {limit} is harmless here.",
+            "It hears the motor: take the scale's cable away from motor leads and the drive's box, cross them square, "
+            "earth display and drive at one point, and feed the display from another outlet. Motor leads and their "
+            "screen are for who may work on them: local electrical codes go before this.",
+            driven=Fine(abs(driven_mm)),
+            limit=Fine(limit_mm),
+        )
+    ]
 
 
 def _standstill(jitter: float | None, drift: float | None, limit_mm: float) -> list[Finding]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields, replace
+from typing import Any
 
 from vernus.core.connect.powerup import PowerUp, PowerUpResult, judge_powerup
 from vernus.core.finding import Finding, finding, in_order
@@ -23,14 +24,16 @@ def powerup_of(job: Job, axis: Axis, new_id: str) -> PowerUpCheck:
 def powerup_result(job: Job, axis: Axis) -> PowerUpResult:
     """What one axis did when first switched on, judged."""
     c = powerup_of(job, axis, "none")
-    seen = PowerUp(
-        c.counts, c.right_axis, c.direction, c.stroke, mm_of(c.lost_at), mm_of(c.low), mm_of(c.high), mm_of(c.drift),
-        mm_of(c.before), mm_of(c.after),
-    )  # fmt: skip
+    seen = PowerUp(**{f.name: _seen(c, f.name) for f in fields(PowerUp)})
     found = judge_powerup(seen, shown_step(job, axis), accuracy(axis).value)
     findings = (*_no_earth(job), *found.findings)
     verdict = None if findings != found.findings else found.verdict
     return replace(found, verdict=verdict, findings=findings, instruction=in_order(found.instruction, findings))
+
+
+def _seen(check: PowerUpCheck, name: str) -> Any:
+    """What was noted, under the name it is judged by: a length in mm."""
+    return mm_of(getattr(check, name.removesuffix("_mm"))) if name.endswith("_mm") else getattr(check, name)
 
 
 def _no_earth(job: Job) -> list[Finding]:

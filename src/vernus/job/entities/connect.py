@@ -64,12 +64,19 @@ class PowerUpCheck(Entity):
     counts: Annotated[Answer, Quantity("Does it count?", "choice", choices=_YES_NO)] = ""
     right_axis: Annotated[Answer, Quantity("Its own figure, no other?", "choice", choices=_YES_NO)] = ""
     direction: Annotated[Answer, Quantity("The way you expect?", "choice", choices=_YES_NO)] = ""
+    before: Annotated[LengthEntry | None, Quantity("At one stop it shows", judged="along")] = None
+    after: Annotated[LengthEntry | None, Quantity("After the full stroke, same stop", judged="along")] = None
     stroke: Annotated[
         Answer, Quantity("Full stroke without a drop-out, jump or binding?", "choice", choices=_YES_NO)
     ] = ""
     lost_at: Annotated[LengthEntry | None, Quantity("If not: near which position", judged="along")] = None
-    before: Annotated[LengthEntry | None, Quantity("At one stop it shows", judged="along")] = None
-    after: Annotated[LengthEntry | None, Quantity("After the full stroke, same stop", judged="along")] = None
     low: Annotated[LengthEntry | None, Quantity("Standing still: least figure", judged="along")] = None
     high: Annotated[LengthEntry | None, Quantity("Standing still: greatest figure", judged="along")] = None
     drift: Annotated[LengthEntry | None, Quantity("In ten minutes it went by", "fine", judged="feel")] = None
+    driven: Annotated[
+        LengthEntry | None,
+        Quantity(
+            "With the spindle running it flickers by", "fine", judged="feel",
+            help="Nothing is cut and nobody's hands are near; 0 where it stands still.",
+        ),
+    ] = None  # fmt: skip

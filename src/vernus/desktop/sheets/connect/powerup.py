@@ -16,10 +16,10 @@ from vernus.desktop.session import Session
 from vernus.job.connect.powerup import powerup_of, powerup_result
 from vernus.job.document import new_id
 from vernus.job.entities import PowerUpCheck
+from vernus.job.fields import mm_of, quantities
 from vernus.job.scope import axes_in_scope
 from vernus.paper.ink import font
 
-_FIELDS = ("counts", "right_axis", "direction", "before", "after", "stroke", "lost_at", "low", "high", "drift")
 _TESTS = (
     ("counts", "It counts"),
     ("right_axis", "Its own figure"),
@@ -27,6 +27,7 @@ _TESTS = (
     ("stroke", "Full stroke"),
     ("jitter", "Jitter at a standstill"),
     ("drift", "Drift in ten minutes"),
+    ("driven", "Spindle running, flicker"),
 )
 
 
@@ -40,7 +41,8 @@ class PowerupSheet(Sheet):
     def __init__(self, session: Session) -> None:
         self.rows: dict[str, tuple[Mark, Label]] = {}
         super().__init__(session)
-        self.fields = [FigureRow(session, PowerUpCheck, name, self._check) for name in _FIELDS]
+        names = [n for n in quantities(PowerUpCheck) if n != "note"]
+        self.fields = [FigureRow(session, PowerUpCheck, name, self._check) for name in names]
         self.list = self.figures(Group("", self.fields))
         self.entry.addWidget(self.list, 1)
         board = QWidget()
@@ -118,8 +120,11 @@ class PowerupSheet(Sheet):
             states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {off} off")
         states["jitter"] = seen(result.jitter_mm, "jitter")
         states["drift"] = seen(result.drift_mm, "drifts")
+        states["driven"] = seen(mm_of(check.driven), "hears-the-motor")
         for key, words in _TESTS:
             state, said = states[key]
+            for shown in self.rows[key]:
+                shown.setVisible(key != "driven" or check.driven is not None)  # noted only where it is seen
             self.rows[key][0].show_mark(state, self.session.inks)
             self.rows[key][1].setText(f"{words}: {said}")
         verdicts = [
