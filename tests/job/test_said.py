@@ -34,6 +34,7 @@ KEYS = {
     "screw": "part thread length_mm count layers_mm into_mm hole_mm head", "take_off": "part at_hand_mm to_mm off_mm",
     "shim": "under thickness_mm", "dial": "target plane hold move park_mm from_mm to_mm turn_deg",
     "gap": "least_mm most_mm limits_mm verdict", "cable": "need_mm have_mm anchors",
+    "wire": "signal colour pin wanted_pin as_it_is",
     "key_in": "keyed way value u_mm over_mm", "verdict": "of value_mm u_mm limit_mm verdict",
     "buy": "what size size_mm count", "body": "on from_mm to_mm across_mm across_from across_on",
     "step": "key day hours done after",

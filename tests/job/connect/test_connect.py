@@ -18,6 +18,7 @@ from vernus.job.connect.cables import (
     wires_to_copy,
 )
 from vernus.job.connect.powerup import powerup_result
+from vernus.job.connect.statements import cable_statements
 from vernus.job.document import Job, new_id
 from vernus.job.entities import (
     Approach,
@@ -132,6 +133,10 @@ def test_pins_that_differ_stop_the_plug(job, axis):
     found = wire_findings(job, axis)
     assert [f.code for f in found] == ["pins-differ", "pin-twice"]
     assert "+5 V 2 → 7" in found[0].what.text()
+    said = [s for s in cable_statements(job, axis) if s.kind == "wire"]
+    assert [(s.figures["pin"], s.figures["wanted_pin"], s.figures["as_it_is"]) for s in said] == [
+        ("2", "7", False), ("2", "2", True),
+    ]  # fmt: skip
 
 
 def filled(run, simulated):

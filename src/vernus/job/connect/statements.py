@@ -1,16 +1,33 @@
-"""What is said of an axis's cable."""
+"""What is said of an axis's cable and its wires."""
 
 from __future__ import annotations
 
 from vernus.core.finding import Mm, Sentence
 from vernus.job.connect.cables import anchors_of, cable_result, supplied_mm
 from vernus.job.document import Job
-from vernus.job.entities import Axis
+from vernus.job.entities import Axis, Wire
 from vernus.job.statement import Statement
 
 
 def cable_statements(job: Job, axis: Axis) -> list[Statement]:
-    """How long the cable has to be against what it is, and what holds it."""
+    """How long the cable has to be against what it is, and what holds it; which pin goes where."""
+    return [*_length(job, axis), *(_wire(axis, w) for w in job.of_axis(Wire, axis.id) if w.pin and w.wanted_pin)]
+
+
+def _wire(axis: Axis, wire: Wire) -> Statement:
+    """A pin of the scale's plug and the one that the display wants that on."""
+    words = Sentence(
+        "Pin {pin} of the {axis} scale's plug carries {signal}: the display wants that on pin {wanted}.",
+        {"pin": wire.pin, "axis": axis.name, "signal": wire.signal or "a wire", "wanted": wire.wanted_pin},
+    )
+    figures = {
+        "signal": wire.signal, "colour": wire.colour, "pin": wire.pin, "wanted_pin": wire.wanted_pin,
+        "as_it_is": wire.pin == wire.wanted_pin,
+    }  # fmt: skip
+    return Statement("wire", axis.name, wire.id, "cables", words, figures)
+
+
+def _length(job: Job, axis: Axis) -> list[Statement]:
     need = cable_result(job, axis).need
     if need is None:
         return []
