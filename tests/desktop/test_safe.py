@@ -214,7 +214,7 @@ def test_a_damaged_job_is_recovered_by_importing_it(window, bench_mill, tmp_path
     with pytest.raises(VernusError, match="import it"):
         window.session.open_job(path)
     said = []
-    window.session.told.connect(said.append)
+    window.session.notice.connect(said.append)
     window.session.import_job(path, tmp_path / "recovered.vernus")
     assert any("1 of" in words and "missing" in words for words in said)
     assert {e.id for e in window.session.job.all(LogEntry)} == {f"n{n}" for n in range(30)} - {"n17"}

@@ -90,7 +90,7 @@ def test_nothing_on_any_sheet_names_an_axis_that_is_not_fitted(window, hands, de
 @pytest.mark.parametrize("name", ["mill", "lathe"])
 def test_a_job_of_version_1_opens_and_says_once_what_was_decided(window, tmp_path, name):
     said = []
-    window.session.told.connect(said.append)
+    window.session.notice.connect(said.append)
     path = Path(shutil.copy(OLD / f"{name}.vernus", tmp_path))
     window.session.open_job(path)
     assert any("Change that on the Scope sheet" in words for words in said)
@@ -108,7 +108,7 @@ def test_a_proposed_screw_typed_again_as_it_stands_is_confirmed(window, hands, d
     sheet = window.sheets["align"]
     sheet.list.hold("screw_left")
     field = next(f for f in sheet.fields if f.name == "screw_left")
-    assert field.mark.name == "hollow"
+    assert field.mark.name == "unmeasured"
     shown = field.editor.line.text()
     hands.type(shown)
     hands.press("Return")

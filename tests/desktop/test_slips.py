@@ -107,7 +107,7 @@ def test_in_another_job_a_slip_is_told_again(window, bench_mill, kept, tmp_path)
 
 def test_what_is_raised_on_purpose_is_only_told(window, bench_mill, kept):
     said = []
-    window.session.told.connect(said.append)
+    window.session.notice.connect(said.append)
     error = BadInputError("Type minutes, such as 60.")
     sys.excepthook(type(error), error, None)
     assert said == ["Type minutes, such as 60."]

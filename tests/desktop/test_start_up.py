@@ -112,7 +112,7 @@ def test_what_older_settings_say_of_the_look_still_holds(own_home, kept, theme):
 
 def test_everything_is_drawn_larger_from_the_next_start(window):
     told = []
-    window.session.told.connect(told.append)
+    window.session.notice.connect(told.append)
     seen = []
     for _ in settings.SCALES:
         window.acts.draw_larger()

@@ -171,11 +171,11 @@ def test_an_older_file_is_migrated_after_a_backup(tmp_path):
     path = older(tmp_path)
     original = path.read_bytes()
     file = JobFile.open(path)
-    assert any("fitted are: X a scale and a power feed" in words for words in file.told)
+    assert any("fitted are: X a scale and a power feed" in words for words in file.notices)
     file.close()
     assert path.with_name("old.vernus.version-1.bak").read_bytes() == original
     again = JobFile.open(path)
-    assert again.told == (), "told once"
+    assert again.notices == (), "told once"
     again.close()
 
 
@@ -246,7 +246,7 @@ def test_a_drive_that_cannot_lock_opens_with_a_note(job, path, monkeypatch):
     monkeypatch.setattr(fcntl, "flock", no_locks)
     with closing(Job.open(path)) as again:
         assert again.read_only_because == ""
-        assert "can't lock" in again.told[0]
+        assert "can't lock" in again.notices[0]
         log(again, "written")
 
 

@@ -27,10 +27,10 @@ def test_a_file_and_its_export_come_to_the_same_job_and_lose_nothing(tmp_path, n
     path = Path(shutil.copy(OLD / f"{name}.vernus", tmp_path))
     job = Job.open(path)
     from_file = {e.id: e for e in job.entities()}
-    assert len(job.told) >= 2
+    assert len(job.notices) >= 2
     job.close()
     again = Job.open(path)
-    assert again.told == (), "told once"
+    assert again.notices == (), "told once"
     again.close()
     told = []
     assert {e.id: e for e in read_export(OLD / f"{name}.json", told)} == from_file
@@ -118,13 +118,13 @@ def test_an_older_file_opens_whole_after_a_backup_and_is_of_today_afterwards(tmp
     path = Path(shutil.copy(old / f"{name}.vernus", tmp_path))
     before = path.read_bytes()
     job = Job.open(path)
-    assert "is kept as" in job.told[-1]
+    assert "is kept as" in job.notices[-1]
     assert (tmp_path / f"{name}.vernus.version-{version}.bak").read_bytes() == before
     assert {e.id: e for e in read_export(old / f"{name}.json")} == {e.id: e for e in job.entities()}
     assert review_job(job)
     job.close()
     again = Job.open(path)
-    assert again.told == ()
+    assert again.notices == ()
     again.close()
 
 

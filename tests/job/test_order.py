@@ -15,9 +15,9 @@ from vernus.job.said import statements
 SEEDS = range(max(1, int(os.environ.get("VERNUS_HANDS", "48")) // 6))
 KEPT_IN_ORDER = {
     "sweep", "calibration", "compensation", "setting", "positioning", "feel", "log", "gap", "mesh", "runon", "rework",
-    "powerup", "step",
+    "powerup", "step", "reader",
 }  # fmt: skip
-"""Passes, checks, keyings and the like: their order says which came after which."""
+"""Passes, settings, checks, keyings, what happened: their order says which came after which."""
 
 
 def told(job):

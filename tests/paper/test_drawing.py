@@ -128,7 +128,7 @@ def test_without_a_travel_the_line_says_what_to_measure(painter):
 
 
 def test_a_travel_nobody_measured_wears_a_hollow_mark(painter):
-    shown = StrokePicture(solve_stroke(262), ("table", "saddle"), hollow=True)
+    shown = StrokePicture(solve_stroke(262), ("table", "saddle"), unmeasured=True)
     paint_stroke(painter, ROOM, shown, PRINT, "mm")
     assert "○ travel 262 mm" in painter.words
 

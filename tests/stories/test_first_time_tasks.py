@@ -94,7 +94,7 @@ def test_next_lost_last_year_and_undo(window, hands, demo, count):
     assert window.sheets["card"].instruction.text().startswith("Next")
     count.done("what's next tonight")
     told = []
-    demo.told.connect(told.append)
+    demo.notice.connect(told.append)
     count._before = hands.presses
     hands.press("Ctrl+S")
     assert "nothing to save" in window.statusBar().currentMessage()

@@ -196,7 +196,7 @@ def _report(args: argparse.Namespace) -> int:
 
 def _check(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
-        system, located, told = job.info.units, [*review_job(job), *review_pictures(job)], job.told
+        system, located, told = job.info.units, [*review_job(job), *review_pictures(job)], job.notices
         axes = axes_as_json(job) if args.json else {}
     for words in told:
         tell(f"vernus: {words}", wrong=True)
@@ -213,7 +213,7 @@ def _check(args: argparse.Namespace) -> int:
 
 def _say(args: argparse.Namespace) -> int:
     with closing(Job.open(args.job)) as job:
-        system, found, told = job.info.units, statements(job), job.told
+        system, found, told = job.info.units, statements(job), job.notices
     for words in told:
         tell(f"vernus: {words}", wrong=True)
     if args.json:

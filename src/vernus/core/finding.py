@@ -142,7 +142,7 @@ class Tiny(Mm):
 
 
 @dataclass(frozen=True)
-class Sure:
+class WithUncertainty:
     """A working length with its uncertainty inside a sentence."""
 
     mm: float

@@ -56,7 +56,7 @@ class Acts:
     def type_into_drawing(self) -> None:
         """Type into the drawing's dimension of the row in hand."""
         if self._session.job is not None and not self._window.sheets[self._session.in_view].type_into_drawing():
-            self._session.told.emit("The drawing has no dimension for the row in hand.")
+            self._session.notice.emit("The drawing has no dimension for the row in hand.")
 
     def step_axis(self, step: int) -> None:
         """Look at the next axis, or at the one before."""
@@ -80,11 +80,11 @@ class Acts:
         at = settings.SCALES.index(settings.scale())
         by = settings.SCALES[(at + 1) % len(settings.SCALES)]
         settings.remember_scale(by)
-        self._session.told.emit(f"From the next start on everything is drawn at {100 * by:.0f} %.")
+        self._session.notice.emit(f"From the next start on everything is drawn at {100 * by:.0f} %.")
 
     def copy_fault(self) -> None:
         """What helps somebody to mend a fault, onto the clipboard: versions and last actions, nothing of the job."""
         from vernus.desktop.fault import description
 
         QApplication.clipboard().setText(description(self._session, self._session.in_view))
-        self._session.told.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")
+        self._session.notice.emit("A description of the fault is on the clipboard; nothing of it was sent anywhere.")

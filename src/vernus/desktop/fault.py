@@ -47,7 +47,7 @@ class FaultKeeper:
         """Take what was raised; what was raised on purpose is only told."""
         session = self._session
         if isinstance(error, VernusError):
-            session.told.emit(str(error))
+            session.notice.emit(str(error))
             return
         traceback.print_exception(kind, error, trace)
         places = [f"{f.filename}:{f.lineno} {f.name}" for f in traceback.extract_tb(trace)]

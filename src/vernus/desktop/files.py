@@ -53,7 +53,7 @@ class JobFiles:
         path = self._ask_new("Save a copy")
         job = self.session.job
         if path is not None and job is not None and self.attempt(lambda: job.save_copy(path, replace=True)):
-            self.session.told.emit(f"A copy is in {path}.")
+            self.session.notice.emit(f"A copy is in {path}.")
 
     def ask_and_duplicate(self) -> None:
         """Ask what the other job is called and what comes along, write it and go on in it."""
@@ -64,7 +64,7 @@ class JobFiles:
         self._ask_and_write_copy("Send to a friend", ("log", "pictures", "prices"), self._tell_sent)
 
     def _tell_sent(self, path: Path) -> None:
-        self.session.told.emit(f"It is in {path}: one file to mail. Your own job is open as before.")
+        self.session.notice.emit(f"It is in {path}: one file to mail. Your own job is open as before.")
 
     def _ask_and_write_copy(self, heading: str, ask: tuple[str, ...], then: Callable[[Path], None]) -> None:
         job = self.session.job
@@ -92,7 +92,7 @@ class JobFiles:
             from vernus.job.formats.exchange import export_job
 
             self.attempt(
-                lambda: self.session.told.emit(f"Wrote {len(export_job(job, Path(folder)))} files to {folder}.")
+                lambda: self.session.notice.emit(f"Wrote {len(export_job(job, Path(folder)))} files to {folder}.")
             )
 
     def ask_and_import(self) -> None:
@@ -151,7 +151,7 @@ class JobFiles:
         write_template(made.model_copy(update={"by": by, "on": job.now().date().isoformat()}), path)
         self._offer()
         folder = settings.templates_folder()
-        self.session.told.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")
+        self.session.notice.emit(f"The machine is kept in {path}; those in {folder} are offered at Start.")
 
     def ask_and_keep_family(self) -> None:
         """Ask for a file and write there what is known of the scale family in view."""
@@ -173,7 +173,7 @@ class JobFiles:
             if path is not None:
                 write_family(shared, path)
                 self._offer()
-                self.session.told.emit(f"“{shared.said()}” is kept in {path}; new jobs know it.")
+                self.session.notice.emit(f"“{shared.said()}” is kept in {path}; new jobs know it.")
 
         self.attempt(keep)
 
@@ -201,7 +201,7 @@ class JobFiles:
         template = read_template(source)
         write_template(template, settings.templates_folder() / template_file_name(template.label))
         self._offer()
-        self.session.told.emit(f"“{template.label}” is offered at Start now.")
+        self.session.notice.emit(f"“{template.label}” is offered at Start now.")
 
     def import_family(self, source: Path) -> None:
         """Check a family file, keep it, and put its figures into the open job; raises VernusError."""
@@ -217,7 +217,7 @@ class JobFiles:
             there = next((e for e in job.all(FamilyEdit) if e.family == shared.family), None)
             self.session.apply("take in a family", [shared.entity(new_id()) if there is None else shared.into(there)])
             into = ", this one too (Ctrl+Z takes it out again)"
-        self.session.told.emit(f"“{shared.said()}” is kept; new jobs know it{into}.")
+        self.session.notice.emit(f"“{shared.said()}” is kept; new jobs know it{into}.")
 
     def drop(self, paths: list[Path]) -> None:
         """Files dropped on the window: a job is opened, a machine or a family is taken in."""

@@ -87,7 +87,7 @@ class Session(QObject):
     leaving = Signal()
     """What is looked at is about to change: what was typed and not taken dies with it."""
     theme_changed = Signal()
-    told = Signal(str)
+    notice = Signal(str)
     failed = Signal(str)
     slipped = Signal(str)
     """Something of ours went wrong that nobody foresaw; in a sentence."""
@@ -221,7 +221,7 @@ class Session(QObject):
         from vernus.job.document import Job
 
         if self.job is not None and self.job.path is not None and _same_file(self.job.path, path):
-            self.told.emit("This job is open already.")
+            self.notice.emit("This job is open already.")
             return
         self.may_leave()
         self._show(self._ready(lambda: Job.open(path), path))
@@ -253,7 +253,7 @@ class Session(QObject):
 
         self._show(self._ready(imported, source))
         for words in told:
-            self.told.emit(words)
+            self.notice.emit(words)
 
     def open_demo(self, path: Path, source: Path) -> None:
         """Write the demo job afresh and open it; where another window has it open, that one is shown read-only."""
@@ -261,7 +261,7 @@ class Session(QObject):
         from vernus.job.formats.exchange import read_export, read_pictures
 
         if self.demo and self.job is not None and self.job.path == path and not self.job.read_only_because:
-            self.told.emit("The demo job is open already; close it (New job) to begin it afresh.")
+            self.notice.emit("The demo job is open already; close it (New job) to begin it afresh.")
             return
         self.may_leave()
         make_folder(path.parent)
@@ -276,7 +276,7 @@ class Session(QObject):
         if in_use:
             in_use.close()
         self._show(Job.create(path, entities, read_pictures(source, entities, []), replace=True), demo=True)
-        self.told.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
+        self.notice.emit("The demo job begins afresh each time; duplicate it (Job menu) to keep what you change.")
 
     def open_practice(self, attempt: Attempt, *, fresh: bool = False) -> None:
         """Open the practice job of a try: as it was left, or written afresh; raises VernusError."""
@@ -449,7 +449,7 @@ class Session(QObject):
         deletes = bool(drop) or label.startswith(("delete", "leave a station"))
         done = self._do(lambda: job.apply(label, put, drop, pictures=pictures))
         if done and deletes:
-            self.told.emit(f"Done: {label}. Ctrl+Z brings it back.")
+            self.notice.emit(f"Done: {label}. Ctrl+Z brings it back.")
         return done
 
     def start_bench(self, seed: int = 7) -> None:
@@ -482,7 +482,7 @@ class Session(QObject):
     def retry(self) -> None:
         """Try again to write what could not be written."""
         if self.job is not None and self._do(self.job.retry):
-            self.told.emit("Everything is on the disk now.")
+            self.notice.emit("Everything is on the disk now.")
 
     def _step(self, word: str, act: Callable[[Job], str | None]) -> None:
         if self.job is None:
@@ -493,7 +493,7 @@ class Session(QObject):
             self.units = job.info.units
             self.changed.emit()
         if done and labels:
-            self.told.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
+            self.notice.emit(f"{word}: {labels[0]}" if labels[0] else "Nothing to take back or do again.")
 
     def _do(self, act: Callable[[], object]) -> bool:
         """Try an edit and tell how it went."""
@@ -506,7 +506,7 @@ class Session(QObject):
             self.failed.emit(str(error))
         except VernusError as error:
             good = False
-            self.told.emit(str(error))
+            self.notice.emit(str(error))
         else:
             self.failed.emit("")
         if job is not None and job.decided != decided:

@@ -22,9 +22,9 @@ from PySide6.QtWidgets import (
 
 from vernus.desktop import settings
 from vernus.desktop.acts import Acts
-from vernus.desktop.against import against
 from vernus.desktop.files import JobFiles
 from vernus.desktop.menus import make_menus
+from vernus.desktop.open_points import open_points
 from vernus.desktop.parts.banner import Banner
 from vernus.desktop.parts.entry import drop_drafts, take_typed
 from vernus.desktop.parts.words import Words
@@ -114,7 +114,7 @@ class Window(QMainWindow):
         session.wanted.connect(self._go)
         session.changed.connect(self.refresh)
         session.opened.connect(self._opened)
-        session.told.connect(lambda text: self.statusBar().showMessage(text, 12_000))
+        session.notice.connect(lambda text: self.statusBar().showMessage(text, 12_000))
         session.failed.connect(self._show_failure)
         session.slipped.connect(self._show_slip)
         session.working.connect(self._show_working)
@@ -202,7 +202,7 @@ class Window(QMainWindow):
         from vernus.job.scope import axes_in_scope, sheets_of, sheets_of_job
 
         if name not in sheets_of_job(job):
-            self.session.told.emit(f"{SHEET_WORDS[name]} is not part of this job; say on Scope what is fitted.")
+            self.session.notice.emit(f"{SHEET_WORDS[name]} is not part of this job; say on Scope what is fitted.")
             name = "scope"
         if name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis)):
             other = next(a for a in axes_in_scope(job) if name in sheets_of(a))
@@ -247,8 +247,8 @@ class Window(QMainWindow):
             return
         axis = self.session.axis
         self.show_sheet((self.session.review(axis).next_sheet or "card") if axis else "scope")
-        for words in job.told:
-            self.session.told.emit(words)
+        for words in job.notices:
+            self.session.notice.emit(words)
 
     def refresh(self) -> None:
         """Show the job as it is; a part that can't be shown is told and covered, and the others live on."""
@@ -280,7 +280,7 @@ class Window(QMainWindow):
         """Show a sheet and what stands against it."""
         sheet.refresh()
         if self.session.job is not None:
-            found = against(self.session, self.session.job)
+            found = open_points(self.session, self.session.job)
             sheet.headline.show_rests(found.rests, found.of)
             sheet.show_findings(found.findings)
 
@@ -312,7 +312,7 @@ class Window(QMainWindow):
         dropped = [*self.sheets.drop_drafts(self.session.in_view), *self._strip_drafts()]
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
-            self.session.told.emit(f"Typed but not taken, so not kept: {texts}.")
+            self.session.notice.emit(f"Typed but not taken, so not kept: {texts}.")
 
     def _strip_drafts(self) -> list[str]:
         return drop_drafts(self.strip) if "strip" in self.__dict__ else []

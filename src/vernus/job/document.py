@@ -122,9 +122,9 @@ class Job:
         return self._file.path if self._file else None
 
     @property
-    def told(self) -> tuple[str, ...]:
+    def notices(self) -> tuple[str, ...]:
         """What was decided for the user when an older file was converted."""
-        return self._file.told if self._file else ()
+        return self._file.notices if self._file else ()
 
     @property
     def read_only_because(self) -> str:
@@ -206,23 +206,23 @@ class Job:
         """
         kinds = tuple(reads)
         age = tuple(self._edits_of.get(kind, 0) for kind in kinds) if kinds else self.decided
-        return self._kept(key, age, make)
+        return self._cached(key, age, make)
 
     def derived_of_axis(self, key: Hashable, axis_id: str, make: Callable[[], T]) -> T:
         """As ``derived``, until the next edit of what isn't only logged, or what is logged of that axis or of none."""
         logged = self._logged_of.get(axis_id, 0), self._logged_of.get("", 0)
-        return self._kept((key, axis_id), (self.decided, logged), make)
+        return self._cached((key, axis_id), (self.decided, logged), make)
 
     def derived_now(self, key: Hashable, make: Callable[[], T]) -> T:
         """As ``derived``, until the next edit of anything at all."""
-        return self._kept(("now", key), self._edits, make)
+        return self._cached(("now", key), self._edits, make)
 
     @property
     def decided(self) -> int:
         """How many edits there were of anything but what is only logged."""
         return self._decided
 
-    def _kept(self, key: Hashable, age: object, make: Callable[[], T]) -> T:
+    def _cached(self, key: Hashable, age: object, make: Callable[[], T]) -> T:
         known = self._derived.get(key)
         if known is None or known[0] != age:
             try:

@@ -52,15 +52,15 @@ Picture = tuple[str, bytes]
 class JobFile:
     """An open job file. ``read_only_because`` is empty when edits can be written.
 
-    ``told`` is what was decided for the user when an older file was converted.
+    ``notices`` is what was decided for the user when an older file was converted.
     """
 
     def __init__(
-        self, path: Path, db: sqlite3.Connection, lock: IO[bytes], read_only_because: str, told: Sequence[str] = ()
+        self, path: Path, db: sqlite3.Connection, lock: IO[bytes], read_only_because: str, notices: Sequence[str] = ()
     ) -> None:
         self.path = path
         self.read_only_because = read_only_because
-        self.told = tuple(told)
+        self.notices = tuple(notices)
         self._db = db
         self._lock = lock
         self._whole = whole_of(db)

@@ -118,7 +118,7 @@ def test_what_is_typed_and_not_taken_dies_with_its_context_and_that_is_said(wind
     hands.press(KEYS["align"])
     hands.type("0.5")
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     if leave == "axis":
         hands.press("Ctrl+PgDown")
     elif leave == "sheet":

@@ -25,7 +25,7 @@ def select(card, words):
 
 def test_ticking_twice_takes_no_tick_away_and_its_own_key_does(card, hands, bench_mill):
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     select(card, "Isolate")
     hands.press("Return")
     select(card, "Isolate")
@@ -81,7 +81,7 @@ def test_the_calendar_file_is_written_and_refused_without_an_evening(card, hands
     path = tmp_path / "job.ics"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(path), ""))
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     hands.click(card.tabs.buttons["evenings"])
     hands.click(card.evenings.calendar)
     assert "say under Evenings" in told[-1]

@@ -88,7 +88,7 @@ def test_what_is_broken_wrongly_named_or_huge_is_told_and_the_rest_is_taken(
     head = b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR" + (200_000).to_bytes(4, "big") * 2 + b"\x08\0\0\0\0" + b"\0" * 20
     (tmp_path / "bomb.png").write_bytes(head)
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     drop(qtbot, log, [str(tmp_path / n) for n in ("cut.jpg", "words.png", "bomb.png", "gone.jpg")] + files)
     assert len(photos(bench_mill)) == 2
     said = told[-1]
@@ -105,7 +105,7 @@ def test_a_picture_is_pasted(qtbot, log, hands, bench_mill):
     assert len(photos(bench_mill)) == 1
     QGuiApplication.clipboard().setText("words")
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     hands.press("Ctrl+Shift+V")
     assert told == ["There is no picture to paste; copy one first."]
 
@@ -242,7 +242,7 @@ def test_a_window_closed_while_pictures_are_taken_in_asks_and_can_wait(
 def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, window, bench_mill, tmp_path, answer):
     begin(log, tmp_path, 5)
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     first = bench_mill.job
     answer("Leave the rest out")
     assert window.files.attempt(lambda: bench_mill.new_job(tmp_path / "other.vernus", "Other", "mini-mill", "mm", "x"))
@@ -254,7 +254,7 @@ def test_another_job_is_opened_once_the_rest_is_said_to_be_left_out(qtbot, log, 
 
 def test_more_arrows_places_and_letters_than_fit_are_told_and_stay_out(window, bench_mill, hands):
     told = []
-    bench_mill.told.connect(told.append)
+    bench_mill.notice.connect(told.append)
     at = PhotoPoint(x=0.5, y=0.5)
     full = Photo(
         id="p", picture="", width=100, height=100, arrows=(PhotoArrow(start=at, end=at),) * 100, corners=(at,) * 4,

@@ -162,7 +162,7 @@ def test_every_lesson_shows_its_things_takes_clicks_and_can_be_ended(window, han
         hands.press("Shift+Left")
     assert view.grab().width() > 0
     told = []
-    window.session.told.connect(told.append)
+    window.session.notice.connect(told.append)
     hands.press("F10")
     if practice.attempt.ended:  # the ear was pressed on the way: it heard a whole turn
         assert lesson == "mesh"
@@ -235,7 +235,7 @@ def test_a_friend_is_raced_on_the_same_number_and_the_same_machine_again_is_empt
 def test_a_figure_that_makes_no_sense_is_told_and_costs_nothing(window, hands, practice):
     practice.begin_lesson("warmth", 5)
     told = []
-    window.session.told.connect(told.append)
+    window.session.notice.connect(told.append)
     for text in ("soon", "-5", "1e99"):
         type_into(practice, hands, "clock", text)
     assert len([words for words in told if words]) == 3

@@ -21,7 +21,7 @@ def test_its_travel_is_typed_among_the_measures(window, hands, tmp_path, units, 
     rows = window.sheets["machine"].measures.list
     row = rows.row("travel-X")
     assert row.label == "Travel of the table"
-    assert row.hollow()
+    assert row.is_unmeasured()
     rows.hold("travel-X")
     hands.type(typed)
     hands.press("Return")

@@ -540,7 +540,7 @@ def test_slotted_feet_want_studs_and_a_gear_over_the_table_is_a_stop(job, axis):
     kinds = {h.kind for h in bracket.part.holes}
     assert "tapped" in kinds
     assert "slot" not in kinds
-    codes = {f.code for f in feed_result(job, axis, replaced(job, axis, sits="above")).told["bracket"]}
+    codes = {f.code for f in feed_result(job, axis, replaced(job, axis, sits="above")).findings_on["bracket"]}
     assert "gear-above-the-table" in codes
     assert "gear-above-the-table" not in {f.code for f in feed_result(job, axis, replaced(job, axis)).findings}
 

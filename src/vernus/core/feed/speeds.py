@@ -171,10 +171,10 @@ _WRONG = {
         "Don't run it. Earthing follows local electrical codes; an electrician where they ask for one.",
     ),
 }
-_GRAVE = ("turns_free", "covered", "trips", "rapid", "earthed")
+_STOPS = ("turns_free", "covered", "trips", "rapid", "earthed")
 
 
 def answer_finding(name: str) -> Finding:
     """The finding for a check of commissioning (one of ``CHECKS``) answered with no."""
     what, remedy = _WRONG[name]
-    return finding(f"feed-{name.replace('_', '-')}", "stop" if name in _GRAVE else "caution", what, remedy)
+    return finding(f"feed-{name.replace('_', '-')}", "stop" if name in _STOPS else "caution", what, remedy)

@@ -92,5 +92,5 @@ def figures_of(
     """Of the length rows of a list, by name: the size (mm, None: unknown), the figure to print, and the label."""
     lengths = [r for r in rows if isinstance(r, FigureRow) and isinstance(r.editor, LengthField)]
     sizes = {f.name: f.mm() for f in lengths}
-    figures = {f.name: "" if f.hollow() else format_plain(f.mm() or 0.0, units) for f in lengths}
+    figures = {f.name: "" if f.is_unmeasured() else format_plain(f.mm() or 0.0, units) for f in lengths}
     return sizes, figures, {f.name: f.label.lstrip("… ") for f in lengths}

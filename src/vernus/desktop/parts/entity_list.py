@@ -116,7 +116,7 @@ class EntityList(QWidget):
         if 0 <= row < len(entities) and entities[row].id != self._id:
             dropped = drop_drafts(self.figures)
             if dropped:
-                self._session.told.emit(f"Typed but not taken, so not kept: “{dropped[0][:30]}”.")
+                self._session.notice.emit(f"Typed but not taken, so not kept: “{dropped[0][:30]}”.")
             self._id = entities[row].id
             self._show_fields()
             self.chosen.emit()

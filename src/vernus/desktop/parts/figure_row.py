@@ -34,7 +34,7 @@ class FigureRow(Row):
     """A row for one field of the entity that ``current`` returns; edits go through the session.
 
     ``settle`` puts right what else of the entity follows from the edit, in the same step. ``known`` answers what the
-    job knows of the figure: it is shown while nothing is typed here, under a hollow mark where nobody measured it.
+    job knows of the figure: it is shown while nothing is typed here, under a unmeasured mark where nobody measured it.
     ``store`` names the entity and field that hold the deciding copy, where that can be another one than this.
     ``name`` is the row's own in its list, where a field of another entity there is called the same.
     """
@@ -128,7 +128,7 @@ class FigureRow(Row):
         if isinstance(self.editor, ChoiceBox):
             words = self.editor.currentText()
             return value in (None, "") and (not words or words.startswith(("not ", "say ")))
-        return self.hollow() if isinstance(self.editor, LengthField) else value in (None, "")
+        return self.is_unmeasured() if isinstance(self.editor, LengthField) else value in (None, "")
 
     @property
     def help(self) -> str:
@@ -189,10 +189,11 @@ class FigureRow(Row):
         usual = entity is not None and value is not None and value == type(entity).model_fields[self._stored_as].default
         figure = isinstance(self.editor, FigureField)
         length = isinstance(self.editor, LengthField)
-        hollow = figure and (self.mm() is not None and self.hollow() if length else usual)
-        sure = figure and not hollow and not self.open and value is not None
+        unmeasured = figure and (self.mm() is not None and self.is_unmeasured() if length else usual)
+        measured = figure and not unmeasured and not self.open and value is not None
         self.mark.show_mark(
-            "wanted" if self.wanted else "hollow" if hollow else "sure" if sure else "", self._session.inks
+            "wanted" if self.wanted else "unmeasured" if unmeasured else "measured" if measured else "",
+            self._session.inks,
         )
 
     def _show_words(self, line: Line, text: str, wrong: str) -> None:
@@ -231,7 +232,7 @@ class FigureRow(Row):
             return value.mm
         return None if known is None else known.value
 
-    def hollow(self) -> bool:
+    def is_unmeasured(self) -> bool:
         """Whether nobody measured, typed or chose what is shown here."""
         value, known = self._stored, self._told
         typed = isinstance(value, LengthEntry) and bool(value.text)
@@ -305,7 +306,7 @@ class FigureRow(Row):
         self.editor.style().unpolish(self.editor)
         self.editor.style().polish(self.editor)
         if complaint:
-            self._session.told.emit(complaint)
+            self._session.notice.emit(complaint)
 
     def _store(self, value: object) -> None:
         entity, name = self._target()

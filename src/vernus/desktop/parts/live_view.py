@@ -56,11 +56,11 @@ class LiveView(QWidget):
         if live is not None:
             self.taken.emit(live)
         elif self._session.instrument.linked:
-            self._session.told.emit(
+            self._session.notice.emit(
                 "Nothing heard from the instrument yet; press its button, or F8 to look at the link."
             )
         else:
-            self._session.told.emit("No instrument is linked; F8 links one.")
+            self._session.notice.emit("No instrument is linked; F8 links one.")
 
     def show_bench(self, bench: bool) -> None:
         """Readable from two metres, a key that a knuckle finds."""

@@ -34,7 +34,7 @@ class PartFiles:
     def _ask_and(self, title: str, kinds: str, ending: str, write: Callable[[Path], None]) -> None:
         drawn = self._drawn()
         if drawn is None:
-            self._session.told.emit("This part can't be drawn yet: give its sizes first.")
+            self._session.notice.emit("This part can't be drawn yet: give its sizes first.")
             return
         name, _ = QFileDialog.getSaveFileName(self._over, title, f"{drawn[0].name or 'part'}{ending}", kinds)
         if name:
@@ -51,11 +51,11 @@ class PartFiles:
     def _write(self, path: Path, act: Callable[[Part, Sequence[HoleRow]], object]) -> None:
         drawn = self._drawn()
         if drawn is None:
-            self._session.told.emit("This part can't be drawn yet: give its sizes first.")
+            self._session.notice.emit("This part can't be drawn yet: give its sizes first.")
             return
         try:
             act(*drawn)
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
         else:
-            self._session.told.emit(f"Wrote {path}.")
+            self._session.notice.emit(f"Wrote {path}.")

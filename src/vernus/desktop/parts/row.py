@@ -17,14 +17,14 @@ from vernus.desktop.parts.tables import Table
 from vernus.desktop.parts.words import Words, set_tip
 from vernus.paper.ink import LIGHT, Inks, pen
 
-RowMarkName = Literal["", "hollow", "sure", "wanted"]
+RowMarkName = Literal["", "unmeasured", "measured", "wanted"]
 ROW_PX = 26
 _MARK, _LEFT, _RIGHT = 14, 6, 4
 _FIGURE_PX, _TEXT_PX = 109, 150
 _MOST_BESIDE = 0.56
 """The most of a line that a choice may take beside its name; a longer one stands on a line of its own."""
 _MARK_WORDS: dict[RowMarkName, str] = {
-    "": "", "hollow": "not measured", "sure": "measured or said", "wanted": "matters most next"
+    "": "", "unmeasured": "not measured", "measured": "measured or said", "wanted": "matters most next"
 }  # fmt: skip
 
 
@@ -48,10 +48,10 @@ class RowMark(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         c = QRectF(self.rect()).center()
-        if self.name == "hollow":
+        if self.name == "unmeasured":
             painter.setPen(pen(self._inks.faint, 1.3))
             painter.drawEllipse(c, 3.6, 3.6)
-        elif self.name == "sure":
+        elif self.name == "measured":
             painter.setPen(pen(self._inks.faint, 1.6))
             painter.drawPolyline(QPolygonF([c + QPointF(-4, 0), c + QPointF(-1, 3.4), c + QPointF(4.4, -4)]))
         elif self.name == "wanted":

@@ -29,7 +29,7 @@ from vernus.desktop.parts.tables import Table
 from vernus.desktop.parts.words import Label, Words, set_tip
 from vernus.desktop.session import Session
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import HOLLOW
+from vernus.job.known.axis_figures import UNMEASURED_MARK
 from vernus.job.said import of_axis
 from vernus.paper.ink import font
 
@@ -96,7 +96,7 @@ class Headline(QWidget):
     def show_rests(self, names: Sequence[str], axis: str = "") -> None:
         """Say under the figure which of those it rests on are not measured, and of which axis."""
         of = f" for {axis}" if axis else ""
-        self.rests.setText(f"{HOLLOW} Not measured{of}: {', '.join(names)}." if names else "")
+        self.rests.setText(f"{UNMEASURED_MARK} Not measured{of}: {', '.join(names)}." if names else "")
         self.rests.setVisible(bool(names) and not self._bench)
 
     def _open_budget(self) -> None:
@@ -289,7 +289,7 @@ class Sheet(QWidget):
             entry = LengthEntry.read(text, unit)
             asked = None if compare is None else doubt_length(text, unit, compare)
         except BadInputError as error:
-            self.session.told.emit(f"{error} The old figure stays.")
+            self.session.notice.emit(f"{error} The old figure stays.")
             return
         if asked is None:
             self.cell_question.withdraw()

@@ -188,14 +188,14 @@ class PracticePanel(QFrame):
         try:
             keep_level(self.level.currentData())
         except VernusError as error:
-            self._session.told.emit(f"The practice is not kept: {error}")
+            self._session.notice.emit(f"The practice is not kept: {error}")
         self.refresh()
 
     def _numbered(self) -> None:
         """The machine of a number: two people race on the same one."""
         text = self.number.text().strip()
         if not text.isdecimal() or not 1 <= int(text) <= _LAST_SEED:
-            self._session.told.emit(f"A machine has a number from 1 to {_LAST_SEED}.")
+            self._session.notice.emit(f"A machine has a number from 1 to {_LAST_SEED}.")
             return
         self.number.renew()
         self._entered = True
@@ -242,7 +242,7 @@ class PracticePanel(QFrame):
         self.refresh()
         self.begun.emit(attempt.lesson.sheet)
         self.fresh = False
-        self._session.told.emit("")
+        self._session.notice.emit("")
         self.view.setFocus()
 
     def refresh(self) -> None:
@@ -347,9 +347,9 @@ class PracticePanel(QFrame):
         try:
             seen = act()
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
             return False
-        self._session.told.emit("")
+        self._session.notice.emit("")
         if seen is not None:
             name = attempt.world.deeds[-1][0]
             by_eye = name == "read" and self.level.currentData() != "guided" and not attempt.world.at_its_end
@@ -368,7 +368,7 @@ class PracticePanel(QFrame):
             if self.attempt is not None:
                 keep_try(self.attempt)
         except VernusError as error:
-            self._session.told.emit(f"The practice is not kept: {error}")
+            self._session.notice.emit(f"The practice is not kept: {error}")
 
     def _hint(self) -> None:
         if self.attempt is not None and not self.attempt.ended:
@@ -393,7 +393,7 @@ class PracticePanel(QFrame):
         try:
             mine = attempt.end(self._said())
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
             return
         self._keep()
         self._show_end(mine)
@@ -418,7 +418,7 @@ class PracticePanel(QFrame):
             if row > 1:
                 self.result.setText(f"{self.result.text()} That makes {row} machines in a row.")
         except VernusError as error:
-            self._session.told.emit(f"The practice is not kept: {error}")
+            self._session.notice.emit(f"The practice is not kept: {error}")
         self._seen_words = ""
         self.refresh()
         self.view.show_traces(_shown(mine), _shown(adviser), self._session.inks, self.units)

@@ -41,7 +41,7 @@ class FeedResult:
     bracket: SolvedBracket | None
     cover: GearCover | None
     open_checks: tuple[str, ...]
-    told: Mapping[FeedSheet, tuple[Finding, ...]]
+    findings_on: Mapping[FeedSheet, tuple[Finding, ...]]
     instruction: Sentence
     done: bool
     unmade: tuple[str, ...] = ()
@@ -58,14 +58,14 @@ class FeedResult:
     @property
     def findings(self) -> tuple[Finding, ...]:
         """What stands against the feed, in the order of its sheets."""
-        return tuple(f for sheet in FEED_SHEETS for f in self.told.get(sheet, ()))
+        return tuple(f for sheet in FEED_SHEETS for f in self.findings_on.get(sheet, ()))
 
     def instruction_on(self, sheet: FeedSheet) -> Sentence:
         """What to do on one of the sheets; what comes next of all where nothing is to be done there."""
         own = {"fit": self._fit_words(), "bracket": self._bracket_words(), "mesh": self.mesh.instruction}.get(sheet)
         if sheet == "trips" and "trips" not in self.settled:
             own = self.stops.instruction
-        return in_order(own or self.instruction, self.told.get(sheet, ()))
+        return in_order(own or self.instruction, self.findings_on.get(sheet, ()))
 
     def _fit_words(self) -> Sentence | None:
         measured = self.fit.items and not (self.fit.missing or self.fit.covered)

@@ -32,7 +32,7 @@ SOURCE_WORDS: dict[Source, str] = {
     "measured": "measured", "delivered": "as delivered", "typed": "as typed", "chosen": "as chosen",
     "template": "nobody measured it", "default": "nobody said it",
 }  # fmt: skip
-HOLLOW = "○"
+UNMEASURED_MARK = "○"
 """The mark of a figure nobody measured."""
 
 TOLD_BY = (Machine, Axis, Measure, SolidBox, Face, TravelSurvey)

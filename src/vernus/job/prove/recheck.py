@@ -24,7 +24,7 @@ _DAY = 86400.0
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptCheck:
     """One calibration of the history: its run, the proof, and the change since the one before."""
 
     run: CalibrationRun
@@ -42,20 +42,20 @@ def date_of(day: float) -> str:
     return datetime.fromtimestamp(day * _DAY, UTC).date().isoformat()
 
 
-def history_of(job: Job, axis: Axis) -> list[Kept]:
+def history_of(job: Job, axis: Axis) -> list[KeptCheck]:
     """Every calibration of an axis, oldest first.
 
     What is compared is the scale's own counts per true mm, against the nominal one: it does not depend on what was
     keyed into the display meanwhile.
     """
-    kept: list[Kept] = []
+    kept: list[KeptCheck] = []
     nominal = 1 / count(job, axis).value
     for logged in job.of_axis(CalibrationRun, axis.id):
         run = check_as_read(job, logged)
         proof = _proof(job, run, nominal)
         if proof is not None:
             proof = replace(proof, called=f"check {len(kept) + 1} of {date_of(proof.day)}")
-            kept.append(Kept(run, proof, change_between(kept[-1].proof, proof) if kept else None))
+            kept.append(KeptCheck(run, proof, change_between(kept[-1].proof, proof) if kept else None))
     return kept
 
 
@@ -137,7 +137,7 @@ def _temperature_sum(job: Job, axis: Axis) -> TemperatureSum:
 
 
 def _since(
-    steps: list[Sentence], run: CalibrationRun, before: Kept, now: Kept, length: float, substance: Substance
+    steps: list[Sentence], run: CalibrationRun, before: KeptCheck, now: KeptCheck, length: float, substance: Substance
 ) -> TemperatureSum:
     """The sum, and whether temperature explains the change from an earlier check."""
     then, here = _temperatures(before.run), _temperatures(run)

@@ -247,7 +247,7 @@ def _feed(sheet: FeedSheet, job: Job, axis: Axis) -> SheetReview:
         there = "Say where its trips stand, and measure the run-on."
         return SheetReview("open", (), Sentence(there if axis.drive == "there" else words))
     result = feed_result(job, axis, feed)
-    told = result.told.get(sheet, ())
+    told = result.findings_on.get(sheet, ())
     begun = bool(told) or begun_on(job, axis, feed, sheet)
     entered: Literal["open", "begun", "done"] = "done" if sheet in result.settled else "begun" if begun else "open"
     return SheetReview(entered, told, result.instruction_on(sheet))

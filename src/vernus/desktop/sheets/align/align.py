@@ -57,7 +57,7 @@ from vernus.job.document import new_id
 from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
-from vernus.job.known.axis_figures import HOLLOW, Sourced
+from vernus.job.known.axis_figures import UNMEASURED_MARK, Sourced
 
 _BODY = ("screw_left", "screw_right", "hold", "rule_left", "rule_right", "blocked_from", "blocked_to")
 _DIAL = ("division", "range", "sense", "lever_deg")
@@ -256,7 +256,7 @@ class AlignSheet(Sheet):
         """
         sweep = self.sweep()
         if sent and sweep is not None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
-            self.session.told.emit(_THROUGH)
+            self.session.notice.emit(_THROUGH)
             return
         station = self.station.read()
         if sweep is None or station is None:
@@ -287,7 +287,7 @@ class AlignSheet(Sheet):
             return
         if first is None:
             self.reading.setFocus()
-            self.session.told.emit(f"First the {sweep.plane} reading, then the other one.")
+            self.session.notice.emit(f"First the {sweep.plane} reading, then the other one.")
             return
         other = beside(job, sweep, self.session.units)
         live = bool(self._live_text) and entry.text == self._live_text
@@ -310,13 +310,13 @@ class AlignSheet(Sheet):
         two = _two(sweep)
         field = self.second if two and self._first is not None else self.reading
         if self.reading.unanswered or self.second.unanswered:
-            self.session.told.emit("Answer what is asked first; this reading was not taken.")
+            self.session.notice.emit("Answer what is asked first; this reading was not taken.")
             return
         if two and self._first is None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
-            self.session.told.emit(_THROUGH)
+            self.session.notice.emit(_THROUGH)
             return
         if field.draft and field.line.text().strip():
-            self.session.told.emit("A figure is typed there: Enter takes it first. This reading was not taken.")
+            self.session.notice.emit("A figure is typed there: Enter takes it first. This reading was not taken.")
             return
         self._live_text = f"{mm:.4f} mm"
         field.put(self._live_text)
@@ -366,7 +366,7 @@ class AlignSheet(Sheet):
         elif field == "station":
             self.session.apply("move a station", [with_station_planned(sweep, row, entry)])
         else:
-            self.session.told.emit("Log the readings in order; this station comes later.")
+            self.session.notice.emit("Log the readings in order; this station comes later.")
 
     def _next_pass(self) -> None:
         sweep, job = self.sweep(), self.session.job
@@ -375,7 +375,7 @@ class AlignSheet(Sheet):
         try:
             self.session.apply("next pass", [next_pass(job, sweep)])
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
         self.focus_entry()
 
     def refresh(self) -> None:
@@ -487,7 +487,7 @@ class AlignSheet(Sheet):
         known = self._screws(sweep)
         say = partial(format_plain, system=self.session.units)
         screws = ["?", "?"] if known is None else [say(mm) for mm in known.value]
-        hollow = "" if known is None or known.is_given else f"{HOLLOW} "
+        hollow = "" if known is None or known.is_given else f"{UNMEASURED_MARK} "
         return [f"{hollow}{screws[0]} and {screws[1]}", f"{self.session.directions.side(sweep.hold)} held"]
 
     def _dial_said(self) -> list[str]:

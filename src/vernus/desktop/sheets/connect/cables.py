@@ -148,7 +148,7 @@ class CablesSheet(Sheet):
         try:
             put = propose_anchors(job, axis, new_id)
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         self.session.apply("anchors of the cable", put, [a.id for a in self._anchors()])
 

@@ -63,7 +63,7 @@ class BracketSheet(OfFeed):
         under = in_units(units, "{t} thick, {n} holes and pockets", t=Mm(part.thickness_mm), n=len(part.holes))
         long = format_plain(part.length_mm, units, with_unit=False)
         size = in_units(units, "{long} × {wide}", long=long, wide=Mm(part.width_mm))
-        stopped = any(f.severity == "stop" for f in result.told["bracket"])
+        stopped = any(f.severity == "stop" for f in result.findings_on["bracket"])
         self.headline.show_answer(self.session, size, under, "stop" if stopped else "done" if mark else None)
 
     def rows_of(self, feed: PowerFeed, result: FeedResult) -> list[list[str]]:

@@ -61,7 +61,7 @@ class TripsSheet(OfFeed):
 
 
 def _stopped(result: FeedResult) -> MarkName | None:
-    return "stop" if any(f.severity == "stop" for f in result.told.get("trips", ())) else None
+    return "stop" if any(f.severity == "stop" for f in result.findings_on.get("trips", ())) else None
 
 
 def _decided(line: Stroke, ends: tuple[str, str]) -> str:

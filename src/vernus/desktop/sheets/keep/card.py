@@ -157,7 +157,7 @@ class CardSheet(Sheet):
         put = [stopped(step, now)] if step.begun else began(job, step, now)
         late = [s for s in put if s.id != step.id and s.minutes is None]
         if self.session.apply("stop the clock" if step.begun else "start the clock", put) and late:
-            self.session.told.emit("The other clock was forgotten: nothing was counted. Type what that step took.")
+            self.session.notice.emit("The other clock was forgotten: nothing was counted. Type what that step took.")
 
     def _timed_by_hand(self, step: Step) -> Step:
         """Minutes typed beside a clock that was forgotten stop it."""
@@ -181,7 +181,7 @@ class CardSheet(Sheet):
         note = self.note.text().strip()
         now = made_now(job, line.step)
         if step.done and line.reopened is None and line.done and not note and (step.made_to or not now):
-            self.session.told.emit(
+            self.session.notice.emit(
                 "It is ticked. Ctrl+Backspace takes the tick away; a note typed here is added to it."
             )
             return
@@ -189,7 +189,7 @@ class CardSheet(Sheet):
         try:
             put = stopped(step, moment).with_(done=True, made_to=now, **more)
         except VernusError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         if self.session.apply(f"tick “{line.step.words}”", [put]):
             self.note.renew()
@@ -202,7 +202,7 @@ class CardSheet(Sheet):
         if forgotten(step, moment):
             told.append(f"Its clock had run for {_spell(step, moment)}: not counted. Type the minutes it took.")
         if any(told):
-            self.session.told.emit(" ".join(w for w in told if w))
+            self.session.notice.emit(" ".join(w for w in told if w))
 
     def _untick(self) -> None:
         line, step = self._chosen(), self._step()

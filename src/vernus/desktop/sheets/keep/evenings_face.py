@@ -61,6 +61,6 @@ class EveningsFace(QWidget):
         try:
             count = write_calendar(job, self._lines(), Path(name))
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
         else:
-            self._session.told.emit(f"Wrote {count} {'entries' if count != 1 else 'entry'} to {name}.")
+            self._session.notice.emit(f"Wrote {count} {'entries' if count != 1 else 'entry'} to {name}.")

@@ -79,7 +79,7 @@ class LogSheet(Sheet):
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view, 1)
         column.addWidget(self.measure.places)
-        column.addWidget(self.measure.told)
+        column.addWidget(self.measure.complaint)
         self.sides.addWidget(looked_at)
         self.picture.addWidget(self.sides, 1)
         self.hidden_on_bench = [self.sides, self.due_title, self.due, self.happened]
@@ -125,7 +125,7 @@ class LogSheet(Sheet):
         self._shown.show(self.pictures.photo(), measured=measuring)
         measured = self.measure.refresh()
         self.measure.places.setVisible(measuring and self.measure.places.rows.rowCount() > 0)
-        self.measure.told.setVisible(measuring and bool(self.measure.told.text()))
+        self.measure.complaint.setVisible(measuring and bool(self.measure.complaint.text()))
         if measuring and measured is not None:
             self.say(measured.complaint or f"Click {measured.next_click}.")
             self._headline_of(measured)
@@ -152,7 +152,7 @@ class LogSheet(Sheet):
         try:
             put = LogEntry(id=new_id(), axis_id=self.session.axis_id, event=event).with_(text=text)
         except VernusError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         if text and self.session.apply("note", [put]):
             self.line.renew()

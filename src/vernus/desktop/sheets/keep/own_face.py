@@ -56,7 +56,7 @@ class OwnStepsFace(QWidget):
             return
         put = moved(job, own, [c.step.key for c in self._lines()], by)
         if put is None:
-            self._session.told.emit("It can't go further that way.")
+            self._session.notice.emit("It can't go further that way.")
         elif put != own:
             self._session.apply(f"move “{own.words}”", [put])
 

@@ -76,7 +76,7 @@ class PhotoIntake(QObject):
         self._waiting.clear()
         self._work.cancel()
         if left:
-            self._session.told.emit(f"Stopped: {self._done} taken in, {left} left out.")
+            self._session.notice.emit(f"Stopped: {self._done} taken in, {left} left out.")
         self.progress.emit("")
 
     def _next(self) -> None:
@@ -121,10 +121,10 @@ class PhotoIntake(QObject):
         self.progress.emit("")
         if self._refused:
             more = f" (and {len(self._refused) - 3} more)" if len(self._refused) > 3 else ""
-            self._session.told.emit("Not taken: " + "; ".join(self._refused[:3]) + more + ".")
+            self._session.notice.emit("Not taken: " + "; ".join(self._refused[:3]) + more + ".")
         elif self._total:
             n = self._total
-            self._session.told.emit(f"{n} picture{'s' if n > 1 else ''} taken in. Ctrl+Z takes the last back.")
+            self._session.notice.emit(f"{n} picture{'s' if n > 1 else ''} taken in. Ctrl+Z takes the last back.")
         self._total = self._done = 0
         self._refused = []
 

@@ -136,14 +136,16 @@ class PicturesFace(QWidget):
         elif not image.isNull():
             self._begin([Source("what was pasted", data=encode(image))])
         else:
-            self._session.told.emit("There is no picture to paste; copy one first.")
+            self._session.notice.emit("There is no picture to paste; copy one first.")
 
     def _begin(self, sources: list[Source]) -> None:
         job = self._session.job
         if job is None:
             return
         if job.read_only_because:
-            self._session.told.emit(f"This job is open read-only: {job.read_only_because}. Save a copy to work on it.")
+            self._session.notice.emit(
+                f"This job is open read-only: {job.read_only_because}. Save a copy to work on it."
+            )
             return
         self.intake.begin(sources, keep_original=self.keep.isChecked(), axis_id=self._session.axis_id)
 
@@ -159,14 +161,14 @@ class PicturesFace(QWidget):
             return
         if self._start is None:
             self._start = at
-            self._session.told.emit("Now click what the arrow points at.")
+            self._session.notice.emit("Now click what the arrow points at.")
             return
         arrow = PhotoArrow(start=self._start, end=at)
         self._start = None
         try:
             put = photo.with_(arrows=(*photo.arrows, arrow))
         except VernusError:
-            self._session.told.emit(f"A picture holds {len(photo.arrows)} arrows at most; take one off first.")
+            self._session.notice.emit(f"A picture holds {len(photo.arrows)} arrows at most; take one off first.")
             return
         if self._session.apply("draw an arrow", [put]):
             self.arrow.setFocus()
@@ -182,13 +184,13 @@ class PicturesFace(QWidget):
     def _name_arrow(self) -> None:
         photo, text = self.photo(), self.arrow.text().strip()
         if photo is None or not photo.arrows:
-            self._session.told.emit("Draw an arrow first: click where its words stand, then what it points at.")
+            self._session.notice.emit("Draw an arrow first: click where its words stand, then what it points at.")
             return
         last = photo.arrows[-1]
         try:
             named = last.model_copy(update={"start": PhotoPoint(x=last.start.x, y=last.start.y, words=text)})
         except ValueError:
-            self._session.told.emit(f"{len(text)} characters; at most 200 stand on an arrow. Shorten it.")
+            self._session.notice.emit(f"{len(text)} characters; at most 200 stand on an arrow. Shorten it.")
             return
         if self._session.apply("words of an arrow", [photo.with_(arrows=(*photo.arrows[:-1], named))]):
             self.arrow.renew()
@@ -252,7 +254,7 @@ class PhotoMeasureFace(QWidget):
         self.what = ChoiceBox("The next place is", _WHAT)
         self.keep = QPushButton("Into the machine's holes")
         self.keep.clicked.connect(self._keep)
-        self.told = Words("", "caution")
+        self.complaint = Words("", "caution")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.asked)
@@ -269,7 +271,7 @@ class PhotoMeasureFace(QWidget):
         try:
             put = clicked(photo, x, y, coarse_px, self.what.currentData())
         except VernusError:
-            self._session.told.emit(f"A picture holds {len(photo.points)} places at most; take one back first.")
+            self._session.notice.emit(f"A picture holds {len(photo.points)} places at most; take one back first.")
             return
         self._session.apply("mark in a picture", [put])
 
@@ -282,7 +284,7 @@ class PhotoMeasureFace(QWidget):
     def _name(self) -> None:
         photo, text = self._pictures.photo(), self.named.text().strip()
         if photo is None or not photo.points:
-            self._session.told.emit("Mark a place first: four corners, the datum, then holes and edges.")
+            self._session.notice.emit("Mark a place first: four corners, the datum, then holes and edges.")
             return
         last = photo.points[-1]
         point = last.model_copy(update={"words": text[:60]})
@@ -295,11 +297,11 @@ class PhotoMeasureFace(QWidget):
             return
         face = chosen_face(job, axis)
         if face is None:
-            self._session.told.emit(f"Choose the face for {axis.name} first (Face sheet); the places are put on it.")
+            self._session.notice.emit(f"Choose the face for {axis.name} first (Face sheet); the places are put on it.")
             return
         holes = holes_from(job, photo, measured_in(photo), face, self._session.units)
         if holes and self._session.apply("holes from a picture", holes):
-            self._session.told.emit(
+            self._session.notice.emit(
                 f"{len(holes)} put on {face.name} (Machine, Holes). Measure them by rule before anything is drilled."
             )
 
@@ -318,8 +320,8 @@ class PhotoMeasureFace(QWidget):
         self.keep.setEnabled(bool(rows))
         self.asked.setText("Choose a picture first." if measured is None else f"Next click: {measured.next_click}.")
         told = [] if measured is None else [f.what.text(units) + " " + f.remedy.text(units) for f in measured.findings]
-        self.told.setText(" ".join([*([measured.complaint] if measured and measured.complaint else []), *told]))
-        self.told.setVisible(bool(self.told.text()))
+        self.complaint.setText(" ".join([*([measured.complaint] if measured and measured.complaint else []), *told]))
+        self.complaint.setVisible(bool(self.complaint.text()))
         return measured
 
 

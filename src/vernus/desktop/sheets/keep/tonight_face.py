@@ -89,6 +89,6 @@ class TonightFace(QWidget):
         try:
             write_report(job, Path(name), None, PAPERS["tonight"][1], size)
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
         else:
-            self._session.told.emit(f"Wrote tonight's sheet to {name}.")
+            self._session.notice.emit(f"Wrote tonight's sheet to {name}.")

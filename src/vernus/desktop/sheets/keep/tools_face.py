@@ -69,13 +69,13 @@ class ToolsFace(QWidget):
         name = self.own.text().strip()
         if name and self._keep(name, "have"):
             self.own.renew()
-            self._session.told.emit(f"“{name}” is in your kit.")
+            self._session.notice.emit(f"“{name}” is in your kit.")
 
     def _keep(self, name: str, have: Have) -> bool:
         try:
             keep_tool(name, have)
         except VernusError as error:
-            self._session.told.emit(str(error))
+            self._session.notice.emit(str(error))
             return False
         self._session.changed.emit()
         return True

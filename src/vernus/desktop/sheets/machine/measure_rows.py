@@ -98,7 +98,7 @@ class MeasureRows(QWidget):
 
     def add_row(self) -> None:
         """There are as many measures as the template has."""
-        self._session.told.emit("A machine from a template has these measures; add what else there is under Boxes.")
+        self._session.notice.emit("A machine from a template has these measures; add what else there is under Boxes.")
 
     def _row(self, measure: Measure) -> FigureRow:
         row = FigureRow(

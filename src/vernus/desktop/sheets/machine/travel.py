@@ -6,7 +6,7 @@ from PySide6.QtCore import QSize
 
 from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Sure, in_units
+from vernus.core.finding import WithUncertainty, in_units
 from vernus.core.machine.stroke import ENDS
 from vernus.core.units import format_with_uncertainty
 from vernus.desktop.parts.figure_row import FigureRow
@@ -161,7 +161,7 @@ class TravelSheet(Sheet):
                 self.session.units,
                 "{tool} {travel}",
                 tool=self.tool.itemText(self.tool.findData(tool)).lower(),
-                travel=Sure(t.travel_mm, t.expanded_mm),
+                travel=WithUncertainty(t.travel_mm, t.expanded_mm),
             )
             for tool, t in result.surveys
         )

@@ -245,7 +245,7 @@ class MountsSheet(Sheet):
     def _of_part(self, make: Callable[[MountPart], Entity]) -> Entity | None:
         part = self.part()
         if part is None:
-            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            self.session.notice.emit("Add a part first (Ctrl+Ins under Parts).")
             return None
         return make(part)
 
@@ -263,32 +263,32 @@ class MountsSheet(Sheet):
     def _usual(self) -> None:
         part, job = self.part(), self.session.job
         if part is None or job is None:
-            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            self.session.notice.emit("Add a part first (Ctrl+Ins under Parts).")
             return
         there = self._holes()
         if there and self._asked != part.id:
             self._asked = part.id
             many = "a hole" if len(there) == 1 else f"{len(there)} holes"
-            self.session.told.emit(f"This part has {many} entered: press again to put the usual ones in their place.")
+            self.session.notice.emit(f"This part has {many} entered: press again to put the usual ones in their place.")
             return
         self._asked = ""
         try:
             put = with_usual_holes(job, part, self._screw(), new_id)
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         self.session.apply("usual holes", put, [h.id for h in there])
 
     def _jacks(self) -> None:
         part, job = self.part(), self.session.job
         if part is None or job is None:
-            self.session.told.emit("Add a part first (Ctrl+Ins under Parts).")
+            self.session.notice.emit("Add a part first (Ctrl+Ins under Parts).")
             return
         old = [h.id for h in self._holes() if h.hole_kind == "jack"]
         try:
             put = jack_holes(job, part, usual_jack(job), new_id)
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         self.session.apply("jack screws", put, old)
 
@@ -309,7 +309,7 @@ class MountsSheet(Sheet):
         try:
             put = make(job, axis)
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         self.session.apply(label, put)
         self.parts.choose(put[0].id)

@@ -276,7 +276,7 @@ class CalibrateSheet(Sheet):
         try:
             self.session.apply("keyed in", key_in(job, run))
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
         self.focus_entry()
 
     def refresh(self) -> None:

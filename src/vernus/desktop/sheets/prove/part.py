@@ -139,7 +139,7 @@ class PartSheet(Sheet):
         try:
             changed = with_span(part, first, second, apart)
         except BadInputError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         if self.session.apply("distance measured", [changed]):
             for field in (self.from_hole, self.other, self.apart):

@@ -191,7 +191,7 @@ class PositioningSheet(Sheet):
     def _again(self) -> None:
         run = self.run()
         if run is None or not run.readings:
-            self.session.told.emit("This run has no readings yet; log some first.")
+            self.session.notice.emit("This run has no readings yet; log some first.")
             return
         fresh = run.with_(id=new_id(), created="", changed="", note="", readings=())
         self.session.apply("next run", [self._settle(fresh)])
@@ -211,10 +211,10 @@ class PositioningSheet(Sheet):
         try:
             run = read_run(path, axis)
         except VernusError as error:
-            self.session.told.emit(str(error))
+            self.session.notice.emit(str(error))
             return
         if self.session.apply("readings from a file", [run]):
-            self.session.told.emit(f"Read {len(run.readings)} readings from {path.name}.")
+            self.session.notice.emit(f"Read {len(run.readings)} readings from {path.name}.")
 
     def _log_felt(self, value: LengthEntry) -> None:
         record = self._feel()

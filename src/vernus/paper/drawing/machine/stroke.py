@@ -124,7 +124,7 @@ def _bar(painter: QPainter, bar: QRectF, picture: StrokePicture, scale: StrokeSc
             painter.setBrush(QBrush(QColor(inks.stop), Qt.BrushStyle.DiagCrossPattern))
             painter.drawRect(box)
             painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(pen(inks.ink, 1.3, (5, 4) if picture.hollow else ()))
+    painter.setPen(pen(inks.ink, 1.3, (5, 4) if picture.unmeasured else ()))
     painter.drawRect(bar)
     words = f"{picture.members[0]} on {picture.members[1]}"
     kept = stroke.kept_mm
@@ -175,7 +175,7 @@ def _dimensions(
 ) -> Places:
     stroke = picture.stroke
     assert stroke is not None
-    mark = "○ " if picture.hollow else ""
+    mark = "○ " if picture.unmeasured else ""
     words = f"{mark}travel {format_plain(stroke.travel_mm, units)}"
     held = picture.holds("usual")
     dimension(painter, bar.left(), bar.right(), bar.top() - 52, words, inks, feature_y=bar.top(), room=room, held=held)

@@ -31,8 +31,9 @@ class ScaleRow:
 class StrokePicture:
     """What is drawn: the line, its scale, where the axis stands, where trips stand already, and the two members.
 
-    Without a line the picture shows what to measure. ``hollow`` says that nobody measured the travel, ``upright`` is 1
-    where the axis grows upward, −1 downward, 0 for a level one. ``in_hand`` is the figure that is drawn in the accent.
+    Without a line the picture shows what to measure. ``unmeasured`` says that nobody measured the travel, ``upright``
+    is 1 where the axis grows upward, −1 downward, 0 for a level one. ``in_hand`` is the figure that is drawn in the
+    accent.
     """
 
     stroke: Stroke | None
@@ -40,7 +41,7 @@ class StrokePicture:
     scale: ScaleRow | None = None
     at_mm: float | None = None
     set_mm: tuple[float | None, float | None] = (None, None)
-    hollow: bool = False
+    unmeasured: bool = False
     ends: tuple[str, str] = ("low", "high")
     upright: int = 0
     in_hand: str = ""

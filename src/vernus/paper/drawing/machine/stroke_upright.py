@@ -140,7 +140,7 @@ def tall(
 
 
 def _dimensions(picture: StrokePicture, stroke: Stroke, units: UnitSystem) -> list[tuple[str, float, float]]:
-    mark = "○ " if picture.hollow else ""
+    mark = "○ " if picture.unmeasured else ""
     found = [(f"{mark}travel {format_plain(stroke.travel_mm, units)}", 0.0, stroke.travel_mm)]
     if stroke.kept_mm is not None and stroke.stops:
         low, high = stroke.kept_mm
@@ -183,7 +183,7 @@ def _bar(
             painter.setBrush(QBrush(QColor(inks.stop), Qt.BrushStyle.DiagCrossPattern))
             painter.drawRect(part(first, last))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(pen(inks.ink, 1.3, (5, 4) if picture.hollow else ()))
+    painter.setPen(pen(inks.ink, 1.3, (5, 4) if picture.unmeasured else ()))
     painter.drawRect(bar)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import partial
 
-from vernus.core.finding import Sure, in_units
+from vernus.core.finding import WithUncertainty, in_units
 from vernus.core.units import UnitSystem, format_length
 from vernus.job.document import Job
 from vernus.job.entities import Axis, TravelSurvey
@@ -60,7 +60,7 @@ def travel_blocks(job: Job, axis: Axis, units: UnitSystem) -> Iterable[Block]:
     yield Words(f"Read: {'; '.join(parts)}.")
     if len(result.surveys) > 1:
         ways = "; ".join(
-            in_units(units, "{tool} {travel}", tool=tool, travel=Sure(t.travel_mm, t.expanded_mm))
+            in_units(units, "{tool} {travel}", tool=tool, travel=WithUncertainty(t.travel_mm, t.expanded_mm))
             for tool, t in result.surveys
         )
         yield Words(f"By {ways}.")

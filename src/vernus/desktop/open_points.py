@@ -16,7 +16,7 @@ _WIDER = ("machine", "envelope", "order", "part")
 """Sheets with findings of the machine as a whole, worked out only while one of them is in view."""
 
 
-class Against(NamedTuple):
+class OpenPoints(NamedTuple):
     """Findings, the names of what nobody measured, and of which axis ("": of the whole machine)."""
 
     findings: list[Finding]
@@ -24,7 +24,7 @@ class Against(NamedTuple):
     of: str
 
 
-def against(session: Session, job: Job) -> Against:
+def open_points(session: Session, job: Job) -> OpenPoints:
     """What stands against the sheet in view."""
     axis, sheet = session.axis, session.in_view
     located = session.review(axis).findings if axis is not None else ()
@@ -35,7 +35,7 @@ def against(session: Session, job: Job) -> Against:
         found += [at.finding for at in review_machine(job) if at.sheet == sheet]
     said_already = any(f.code == "rests-on-unmeasured" for f in found)
     rests = [] if said_already or axis is None or sheet not in _RESTS else _rests(session, job)
-    return Against(found, rests, axis.name if axis is not None and sheet in AXIS_SHEETS else "")
+    return OpenPoints(found, rests, axis.name if axis is not None and sheet in AXIS_SHEETS else "")
 
 
 def _rests(session: Session, job: Job) -> list[str]:
