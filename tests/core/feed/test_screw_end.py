@@ -174,7 +174,9 @@ def test_a_gear_that_nothing_drives_is_a_stop_in_every_scheme(scheme):
 def test_a_handwheel_on_a_bare_spigot_is_a_stop():
     end = CHAIN | {"thread": {"diameter_mm": 10}, "wheel_mm": 22}
     assert [f.code for f in screw_end_from(end).findings] == ["not-driven"]
-    assert "handwheel" in screw_end_from(end).findings[0].what.text()
+    assert "handwheel: the coupler's end is a bare spigot" in screw_end_from(end).findings[0].what.text()
+    keyless = screw_end_from(end | {"wheel_drive": "key", "key_mm": 0})
+    assert "handwheel: the screw has no key for it" in keyless.findings[0].what.text()
     for said in ("key", "claws", "pin", "set screw", "free"):
         assert screw_end_from(end | {"wheel_drive": said}).findings == ()
 

@@ -80,6 +80,8 @@ def test_what_lies_behind_a_larger_box_is_gone():
 
 def test_a_disc_shows_its_rim_and_no_edges_round_it():
     disc = disc_solid((0, 0, 0), (100, 100, 20), 2)
+    assert np.hypot(*(disc.points[:, :2] - 50).T) == pytest.approx(50)
+    assert disc.points[:24, :2].mean(axis=0) == pytest.approx(50), "all the way round"
     lines = visible_lines([disc], View(20, 40))
     assert all(line.outline or min(line.start[1], line.end[1]) > -1e9 for line in lines)
     assert len(lines) < 2 * 24 + 4

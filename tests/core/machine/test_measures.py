@@ -3,7 +3,7 @@
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.machine.measures import Term, influence, parse_sum, rests_on, tell
+from vernus.core.machine.measures import Term, coefficients, influence, parse_sum, rests_on, tell
 
 SUMS = {"table.left": "-0.5*table_length", "table.right": "0.5*table_length", "wheel.left": "table.right + gap"}
 
@@ -24,6 +24,13 @@ def test_figures_follow_from_measures():
     told = tell(SUMS, {"table_length": 1000, "gap": 60})
     assert (told["table.left"], told["table.right"], told["wheel.left"]) == (-500, 500, 560)
     assert rests_on(SUMS, "wheel.left") == {"table_length", "gap"}
+
+
+def test_a_measure_that_counts_twice_counts_twice_and_one_taken_back_not_at_all():
+    sums = {"c": "a + b", "twice": "c + a", "back": "c - a"}
+    assert coefficients(sums, "twice") == {"a": 2, "b": 1}
+    assert coefficients(sums, "back") == {"a": 0, "b": 1}
+    assert coefficients(sums, "a") == {"a": 1}
 
 
 def test_what_is_nowhere_or_leans_on_itself_is_refused():

@@ -26,6 +26,19 @@ def codes(part):
     return [f.code for row in hole_table(part) for f in row.findings]
 
 
+@pytest.mark.parametrize(
+    ("kind", "long", "wide"),
+    [("spacer", 18, 18), ("ring", 36, 36), ("cover", 30, 18), ("plate", 30, 30), ("bridge", None, 30)],
+)
+def test_usual_holes_want_a_diameter_and_a_half_to_every_edge_and_two_from_middle_to_middle(kind, long, wide):
+    """M6: edges 9, middles 12 apart; a hair less is refused with the least size."""
+    long = long or 60
+    assert usual_holes(Part("p", kind, long, wide, 10, "steel"), "M6")
+    for less in ((long, wide - 0.1), (long - 0.1, wide)) if kind != "bridge" else ((long, wide - 0.1),):
+        with pytest.raises(BadInputError, match="too small"):
+            usual_holes(Part("p", kind, *less, 10, "steel"), "M6")
+
+
 def test_the_hole_table_says_what_to_drill_and_how_deep():
     tapped, slot, bore = hole_table(BLOCK)
     assert (tapped.drill_name, tapped.thread_depth_mm, tapped.drill_depth_mm) == ("4.2 mm", 14, None)

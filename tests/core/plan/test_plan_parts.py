@@ -1,8 +1,21 @@
+from dataclasses import replace
+
 import pytest
 
 from vernus.core.errors import BadInputError
 from vernus.core.keep.schedule import JobStep, order_steps
-from vernus.core.plan.plan_parts import FacePlace, ScaleBulk, abbe_error, abbe_offset, centred_start, scale_parts
+from vernus.core.machine.envelope import Box
+from vernus.core.plan.plan_parts import (
+    FacePlace,
+    ScaleBulk,
+    abbe_error,
+    abbe_offset,
+    centred_start,
+    clearing_across,
+    clearing_off,
+    scale_parts,
+    solid_parts,
+)  # fmt: skip
 from vernus.job.catalog.shipped import scale_families
 
 SLIM = next(f for f in scale_families() if f.id == "glass-slim")
@@ -24,6 +37,18 @@ def test_air_wanted_is_added_on_every_side_but_the_faces():
     wide = {p.name: p for p in scale_parts(REAR, ScaleBulk(SLIM, 550, 25, 275, clearance_mm=2), "X scale")}
     body = wide["X scale body"]
     assert (body.min_mm, body.max_mm) == ((-277, 100, -38.5), (277, 125, -1.5))
+
+
+@pytest.mark.parametrize("up", [1, -1])
+def test_a_body_is_moved_across_just_clear_of_the_casting_it_rides_with(up):
+    table = Box("table", "table", (-400, -100, -60), (400, 100, 60))
+    low, high = sorted((-20 - 30 * up, -20 - 5 * up))
+    rib = Box("rib", "table", (-400, 100, low), (400, 130, high))
+    across = clearing_across(REAR, BULK, [table, rib], table)
+    assert across is not None
+    for share, clear in ((1.0, True), (0.9, False), (-1.0, False)):
+        parts = solid_parts(REAR, replace(BULK, across_mm=BULK.across_mm + share * across))
+        assert (clearing_off(REAR, parts, [table, rib]) == 0.0) == clear, share
 
 
 @pytest.mark.parametrize("along", ["+x", "-x", "+y", "-y", "+z", "-z"])

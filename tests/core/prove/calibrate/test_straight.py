@@ -23,6 +23,15 @@ def patterns(error, seed, trials=300, repeats=1, unit=1.0):
 
 
 @pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_stations_that_repeat_finer_than_they_lie_on_a_line_lack_its_fit(unit):
+    """Up and down from station to station: no polynomial finds it, their own repeats do."""
+    at = np.linspace(0, 300, 9).repeat(3) * unit
+    zigzag = [unit * (0.004 * (-1) ** (n // 3) + 0.0005 * (n % 3 - 1)) for n in range(27)]
+    assert shape_of(at, zigzag, 0.001 * unit).pattern == "bent"
+    assert shape_of(at[::3], zigzag[::3], 0.001 * unit).pattern == "line", "without repeats it may be scatter"
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
 @pytest.mark.parametrize("error", [lambda _x: 0.0, lambda x: 0.03 * x])
 def test_what_is_straight_is_seldom_called_anything_else(error, unit):
     assert patterns(error, 1, unit=unit)["line"] > 0.92
