@@ -68,10 +68,10 @@ bench:           ## print the benchmark ratios
 	@tools/setup dev
 	for b in benchmarks/*.py; do .venv/bin/python $$b || exit 1; done
 
-mutate:          ## small changes to core/, to see whether the tests notice (MUTANTS=60 SEED=1)
+mutate:          ## small changes to core/, or 3 in each room of job/, to see whether the tests notice (MUTANTS=60 SEED=1 LAYER=core)
 	@tools/setup dev
 	[ -x .venv-mutate/bin/python ] || { python3 -m venv .venv-mutate && .venv-mutate/bin/pip install -q cosmic-ray; }
-	.venv-mutate/bin/python tools/mutate.py $${MUTANTS:-60} $${SEED:-1}
+	.venv-mutate/bin/python tools/mutate.py $${MUTANTS:-60} $${SEED:-1} "" $${LAYER:-core}
 
 pins:            ## recompile the pinned requirements (needs pip-tools in PATH)
 	cd requirements && for f in run dev; do pip-compile -q --upgrade --allow-unsafe --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --no-header -o $$f.txt $$f.in; done

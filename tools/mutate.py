@@ -1,8 +1,9 @@
-"""Small changes to core/, one at a time, to see whether the tests notice. Run with a Python that has cosmic-ray.
+"""Small changes to core/ or job/, one at a time, to see whether the tests notice; for a Python that has cosmic-ray.
 
-Usage: PYTHON tools/mutate.py COUNT [SEED [OUT.json]]. Takes a seeded sample of the tool's changes (an operator turned,
-a comparison shifted, *and* for *or*, a sign) and of constants off by 7 %, each in a copy of the tree; runs the tests of
-its room, then all of core's and those against outside sources. Prints what was noticed and every change that was not.
+Usage: PYTHON tools/mutate.py COUNT [SEED [OUT.json [core|job]]]; of job COUNT in each of its rooms. Takes a seeded
+sample of the tool's changes (an operator turned, a comparison shifted, *and* for *or*, a sign) and of constants off by
+7 %, each in a copy of the tree; runs the tests of its room, then all of its layer and what rests on that. Prints what
+was noticed and every change that was not.
 """
 
 import json
@@ -22,6 +23,7 @@ from cosmic_ray.mutating import mutate_code
 
 ROOT = Path(__file__).resolve().parent.parent
 CORE = ROOT / "src" / "vernus" / "core"
+JOB = ROOT / "src" / "vernus" / "job"
 PYTHON = ROOT / ".venv" / "bin" / "python"
 MEANT = re.compile(
     r"ReplaceBinaryOperator_(Add_Sub|Sub_Add|Mul_Div|Div_Mul|Pow_Mul)|ReplaceComparisonOperator_(Lt_LtE|LtE_Lt|Gt_GtE|GtE_Gt"
@@ -29,14 +31,14 @@ MEANT = re.compile(
     r"|Not_Nothing|USub_Nothing)|AddNot|ReplaceTrueWithFalse|ReplaceFalseWithTrue|ReplaceBreakWithContinue"
 )
 NUMBER = re.compile(r"(?<![\w.\"'])(\d+\.\d+|\d+e-?\d+)(?![\w\"'])")
-LIMIT_S = 400
+LIMIT_S = 900
 
 
-def changes():
+def changes(where):
     """(module, what, code after) of every change there is, made when it is drawn."""
     found = []
     names = [n for n in plugins.operator_names() if MEANT.search(n)]
-    for path in sorted(CORE.rglob("*.py")):
+    for path in sorted(where.rglob("*.py")):
         if path.name == "__init__.py" or path.name == "hardware_tables.py":
             continue
         tree = list(ast_nodes(get_ast_from_path(path)))
@@ -68,14 +70,22 @@ def difference(path, after):
     return next((f"{a.strip()}  →  {b.strip()}" for a, b in lines if a != b), "")
 
 
+def _stages_of_core(tree, room):
+    near = [p for p in (f"tests/core/{room}", f"tests/core/test_{room}.py", f"tests/job/{room}") if (tree / p).exists()]
+    return [near[:1], near[1:], ["tests/core", "tests/reference", "tests/job/test_laws.py"]]
+
+
 def noticed(tree, path, after):
     """By which tests, "" by none."""
     target = tree / path.relative_to(ROOT)
     before = target.read_text()
     target.write_text(after)
-    room = path.relative_to(CORE).parts[0].removesuffix(".py")
-    near = [p for p in (f"tests/core/{room}", f"tests/core/test_{room}.py", f"tests/job/{room}") if (tree / p).exists()]
-    stages = [near[:1], near[1:], ["tests/core", "tests/reference", "tests/job/test_laws.py"]]
+    layer = CORE if path.is_relative_to(CORE) else JOB
+    room = path.relative_to(layer).parts[0].removesuffix(".py")
+    near = [p for p in (f"tests/job/{room}", f"tests/job/test_{room}.py") if (tree / p).exists()]
+    stages = [near, ["tests/job"], ["tests/paper", "tests/cli", "tests/stories", "tests/shop"]]
+    if layer is CORE:
+        stages = _stages_of_core(tree, room)
     try:
         for tests in filter(None, stages):
             command = [PYTHON, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests]
@@ -94,8 +104,19 @@ def noticed(tree, path, after):
         target.write_text(before)
 
 
-def main(count, seed, out):
-    sample = random.Random(seed).sample(changes(), count)
+def drawn(count, seed, layer):
+    """A sample of the changes there are: of job so many in each room."""
+    chance = random.Random(seed)
+    if layer == "core":
+        return chance.sample(changes(CORE), count)
+    rooms = {}
+    for change in changes(JOB):
+        rooms.setdefault(change[0].relative_to(JOB).parts[0] if change[0].parent != JOB else "", []).append(change)
+    return [c for room in rooms.values() for c in chance.sample(room, min(count, len(room)))]
+
+
+def main(count, seed, out, layer):
+    sample = drawn(count, seed, layer)
     trees = Queue()
     folder = Path(tempfile.mkdtemp())
     for n in range(2):
@@ -115,7 +136,12 @@ def main(count, seed, out):
             by = noticed(tree, path, after)
         finally:
             trees.put(tree)
-        row = {"module": str(path.relative_to(CORE)), "change": name, "line": difference(path, after), "by": by}
+        row = {
+            "module": str(path.relative_to(ROOT / "src" / "vernus")),
+            "change": name,
+            "line": difference(path, after),
+            "by": by,
+        }
         print("noticed" if by else "LEFT   ", row["module"], name.split("/")[-1], "|", row["line"], flush=True)
         return row
 
@@ -133,4 +159,5 @@ def main(count, seed, out):
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 1, sys.argv[3] if len(sys.argv) > 3 else "")
+    given = [*sys.argv[1:], *(None, "1", "", "core")[len(sys.argv) - 1 :]]
+    main(int(given[0]), int(given[1]), given[2], given[3])
