@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import random
 from dataclasses import replace
 
 import pytest
@@ -199,6 +200,34 @@ def test_the_bumper_closes_the_gap_at_the_stop_at_every_knee_height():
     assert bumper.lands_mm == {"x": (-100, 100), "z": (100, 160)}
     short = Box("column", "column", (-100, 300, 120), (100, 400, 240))
     assert not plan_bumper(envelope, saddle, short, "Y", ranges, high=True).lands
+
+
+@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("high", [True, False])
+@pytest.mark.parametrize("way", ["+y", "-y"])
+def test_a_pillar_at_either_end_fills_the_gap_at_the_stop_and_always_lands(way, high, seed):
+    """Driven to its stop the pillar just touches, facing metal wherever the knee stands, and clear of the reader."""
+    chance = random.Random(seed)
+    members = (Member("column"), Member("knee", "column", "W"), Member("saddle", "knee", "Y"))
+    axes = (EnvelopeAxis("W", chance.choice(("+z", "-z")), -50, 50), EnvelopeAxis("Y", way, -80, 80, home_mm=0))
+    envelope = Envelope(members, axes, ())
+    toward = (1 if way == "+y" else -1) * (1 if high else -1)
+    front = 200 * toward
+    saddle = Box("saddle", "saddle", (-150, min(0, front), 100), (150, max(0, front), 180), own=True)
+    start = front + toward * chance.uniform(90, 200)
+    wall = sorted((start, start + 100 * toward))
+    column = Box("column", "column", (-100, wall[0], -200), (100, wall[1], 500), own=True)
+    deep = sorted((front + 3 * toward, front + 40 * toward))
+    reader = Box("reader", "saddle", (-40, deep[0], 150), (40, deep[1], 190), group="X scale")
+    ranges = {"W": (-50, 50), "Y": (-chance.uniform(20, 80), chance.uniform(20, 80))}
+    bumper = plan_bumper(envelope, saddle, column, "Y", ranges, high=high, clear_of=[reader])
+    moved = envelope.offset("saddle", {"W": 0, "Y": bumper.stop_mm})[1]
+    assert bumper.stop_mm == ranges["Y"][1 if high else 0]
+    assert front + moved + toward * bumper.length_mm == pytest.approx(start)
+    assert bumper.avoided == ("reader",)
+    (left, right), (low, top) = bumper.lands_mm["x"], bumper.lands_mm["z"]
+    assert -100 <= left < right <= 100
+    assert 100 <= low < top <= 150
 
 
 def test_a_bumper_stands_below_the_reader_in_line_with_what_it_meets():
