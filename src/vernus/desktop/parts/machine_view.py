@@ -130,11 +130,13 @@ class MachineView(Picture):
         """Draw it as it is now: solids by the hundred beside the window."""
         scene, model, corners, view, lines = self._scene, self._model, self._corners, self.view, self._lines
         inks, dimensions, names, stretch = self._inks, self._dimensions, self._names, self._stretch
+        self._long = model is not None and is_long(model)
+        smooth = lines is not None or self._long
 
         def paint(painter: QPainter, room: QRectF) -> dict[str, QRectF]:
             if scene is None or model is None:
                 return {}
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing, lines is not None)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, smooth)
             sight = sight_of(room, corners, view)
             paint_solids(painter, model, scene, sight, inks, lines)
             paint_cable(painter, scene, sight, inks, stretch)
@@ -144,7 +146,6 @@ class MachineView(Picture):
             return places
 
         self._paint = paint
-        self._long = model is not None and is_long(model)
         super().draw_afresh()
 
     def drawn(self, said: object) -> None:
