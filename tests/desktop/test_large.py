@@ -7,7 +7,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
-from vernus.desktop import session as sessions
+from vernus.desktop import long_work
 from vernus.desktop.demo import demo_source
 from vernus.desktop.parts.words import Label
 from vernus.desktop.sheet_list import SHEETS
@@ -21,8 +21,8 @@ from vernus.paper.drawing.machine import solid
 @pytest.fixture
 def large(window, tmp_path, monkeypatch):
     """The demo mill, taken for a large one."""
-    monkeypatch.setattr(sessions, "_LARGE_JOB", 10)
-    monkeypatch.setattr(sessions, "_LARGE_FILE", 10)
+    monkeypatch.setattr(long_work, "_LARGE_JOB", 10)
+    monkeypatch.setattr(long_work, "_LARGE_FILE", 10)
     monkeypatch.setattr(solid, "_MOST_SOLIDS", 3)
     path = tmp_path / "large.vernus"
     Job.create(path, read_export(demo_source("mill"))).close()
@@ -43,10 +43,10 @@ def test_sheets_and_edits_are_as_in_a_small_job(large, monkeypatch, qtbot):
         large.session.changed.emit()
         QApplication.processEvents()
         there = shown(large)
-        monkeypatch.setattr(sessions, "_LARGE_JOB", 10**9)
+        monkeypatch.setattr(long_work, "_LARGE_JOB", 10**9)
         large.session.changed.emit()
         assert shown(large) == there, sheet.name
-        monkeypatch.setattr(sessions, "_LARGE_JOB", 10)
+        monkeypatch.setattr(long_work, "_LARGE_JOB", 10)
     box = large.session.job.all(SolidBox)[0]
     assert large.session.apply("name it", [box.with_(name="another")])
     assert threading.main_thread() not in beside

@@ -7,7 +7,7 @@ from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
@@ -15,8 +15,8 @@ from PySide6.QtGui import QGuiApplication
 from vernus.core.errors import VernusError
 from vernus.core.finding import PLAIN_DIRECTIONS, Directions
 from vernus.desktop import settings
-from vernus.desktop.beside import beside
 from vernus.desktop.instrument import Instrument
+from vernus.desktop.long_work import LongWork
 from vernus.job.disk import is_there, make_folder
 from vernus.job.errors import JobWriteError
 from vernus.paper.ink import CONTRAST, DARK, LIGHT, Inks
@@ -33,10 +33,7 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.job.fields import Kind
     from vernus.job.review.review import AxisReview
 
-_LARGE_JOB, _LARGE_FILE = 1_000, 400_000
-"""Entities, and bytes, from which on what follows from an edit or an opening is worked out beside the window."""
 _MOST_PLACES = 12
-T = TypeVar("T")
 _MOST_ACTIONS = 20
 
 
@@ -107,8 +104,7 @@ class Session(QObject):
         self.at_work: list[AtWork] = []
         self.in_view = "scope"
         """The sheet in view."""
-        self.busy = False
-        """Whether something long is being worked out beside the window."""
+        self.long = LongWork(self)
         self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
@@ -224,7 +220,7 @@ class Session(QObject):
             self.notice.emit("This job is open already.")
             return
         self.may_leave()
-        self._show(self._ready(lambda: Job.open(path), path))
+        self._show(self.long.ready(lambda: Job.open(path), path))
 
     def write_copy(self, path: Path, title: str, along: Along) -> None:
         """Write the open job as another one, with an id of its own; raises VernusError."""
@@ -251,7 +247,7 @@ class Session(QObject):
                 entities = with_own_id(entities, "")
             return Job.create(path, entities, read_pictures(source, entities, told))
 
-        self._show(self._ready(imported, source))
+        self._show(self.long.ready(imported, source))
         for words in told:
             self.notice.emit(words)
 
@@ -311,54 +307,10 @@ class Session(QObject):
             return None
         return job
 
-    def _ready(self, make: Callable[[], Job], source: Path) -> Job:
-        """A job with what its sheets rest on worked out, from a file: a long one is read beside the window."""
-        from vernus.job.ahead import work_ahead
-
-        def made() -> Job:
-            job = make()
-            work_ahead(job, self.in_view)
-            return job
-
-        try:
-            long = source.stat().st_size > _LARGE_FILE
-        except (OSError, ValueError):
-            long = False  # what is wrong with it is told by whoever reads it
-        return self._waiting_for(made) if long and not self.busy else make()
-
-    @property
-    def is_large(self) -> bool:
-        """Whether what follows from the job takes long enough that the window would stand still for it."""
-        return self.job is not None and self.job.size >= _LARGE_JOB
-
-    def beside(self, act: Callable[[], T]) -> T:
-        """What ``act`` comes to, worked out beside the window where the job is large."""
-        return self._waiting_for(act) if self.is_large and not self.busy else act()
-
-    def _waiting_for(self, act: Callable[[], T]) -> T:
-        self.busy = True
-        self.working.emit(True)
-        try:
-            return beside(act)
-        finally:
-            self.busy = False
-            self.working.emit(False)
-
-    def work_out(self) -> None:
-        """What the sheet in view asks for, worked out beside the window where the job is large."""
-        from vernus.job.ahead import work_ahead
-
-        job, sheet = self.job, self.in_view
-        if job is None or not self.is_large or self.busy:
-            return
-        other = job.supposing()
-        self._waiting_for(lambda: work_ahead(other, sheet))
-        job.take_over(other)
-
     def _show(self, job: Job, *, demo: bool = False, practising: bool = False) -> None:
         self.leaving.emit()
         self.keep_due()
-        large, self.practising = self.is_large, practising
+        large, self.practising = self.long.is_large, practising
         if self.job is not None:
             self.job.close()
         self.job, self.demo = job, demo
@@ -373,7 +325,7 @@ class Session(QObject):
         if large:
             gc.unfreeze()
             gc.collect()
-        if self.is_large:
+        if self.long.is_large:
             gc.freeze()  # what stays until the job is left needn't be looked through for garbage again and again
 
     def close_job(self) -> None:
@@ -510,6 +462,6 @@ class Session(QObject):
         else:
             self.failed.emit("")
         if job is not None and job.decided != decided:
-            self.work_out()
+            self.long.work_out()
         self.changed.emit()
         return good

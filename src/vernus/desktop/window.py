@@ -210,7 +210,7 @@ class Window(QMainWindow):
         if name != self.session.in_view:
             self._drop_drafts()
         self.session.in_view = name
-        self.session.work_out()
+        self.session.long.work_out()
         sheet = self.sheets[name]
         sheet.show_bench(self._bench)
         self.stack.setCurrentWidget(sheet)
@@ -375,7 +375,7 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         """Everything accepted is on the disk already, unless the disk refused it."""
         job = self.session.job
-        if self.session.busy:
+        if self.session.long.busy:
             self._close_asked = True
             event.ignore()
             return

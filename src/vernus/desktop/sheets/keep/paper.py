@@ -91,7 +91,7 @@ class PaperSheet(Sheet):
             return
         self.size_of_paper.setCurrentText(self._size())
         chosen, content, size = self.chosen(), self._content(), self._size()
-        self._report = self.session.beside(lambda: Report(job, chosen, content, size))
+        self._report = self.session.long.beside(lambda: Report(job, chosen, content, size))
         count = len(self._report.pages)
         self.number.setMaximum(count)
         self.headline.show_answer(self.session, f"{count} page{'s' if count > 1 else ''}")
@@ -147,7 +147,7 @@ class PaperSheet(Sheet):
         report = self._report
         if report is not None:
             number = min(self.number.value(), len(report.pages)) - 1
-            self.view.show_drawing(partial(_paint, report, number), long=self.session.is_large)
+            self.view.show_drawing(partial(_paint, report, number), long=self.session.long.is_large)
 
 
 def _paint(report: Report, number: int, painter: QPainter, room: QRectF) -> None:
