@@ -8,7 +8,6 @@ from typing import Literal, TypeVar
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from vernus.core.doubt import Yardstick
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine, format_plain
@@ -17,24 +16,20 @@ from vernus.desktop.parts.entity_list import EntityList
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
-from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.live_view import LiveView
 from vernus.desktop.parts.row import ChoiceRow, PartRow
 from vernus.desktop.parts.sheet import Sheet
 from vernus.desktop.parts.sweep_view import SweepView
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.tabs import Tabs
-from vernus.desktop.parts.words import Label, Words
 from vernus.desktop.session import Session
+from vernus.desktop.sheets.align.reading_entry import ReadingEntry, by_two
 from vernus.job.align.edits import (
-    beside,
     clear_of_obstacle,
     current_sweep,
-    next_line,
     next_pass,
     with_kit,
     with_reading_changed,
-    with_readings,
     with_station_planned,
     without_reading,
     without_station,
@@ -45,8 +40,6 @@ from vernus.job.align.passes import (
     SweepResult,
     figures_words,
     first_target,
-    is_through,
-    next_to_read,
     passes,
     result_in_job,
     screws_of,
@@ -54,7 +47,7 @@ from vernus.job.align.passes import (
 )
 from vernus.job.catalog.shipped import ToleranceHabit, tolerance_habits
 from vernus.job.document import new_id
-from vernus.job.doubts import along_yardstick, dial_yardstick, reading_yardstick
+from vernus.job.doubts import dial_yardstick
 from vernus.job.entities import TARGETS, Entity, IndicatorKit, Plane, ShimKind, Sweep, Target
 from vernus.job.fields import LengthEntry
 from vernus.job.known.axis_figures import UNMEASURED_MARK, Sourced
@@ -97,36 +90,24 @@ class AlignSheet(Sheet):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             button.clicked.connect(partial(self.show_plane, plane))
             row.addWidget(button)
-        self.station = LengthField("Station", lambda: session.unit("length"), optional=False, compare=self._along)
-        self.reading = LengthField(
-            "Reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._dial
-        )
-        self.second = LengthField(
-            "Other reading", lambda: session.unit("fine"), optional=False, logging=True, compare=self._other_dial
-        )
-        self.reading.accepted.connect(self._take_first)
-        self.second.accepted.connect(self._take_second)
-        self._first: LengthEntry | None = None
-        self._first_live = False
-        self.ask = Words("")
+        self.logging = ReadingEntry(session, self.sweep)
+        self.logging.logged.connect(self._show_logged)
+        self.station, self.reading, self.second = self.logging.station, self.logging.reading, self.logging.second
+        self.instrument = self.logging.instrument
         self.table = Table("Readings of this pass")
         self.table.delete_pressed.connect(self._delete)
         self.next = QPushButton("Next pass (Ctrl+Enter)")
         press_by(self.next, "Ctrl+Return")
         self.next.clicked.connect(self._next_pass)
         self.main = self.next
-        self.instrument = LiveView(session)
-        self.instrument.taken.connect(self._log_sent)
-        self.instrument.take_by_space([self.reading.line, self.second.line])
-        self.live = self.instrument.key
-        self._live_text = ""
+        self.live, self.ask = self.instrument.key, self.logging.ask
         self._make_list()
         sweep = QWidget()
         column = QVBoxLayout(sweep)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         column.addLayout(row)
-        self._log_face(column)
+        column.addWidget(self.logging)
         column.addWidget(self.list, 1)
         column.addWidget(self.next)
         sweep.setFocusProxy(self.reading)
@@ -178,28 +159,6 @@ class AlignSheet(Sheet):
             [Column("thickness"), Column("how many")], self._shim_row, lambda: ShimKind(id=new_id()),
         )  # fmt: skip
 
-    def _log_face(self, box: QVBoxLayout) -> None:
-        box.addWidget(self.ask)
-        row = QHBoxLayout()
-        self.titles: list[Label] = []
-        for words, field in (("Station", self.station), ("Reading", self.reading), ("Other reading", self.second)):
-            column = QVBoxLayout()
-            column.setSpacing(2)
-            title = Label(words)
-            title.setObjectName("faint")
-            self.titles.append(title)
-            column.addWidget(title)
-            column.addWidget(field)
-            if field is self.second:
-                row = QHBoxLayout()
-                row.addStretch(1)
-            row.addLayout(column, 1)
-            if field is not self.station:
-                box.addLayout(row)
-        for field in (self.station, self.reading, self.second):
-            field.ask_in(box)
-        box.addWidget(self.instrument)
-
     def _all(self, kind: type[_E]) -> list[_E]:
         return self.session.job.all(kind) if self.session.job else []
 
@@ -249,89 +208,6 @@ class AlignSheet(Sheet):
         self.list.unfold("Readings")
         self.sides.focus_face()
 
-    def _log(self, *entries: LengthEntry, sent: bool = False) -> None:
-        """Log one reading, or those that an instrument sent in one go, as one edit.
-
-        What an instrument sends once the pass is through is not taken.
-        """
-        sweep = self.sweep()
-        if sent and sweep is not None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
-            self.session.notice.emit(_THROUGH)
-            return
-        station = self.station.read()
-        if sweep is None or station is None:
-            return
-        planned = next_to_read(sweep)
-        if planned is not None and self.station.line.text() == planned.shown(self.session.unit("length")):
-            station = planned
-        if self.session.apply("reading", [with_readings(sweep, station, entries, live=sent)]):
-            self.reading.clear()
-            self.station.clear()
-            self._show_entry(self.sweep() or sweep)
-            self.list.unfold("Readings")
-            self.table.scrollTo(self.table.rows.index(max(0, len(sweep.readings)), 0))
-
-    def _take_first(self, entry: LengthEntry) -> None:
-        """A reading: logged at once, or held until the second indicator's is typed."""
-        sweep, live = self.sweep(), bool(self._live_text) and entry.text == self._live_text
-        if sweep is None or not _two(sweep):
-            self._log(entry, sent=live)
-            return
-        self._first, self._first_live = entry, live
-        self.second.setFocus()
-
-    def _take_second(self, entry: LengthEntry) -> None:
-        """Both readings of one traverse, as one edit."""
-        sweep, job, station, first = self.sweep(), self.session.job, self.station.read(), self._first
-        if sweep is None or job is None or station is None:
-            return
-        if first is None:
-            self.reading.setFocus()
-            self.session.notice.emit(f"First the {sweep.plane} reading, then the other one.")
-            return
-        other = beside(job, sweep, self.session.units)
-        live = bool(self._live_text) and entry.text == self._live_text
-        both = [
-            with_readings(sweep, station, (first,), live=self._first_live),
-            with_readings(other, station, (entry,), live=live),
-        ]
-        if self.session.apply("readings", both):
-            self._first = None
-            for field in (self.reading, self.second, self.station):
-                field.clear()
-            self._show_entry(self.sweep() or sweep)
-            self.reading.setFocus()
-
-    def _log_sent(self, mm: float) -> None:
-        """Take a value of the instrument as if it had been typed: asked about where it is doubtful."""
-        sweep = self.sweep()
-        if not self.isVisible() or sweep is None:
-            return
-        two = _two(sweep)
-        field = self.second if two and self._first is not None else self.reading
-        if self.reading.unanswered or self.second.unanswered:
-            self.session.notice.emit("Answer what is asked first; this reading was not taken.")
-            return
-        if two and self._first is None and sweep.readings and next_to_read(sweep) is None and not self.station.draft:
-            self.session.notice.emit(_THROUGH)
-            return
-        if field.draft and field.line.text().strip():
-            self.session.notice.emit("A figure is typed there: Enter takes it first. This reading was not taken.")
-            return
-        self._live_text = f"{mm:.4f} mm"
-        field.put(self._live_text)
-
-    def _crank_bench(self) -> None:
-        """The simulated machine is at the station asked for, as a user would have cranked it there."""
-        bench, station = self.session.bench, self.station.line.text()
-        if bench is None or not station:
-            return
-        try:
-            at = LengthEntry.read(station, self.session.unit("length")).mm
-            bench.body.crank(min(bench.body.length_mm, max(0.0, at)))
-        except BadInputError:
-            return
-
     def _delete(self, row: int) -> None:
         sweep = self.sweep()
         if sweep is not None and row < len(sweep.readings):
@@ -344,21 +220,8 @@ class AlignSheet(Sheet):
         if sweep is None:
             return
         unit = self.session.unit("length" if field == "station" else "fine")
-        compare = self._along() if field == "station" else dial_yardstick(sweep)
+        compare = self.logging.along() if field == "station" else dial_yardstick(sweep)
         self.correct(text, unit, compare, partial(self._correct, sweep, field, row))
-
-    def _along(self) -> Yardstick | None:
-        job, axis = self.session.job, self.session.axis
-        return along_yardstick(job, axis) if job is not None and axis is not None else None
-
-    def _other_dial(self) -> Yardstick | None:
-        """What the second indicator's reading is compared with: its own pass."""
-        sweep, job = self.sweep(), self.session.job
-        return None if sweep is None or job is None else reading_yardstick(beside(job, sweep, self.session.units))
-
-    def _dial(self) -> Yardstick | None:
-        sweep = self.sweep()
-        return None if sweep is None else reading_yardstick(sweep)
 
     def _correct(self, sweep: Sweep, field: Literal["station", "reading"], row: int, entry: LengthEntry) -> None:
         if row < len(sweep.readings):
@@ -413,18 +276,17 @@ class AlignSheet(Sheet):
         habits = [n for n in range(self.habit.count()) if (h := self.habit.itemData(n)) and h.mm == sweep.tolerance.mm]
         self.habit.setCurrentIndex(habits[0] if habits else 0)
 
+    def _show_logged(self, row: int) -> None:
+        """After a reading: where the indicator goes next, and the row it went to."""
+        sweep = self.sweep()
+        if sweep is not None:
+            self._show_entry(sweep)
+        self.list.unfold("Readings")
+        self.table.scrollTo(self.table.rows.index(max(0, row), 0))
+
     def _show_entry(self, sweep: Sweep) -> None:
         along, fine = self.session.unit("length"), self.session.unit("fine")
-        upcoming = next_to_read(sweep)
-        if not self.station.draft:
-            self.station.show_entry(upcoming)
-            self.station.suffix.setText(along)
-        self.reading.show_entry(None)
-        self.second.show_entry(None)
-        self._show_two(sweep)
-        self.instrument.show_now()
-        self._crank_bench()
-        self.ask.setText(self._asked(sweep, upcoming))
+        self.logging.show_next(sweep)
         logged = [
             [f"{n}{r.line[:1]}", r.station.shown(along), r.reading.shown(fine)] for n, r in enumerate(sweep.readings, 1)
         ]
@@ -439,28 +301,6 @@ class AlignSheet(Sheet):
         self.table.narrow_first()
         self.read.show_count(len(logged + ahead), _MOST_READ)
         self.list.tell()
-
-    def _asked(self, sweep: Sweep, upcoming: LengthEntry | None) -> str:
-        """Where the indicator goes next, or that the pass is through."""
-        if upcoming is None:
-            through = f"This pass is through: {len(sweep.readings)} readings. Do what is said below, then Ctrl+Enter"
-            return f"{through}; or type a station to read it again." if sweep.readings else "Type the first station."
-        text, line = format_plain(upcoming.mm, self.session.units), next_line(sweep)
-        if line:
-            return f"Indicator near the {line} edge at {text}"
-        again = is_through(sweep)
-        both = "Both indicators" if _two(sweep) else "Indicator"
-        return f"Back at {text}: does it still read the same?" if again else f"{both} at {text}"
-
-    def _show_two(self, sweep: Sweep) -> None:
-        """One entry row for one or two indicators."""
-        two = _two(sweep)
-        self.titles[1].setText(f"{sweep.plane.capitalize()} reading" if two else "Reading")
-        self.titles[2].setText("Edge reading" if sweep.plane == "face" else "Face reading")
-        for part in (self.titles[2], self.second):
-            part.setVisible(two)
-        if not two:
-            self._first = None
 
     def _screws(self, sweep: Sweep) -> Sourced[tuple[float, float]] | None:
         """The end screws of what is swept: measured on the pass, or as the scale is known."""
@@ -504,7 +344,7 @@ class AlignSheet(Sheet):
         if sweep is None:
             return []
         wanted = in_units(self.session.units, "{tol} wanted", tol=Fine(sweep.tolerance.mm))
-        return [wanted, *(["two at once"] if _two(sweep) else [])]
+        return [wanted, *(["two at once"] if by_two(sweep) else [])]
 
     def _show_figures(self, sweep: Sweep, result: SweepResult) -> None:
         figures, roll = result.alignment, result.roll
@@ -522,8 +362,3 @@ class AlignSheet(Sheet):
         rise = format_fine(figures.rise_mm, system, sign=True)
         under = figures_words(figures).text(system)
         self.headline.show_answer(self.session, rise, under, figures.verdict, figures.budget)
-
-
-def _two(sweep: Sweep) -> bool:
-    """Whether two indicators are read in one traverse."""
-    return sweep.both == "yes" and sweep.plane != "roll"
