@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from vernus.core.connect.powerup import PowerUpResult
 from vernus.core.finding import Fine, in_units
 from vernus.core.units import format_fine
 from vernus.core.verdict_words import ANSWERS
@@ -85,7 +86,6 @@ class PowerupSheet(Sheet):
         self.list.refresh()
         result = powerup_result(job, axis)
         self.advise(result.instruction)
-        found = {f.code for f in result.findings}
         figure = {"pass": "close it up", "fail": "look first", None: "not finished"}[result.verdict]
         self.headline.show_answer(
             self.session,
@@ -99,6 +99,20 @@ class PowerupSheet(Sheet):
             result.verdict,
         )
 
+        self._show_board(check, result)
+        verdicts = [
+            (a.name, powerup_result(job, a).verdict)
+            for a in axes_in_scope(job)
+            if a.id != axis.id and a.readout == "new"
+        ]
+        word = ANSWERS
+        said = ", ".join(f"{name} {word[v]}" for name, v in verdicts)
+        self.others.setText(f"Other axes: {said}." if verdicts else "")
+
+    def _show_board(self, check: PowerUpCheck, result: PowerUpResult) -> None:
+        """What each test came to."""
+        found = {f.code for f in result.findings}
+
         def answered(value: str) -> MarkName:
             return {"yes": "done", "no": "stop", "": "open"}[value]  # type: ignore[return-value]
 
@@ -106,7 +120,7 @@ class PowerupSheet(Sheet):
             return (
                 ("open", "not tried")
                 if mm is None
-                else ("caution" if code in found else "done", format_fine(mm, units))
+                else ("caution" if code in found else "done", format_fine(mm, self.session.units))
             )
 
         states: dict[str, tuple[MarkName, str]] = {
@@ -116,7 +130,7 @@ class PowerupSheet(Sheet):
         if result.lost_mm is not None and states["stroke"][0] != "stop":
             lost = next((f.severity for f in result.findings if f.code == "loses-counts"), None)
             mark: MarkName = states["stroke"][0] if lost is None else "stop" if lost == "stop" else "caution"
-            off = format_fine(result.lost_mm, units)
+            off = format_fine(result.lost_mm, self.session.units)
             states["stroke"] = (mark, f"{states['stroke'][1]}; back at the stop {off} off")
         states["jitter"] = seen(result.jitter_mm, "jitter")
         states["drift"] = seen(result.drift_mm, "drifts")
@@ -127,11 +141,3 @@ class PowerupSheet(Sheet):
                 shown.setVisible(key != "driven" or check.driven is not None)  # noted only where it is seen
             self.rows[key][0].show_mark(state, self.session.inks)
             self.rows[key][1].setText(f"{words}: {said}")
-        verdicts = [
-            (a.name, powerup_result(job, a).verdict)
-            for a in axes_in_scope(job)
-            if a.id != axis.id and a.readout == "new"
-        ]
-        word = ANSWERS
-        said = ", ".join(f"{name} {word[v]}" for name, v in verdicts)
-        self.others.setText(f"Other axes: {said}." if verdicts else "")
