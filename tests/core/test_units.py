@@ -130,6 +130,7 @@ def test_any_text_is_read_or_refused_in_a_sentence(text):
 def test_formats_in_both_systems():
     assert format_length(-0.001, "mm") == "0.00 mm"
     assert format_length(25.4, "in") == "1.000 in"
+    assert format_fine(0.0254, "in") == "1.0 thou"
     assert format_fine(0.0254, "in", sign=True) == "+1.0 thou"
     assert format_fine(-0.0254, "mm") == "−0.025 mm"
     assert format_fine(-0.00001, "mm", sign=True) == "0.000 mm"

@@ -6,7 +6,7 @@ import random
 import pytest
 
 from vernus.core.errors import BadInputError
-from vernus.core.feed.screw_end import Gear, ScrewEnd, plan_screw_end
+from vernus.core.feed.screw_end import Gear, ScrewEnd, driven, plan_screw_end
 from vernus.job.formats.screw_end import screw_end_from
 
 INCH = 25.4
@@ -141,6 +141,22 @@ def run_kits(count, seed=1):
 
 def test_every_random_kit_adds_up_in_both_unit_systems():
     assert set(run_kits(500)) == {"asked", "none", "direct", "sleeve", "coupler"}
+
+
+def test_what_is_said_to_drive_agrees_with_what_stops():
+    """Nothing is named as driving a gear or a wheel that nothing drives, and nothing is left out that something does."""
+    rng = random.Random(1)
+    for _ in range(300):
+        gear = Gear(rng.choice((15, 19.05)), rng.choice((0, 6)), 14, drive=rng.choice((None, "pin", "key", "claws")))
+        wheel = rng.choice((None, "claws", "key", "free"))
+        end = ScrewEnd(
+            15, rng.choice((41, 90, 140)), rng.choice((0, 6)), gear, (46, 60), wheel_mm=22, wheel_drive=wheel
+        )
+        plan = plan_screw_end(end)
+        stopped = " ".join(f.what.text() for f in plan.findings if f.code == "not-driven")
+        for row in driven(end, plan):
+            undriven = plan.scheme is None or ("handwheel" if row.of == "wheel" else "gear") in stopped
+            assert (row.by is None) == undriven, (row, plan.scheme, stopped)
 
 
 def test_a_short_screw_gets_one_coupler_that_brings_the_gear_to_its_plane():

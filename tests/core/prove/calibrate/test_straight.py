@@ -23,6 +23,12 @@ def patterns(error, seed, trials=300, repeats=1, unit=1.0):
 
 
 @pytest.mark.parametrize("unit", [1.0, 25.4])
+def test_four_stations_on_a_parabola_are_bent(unit):
+    bow = [0.0, 0.045, 0.045, 0.0]
+    assert shape_of([100 * n * unit for n in range(4)], [e * unit for e in bow], 0.001 * unit).pattern == "bent"
+
+
+@pytest.mark.parametrize("unit", [1.0, 25.4])
 def test_stations_that_repeat_finer_than_they_lie_on_a_line_lack_its_fit(unit):
     """Up and down from station to station: no polynomial finds it, their own repeats do."""
     at = np.linspace(0, 300, 9).repeat(3) * unit
