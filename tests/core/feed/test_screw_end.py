@@ -144,7 +144,7 @@ def test_every_random_kit_adds_up_in_both_unit_systems():
 
 
 def test_what_is_said_to_drive_agrees_with_what_stops():
-    """Nothing is named as driving a gear or a wheel that nothing drives, and nothing is left out that something does."""
+    """Nothing is named as driving a gear or a wheel that nothing drives, and nothing left out that something does."""
     rng = random.Random(1)
     for _ in range(300):
         gear = Gear(rng.choice((15, 19.05)), rng.choice((0, 6)), 14, drive=rng.choice((None, "pin", "key", "claws")))
