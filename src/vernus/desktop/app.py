@@ -18,6 +18,9 @@ from vernus.desktop.window import Window
 from vernus.job.disk import make_folder, write_whole
 from vernus.paper.ink import load_fonts
 
+_SWITCH_S = 0.0005
+"""How long work beside the window may keep the interpreter from it: painting asks for it hundreds of times."""
+
 
 def application() -> QApplication:
     """The one application object, with the shipped typeface; raises BadInputError where there is no display."""
@@ -31,6 +34,7 @@ def application() -> QApplication:
     found = QApplication.instance()
     made = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
     made.setApplicationName("Vernus")
+    sys.setswitchinterval(_SWITCH_S)
     load_fonts()
     return made
 

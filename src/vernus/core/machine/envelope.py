@@ -180,6 +180,14 @@ class Envelope:
             moved[c] += sign * at[axis]
         return moved[0], moved[1], moved[2]
 
+    def swept(self) -> dict[str, tuple[Range, Range, Range]]:
+        """How far (mm) each member goes each way in x, y and z while every axis goes over its whole range."""
+        root, full, found = self.members[0].id, self.full, dict[str, tuple[Range, Range, Range]]()
+        for member in self.members:
+            moves = self.moves(member.id, root)
+            found[member.id] = moves.span(0, full), moves.span(1, full), moves.span(2, full)
+        return found
+
     def driven(self, moves: Moves) -> Moves:
         """The part of a displacement that cranks make; what is slid by hand stands as drawn."""
         by_hand = {a.id for a in self.axes if a.by_hand}

@@ -190,7 +190,8 @@ class AlignSheet(Sheet):
         if not passes(job, axis.id, self.plane, self.target):
             here = axis.id, self.plane, self.target
             return self._draft.of(here, lambda: current_sweep(job, axis, self.plane, self.session.units, self.target))
-        return current_sweep(job, axis, self.plane, self.session.units, self.target)
+        asked = self.plane, self.session.units, self.target
+        return job.derived_of_axis(("swept", *asked), axis.id, lambda: current_sweep(job, axis, *asked))
 
     def show_plane(self, plane: Plane) -> None:
         """Look at another plane."""

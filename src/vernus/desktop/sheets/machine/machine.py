@@ -63,16 +63,16 @@ class MachineSheet(Sheet):
     title = "Machine"
     caution = "Columns, heads and tables are heavy and topple: hoist or second person. Find out what is behind a wall."
 
-    def _is(self, box: SolidBox) -> str:
-        """What a box is, in a word; off where it was taken off, for a power feed too."""
+    def _box_row(self, box: SolidBox) -> list[str]:
+        """Its name, and what it is, in a word; off where it was taken off, for a power feed too."""
         job = self.session.job
-        return "off" if job is not None and is_off(job, box) else _ROLE[box.role]
+        return [box.name, "off" if job is not None and is_off(job, box) else _ROLE[box.role]]
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.boxes = EntityList(
             session, "Boxes", SolidBox, _BOX, self._all_boxes,
-            [Column("box", False), Column("is", False)], lambda b: [b.name, self._is(b)],
+            [Column("box", False), Column("is", False)], self._box_row,
             self._new_box, 70,
         )  # fmt: skip
         self.holes = EntityList(

@@ -126,11 +126,9 @@ class Sight:
 
 def swept_corners(envelope: Envelope, boxes: Sequence[Box]) -> Points:
     """The corners (n, 3) of the space that each box sweeps while the axes go from mark to mark."""
-    root, full, corners = envelope.members[0].id, envelope.full, list[tuple[float, float, float]]()
-    moves = {m: envelope.moves(m, root) for m in {b.member for b in boxes}}
-    ways_of = {m: [by.span(c, full) for c in range(3)] for m, by in moves.items()}
+    swept, corners = envelope.swept(), list[tuple[float, float, float]]()
     for box in boxes:
-        ways = ways_of[box.member]
+        ways = swept[box.member]
         spans = [(box.min_mm[c] + ways[c][0], box.max_mm[c] + ways[c][1]) for c in range(3)]
         corners += [(x, y, z) for x in spans[0] for y in spans[1] for z in spans[2]]
     return np.array(corners, dtype=float)

@@ -47,12 +47,10 @@ def scene_spans(
 ) -> tuple[Range, Range, Range]:
     """The space (mm) the boxes can take over the whole travel of every axis, so that the picture never jumps."""
     low, high = [1e12] * 3, [-1e12] * 3
-    root = envelope.members[0].id
     points = [Box("anchor", member, point, point) for member, point in cable]
+    ways = envelope.swept()
     for box in (*envelope.boxes, *keep, *points):
-        moves = envelope.moves(box.member, root)
-        for c in range(3):
-            least, most = moves.span(c, envelope.full)
+        for c, (least, most) in enumerate(ways[box.member]):
             low[c], high[c] = min(low[c], box.min_mm[c] + least), max(high[c], box.max_mm[c] + most)
     x, y, z = ((a, b) if a < b else (-100.0, 100.0) for a, b in zip(low, high, strict=True))
     return x, y, z
