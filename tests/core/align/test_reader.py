@@ -2,7 +2,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vernus.core.align.reader import GapAt, judge_gap, review_as_built, review_push, review_spare, review_spare_sum
+from vernus.core.align.reader import (
+    GapAt, judge_gap, judge_set, review_as_built, review_push, review_spare, review_spare_sum,
+)  # fmt: skip
 from vernus.core.budget import standing_limit
 from vernus.core.errors import BadInputError
 
@@ -60,6 +62,18 @@ def test_a_gap_tried_in_one_place_is_not_enough():
         judge_gap([], (0.5, 0.5))
     with pytest.raises(BadInputError, match="thicker"):
         GapAt(0, 0.5, 0.4)
+
+
+@pytest.mark.parametrize(
+    ("by", "answer", "shim", "verdict"),
+    [
+        ("clips", "yes", None, "pass"), ("clips", "no", None, "fail"), ("clips", "", None, "unsure"),
+        ("shim", "no", None, "fail"), ("shim", "", 0.5, "unsure"), ("shim", "yes", None, "unsure"),
+        ("shim", "yes", 0.5, "pass"), ("strip", "yes", 0.75, "fail"), ("strip", "yes", 0.45, "pass"),
+    ],
+)  # fmt: skip
+def test_a_gap_set_by_what_came_with_it_is_as_thick_as_that(by, answer, shim, verdict):
+    assert judge_set(by, answer, shim, (0.4, 0.6))[0] == verdict
 
 
 def test_spare_beyond_the_stops():
