@@ -3,7 +3,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vernus.core.align.reader import (
-    GapAt, judge_gap, judge_set, review_as_built, review_push, review_spare, review_spare_sum,
+    GapAt,
+    judge_gap,
+    judge_set,
+    review_as_built,
+    review_push,
+    review_spare,
+    review_spare_sum,
 )  # fmt: skip
 from vernus.core.budget import standing_limit
 from vernus.core.errors import BadInputError
