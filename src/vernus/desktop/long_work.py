@@ -6,6 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from PySide6.QtCore import QCoreApplication, QEventLoop
+
 from vernus.desktop.beside import beside
 
 if TYPE_CHECKING:  # with the first job, so that Start opens at once
@@ -43,6 +45,12 @@ class LongWork:
     def is_large(self) -> bool:
         """Whether what follows from the job takes long enough that the window would stand still for it."""
         return self._session.job is not None and self._session.job.size >= _LARGE_JOB
+
+    def breathe(self) -> None:
+        """Between two steps of showing a large job: paint what is there; keys and clicks wait for all of it."""
+        if self.is_large:
+            waiting = QEventLoop.ProcessEventsFlag
+            QCoreApplication.processEvents(waiting.ExcludeUserInputEvents | waiting.ExcludeSocketNotifiers)
 
     def beside(self, act: Callable[[], T]) -> T:
         """What ``act`` comes to, worked out beside the window where the job is large."""

@@ -77,7 +77,9 @@ class Sheets:
         if name not in self._built:
             made = next(s for s in SHEETS if s.name == name).load()(self._session)
             self._built[name] = made
+            self._session.long.breathe()
             self._stack.addWidget(made)
+            self._session.long.breathe()
         return self._built[name]
 
     def forget(self) -> None:

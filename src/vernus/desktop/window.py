@@ -214,6 +214,7 @@ class Window(QMainWindow):
         sheet = self.sheets[name]
         sheet.show_bench(self._bench)
         self.stack.setCurrentWidget(sheet)
+        self.session.long.breathe()
         self.refresh()
         sheet.focus_entry()
 
@@ -245,6 +246,7 @@ class Window(QMainWindow):
             self.start.refresh()
             self.start.focus_entry()
             return
+        self.session.long.breathe()
         axis = self.session.axis
         self.show_sheet((self.session.review(axis).next_sheet or "card") if axis else "scope")
         for words in job.notices:
