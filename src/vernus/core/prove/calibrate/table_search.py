@@ -68,12 +68,12 @@ class TableSearch:
         if len(reach):
             over = reach - self.knots[i]
             wanted = self.wanted[begin : begin + len(reach)]
-            rise = wanted[None, :] - values[:, None]
-            np.maximum.accumulate((rise - most - _EDGE) / over, axis=1, out=low[:, 1:])
-            np.minimum.accumulate((rise + most + _EDGE) / over, axis=1, out=high[:, 1:])
+            rise = (wanted - values[:, None]) / over
+            room = (most + _EDGE) / over
+            np.maximum.accumulate(rise - room, axis=1, out=low[:, 1:])
+            np.minimum.accumulate(rise + room, axis=1, out=high[:, 1:])
         pick = self.after[i + 1 : stop] - begin
-        open_at: NDArray[np.bool_] = np.asarray((low <= high).any(axis=0))
-        live = open_at[pick]
+        live: NDArray[np.bool_] = np.asarray((low[:, pick] <= high[:, pick]).any(axis=0))
         count = len(pick) if live.all() else int(np.argmin(live))
         pick, run = pick[:count], run[:count]
         least = np.ceil(values[:, None] + low[:, pick] * run - _EDGE)
@@ -87,18 +87,18 @@ class TableSearch:
         needed = np.full((len(self.knots), max(wide, 1)), _NEVER)
         needed[0, : width[0]] = 1
         for i in range(len(self.knots) - 1):
-            here = np.flatnonzero(needed[i, : width[i]] < points)
+            here = (needed[i, : width[i]] < points).nonzero()[0]
             if not len(here):
                 continue
             least, greatest, count = self.cones(i, (first[i] + here).astype(float), most)
             rows = slice(i + 1, i + 1 + count)
             base, size = first[rows], width[rows]
-            low = np.clip(least - base, 0, size).astype(np.int64)
-            high = np.clip(greatest - base, -1, size - 1).astype(np.int64)
+            low = np.minimum(np.maximum(least - base, 0), size).astype(np.int64)
+            high = np.minimum(np.maximum(greatest - base, -1), size - 1).astype(np.int64)
             fewest, block = needed[i, here], needed[rows]
-            for used in np.flatnonzero(np.bincount(fewest)):
+            for used in np.bincount(fewest).nonzero()[0]:
                 mine = fewest == used
-                covered = _covered(low[mine], high[mine], wide)
+                covered = _covered(low, high, wide) if mine.all() else _covered(low[mine], high[mine], wide)
                 block[covered & (block > used + 1)] = used + 1
         return needed
 
@@ -179,7 +179,7 @@ class TableSearch:
         for used in range(1, cost.shape[0] - 1):
             total = cost[used, i, here][:, None, None] + squares
             best = total.argmin(axis=0)
-            found = np.take_along_axis(total, best[None], axis=0)[0]
+            found = total.min(axis=0)
             better = found < cost[used + 1, rows]
             cost[used + 1, rows] = np.where(better, found, cost[used + 1, rows])
             came[used + 1, rows, :, 0] = np.where(better, i, came[used + 1, rows, :, 0])
