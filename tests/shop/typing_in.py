@@ -3,6 +3,8 @@
 Lengths come in mm and are typed in the units of the job, as far as the tool reads them.
 """
 
+from dataclasses import replace
+
 from vernus.core.errors import VernusError
 from vernus.job.catalog.new_job import new_job_entities
 from vernus.job.catalog.shipped import machine_kinds
@@ -197,7 +199,7 @@ class Desk:
     def _fine(self, mm):
         """An indicator's figure, kept as it is where it is asked about."""
         typed = (f"{mm:.4f}", "mm") if self.units == "mm" else (f"{mm / 0.0254:.3f}", "thou")
-        return LengthEntry.read(*typed).model_copy(update={"kept": True})
+        return replace(LengthEntry.read(*typed), kept=True)
 
     def gap(self, axis, station, go, no_go):
         self._put("gap", {"axis_id": self.axis[axis], "station": self.length(station)}, {"go": go, "no_go": no_go})

@@ -11,6 +11,7 @@ from functools import cache, lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
+from pydantic.dataclasses import dataclass as value_dataclass
 
 from vernus.core.finding import PLAIN_DIRECTIONS, Fine, Mm, Sentence, Temperature
 from vernus.core.units import (
@@ -28,10 +29,9 @@ from vernus.core.units import (
 Kind = Literal["length", "fine", "number", "temperature", "choice", "text", "lengths", "flag", "day", "days", "clock"]
 
 
-class LengthEntry(BaseModel):
+@value_dataclass(frozen=True, slots=True, config=ConfigDict(extra="forbid"))
+class LengthEntry:
     """A length with the text it was typed as; ``mm`` is what is computed with."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
     mm: float = Field(allow_inf_nan=False, ge=-MOST_MM, le=MOST_MM)
     text: str = Field(default="", max_length=80)

@@ -1,5 +1,7 @@
 """Passes as a hand or an instrument fills them: nothing advised too early, a dial that never moved asked about."""
 
+from dataclasses import replace
+
 import pytest
 
 from vernus.core.finding import Fine
@@ -107,5 +109,5 @@ def test_ends_only_is_two_stations_there_and_back_with_as_many_repeats_as_one_li
     two = sweep.with_(readings=sweep.readings[:2])
     assert next_to_read(two).mm == high.mm
     assert result_in_job(made.job, two).alignment.verdict == "fail", "a dozen divisions beyond the tolerance"
-    near = two.with_(readings=(two.readings[0], two.readings[1].model_copy(update={"reading": made.length("0.02 mm")})))
+    near = two.with_(readings=(two.readings[0], replace(two.readings[1], reading=made.length("0.02 mm"))))
     assert result_in_job(made.job, near).alignment.verdict == "unsure", "two readings never pass"

@@ -1,5 +1,7 @@
 """Receive and Reader in the job: delivered figures replace the plan's, and the reader is judged with its checklist."""
 
+from dataclasses import replace
+
 import pytest
 
 from vernus.job.align.edits import current_sweep, with_reading
@@ -192,7 +194,7 @@ def test_a_tape_may_lean_by_what_its_head_allows_and_has_no_screw(job, axis, uni
         assert result_in_job(job, sweep).alignment.verdict == "pass"
     assert review_axis(job, axis).states["align"] == "done"
     steep = sweep.with_(id="steep", plane="face", readings=tuple(
-        r.model_copy(update={"reading": mm(f"{3 * r.station.mm / 300:.3f}")}) for r in sweep.readings
+        replace(r, reading=mm(f"{3 * r.station.mm / 300:.3f}")) for r in sweep.readings
     ))  # fmt: skip
     said = result_in_job(job, steep)
     assert (said.alignment.verdict, said.correction) == ("fail", None), "no end of it is moved off the face"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from vernus.core.doubt import Doubt, Yardstick, doubt_length
 from vernus.core.errors import BadInputError
@@ -70,7 +71,7 @@ class LengthField(FigureField):
         return None if yardstick is None else doubt_length(text, self.measure, yardstick)
 
     def kept(self, value: LengthEntry) -> LengthEntry:
-        return value.model_copy(update={"kept": True})
+        return replace(value, kept=True)
 
     def confirmed(self) -> bool:
         return self.line.isModified() and self._entry is not None and not self._entry.text

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QKeyEvent, QResizeEvent
@@ -304,7 +305,7 @@ class Sheet(QWidget):
         unit, take = self._cell
         self._cell = None
         entry = LengthEntry.read(text, unit)
-        take(entry.model_copy(update={"kept": True}) if kept else entry)
+        take(replace(entry, kept=True) if kept else entry)
 
     def drop_draft(self) -> str:
         """Forget a correction that waits for an answer."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Literal
 
 from vernus.core.errors import BadInputError
@@ -98,7 +99,9 @@ def with_readings(sweep: Sweep, station: LengthEntry, readings: Sequence[LengthE
 
 def with_reading_changed(sweep: Sweep, row: int, field: Literal["station", "reading"], entry: LengthEntry) -> Sweep:
     """The pass with one figure corrected."""
-    changed = Reading.model_validate({**dict(sweep.readings[row]), field: entry, "live": False})
+    was = sweep.readings[row]
+    station, reading = (entry, was.reading) if field == "station" else (was.station, entry)
+    changed = replace(was, station=station, reading=reading, live=False)
     return _fresh(sweep, readings=(*sweep.readings[:row], changed, *sweep.readings[row + 1 :]))
 
 

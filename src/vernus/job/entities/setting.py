@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
+from pydantic.dataclasses import dataclass as value_dataclass
 
-from vernus.job.entities.base import Entity, Hung, Name, Number, Plane, Target, Value
+from vernus.job.entities.base import Entity, Hung, Name, Number, Plane, Target
 from vernus.job.fields import LengthEntry, Quantity
 
 HeldSense = Annotated[
@@ -42,7 +43,8 @@ class ShimKind(Entity):
     count: Annotated[Number, Quantity("How many", "number", low=0, high=1000)] = 4.0
 
 
-class Reading(Value):
+@value_dataclass(frozen=True, slots=True, config=ConfigDict(extra="forbid"))
+class Reading:
     """One indicator reading at one station."""
 
     station: LengthEntry

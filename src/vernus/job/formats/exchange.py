@@ -9,6 +9,7 @@ import csv
 import json
 import unicodedata
 from collections.abc import Iterable
+from dataclasses import fields
 from io import StringIO
 from pathlib import Path
 from typing import Any
@@ -18,7 +19,7 @@ from pydantic import BaseModel
 from vernus.core.errors import BadInputError
 from vernus.job.disk import is_there, make_folder, read_text, read_whole, shown, write_text, write_whole
 from vernus.job.document import Job, pictures_of
-from vernus.job.entities import ENTITY_TYPES, Entity
+from vernus.job.entities import ENTITY_TYPES, Entity, Reading
 from vernus.job.errors import JobContentError, JobFileError, NewerContentError
 from vernus.job.fields import LengthEntry
 from vernus.job.file import is_job_file, recover, recover_pictures
@@ -165,8 +166,9 @@ def _cells(name: str, value: Any) -> _Cells:
     """Lengths as ``name_mm`` and ``name_typed``; parts of a value by their own names."""
     if isinstance(value, LengthEntry):
         return {f"{name}_mm": value.mm, f"{name}_typed": f"{value.text} {value.unit}" if value.text else ""}
-    if isinstance(value, BaseModel):
-        return {k: v for part in type(value).model_fields for k, v in _cells(part, getattr(value, part)).items()}
+    if isinstance(value, BaseModel | Reading):
+        parts = [f.name for f in fields(value)] if isinstance(value, Reading) else type(value).model_fields
+        return {k: v for part in parts for k, v in _cells(part, getattr(value, part)).items()}
     return {name: value}
 
 

@@ -68,10 +68,9 @@ class TableSearch:
         if len(reach):
             over = reach - self.knots[i]
             wanted = self.wanted[begin : begin + len(reach)]
-            rise = (wanted - values[:, None]) / over
-            room = (most + _EDGE) / over
-            np.maximum.accumulate(rise - room, axis=1, out=low[:, 1:])
-            np.minimum.accumulate(rise + room, axis=1, out=high[:, 1:])
+            rise = wanted - values[:, None]
+            np.maximum.accumulate((rise - most - _EDGE) / over, axis=1, out=low[:, 1:])
+            np.minimum.accumulate((rise + most + _EDGE) / over, axis=1, out=high[:, 1:])
         pick = self.after[i + 1 : stop] - begin
         live: NDArray[np.bool_] = np.asarray((low[:, pick] <= high[:, pick]).any(axis=0))
         count = len(pick) if live.all() else int(np.argmin(live))
