@@ -76,9 +76,6 @@ def figures(window: Window, path: Path) -> dict[str, float]:
     job = window.session.job
     assert job is not None
     window.session.show_axis("axis-y")
-    window.show_sheet("align")
-    sheet = window.sheets["align"]
-    found["a reading"] = milliseconds(lambda: sheet.logging._log(LengthEntry.read("0.010 mm")), 5)  # type: ignore[attr-defined]
     for entry in SHEETS:
         window.show_sheet(entry.name)
 

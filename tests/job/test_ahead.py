@@ -4,7 +4,7 @@ import pytest
 
 from tests.job.random_jobs import RandomJob
 from tests.share import SOAK
-from vernus.job.ahead import work_ahead
+from vernus.job.ahead import asked_by, work_ahead
 from vernus.job.document import Job
 from vernus.job.entities import LogEntry
 from vernus.job.review.review import review_job
@@ -16,7 +16,7 @@ from vernus.job.said import statements
 def test_what_was_worked_out_before_an_edit_is_of_no_consequence(seed, sheet):
     made = RandomJob(seed)
     before = made.job.supposing()
-    work_ahead(before, sheet)
+    work_ahead(before, asked_by(sheet))
     for _ in range(seed % 4):
         made.edit()
     made.job.apply("happened", [LogEntry(id="n", event="crash" if seed % 2 else "")])
@@ -29,7 +29,7 @@ def test_what_was_worked_out_before_an_edit_is_of_no_consequence(seed, sheet):
 def test_what_was_worked_out_ahead_is_there(monkeypatch):
     job = RandomJob(3).job
     other = job.supposing()
-    work_ahead(other, "paper")
+    work_ahead(other, asked_by("paper"))
     job.take_over(other)
     monkeypatch.setattr("vernus.job.review.review._looked", lambda *_: pytest.fail("looked at again"))
     review_job(job)

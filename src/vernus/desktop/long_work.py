@@ -11,6 +11,7 @@ from PySide6.QtCore import QCoreApplication, QEventLoop
 from vernus.desktop.beside import beside
 
 if TYPE_CHECKING:  # with the first job, so that Start opens at once
+    from vernus.job.ahead import Ask
     from vernus.job.document import Job
 
 _LARGE_JOB, _LARGE_FILE = 1_000, 400_000
@@ -25,14 +26,16 @@ class LongWork:
         self._session = session
         self.busy = False
         """Whether something is being worked out."""
+        self._answered_at: tuple[Job | None, int] = (None, 0)
+        self._answered: set[Ask] = set()
 
     def ready(self, make: Callable[[], Job], source: Path) -> Job:
         """A job with what its sheets rest on worked out, from a file: a long one is read beside the window."""
-        from vernus.job.ahead import work_ahead
+        from vernus.job.ahead import asked_by, work_ahead
 
         def made() -> Job:
             job = make()
-            work_ahead(job, self._session.in_view)
+            work_ahead(job, asked_by(self._session.in_view))
             return job
 
         try:
@@ -67,11 +70,16 @@ class LongWork:
 
     def work_out(self) -> None:
         """What the sheet in view asks for, worked out beside the window where the job is large."""
-        from vernus.job.ahead import work_ahead
+        from vernus.job.ahead import asked_by, work_ahead
 
-        job, sheet = self._session.job, self._session.in_view
+        job = self._session.job
         if job is None or not self.is_large or self.busy:
             return
-        other = job.supposing()
-        self._waiting_for(lambda: work_ahead(other, sheet))
-        job.take_over(other)
+        if self._answered_at != (job, job.edits):
+            self._answered_at, self._answered = (job, job.edits), set()
+        asked = [ask for ask in asked_by(self._session.in_view) if ask not in self._answered]
+        if asked:
+            other = job.supposing()
+            self._waiting_for(lambda: work_ahead(other, asked))
+            job.take_over(other)
+            self._answered.update(asked)

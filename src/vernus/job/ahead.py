@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from contextlib import suppress
 
 from vernus.job.document import Job
@@ -23,8 +23,16 @@ _ASKED_BY: dict[str, tuple[Callable[[Job], object], ...]] = {
 """What a sheet asks for beside the review of the job."""
 
 
-def work_ahead(job: Job, sheet: str) -> None:
-    """Ask a job for what a sheet asks for, so that it is there when it does; raises nothing."""
-    for ask in (review_job, *_ASKED_BY.get(sheet, ())):
+Ask = Callable[[Job], object]
+
+
+def asked_by(sheet: str) -> tuple[Ask, ...]:
+    """What a sheet asks of a job, the review that all of them ask for first."""
+    return (review_job, *_ASKED_BY.get(sheet, ()))
+
+
+def work_ahead(job: Job, asked: Iterable[Ask]) -> None:
+    """Ask a job, so that the answers are there when a sheet asks; raises nothing."""
+    for ask in asked:
         with suppress(Exception):  # the sheet meets the same, and tells it
             ask(job)

@@ -218,6 +218,11 @@ class Job:
         return self._cached(("now", key), self._edits, make)
 
     @property
+    def edits(self) -> int:
+        """How many edits of an entity there were."""
+        return self._edits
+
+    @property
     def decided(self) -> int:
         """How many edits there were of anything but what is only logged."""
         return self._decided

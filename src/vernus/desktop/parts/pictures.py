@@ -20,7 +20,7 @@ class Picture(QWidget):
     def __init__(self, name: str, least: QSize) -> None:
         super().__init__()
         self._paint: Paint | None = None
-        self._long = False
+        self._long = self._stale = False
         self._image: QImage | None = None
         self._work = Work(self)
         self._work.done.connect(self._take_image)
@@ -44,12 +44,15 @@ class Picture(QWidget):
         self.draw_afresh()
 
     def draw_afresh(self) -> None:
-        """Draw afresh: in the next paint event, or beside the window where it is long."""
-        paint, room, times, ratio = self._paint, self.room(), self._times, self.devicePixelRatio()
-        if not self._long or paint is None:
+        """Draw afresh, once it is seen."""
+        self._stale = self._long
+        if not self._long:
             self._image = None
-            self.update()
-            return
+        self.update()
+
+    def _draw_beside(self, paint: Paint) -> None:
+        self._stale = False
+        room, times, ratio = self.room(), self._times, self.devicePixelRatio()
         size = self.size() * ratio
 
         def drawn(_cancelled: Callable[[], bool]) -> tuple[QImage, object]:
@@ -97,9 +100,12 @@ class Picture(QWidget):
         return painter
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        if self._long and self._image is not None:
-            QPainter(self).drawImage(0, 0, self._image)
-        elif not self._long and self._paint is not None:
+        if self._long and self._paint is not None:
+            if self._stale:
+                self._draw_beside(self._paint)
+            if self._image is not None:
+                QPainter(self).drawImage(0, 0, self._image)
+        elif self._paint is not None:
             painter = self.begin()
             self.drawn(self._paint(painter, self.room()))
             painter.end()
