@@ -142,14 +142,15 @@ def _answers(seen: PowerUp) -> list[Finding]:
 
 
 def _driven(driven_mm: float | None, jitter: float | None, limit_mm: float) -> list[Finding]:
-    """A figure that is still at rest and flickers with the spindle hears the motor, not the axis: common practice."""
+    """A figure that is still at rest and flickers with the spindle hears the motor: common practice, no source."""
     if driven_mm is None or abs(driven_mm) <= limit_mm or (jitter is not None and jitter > limit_mm):
         return []
+    still = "" if jitter is None else ", at rest it is still"
     return [
         finding(
             "hears-the-motor",
             "caution",
-            "With the spindle running the figure flickers by {driven}, at rest it is still; {limit} is harmless here.",
+            "With the spindle running the figure flickers by {driven}" + still + "; {limit} is harmless here.",
             "It hears the motor: take the scale's cable away from motor leads and the drive's box, cross them square, "
             "earth display and drive at one point, and feed the display from another outlet. Motor leads and their "
             "screen are for who may work on them: local electrical codes go before this.",
