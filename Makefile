@@ -21,7 +21,7 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/core tests/job
 	VERNUS_HYPOTHESIS=soak .venv/bin/python -m pytest -n 2 tests/paper/test_pages.py tests/paper/test_paper_obeyed.py
 	VERNUS_HANDS=2400 .venv/bin/python -m pytest -n 2 tests/job/test_order.py tests/job/test_metamorphic.py tests/job/test_said.py
-	VERNUS_HANDS=960 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py
+	VERNUS_HANDS=960 .venv/bin/python -m pytest -n 2 tests/stories/test_order_of_entry.py tests/stories/test_lived.py
 	VERNUS_SHOP=300 .venv/bin/python -m pytest -n 2 tests/shop
 	VERNUS_FUZZ=20000 .venv/bin/python -m pytest tests/cli/test_fuzz.py
 	.venv/bin/python -m tests.mends_taken_out
