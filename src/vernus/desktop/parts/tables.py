@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
-from PySide6.QtGui import QIcon, QKeyEvent, QResizeEvent
+from PySide6.QtGui import QFocusEvent, QIcon, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from vernus.desktop.parts.keys import is_figure
@@ -99,10 +99,11 @@ class RowsModel(QAbstractTableModel):
 
 
 class Table(QTableView):
-    """A table that deletes rows with Delete and chooses with Enter."""
+    """A table that deletes rows with Delete and chooses with Enter; ``focus_moved`` when the cursor comes or leaves."""
 
     delete_pressed = Signal(int)
     chosen = Signal(int)
+    focus_moved = Signal()
     looked = Signal(str)
     """The words of the row under the cursor, where its cells have no room for all of them."""
 
@@ -182,6 +183,14 @@ class Table(QTableView):
         """Rows as high as their words; with one higher than the view, scroll by the pixel so its end is reached."""
         super().resizeRowsToContents()
         self._choose_scrolling()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.focus_moved.emit()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.focus_moved.emit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

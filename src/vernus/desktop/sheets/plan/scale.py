@@ -109,6 +109,7 @@ class ScaleSheet(Sheet):
         self.table.chosen.connect(self._choose)
         self.table.doubleClicked.connect(lambda index: self._choose(index.row()))
         self.table.selectionModel().currentRowChanged.connect(lambda *_: self._show_stroke())
+        self.table.focus_moved.connect(self._show_stroke)
         self.entry.addWidget(self.list, 1)
         self.stroke.figures = self.list
         self.picture.addWidget(self.stroke, 1)
