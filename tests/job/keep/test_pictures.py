@@ -67,7 +67,8 @@ def test_a_copy_an_export_and_an_import_lose_nothing(job, tmp_path):
 
 
 def test_an_altered_or_missing_picture_is_told_and_the_rest_is_whole(job, path, tmp_path, capsys):
-    job.apply("add", [photo("a", FIRST), photo("b", SECOND)], pictures=[FIRST, SECOND])
+    axis = job.axes()[1]
+    job.apply("add", [photo("a", FIRST).with_(axis_id=axis.id), photo("b", SECOND)], pictures=[FIRST, SECOND])
     export_job(job, tmp_path / "out")
     (tmp_path / "out" / "pictures" / f"{picture_id(FIRST)}.png").write_bytes(b"another")
     told = []
@@ -80,12 +81,12 @@ def test_an_altered_or_missing_picture_is_told_and_the_rest_is_whole(job, path, 
     assert again.picture(picture_id(FIRST)) is None
     assert again.picture(picture_id(SECOND)) == SECOND
     assert len(photos_of(again)) == 2
-    assert [(at.sheet, at.finding.severity) for at in review_pictures(again)] == [("log", "caution")]
+    lost = [(at.sheet, at.finding.severity, at.axis) for at in review_pictures(again)]
+    assert lost == [("log", "caution", axis.name)]
     again.close()
     assert main(["check", str(path)]) == 0
-    assert "CAUTION: A picture is missing from the job file or was altered: a picture without words." in (
-        capsys.readouterr().out
-    )
+    said = f"{axis.name} log: CAUTION: A picture is missing from the job file or was altered: {axis.name}."
+    assert said in capsys.readouterr().out
 
 
 def test_a_damaged_file_gives_the_pictures_that_can_be_read(job, path, tmp_path):
