@@ -50,6 +50,7 @@ def test_sheets_and_edits_are_as_in_a_small_job(large, monkeypatch, qtbot):
         monkeypatch.setattr(long_work, "_LARGE_JOB", 10)
     box = large.session.job.all(SolidBox)[0]
     assert large.session.apply("name it", [box.with_(name="another")])
+    assert beside
     assert threading.main_thread() not in beside
     large.session.undo()
     large.show_sheet("machine")

@@ -11,7 +11,6 @@ from PySide6.QtCore import QCoreApplication, QEventLoop
 from vernus.desktop.beside import beside
 
 if TYPE_CHECKING:  # with the first job, so that Start opens at once
-    from vernus.job.ahead import Ask
     from vernus.job.document import Job
 
 _LARGE_JOB, _LARGE_FILE = 1_000, 400_000
@@ -26,8 +25,6 @@ class LongWork:
         self._session = session
         self.busy = False
         """Whether something is being worked out."""
-        self._answered_at: tuple[Job | None, int] = (None, 0)
-        self._answered: set[Ask] = set()
 
     def ready(self, make: Callable[[], Job], source: Path) -> Job:
         """A job with what its sheets rest on worked out, from a file: a long one is read beside the window."""
@@ -75,11 +72,8 @@ class LongWork:
         job = self._session.job
         if job is None or not self.is_large or self.busy:
             return
-        if self._answered_at != (job, job.edits):
-            self._answered_at, self._answered = (job, job.edits), set()
-        asked = [ask for ask in asked_by(self._session.in_view) if ask not in self._answered]
+        asked = [ask for ask in asked_by(self._session.in_view) if not job.knows_now(ask)]
         if asked:
             other = job.supposing()
             self._waiting_for(lambda: work_ahead(other, asked))
             job.take_over(other)
-            self._answered.update(asked)

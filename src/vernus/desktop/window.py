@@ -108,6 +108,13 @@ class Window(QMainWindow):
         self._bench = self._close_asked = False
         self.acts = Acts(self, session)
         self.menus, self._top = make_menus(self)
+        self._listen()
+        self._opened()
+        self.refresh()
+
+    def _listen(self) -> None:
+        """Follow Start, the session and the desktop."""
+        session = self.session
         self.start.demo_asked.connect(self.files.open_demo)
         self.start.open_asked.connect(self.files.ask_and_open)
         self.start.practice_asked.connect(self.practise)
@@ -123,8 +130,6 @@ class Window(QMainWindow):
         if hints is not None:
             hints.colorSchemeChanged.connect(session.follow_desktop)
         session.leaving.connect(self._drop_drafts)
-        self._opened()
-        self.refresh()
 
     @cached_property
     def route(self) -> Route:
@@ -298,11 +303,9 @@ class Window(QMainWindow):
             self.session.axis_id = scoped[0].id
         elif not scoped:
             self.session.axis_id = ""
-        axis = self.session.axis
-        gone = self.session.in_view not in sheets_of_job(job)
-        if gone or (
-            self.session.in_view in AXIS_SHEETS and (axis is None or self.session.in_view not in sheets_of(axis))
-        ):
+        axis, name = self.session.axis, self.session.in_view
+        gone = name not in sheets_of_job(job)
+        if gone or (name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis))):
             self.session.in_view = "scope" if gone or axis is None else sheets_of(axis)[0]
             sheet = self.sheets[self.session.in_view]
             sheet.show_bench(self._bench)
@@ -311,13 +314,11 @@ class Window(QMainWindow):
     def _drop_drafts(self) -> None:
         """What was typed and can't be taken dies with its axis, sheet or job, and that is said."""
         take_typed(QApplication.focusWidget())
-        dropped = [*self.sheets.drop_drafts(self.session.in_view), *self._strip_drafts()]
+        dropped = self.sheets.drop_drafts(self.session.in_view)
+        dropped += drop_drafts(self.strip) if "strip" in self.__dict__ else []
         if dropped:
             texts = ", ".join(f"“{text[:30]}”" for text in dropped[:3])
             self.session.notice.emit(f"Typed but not taken, so not kept: {texts}.")
-
-    def _strip_drafts(self) -> list[str]:
-        return drop_drafts(self.strip) if "strip" in self.__dict__ else []
 
     def other_bench(self) -> None:
         """The view read from the machine, or the whole sheet."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from contextlib import suppress
+from functools import partial
 
 from vernus.job.document import Job
 from vernus.job.plan.what_if import what_ifs
@@ -35,4 +36,4 @@ def work_ahead(job: Job, asked: Iterable[Ask]) -> None:
     """Ask a job, so that the answers are there when a sheet asks; raises nothing."""
     for ask in asked:
         with suppress(Exception):  # the sheet meets the same, and tells it
-            ask(job)
+            job.derived_now(ask, partial(ask, job))

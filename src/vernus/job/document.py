@@ -217,10 +217,10 @@ class Job:
         """As ``derived``, until the next edit of anything at all."""
         return self._cached(("now", key), self._edits, make)
 
-    @property
-    def edits(self) -> int:
-        """How many edits of an entity there were."""
-        return self._edits
+    def knows_now(self, key: Hashable) -> bool:
+        """Whether ``derived_now`` has an answer under that key."""
+        known = self._derived.get(("now", key))
+        return known is not None and known[0] == self._edits
 
     @property
     def decided(self) -> int:

@@ -16,13 +16,15 @@ def cable_statements(job: Job, axis: Axis) -> list[Statement]:
 
 def _wire(axis: Axis, wire: Wire) -> Statement:
     """A pin of the scale's plug and the one that the display wants that on."""
+    as_it_is = wire.pin == wire.wanted_pin
     words = Sentence(
-        "Pin {pin} of the {axis} scale's plug carries {signal}: the display wants that on pin {wanted}.",
+        "Pin {pin} of the {axis} scale's plug carries {signal}: the display wants that on pin {wanted}."
+        + ("" if as_it_is else " Don't plug it in without an adapter."),
         {"pin": wire.pin, "axis": axis.name, "signal": wire.signal or "a wire", "wanted": wire.wanted_pin},
     )
     figures = {
         "signal": wire.signal, "colour": wire.colour, "pin": wire.pin, "wanted_pin": wire.wanted_pin,
-        "as_it_is": wire.pin == wire.wanted_pin,
+        "as_it_is": as_it_is,
     }  # fmt: skip
     return Statement("wire", axis.name, wire.id, "cables", words, figures)
 
