@@ -62,13 +62,11 @@ class EntityList(QWidget):
             button.setObjectName("tight")
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row_of.addWidget(button)
-        self.fields: list[FigureRow] = []
-        groups = []
-        for heading, names in fields.items():
-            rows = [FigureRow(session, model, field, self.current, settle=settle) for field in names]
-            self.fields += rows
-            groups.append(Group(heading.lstrip("… "), rows, aside=heading.startswith("…")))
-        self.figures = FigureList(*groups)
+        self._model, self._names, self._settle = model, fields, settle
+        self._fields: list[FigureRow] = []
+        self._offered: dict[str, Sequence[tuple[str, str]]] = {}
+        self.figures = FigureList(make=self._make_groups)
+        self.figures.filled.connect(self._leave_out)
         self.table.chosen.connect(lambda _row: self.figures.hold_first())
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -77,6 +75,23 @@ class EntityList(QWidget):
         box.addLayout(row_of)
         box.addWidget(self.figures, 1)
         self.setFocusProxy(self.table)
+
+    def _make_groups(self) -> list[Group]:
+        """The rows, when they are first seen: the ones of what is chosen."""
+        groups = []
+        for heading, names in self._names.items():
+            rows = [FigureRow(self._session, self._model, n, self.current, settle=self._settle) for n in names]
+            self._fields += rows
+            groups.append(Group(heading.lstrip("… "), rows, aside=heading.startswith("…")))
+        for field, choices in self._offered.items():
+            self.offer(field, choices)
+        return groups
+
+    @property
+    def fields(self) -> list[FigureRow]:
+        """Its rows, in reading order."""
+        self.figures.make_rows()
+        return self._fields
 
     def current(self) -> Any:
         """The chosen entity, None when there is none."""
@@ -89,7 +104,10 @@ class EntityList(QWidget):
 
     def offer(self, field: str, choices: Sequence[tuple[str, str]]) -> None:
         """Offer other choices for a field, such as this machine's members."""
-        next(f for f in self.fields if f.name == field).offer(choices)
+        self._offered[field] = choices
+        for row in self._fields:
+            if row.name == field:
+                row.offer(choices)
 
     def refresh(self) -> None:
         """Show what is stored."""
@@ -107,8 +125,6 @@ class EntityList(QWidget):
         if self._narrow and len(self._columns) > 1:
             self.table.fix_widths({1: self._narrow})
         self._fit_table(len(entities))
-        for field in self.fields:
-            field.setEnabled(bool(self._id))
         self._show_fields()
 
     def _select(self, row: int) -> None:
@@ -122,11 +138,16 @@ class EntityList(QWidget):
             self.chosen.emit()
 
     def _show_fields(self) -> None:
-        """The figures of what is chosen, without those that don't apply to its kind."""
-        entity = self.current()
-        for field in self.fields:
-            field.leave_out(entity is None or not applies(entity, field.name))
+        """The figures of what is chosen."""
+        self._leave_out()
         self.figures.refresh()
+
+    def _leave_out(self) -> None:
+        """Leave out what doesn't apply to the kind of what is chosen; all where nothing is."""
+        entity = self.current()
+        for field in self._fields:
+            field.setEnabled(entity is not None)
+            field.leave_out(entity is None or not applies(entity, field.name))
 
     def _fit_table(self, count: int) -> None:
         """A few rows are seen whole; more scroll, so that the figures keep the room."""

@@ -2,22 +2,24 @@
 
 Only as many groups are open as the list has room for: opening one folds others, so that nothing that is typed has to be
 scrolled to. Groups that stand ``aside`` hold what is set once; Enter passes them by.
+
+A list on a face that is not turned to makes its rows when they are first seen or asked for.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 from itertools import pairwise
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QResizeEvent,
     QShowEvent,
 )
-from PySide6.QtWidgets import QApplication, QFrame, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractScrollArea, QApplication, QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.group import Group, Heading
@@ -28,11 +30,16 @@ from vernus.desktop.parts.together import together
 
 
 class FigureList(QScrollArea):
-    """Rows in groups; ``held`` carries the row that comes into hand, by its name."""
+    """Rows in groups; ``held`` carries the row that comes into hand, by its name.
+
+    ``make`` makes the groups when they are first needed.
+    """
 
     held = Signal(str)
+    filled = Signal()
+    """Its rows are there, and not shown yet."""
 
-    def __init__(self, *groups: Group) -> None:
+    def __init__(self, *groups: Group, make: Callable[[], Sequence[Group]] | None = None) -> None:
         super().__init__()
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -44,19 +51,46 @@ class FigureList(QScrollArea):
         self._column.setSpacing(0)
         self._column.addStretch(1)
         self.setWidget(self._body)
-        self.groups: list[Group] = []
-        self.headings: list[Heading] = []
+        self._make = make
+        self._groups: list[Group] = []
+        self._headings: list[Heading] = []
         self._in_hand: Row | None = None
         self._laid_out = self._turned = False
         self._fitting = QTimer(self)
         self._fitting.setSingleShot(True)
         self._fitting.timeout.connect(self._fit)
-        self.show_groups(groups)
+        if make is None:
+            self.show_groups(groups)
         application = QApplication.instance()
         if isinstance(application, QApplication):
             application.focusChanged.connect(self._follow)
 
     # rows and groups
+
+    @property
+    def made(self) -> bool:
+        """Whether its rows are there yet."""
+        return self._make is None
+
+    def make_rows(self) -> None:
+        """Make the rows, where they aren't there yet, and show what is stored."""
+        if self._make is not None:
+            make, self._make = self._make, None
+            self.show_groups(make())
+            self.filled.emit()
+            self.refresh()
+
+    @property
+    def groups(self) -> list[Group]:
+        """The groups, in reading order."""
+        self.make_rows()
+        return self._groups
+
+    @property
+    def headings(self) -> list[Heading]:
+        """Their headings."""
+        self.make_rows()
+        return self._headings
 
     def show_groups(self, groups: Sequence[Group]) -> None:
         """Show other groups: rows that are in none of them go."""
@@ -71,9 +105,10 @@ class FigureList(QScrollArea):
                 row.deleteLater()
         if self._in_hand not in kept:
             self._in_hand = None
-        self.groups, self.headings = list(groups), []
+        self._groups, self._headings = list(groups), []
         for group in groups:
             heading = Heading(group)
+            heading.folded = bool(group.heading) and not self._turned
             heading.clicked.connect(lambda _checked=False, h=heading: self._turn(h))
             self.headings.append(heading)
             self._column.insertWidget(self._column.count() - 1, heading)
@@ -83,6 +118,7 @@ class FigureList(QScrollArea):
                 if isinstance(row.editor, FigureField) and row not in before:
                     row.editor.asking.connect(partial(self._fitting_row, row))
                 self._column.insertWidget(self._column.count() - 1, row)
+                row.fold(heading.folded)
         self._order_tabs()
         self._laid_out = False
 
@@ -148,6 +184,8 @@ class FigureList(QScrollArea):
 
     def refresh(self) -> None:
         """Show what is stored in every row, and what is in every group."""
+        if not self.made:
+            return
         with together.begin():
             for row in self.rows:
                 row.refresh()
@@ -171,9 +209,16 @@ class FigureList(QScrollArea):
             else:
                 heading.say([w for r in rows if (w := r.figure())])
 
+    def event(self, event: QEvent) -> bool:
+        """What can't be seen isn't measured: not every time one of its rows is styled, or comes and goes."""
+        if event.type() in (QEvent.Type.StyleChange, QEvent.Type.LayoutRequest) and not self.isVisible():
+            return QAbstractScrollArea.event(self, event)
+        return super().event(event)
+
     # folding
 
     def showEvent(self, event: QShowEvent) -> None:
+        self.make_rows()
         super().showEvent(event)
         self._fitting.start(0)
 
@@ -183,41 +228,52 @@ class FigureList(QScrollArea):
 
     def _fit(self) -> None:
         """Open as many groups as there is room for: at first all that are asked, from the top."""
-        if not self.isVisible():
+        if not self.isVisible() or not self.made:
             return
         named = [h for h in self.headings if h.holds.heading and any(r.applies for r in h.holds.rows)]
         mine = self._group_of(self._in_hand) or next(
             (h for h in named if any(r.waits for r in h.holds.rows) and not h.holds.aside), next(iter(named), None)
         )
-        if not self._turned:
-            for heading in self.headings:
-                if heading.holds.heading:
-                    self._fold(heading, folded=heading.holds.aside and heading is not mine)
-        self._make_room(mine)
+        if self._turned:
+            opened = self._opened()
+        else:
+            opened = {h for h in self.headings if h.holds.heading and (h is mine or not h.holds.aside)}
+        self._make_room(mine, opened)
         self._laid_out = True
 
-    def _make_room(self, kept: Heading | None) -> None:
-        """Fold groups until the others fit: those set once, then those that are filled in, then from the bottom."""
+    def _opened(self) -> set[Heading]:
+        """The groups that are open and can be folded."""
+        return {h for h in self.headings if h.holds.heading and not h.folded}
+
+    def _make_room(self, kept: Heading | None, opened: set[Heading]) -> None:
+        """Open these groups, as far as they fit: those set once go, then those filled in, then from the bottom."""
         here = QApplication.focusWidget()
         busy = next((h for h in self.headings if here and any(r.isAncestorOf(here) for r in h.holds.rows)), None)
         order = sorted(
-            (h for h in self.headings if h.holds.heading and not h.folded and h is not kept and h is not busy),
+            (h for h in opened if h is not kept and h is not busy),
             key=lambda h: (not h.holds.aside, any(r.waits for r in h.holds.rows), -self.headings.index(h)),
         )
-        while order and self._wanted_px() > self.viewport().height():
-            self._fold(order.pop(0), folded=True)
+        while order and self._wanted_px(opened) > self.viewport().height():
+            opened = opened - {order.pop(0)}
+        for heading in self.headings:
+            if heading.holds.heading:
+                self._fold(heading, folded=heading not in opened)
         self._say()
 
-    def _wanted_px(self) -> int:
+    def _wanted_px(self, opened: set[Heading]) -> int:
         """The height of what is open."""
         wide = self.viewport().width()
         high = sum(ROW_PX for h in self.headings if not h.isHidden())
-        for row in self.rows:
-            if not row.isHidden():
-                high += max(row.high(wide), row.height() if row.asking else 0)
+        for heading in self.headings:
+            if heading in opened or not heading.holds.heading:
+                for row in heading.holds.rows:
+                    if row.applies:
+                        high += max(row.high(wide), row.height() if row.asking else 0)
         return high
 
     def _fold(self, heading: Heading, *, folded: bool) -> None:
+        if folded == heading.folded:
+            return
         here = QApplication.focusWidget()
         if folded and here is not None and any(row.isAncestorOf(here) for row in heading.holds.rows):
             heading.setFocus(Qt.FocusReason.OtherFocusReason)  # or it would go to whatever Tab finds next
@@ -242,7 +298,7 @@ class FigureList(QScrollArea):
         if heading.folded:
             self._fold(heading, folded=False)
             heading.setFocus(Qt.FocusReason.OtherFocusReason) if self._has_focus() else None
-            self._make_room(heading)
+            self._make_room(heading, self._opened())
             self.tell()
 
     def _has_focus(self) -> bool:
