@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from importlib import import_module
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QStackedWidget
-
 from vernus.desktop.parts.entry import drop_drafts
+from vernus.desktop.parts.pages import Pages
 from vernus.desktop.session import Session
 from vernus.job.sheet_names import SHEET_WORDS
 
@@ -69,7 +68,7 @@ KEYS = {sheet.name: sheet.keys for sheet in SHEETS}
 class Sheets:
     """The sheets by name, each built when it is first looked at, so that the window opens without waiting."""
 
-    def __init__(self, session: Session, stack: QStackedWidget) -> None:
+    def __init__(self, session: Session, stack: Pages) -> None:
         self._session, self._stack = session, stack
         self._built: dict[str, Sheet] = {}
 

@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QMainWindow,
     QScrollArea,
-    QStackedWidget,
     QWidget,
 )
 
@@ -27,6 +26,7 @@ from vernus.desktop.menus import make_menus
 from vernus.desktop.open_points import open_points
 from vernus.desktop.parts.banner import Banner
 from vernus.desktop.parts.entry import drop_drafts, take_typed
+from vernus.desktop.parts.pages import Pages
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.working import Working
 from vernus.desktop.session import Session
@@ -77,7 +77,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.start = StartSheet(session)
-        self.stack = QStackedWidget()
+        self.stack = Pages()
         self.stack.addWidget(self.start)
         self.broken = Words(
             "This sheet can't be shown as the job is now. What you logged is on the disk. Undo the last edit (Ctrl+Z), "
@@ -217,10 +217,11 @@ class Window(QMainWindow):
         self.session.in_view = name
         self.session.long.work_out()
         sheet = self.sheets[name]
-        sheet.show_bench(self._bench)
-        self.stack.setCurrentWidget(sheet)
-        self.session.long.breathe()
-        self.refresh()
+        with sheet.laid_out_once():
+            sheet.be_seen(bench=self._bench)
+            self.stack.setCurrentWidget(sheet)
+            self.session.long.breathe()
+            self.refresh()
         sheet.focus_entry()
 
     def _go(self, name: str, axis_name: str) -> None:
@@ -285,11 +286,12 @@ class Window(QMainWindow):
 
     def _show(self, sheet: Sheet) -> None:
         """Show a sheet and what stands against it."""
-        sheet.refresh()
-        if self.session.job is not None:
-            found = open_points(self.session, self.session.job)
-            sheet.headline.show_rests(found.rests, found.of)
-            sheet.show_findings(found.findings)
+        with sheet.laid_out_once():
+            sheet.refresh()
+            if self.session.job is not None:
+                found = open_points(self.session, self.session.job)
+                sheet.headline.show_rests(found.rests, found.of)
+                sheet.show_findings(found.findings)
 
     def _stay_in_scope(self) -> None:
         """After what is fitted has changed, or was undone: an axis and a sheet that are there."""
@@ -308,7 +310,7 @@ class Window(QMainWindow):
         if gone or (name in AXIS_SHEETS and (axis is None or name not in sheets_of(axis))):
             self.session.in_view = "scope" if gone or axis is None else sheets_of(axis)[0]
             sheet = self.sheets[self.session.in_view]
-            sheet.show_bench(self._bench)
+            sheet.be_seen(bench=self._bench)
             self.stack.setCurrentWidget(sheet)
 
     def _drop_drafts(self) -> None:
@@ -323,7 +325,7 @@ class Window(QMainWindow):
     def other_bench(self) -> None:
         """The view read from the machine, or the whole sheet."""
         self._bench = not self._bench
-        self.sheets[self.session.in_view].show_bench(self._bench)
+        self.sheets[self.session.in_view].be_seen(bench=self._bench)
         practising = self.session.practising
         self.menus.setVisible(not self._bench)
         for widget in (self.route, self.strip):

@@ -149,7 +149,7 @@ class Entry:
             if isinstance(at, Rows):
                 return at
             at = at.parentWidget()
-        lists = [w for w in self._zone.findChildren(QWidget) if isinstance(w, Rows) and w.isVisible()]
+        lists = [w for w in self._zone.findChildren(QWidget) if w.isVisible() and isinstance(w, Rows)]
         return lists[0] if lists else None
 
 

@@ -12,7 +12,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from itertools import pairwise
 
-from PySide6.QtCore import QEvent, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
@@ -27,6 +27,9 @@ from vernus.desktop.parts.keys import is_figure
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.row import ROW_PX, PartRow, Row
 from vernus.desktop.parts.together import together
+
+_LIST_PX = QSize(280, 4 * ROW_PX)
+_FOLLOWED = "cursor followed"
 
 
 class FigureList(QScrollArea):
@@ -61,9 +64,11 @@ class FigureList(QScrollArea):
         self._fitting.timeout.connect(self._fit)
         if make is None:
             self.show_groups(groups)
-        application = QApplication.instance()
-        if isinstance(application, QApplication):
-            application.focusChanged.connect(self._follow)
+        _follow_cursor()
+
+    def sizeHint(self) -> QSize:
+        """The room there is, whatever is in it."""
+        return QSize(_LIST_PX)
 
     # rows and groups
 
@@ -255,9 +260,11 @@ class FigureList(QScrollArea):
         )
         while order and self._wanted_px(opened) > self.viewport().height():
             opened = opened - {order.pop(0)}
+        self._column.setEnabled(False)  # laid out once, not row by row
         for heading in self.headings:
             if heading.holds.heading:
                 self._fold(heading, folded=heading not in opened)
+        self._column.setEnabled(True)
         self._say()
 
     def _wanted_px(self, opened: set[Heading]) -> int:
@@ -403,10 +410,8 @@ class FigureList(QScrollArea):
         figures = [r for r in asked if isinstance(r.editor, FigureField)]
         return next((r for r in figures if r.open), next(iter(figures), None))
 
-    def _follow(self, _was: QWidget | None, now: QWidget | None) -> None:
+    def follow(self, now: QWidget) -> None:
         """Follow the cursor from row to row; it stays in hand when the cursor leaves the list."""
-        if now is None or not self.isAncestorOf(now):
-            return
         row = next((r for r in self.rows if r.isAncestorOf(now) and not isinstance(r, PartRow)), None)
         if row is None or row is self._in_hand:
             return
@@ -422,3 +427,19 @@ class FigureList(QScrollArea):
         if self._in_hand is not None and self._in_hand.isVisibleTo(self):
             self._in_hand.editor.setFocus(Qt.FocusReason.OtherFocusReason)
         super().mousePressEvent(event)
+
+
+def _follow_cursor() -> None:
+    """Have the list that the cursor comes into follow it: one asks for all lists, however many there are."""
+    application = QApplication.instance()
+    if isinstance(application, QApplication) and not application.property(_FOLLOWED):
+        application.setProperty(_FOLLOWED, True)
+        application.focusChanged.connect(_cursor_moved)
+
+
+def _cursor_moved(_was: QWidget | None, now: QWidget | None) -> None:
+    at = now
+    while at is not None and not isinstance(at, FigureList):
+        at = at.parentWidget()
+    if at is not None and now is not None and at is not now:
+        at.follow(now)

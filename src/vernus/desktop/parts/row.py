@@ -68,7 +68,7 @@ class Row(QFrame):
         self.setObjectName("row")
         self.name, self.label, self.editor = name, label, editor
         self.heading = ""
-        self.wanted = False
+        self.wanted = self._absent = self._folded = False
         self._measured: tuple[tuple[int, int, str], int] = ((0, 0, ""), ROW_PX)
         self._wide: bool | None = None
         self.mark = RowMark()
@@ -134,17 +134,17 @@ class Row(QFrame):
     @property
     def applies(self) -> bool:
         """Whether the row belongs to what is shown; one in a folded group does too."""
-        return self.property("absent") is not True
+        return not self._absent
 
     def leave_out(self, absent: bool) -> None:
         """Leave the row out where its figure means nothing."""
-        self.setProperty("absent", absent)
-        self.setVisible(not absent and self.property("folded") is not True)
+        self._absent = absent
+        self.setVisible(not absent and not self._folded)
 
     def fold(self, folded: bool) -> None:
         """Put the row away with its group."""
-        self.setProperty("folded", folded)
-        self.setVisible(not folded and self.property("absent") is not True)
+        self._folded = folded
+        self.setVisible(not folded and not self._absent)
 
     def hold(self, held: bool) -> None:
         """Show that it is the row in hand."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import replace
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QFontMetrics, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from vernus.core.budget import Budget
 from vernus.core.doubt import Yardstick, doubt_length
@@ -23,6 +24,7 @@ from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.keys import press_by
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.marks import WORDS, Mark, MarkName
+from vernus.desktop.parts.pages import Pages
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.question import Question
 from vernus.desktop.parts.row import Row
@@ -35,6 +37,8 @@ from vernus.job.said import of_axis
 from vernus.paper.ink import font
 
 ENTRY_PX, _BENCH_PX = 322, 520
+_SHEET_PX = QSize(900, 480)
+"""Less than any window leaves it."""
 _HAND_PX, _MOST_WORDS = 20, 480
 
 
@@ -164,6 +168,7 @@ class Sheet(QWidget):
         self.entry.addWidget(self.cell_question)
         self._act, self._remedy = "", ""
         self._watched: list[Table] = []
+        self._seen_on_bench: bool | None = None
         self._lay_out()
         self.hidden_on_bench: list[QWidget] = []
         self.bench_fields: list[LengthField] = []
@@ -202,6 +207,31 @@ class Sheet(QWidget):
         grid.addWidget(self.instruction_zone, 1, 0)
         grid.addWidget(self.picture_zone, 0, 1, 2, 1)
 
+    def sizeHint(self) -> QSize:
+        """A sheet takes the room there is: what is on it isn't asked, and not for every other sheet in the window."""
+        return QSize(_SHEET_PX)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(_SHEET_PX)
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+    @contextmanager
+    def laid_out_once(self) -> Iterator[None]:
+        """While much of it changes: what comes and goes is laid out once, at the end, not each time."""
+        grounds = (self, self.entry_zone, self.picture_zone, self.headline, self.hand_words)
+        layouts = [layout for ground in grounds if (layout := ground.layout()) is not None and layout.isEnabled()]
+        for layout in layouts:
+            layout.setEnabled(False)
+        try:
+            yield
+        finally:
+            for layout in layouts:
+                layout.setEnabled(True)
+            for layout in layouts:
+                layout.activate()
+
     def figures(self, *groups: Group) -> FigureList:
         """A list of figures for this sheet: the words of its row in hand stand beside the drawing."""
         made = FigureList(*groups)
@@ -217,6 +247,12 @@ class Sheet(QWidget):
     def type_into_drawing(self) -> bool:
         """Type into the dimension of the row in hand; false where no drawing in view has it."""
         return any(view.type_into_hand() for view in self.findChildren(Picture) if view.isVisible())
+
+    def be_seen(self, *, bench: bool) -> None:
+        """Come into view, as it is read at the machine or from the chair."""
+        if bench != self._seen_on_bench:
+            self._seen_on_bench = bench
+            self.show_bench(bench)
 
     def show_bench(self, bench: bool) -> None:
         """Only the headline figure, the entry field, the picture and the instruction, large; or everything."""
@@ -242,7 +278,7 @@ class Sheet(QWidget):
         for widget in (*self.hidden_on_bench, self.heading, self.hand_words):
             widget.setVisible(not bench)
         for figures in self.findChildren(FigureList):
-            if self.bench_fields and not isinstance(figures.parentWidget(), QStackedWidget):  # else it is the entry
+            if self.bench_fields and not isinstance(figures.parentWidget(), Pages):  # else it is the entry
                 figures.setVisible(not bench)
         self.findings.setVisible(not bench and bool(self.findings.lines))
 

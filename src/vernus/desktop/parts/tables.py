@@ -7,7 +7,7 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
+from PySide6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QPersistentModelIndex, QRect, Qt, QTimer, Signal
 from PySide6.QtGui import QFocusEvent, QIcon, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
@@ -48,7 +48,11 @@ class RowsModel(QAbstractTableModel):
         """Replace everything shown; ``keys`` tell what each row is of: the cursor stays on it in a new order."""
         same_shape = len(rows) == len(self.rows) and len(columns) == len(self.columns)
         if same_shape and list(keys) == list(self.keys):
+            looks = [(c.header, c.figures) for c in columns] == [(c.header, c.figures) for c in self.columns]
+            same = looks and [list(row) for row in rows] == [list(row) for row in self.rows]
             self.columns, self.rows = columns, rows
+            if same:
+                return
             if rows:
                 self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, len(columns) - 1))
             self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(columns) - 1)
@@ -113,6 +117,8 @@ class Table(QTableView):
         self.rows = RowsModel()
         self.setModel(self.rows)
         self._key: Hashable = None
+        self._fitted: dict[tuple[str, int], tuple[str, int]] = {}
+        """What a cell's words come to in a room: what is shown of them, and how high that is (px)."""
         self.rows.modelAboutToBeReset.connect(self._keep_key)
         self.rows.modelReset.connect(self._follow_key)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -151,7 +157,25 @@ class Table(QTableView):
 
     def _two_lines(self, column: int, text: str) -> str:
         """As many clauses of a cell's words as two lines hold: the row's words stand whole beside the drawing."""
-        room = max(20, self.columnWidth(column) - _PADDING)
+        return self._fit(text, self.columnWidth(column) - _PADDING)[0]
+
+    def _fit(self, text: str, room: int) -> tuple[str, int]:
+        found = self._fitted.get((text, room))
+        if found is None:
+            shown = self._shortened(text, max(20, room))
+            words = self.fontMetrics().boundingRect(
+                QRect(0, 0, max(1, room), 10_000), Qt.TextFlag.TextWordWrap, kept_together(shown)
+            )
+            found = self._fitted[text, room] = shown, words.height()
+        return found
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Measure words anew in another type."""
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self._fitted.clear()
+
+    def _shortened(self, text: str, room: int) -> str:
         if self._lines_of(text, room) <= self._most_lines:
             return text
         clauses = re.split(r"(?<=[,;:.]) ", text)
@@ -205,13 +229,11 @@ class Table(QTableView):
         """As high as the wrapped words; Qt's own figure leaves out the padding of the style and then cuts words off."""
         if not self.wordWrap():
             return super().sizeHintForRow(row)
-        flags, high = Qt.TextFlag.TextWordWrap, self.verticalHeader().defaultSectionSize()
+        high = self.verticalHeader().defaultSectionSize()
         high = max(high, self.iconSize().height() + 4) if row in self.rows.icons else high
         for column in range(len(self.rows.columns)):
-            room = QRect(0, 0, max(1, self.columnWidth(column) - _PADDING), 10_000)
-            cell = self._two_lines(column, str(self.rows.rows[row][column]))
-            words = self.fontMetrics().boundingRect(room, flags, kept_together(cell))
-            high = max(high, words.height() + 8)
+            words = self._fit(str(self.rows.rows[row][column]), self.columnWidth(column) - _PADDING)[1]
+            high = max(high, words + 8)
         return high
 
     def fix_widths(self, widths: Mapping[int, int]) -> None:

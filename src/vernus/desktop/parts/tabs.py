@@ -7,7 +7,9 @@ from functools import partial
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from vernus.desktop.parts.pages import Pages
 
 
 class Tabs(QWidget):
@@ -21,7 +23,7 @@ class Tabs(QWidget):
 
     def __init__(self, faces: Sequence[tuple[str, QWidget]], *, by_key: bool = True) -> None:
         super().__init__()
-        self.stack = QStackedWidget()
+        self.stack = Pages()
         self.buttons: dict[str, QPushButton] = {}
         row = QHBoxLayout()
         row.setSpacing(0)

@@ -72,8 +72,8 @@ class Words(Label):
             self._keep_height()
 
     def _keep_height(self) -> None:
-        """Never lower than the lines it takes at its width: a layout would squeeze them otherwise."""
-        if self.width() > 40:
+        """Never lower than the lines it takes at its width, once it has one: a layout would squeeze them otherwise."""
+        if self.testAttribute(Qt.WidgetAttribute.WA_Resized) and self.width() > 40:
             room = QRect(0, 0, self.contentsRect().width(), 10_000)
             high = self.fontMetrics().boundingRect(room, Qt.TextFlag.TextWordWrap, super().text()).height()
             if high != self.minimumHeight():

@@ -5,12 +5,13 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QSize
-from PySide6.QtWidgets import QComboBox, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from vernus.core.errors import VernusError
 from vernus.core.finding import Reads
 from vernus.core.units import format_length
 from vernus.desktop.parts.line import Line
+from vernus.desktop.parts.pages import Pages
 from vernus.desktop.parts.photo_view import PhotoView
 from vernus.desktop.parts.pictures import Picture
 from vernus.desktop.parts.sheet import Sheet
@@ -72,7 +73,7 @@ class LogSheet(Sheet):
         self.pictures.chosen.connect(self._show_picture)
         self._shown = PicturesShown(session, self.view)
         session.opened.connect(self._shown.forget)
-        self.sides = QStackedWidget()
+        self.sides = Pages()
         self.sides.addWidget(notes)
         looked_at = QWidget()
         column = QVBoxLayout(looked_at)
