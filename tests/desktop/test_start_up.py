@@ -22,25 +22,26 @@ from vernus.paper.ink import CONTRAST, DARK, LIGHT
 
 PROBE = """
 import sys, json
-from vernus.desktop.app import application
-from vernus.desktop.session import Session
-from vernus.desktop.window import Window
-app = application()
-window = Window(Session())
-window.show()
-app.processEvents()
-first = sorted(sys.modules)
-window.files.open_demo()
-app.processEvents()
-print(json.dumps([first, sorted(sys.modules)]))
+from PySide6.QtWidgets import QApplication
+def shown():
+    QApplication.processEvents()
+    print(json.dumps(sorted(sys.modules)))
+    return 0
+QApplication.exec = staticmethod(shown)
+from vernus.cli.main import main
+main(sys.argv[1:])
+sys.stdout.flush()
 import os
 os._exit(0)
 """
 
 
-def test_start_loads_nothing_heavy_and_the_demo_only_what_it_shows():
-    run = subprocess.run([sys.executable, "-c", PROBE], capture_output=True, text=True, check=True)
-    start, demo = (set(names) for names in json.loads(run.stdout.splitlines()[-1]))
+def test_the_command_loads_nothing_heavy_for_start_and_for_the_demo_only_what_it_shows():
+    def loaded(*words):
+        run = subprocess.run([sys.executable, "-c", PROBE, *words], capture_output=True, text=True, check=True)
+        return set(json.loads(run.stdout.splitlines()[-1]))
+
+    start, demo = loaded(), loaded("demo")
     heavy = {
         "numpy",
         "scipy",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QBuffer, QIODevice, QTimer
@@ -39,29 +40,29 @@ def application() -> QApplication:
     return made
 
 
-def run(path: Path | None = None) -> int:
-    """Open the window, on a job if one is given; raises VernusError when that can't be opened."""
+def shown_window(act: Callable[[Window], object]) -> Window:
+    """The window, shown once ``act`` has opened something in it; raises what that raises."""
     gc.disable()  # nothing of what is loaded at start is garbage, and looking for it takes a tenth of the time
-    app = application()
+    QTimer.singleShot(0, application(), gc.enable)
     window = Window(Session())
-    if path is not None:
-        window.session.open_job(path)
+    act(window)
     _tell_of_slips(window)
     window.show()
-    QTimer.singleShot(0, gc.enable)
-    return int(app.exec())
+    return window
+
+
+def run(path: Path | None = None) -> int:
+    """Open the window, on a job if one is given; raises VernusError when that can't be opened."""
+    _window = shown_window(lambda opened: None if path is None else opened.session.open_job(path))
+    return int(QApplication.exec())
 
 
 def run_demo(write_to: Path | None = None) -> int:
     """Open the window on the demo job; with ``write_to``, write its report and a screenshot there and leave."""
-    app = application()
-    window = Window(Session())
-    window.files.open_demo()
-    _tell_of_slips(window)
-    window.show()
+    window = shown_window(lambda opened: opened.files.open_demo())
     if write_to is not None:
         QTimer.singleShot(600, lambda: _write_and_leave(window, write_to))
-    return int(app.exec())
+    return int(QApplication.exec())
 
 
 def _write_and_leave(window: Window, folder: Path) -> None:

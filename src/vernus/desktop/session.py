@@ -142,6 +142,10 @@ class Session(QObject):
 
         return directions_of(self.job, self.axis)
 
+    def shown_in(self) -> tuple[UnitSystem, Directions, DegreeName]:
+        """The units, the words of direction and the degrees that figures are shown in."""
+        return self.units, self.directions, self.degrees
+
     def said(self, template: str) -> str:
         """A template of ours in the words of direction of the axis shown: left mark for ``{@low}`` mark, and so on."""
         return self.directions.said(template)

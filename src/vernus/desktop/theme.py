@@ -50,6 +50,7 @@ QPushButton#main {{ background: {accent}; color: {on_accent}; border-color: {acc
 QPushButton#main:focus {{ border: 2px solid {ink}; }}
 QPushButton#tight {{ padding: 5px 3px; }}
 QPushButton#tight:focus {{ padding: 4px 2px; }}
+QPushButton#step {{ text-align: left; border: none; padding: 1px 8px; }}
 QPushButton#link {{ border: none; background: transparent; color: {accent}; text-align: left; padding: 4px 2px; }}
 QPushButton#link:focus {{ border: 1px solid {accent}; }}
 #wordslink {{ color: {accent}; padding: 3px 2px; border: 1px solid transparent; }}

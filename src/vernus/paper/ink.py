@@ -7,6 +7,7 @@ and a word as well as a colour.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPen
@@ -83,15 +84,20 @@ PRINT = Inks(
 )
 
 
+@cache
 def load_fonts() -> None:
-    """Make the shipped typeface known to Qt; call once, after the application object exists."""
+    """Make the shipped typeface known to Qt, once: each time it would measure everything anew.
+
+    Only after the application object exists.
+    """
     folder = resources.files("vernus.data").joinpath("fonts")
     for name in ("B612-Regular.otf", "B612-Bold.otf"):
         QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
 
 
+@cache
 def font(points: float = SMALLEST_PT, *, bold: bool = False) -> QFont:
-    """The typeface, whose figures are tabular, at a size given in points of a 96 dpi surface."""
+    """The typeface, whose figures are tabular, at a size given in points of a 96 dpi surface. Nobody changes it."""
     made = QFont(FAMILY)
     made.setPixelSize(round(points * PX_PER_PT))
     made.setBold(bold)

@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 
 from vernus.core.errors import BadInputError
+from vernus.core.uncertainty import median
 
 Way = Literal["drive in", "back off"]
 _EASY_DEG = 5  # what one can still set by eye; common practice, no source
@@ -168,7 +169,7 @@ def level_plane(
     left = rows[:, 2] - design @ np.linalg.lstsq(design, rows[:, 2], rcond=None)[0]
     lean = np.array([-(slope_x * x + slope_y * y) for x, y in screws])
     # Adding one height to all keeps it level: the median makes the sum of moves least, the lowest makes none negative.
-    base = float(lean.min()) if only_out else float(np.median(lean))
+    base = float(lean.min()) if only_out else median(lean)
     return PlaneMoves(
         float(slope_x), float(slope_y), float(np.abs(left).max()), tuple(float(v) + 0.0 for v in lean - base)
     )

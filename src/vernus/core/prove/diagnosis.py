@@ -25,7 +25,7 @@ from vernus.core.finding import Fine, Mm, Ppm, Sentence
 from vernus.core.prove.calibrate.counts import SUSPECT_PPM
 from vernus.core.prove.calibrate.mixups import clean_ratio
 from vernus.core.prove.causes import CAUSES, Cause, own_words
-from vernus.core.uncertainty import f_tail
+from vernus.core.uncertainty import f_tail, median
 
 Array = NDArray[np.float64]
 _WORTH = 10.0  # how much better a pattern must explain the readings to be believed (BIC)
@@ -124,8 +124,8 @@ def odd_readings(
     _, cell = np.unique(places, axis=1, return_inverse=True)
     if not len(off) or np.bincount(cell).min() < 3:
         return []
-    apart = off - np.array([np.median(off[cell == c]) for c in range(int(cell.max()) + 1)])[cell]
-    limit = max(_ODD_SD * 1.4826 * float(np.median(np.abs(apart))), _ODD_COUNTS * count_mm)
+    apart = off - np.array([median(off[cell == c]) for c in range(int(cell.max()) + 1)])[cell]
+    limit = max(_ODD_SD * 1.4826 * median(np.abs(apart)), _ODD_COUNTS * count_mm)
     far = np.flatnonzero(np.abs(apart) > limit)
     return [int(n) for n in far] if len(far) <= len(off) / 3 else []
 
@@ -307,7 +307,7 @@ class _Readings:
             if period > 0 and np.ptp(np.unique(np.round(places / period % 1, 2))) > 0.5:
                 phase = 2 * np.pi * self.x / period
                 yield _Pattern("cyclic", np.stack([np.sin(phase), np.cos(phase)], axis=1), 2, float(period))
-        gap = float(np.median(np.diff(places)))
+        gap = median(np.diff(places))
         least, most = 2.5 * gap, self.span / 1.5
         if least >= most:
             return

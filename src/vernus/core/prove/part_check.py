@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from vernus.core.budget import BLUNDER_STEPS, stated, written_step
 from vernus.core.errors import BadInputError
+from vernus.core.uncertainty import median
 
 Array = NDArray[np.float64]
 Place = tuple[float, float]
@@ -198,8 +199,8 @@ def _odd(design: Array, off: Array, step: float, far: tuple[tuple[float, ...], t
         root = np.sqrt(weights)[:, None]
         fit, *_ = np.linalg.lstsq(design * root, rows * root, rcond=None)
         remains = np.sqrt(((rows - design @ fit) ** 2).sum(axis=1))
-        weights = 1 / np.maximum(remains, 1e-9 + 0.05 * float(np.median(remains)))
-    limit = max(BLUNDER_STEPS * step, float(np.interp(n, *far)) * float(np.median(remains)))
+        weights = 1 / np.maximum(remains, 1e-9 + 0.05 * median(remains))
+    limit = max(BLUNDER_STEPS * step, float(np.interp(n, *far)) * median(remains))
     odd = sorted(np.flatnonzero(remains > limit).tolist(), key=lambda i: -float(remains[i]))
     return tuple(odd) if len(odd) <= n / 3 else ()
 

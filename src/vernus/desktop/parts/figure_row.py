@@ -148,7 +148,7 @@ class FigureRow(Row):
     def refresh(self) -> None:
         self._look()
         entity, value, known = self._entity, self._stored, self._told
-        seen = (self._stored_as, known, self._session.units, self._session.directions, self._session.degrees)
+        seen = (self._stored_as, known, together.of(self._session.shown_in))
         if self._seen == (seen, self._in_editor()) and entity is self._seen_of and not self._complaint:
             self.show_mark()
             return

@@ -40,7 +40,7 @@ class RouteRow(QPushButton):
         self._session, self.sheet, self.marks = session, sheet, list[tuple[str, MarkName | None]]()
         self.setCheckable(True)
         self.setAutoExclusive(True)
-        self.setStyleSheet("text-align: left; border: none; padding: 1px 8px;")
+        self.setObjectName("step")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_marks(self, marks: list[tuple[str, MarkName | None]]) -> None:
@@ -102,6 +102,8 @@ class Route(QFrame):
         self._session = session
         self.setObjectName("ground")
         self.setFixedWidth(200)
+        self._fitted: object = None
+        """What it was fitted for last."""
         self.title = Words("")
         self.title.setFont(font(12, bold=True))
         self.machine = Words("", "faint")
@@ -143,9 +145,13 @@ class Route(QFrame):
 
     def _fit(self) -> None:
         """Rows as high as there is room for; where there is too little, the phases' names are left out."""
+        words = (self.title, self.machine, self.names, self.next_title, self.go, self.others)
+        asked = (self.size(), [w.text() for w in words if not w.isHidden()], [r.isHidden() for r in self.rows.values()])
+        if asked == self._fitted:
+            return
+        self._fitted = asked
         shown = [row for row in self.rows.values() if not row.isHidden()]
         headed = [p for p, sheets in PHASES if any(not self.rows[s].isHidden() for s in sheets)]
-        words = (self.title, self.machine, self.names, self.next_title, self.go, self.others)
         around = sum(_high(w, self.width() - 12) for w in words if not w.isHidden()) + _AROUND
         room = self.height() - around
         high, head = next(
@@ -172,10 +178,11 @@ class Route(QFrame):
         self.machine.setText(job.machine.name)
         self.names.update()
         there, axes = sheets_of_job(job), axes_in_scope(job)
+        states = [(a.name, self._session.review(a).states) for a in axes]
         for name, row in self.rows.items():
             row.setChecked(name == sheet)
             row.setVisible(name in there)
-            row.show_marks([(a.name, self._mark(a, name)) for a in axes] if name in AXIS_SHEETS else [])
+            row.show_marks([(a, said.get(name)) for a, said in states] if name in AXIS_SHEETS else [])
         self.go.setVisible(axis is not None)
         if axis is None:
             self.next_title.setText("Nothing is fitted yet: say on Scope what is fitted to which axis.")
@@ -188,7 +195,3 @@ class Route(QFrame):
         """Where an axis goes on, in a word or two."""
         following = self._session.review(axis).next_sheet
         return f"next, {SHEET_WORDS[following]}" if following else "every sheet filled in"
-
-    def _mark(self, axis: Axis, sheet: str) -> MarkName | None:
-        """The state of a sheet, an open stop or caution before all; nothing where the axis has no such sheet."""
-        return next((s for name, s in self._session.review(axis).states.items() if name == sheet), None)

@@ -128,7 +128,8 @@ class Headline(QWidget):
             face = font(points, bold=True)
             if QFontMetrics(face).horizontalAdvance(self.figure.text()) + taken <= self.width():
                 break
-        self.figure.setFont(face)
+        if self.figure.font() != face:
+            self.figure.setFont(face)
         left = self.width() - taken - QFontMetrics(face).horizontalAdvance(self.figure.text()) - 40
         high = QFontMetrics(self.under.font()).boundingRect(0, 0, max(1, left), 999, 0x1000, self.under.text()).height()
         self._put_under(beside=left > 240 and high <= 2 * QFontMetrics(self.under.font()).lineSpacing())
