@@ -14,6 +14,14 @@ for name, examples in (("vernus", 30), ("soak", 400)):
 settings.load_profile(os.environ.get("VERNUS_HYPOTHESIS", "vernus"))
 
 
+@pytest.fixture(scope="session")
+def qapp_args():
+    """As the application begins."""
+    from vernus.desktop.theme import STYLE
+
+    return ["vernus", *STYLE]
+
+
 @pytest.fixture(autouse=True)
 def own_home(tmp_path, monkeypatch):
     """Nothing a test does touches the real home."""

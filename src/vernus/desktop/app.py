@@ -15,6 +15,7 @@ from vernus.core.errors import BadInputError, VernusError
 from vernus.desktop import settings
 from vernus.desktop.fault import FaultKeeper
 from vernus.desktop.session import Session
+from vernus.desktop.theme import STYLE
 from vernus.desktop.window import Window
 from vernus.job.disk import make_folder, write_whole
 from vernus.paper.ink import load_fonts
@@ -33,7 +34,7 @@ def application() -> QApplication:
     if settings.scale() != 1.0 and "QT_SCALE_FACTOR" not in os.environ:
         os.environ["QT_SCALE_FACTOR"] = f"{settings.scale():g}"
     found = QApplication.instance()
-    made = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
+    made = found if isinstance(found, QApplication) else QApplication([*sys.argv[:1], *STYLE])
     made.setApplicationName("Vernus")
     sys.setswitchinterval(_SWITCH_S)
     load_fonts()

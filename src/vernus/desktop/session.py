@@ -13,7 +13,6 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication
 
 from vernus.core.errors import VernusError
-from vernus.core.finding import PLAIN_DIRECTIONS, Directions
 from vernus.desktop import settings
 from vernus.desktop.instrument import Instrument
 from vernus.desktop.long_work import LongWork
@@ -24,6 +23,7 @@ from vernus.paper.ink import CONTRAST, DARK, LIGHT, Inks
 if TYPE_CHECKING:  # what only an open job needs is imported when one is opened: Start opens at once
     from vernus.bench.practice.attempt import Attempt
     from vernus.bench.serve import BenchServer
+    from vernus.core.finding import Directions
     from vernus.core.units import DegreeName, UnitName, UnitSystem
     from vernus.job.catalog.copies import Along
     from vernus.job.catalog.new_job import Scope
@@ -137,6 +137,8 @@ class Session(QObject):
     def directions(self) -> Directions:
         """The words of direction of the axis shown."""
         if self.job is None or self.axis is None:
+            from vernus.core.finding import PLAIN_DIRECTIONS
+
             return PLAIN_DIRECTIONS
         from vernus.job.machine.directions import directions_of
 

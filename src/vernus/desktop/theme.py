@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from vernus.paper.ink import DARK, Inks, font
 
+STYLE = ("-style", "fusion")
+"""The style to begin with, among the application's arguments: asked for by its object it takes longer to load."""
 _RULES = """
 QMainWindow, QDialog, #ground {{ background: {ground}; }}
 QMenuBar, QStatusBar {{ background: {ground}; }}
@@ -90,8 +92,6 @@ def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
     rules = _RULES.format(**vars(inks), arrow=arrow)
     if window.styleSheet() == rules:
         return
-    if application.style().name() != "fusion":
-        application.setStyle("Fusion")
     application.setFont(font())
     palette = QPalette(QColor(inks.ground))
     for role, colour in (
@@ -110,6 +110,12 @@ def dress(application: QApplication, window: QWidget, inks: Inks) -> None:
         palette.setColor(role, QColor(colour))
     application.setPalette(palette)
     window.setStyleSheet(rules)
+
+
+def restyle(widget: QWidget) -> None:
+    """Have the rules read anew for a widget of which a property or the name has changed that they look at."""
+    widget.style().unpolish(widget)
+    widget.style().polish(widget)
 
 
 def _between(first: str, second: str, share: float) -> str:

@@ -20,6 +20,7 @@ from vernus.core.units import UnitSystem
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.question import Question
 from vernus.desktop.parts.words import Label
+from vernus.desktop.theme import restyle
 from vernus.paper.ink import font
 
 _LINE_PX = 30
@@ -244,8 +245,7 @@ class FigureField(QWidget):
                 self.asking.emit()
         if bool(self.line.property("wrong")) != bool(text):
             self.line.setProperty("wrong", bool(text))
-            self.line.style().unpolish(self.line)
-            self.line.style().polish(self.line)
+            restyle(self.line)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter goes on only when the figure is taken: not while it is asked about, wrong, or logged by the sheet."""

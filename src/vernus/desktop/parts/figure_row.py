@@ -20,6 +20,7 @@ from vernus.desktop.parts.short_names import SHORT_NAMES
 from vernus.desktop.parts.together import together
 from vernus.desktop.parts.words import set_tip
 from vernus.desktop.session import Session
+from vernus.desktop.theme import restyle
 from vernus.job.doubts import doubt_swapped, yardstick
 from vernus.job.entities import Entity
 from vernus.job.fields import LengthEntry, Quantity, complaints, quantities
@@ -303,8 +304,7 @@ class FigureRow(Row):
         self._complaint = complaint
         set_tip(self.editor, complaint or self._help)
         self.editor.setProperty("wrong", bool(complaint))
-        self.editor.style().unpolish(self.editor)
-        self.editor.style().polish(self.editor)
+        restyle(self.editor)
         if complaint:
             self._session.notice.emit(complaint)
 

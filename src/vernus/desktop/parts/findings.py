@@ -12,6 +12,7 @@ from vernus.core.finding import Finding
 from vernus.core.units import UnitSystem
 from vernus.desktop.parts.marks import WORDS, Mark
 from vernus.desktop.parts.words import Words, first_sentence
+from vernus.desktop.theme import restyle
 from vernus.paper.ink import Inks
 
 OPEN_KEYS = "Ctrl+Space"
@@ -132,8 +133,7 @@ class FindingLine(QFrame):
         name = {"info": "", "caution": "caution", "stop": "complaint"}[found.severity]
         if self.text.objectName() != name:
             self.text.setObjectName(name)
-            self.text.style().unpolish(self.text)
-            self.text.style().polish(self.text)
+            restyle(self.text)
         self.open(self.is_open)
 
     def open(self, is_open: bool) -> None:

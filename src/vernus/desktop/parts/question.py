@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout
 
-from vernus.core.doubt import Doubt
-from vernus.core.units import UnitSystem
 from vernus.desktop.parts.words import Words
+
+if TYPE_CHECKING:  # the keys that answer are known before anything is asked: Start opens at once
+    from vernus.core.doubt import Doubt
+    from vernus.core.units import UnitSystem
 
 TAKE_KEYS, KEEP_KEYS = "Alt+1", "Alt+2"
 """The keys that answer a question; they do nothing else anywhere, and no axis is called so."""

@@ -15,6 +15,7 @@ from vernus.desktop.parts.figure_field import FigureField
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.tables import Table
 from vernus.desktop.parts.words import Words, set_tip
+from vernus.desktop.theme import restyle
 from vernus.paper.ink import LIGHT, Inks, pen
 
 RowMarkName = Literal["", "unmeasured", "measured", "wanted"]
@@ -150,8 +151,7 @@ class Row(QFrame):
         """Show that it is the row in hand."""
         if bool(self.property("held")) != held:
             self.setProperty("held", held)
-            self.style().unpolish(self)
-            self.style().polish(self)
+            restyle(self)
 
     def type_over(self, text: str) -> bool:
         """Take the first letters typed somewhere else in the list; false where nothing can be typed."""
