@@ -1,11 +1,14 @@
 """What every test may rely on: an empty home for settings, and no test that measures wall time."""
 
 import os
+from itertools import count
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 import pytest
 from hypothesis import HealthCheck, settings
+
+_HOMES = count()
 
 for name, examples in (("vernus", 30), ("soak", 400)):
     settings.register_profile(
@@ -23,11 +26,12 @@ def qapp_args():
 
 
 @pytest.fixture(autouse=True)
-def own_home(tmp_path, monkeypatch):
-    """Nothing a test does touches the real home."""
+def own_home(tmp_path_factory, monkeypatch):
+    """Nothing a test does touches the real home: each has one of its own, which isn't there until it is written to."""
+    home = tmp_path_factory.getbasetemp() / "homes" / str(next(_HOMES))
     for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "HOME"):
-        monkeypatch.setenv(name, str(tmp_path / "home"))
-    return tmp_path / "home"
+        monkeypatch.setenv(name, str(home))
+    return home
 
 
 @pytest.fixture(autouse=True)

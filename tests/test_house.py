@@ -18,7 +18,27 @@ def tree_of(path):
     return ast.parse(path.read_text(encoding="utf-8"))
 
 
-@pytest.mark.parametrize("path", FILES, ids=lambda p: p.relative_to(SOURCE).as_posix())
+def of_each(paths):
+    """One test of a rule over many files, which names every file that breaks it."""
+
+    def ruled(rule):
+        def test():
+            broken = []
+            for path in paths:
+                try:
+                    rule(path)
+                except AssertionError as error:
+                    broken.append(f"{path.relative_to(SOURCE).as_posix()}: {error}")
+            assert paths
+            assert not broken, "\n".join(broken)
+
+        test.__name__, test.__doc__ = rule.__name__, rule.__doc__
+        return test
+
+    return ruled
+
+
+@of_each(FILES)
 def test_no_function_is_longer_than_sixty_lines(path):
     for node in ast.walk(tree_of(path)):
         if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
@@ -47,7 +67,7 @@ METRIC = re.compile(r"\d[ \u00a0]?(mm|µm)\b(?!/)")
 INCH = re.compile(r"\d[ \u00a0]?(in|thou)\b|\d/\d")
 
 
-@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop")])
+@of_each([p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop")])
 def test_no_words_hold_a_length_in_one_system_only(path):
     """A length in a sentence is a value, shown in the units of whoever reads it; an example names both."""
     tree = tree_of(path)
@@ -61,7 +81,7 @@ def test_no_words_hold_a_length_in_one_system_only(path):
     assert one_sided == []
 
 
-@pytest.mark.parametrize("path", sorted((SOURCE / "data").glob("*.json")), ids=lambda p: p.name)
+@of_each(sorted((SOURCE / "data").glob("*.json")))
 def test_no_words_shipped_hold_a_length_in_one_system_only(path):
     def texts(value):
         inside = value.values() if isinstance(value, dict) else value if isinstance(value, list) else ()
@@ -76,7 +96,7 @@ CONCLUDING = re.compile(
 )
 
 
-@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job")])
+@of_each([p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job")])
 def test_what_concludes_says_so(path):
     """A sentence that reads like a conclusion is made as one: whether it may stand isn't read off its words."""
     for node in ast.walk(tree_of(path)):
@@ -89,9 +109,7 @@ def test_what_concludes_says_so(path):
 _ENDS_BY_WORDS = re.compile(r"\b(low|high) (end|mark|stop|trip)\b|\b(left|right)( end)? (screw|bolt|shim)\b")
 
 
-@pytest.mark.parametrize(
-    "path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop", "paper")]
-)
+@of_each([p for p in FILES if p.relative_to(SOURCE).parts[0] in ("core", "job", "desktop", "paper")])
 def test_ends_are_asked_for_by_name(path):
     """An end is a value that an axis names (``{@low}``, AxisEnd): no finished text is searched for its words."""
     tree = tree_of(path)
@@ -113,7 +131,7 @@ def _calls(tree):
     return (node for node in ast.walk(tree) if isinstance(node, ast.Call))
 
 
-@pytest.mark.parametrize("path", FILES, ids=lambda p: p.relative_to(SOURCE).as_posix())
+@of_each(FILES)
 def test_nothing_is_read_back_out_of_a_sentence_and_no_protocol_is_guessed(path):
     """What a finding was filled with is told by who made it; a protocol is asked for by its name."""
     tree = tree_of(path)
@@ -129,7 +147,7 @@ def test_nothing_is_read_back_out_of_a_sentence_and_no_protocol_is_guessed(path)
     assert not lists, "which findings concern what is told by the findings"
 
 
-@pytest.mark.parametrize("path", [p for p in FILES if p.relative_to(SOURCE).parts[0] in ("desktop", "paper")])
+@of_each([p for p in FILES if p.relative_to(SOURCE).parts[0] in ("desktop", "paper")])
 def test_no_unit_is_split_off_a_formatted_figure(path):
     for call in _calls(tree_of(path)):
         if isinstance(call.func, ast.Attribute) and call.func.attr in ("split", "removesuffix"):
@@ -147,7 +165,7 @@ DECIDERS = {
 """What of the core decides something that is said: called by the rooms of the job, never by a page or a sheet."""
 
 
-@pytest.mark.parametrize("path", [p for p in FILES if {"pages", "sheets"} & set(p.relative_to(SOURCE).parts)])
+@of_each([p for p in FILES if {"pages", "sheets"} & set(p.relative_to(SOURCE).parts)])
 def test_a_page_or_a_sheet_says_a_length_as_a_sentence_does(path):
     """No length in an f-string, no verdict in words of its own, and nothing decided there: those stand in one place."""
     tree = tree_of(path)

@@ -20,7 +20,7 @@ SHARE = ROOT / "src" / "vernus" / "data" / "share"
 @pytest.fixture
 def installer(own_home, monkeypatch):
     """The installer in an empty home."""
-    own_home.mkdir(exist_ok=True)
+    own_home.mkdir(parents=True)
     monkeypatch.setenv("HOME", str(own_home))
     monkeypatch.delenv("XDG_DATA_HOME", raising=False)
     spec = importlib.util.spec_from_file_location("installer", ROOT / "tools" / "install.py")
