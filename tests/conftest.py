@@ -1,5 +1,6 @@
 """What every test may rely on: an empty home for settings, and no test that measures wall time."""
 
+import gc
 import os
 from itertools import count
 
@@ -8,6 +9,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 import pytest
 from hypothesis import HealthCheck, settings
 
+gc.set_threshold(20_000, 20, 50)  # tests leave little behind, and much is loaded that never is
 _HOMES = count()
 
 for name, examples in (("vernus", 30), ("soak", 400)):

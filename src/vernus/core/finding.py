@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from typing import Any, Literal, NamedTuple, Protocol, runtime_checkable
+from typing import Any, Literal, NamedTuple
 
 from vernus.core.units import (
     MM_PER,
@@ -224,14 +224,6 @@ class DegreesApart:
 _DEGREES_APART = ((1.0, "°C"), (1.8, "°F"))
 
 
-@runtime_checkable
-class Shown(Protocol):
-    """A value that is printed in the reader's unit system."""
-
-    def show(self, system: UnitSystem) -> str:
-        """As it is printed."""
-
-
 AxisEndName = Literal["low", "high"]
 BodySideName = Literal["left", "right"]
 
@@ -335,7 +327,8 @@ def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int], directions: Dir
         return (value if value.directions is not None else replace(value, directions=directions)).text(system)
     if isinstance(value, Temperature | DegreesApart):
         return value.show(system, directions.degrees)
-    return value.show(system) if isinstance(value, Shown) else value
+    show = getattr(value, "show", None)  # of what is printed in the reader's units
+    return value if show is None else show(system)
 
 
 def _digits_apart(lengths: list[Mm], system: UnitSystem) -> dict[Mm, int]:

@@ -9,7 +9,7 @@ sheet and is handled here, so no sheet knows a key.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Protocol, runtime_checkable
+from typing import TYPE_CHECKING, Any, Protocol, TypeGuard
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -38,7 +38,6 @@ _LINE_PX = 12
 _FIELDS = (QLineEdit, QComboBox, QCheckBox, QPlainTextEdit)
 
 
-@runtime_checkable
 class Rows(Protocol):
     """A list that rows are added to and deleted from."""
 
@@ -146,11 +145,14 @@ class Entry:
         """The list the cursor is in; otherwise the first one in view."""
         at = QApplication.focusWidget()
         while at is not None and at is not self._zone:
-            if isinstance(at, Rows):
+            if _is_rows(at):
                 return at
             at = at.parentWidget()
-        lists = [w for w in self._zone.findChildren(QWidget) if w.isVisible() and isinstance(w, Rows)]
-        return lists[0] if lists else None
+        return next((w for w in self._zone.findChildren(QWidget) if w.isVisible() and _is_rows(w)), None)
+
+
+def _is_rows(widget: Any) -> TypeGuard[Rows]:
+    return hasattr(widget, "add_row") and hasattr(widget, "drop_row")
 
 
 def take_typed(here: QWidget | None) -> None:

@@ -17,7 +17,6 @@ from vernus.desktop.parts.group import Group
 from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.desktop.session import Session
-from vernus.job.document import Job
 from vernus.job.entities import Axis, Measure
 from vernus.job.fields import LengthEntry
 from vernus.job.machine.measures import is_taken, measures_of, only_moved
@@ -143,8 +142,8 @@ class MeasureRows(QWidget):
     def _begin(self) -> None:
         job = self._session.job
         if job is not None and self.isVisible():
-            entities = job.entities()
-            self._work.begin(lambda cancelled: next_measure(Job(entities), cancelled))
+            other = job.supposing()
+            self._work.begin(lambda cancelled: next_measure(other, cancelled))
 
     def hideEvent(self, event: QHideEvent) -> None:
         """Out of view nobody waits for advice."""
