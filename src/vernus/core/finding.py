@@ -34,6 +34,14 @@ class Style(NamedTuple):
     trim: bool
 
 
+class Shown:
+    """A value that is printed in the reader's unit system."""
+
+    def show(self, system: UnitSystem) -> str:
+        """As it is printed."""
+        raise NotImplementedError
+
+
 @dataclass(frozen=True)
 class Mm:
     """A working length inside a sentence, as on a shop drawing."""
@@ -142,7 +150,7 @@ class Tiny(Mm):
 
 
 @dataclass(frozen=True)
-class WithUncertainty:
+class WithUncertainty(Shown):
     """A working length with its uncertainty inside a sentence."""
 
     mm: float
@@ -154,7 +162,7 @@ class WithUncertainty:
 
 
 @dataclass(frozen=True)
-class Rate:
+class Rate(Shown):
     """A slope (rise over run) inside a sentence."""
 
     slope: float
@@ -167,7 +175,7 @@ class Rate:
 
 
 @dataclass(frozen=True)
-class Ppm:
+class Ppm(Shown):
     """A relative figure inside a sentence."""
 
     ppm: float
@@ -183,7 +191,7 @@ def ppm_size(ppm: float) -> str:
 
 
 @dataclass(frozen=True)
-class Reads:
+class Reads(Shown):
     """How much a display reads too long (positive) or too short, relative; the sign is a word."""
 
     ppm: float
@@ -327,8 +335,7 @@ def _shown(value: Any, system: UnitSystem, extra: dict[Mm, int], directions: Dir
         return (value if value.directions is not None else replace(value, directions=directions)).text(system)
     if isinstance(value, Temperature | DegreesApart):
         return value.show(system, directions.degrees)
-    show = getattr(value, "show", None)  # of what is printed in the reader's units
-    return value if show is None else show(system)
+    return value.show(system) if isinstance(value, Shown) else value
 
 
 def _digits_apart(lengths: list[Mm], system: UnitSystem) -> dict[Mm, int]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from statistics import NormalDist
 from typing import TYPE_CHECKING
 
@@ -27,6 +28,7 @@ def student_t95(freedom: float) -> float:
     return student_t(0.025, freedom)
 
 
+@lru_cache(maxsize=1024)
 def student_t(tail: float, freedom: float) -> float:
     """The t that Student's t exceeds with a chance of ``tail``, below a half; ``freedom`` may be infinite."""
     normal = NormalDist().inv_cdf(1 - tail)

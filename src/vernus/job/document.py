@@ -168,7 +168,9 @@ class Job:
     def of_axis(self, kind: type[E], axis_id: str) -> list[E]:
         """Every entity of one kind that belongs to an axis, oldest first."""
         found = list(self._of_kind(kind).get(axis_id, ())) if axis_id else []
-        return [e for e in found if self.counts(e)] if issubclass(kind, Hung) and found else found
+        if not issubclass(kind, Hung) or kind.outlasts or not any(getattr(e, "hung_on", "") for e in found):
+            return found
+        return [e for e in found if self.counts(e)]
 
     def counts(self, entity: Entity) -> bool:
         """Whether something holds where the scale of its axis hangs now: not what was done on another face.

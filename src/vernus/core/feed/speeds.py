@@ -9,14 +9,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vernus.core.errors import BadInputError
-from vernus.core.finding import Finding, Sentence, finding
+from vernus.core.finding import Finding, Sentence, Shown, finding
 from vernus.core.units import UnitSystem, format_in
 
 _SHARE, _HERTZ_SHARE = 0.1, 0.05
 
 
 @dataclass(frozen=True)
-class FeedRate:
+class FeedRate(Shown):
     """A feed inside a sentence, in mm/min or in/min."""
 
     mm_per_min: float

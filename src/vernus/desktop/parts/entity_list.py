@@ -6,9 +6,9 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from vernus.desktop.parts.entry import drop_drafts
+from vernus.desktop.parts.entry import Rows, drop_drafts
 from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
@@ -22,7 +22,7 @@ Fields = Mapping[str, Sequence[str]]
 _MOST_ROWS = 5
 
 
-class EntityList(QWidget):
+class EntityList(Rows):
     """Rows of entities over the figures of the chosen one.
 
     ``fields`` are the names of its rows, in groups under their headings ("" for none); a heading that begins with “…”

@@ -9,7 +9,7 @@ sheet and is handled here, so no sheet knows a key.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Protocol, TypeGuard
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -38,14 +38,16 @@ _LINE_PX = 12
 _FIELDS = (QLineEdit, QComboBox, QCheckBox, QPlainTextEdit)
 
 
-class Rows(Protocol):
+class Rows(QWidget):
     """A list that rows are added to and deleted from."""
 
     def add_row(self) -> None:
         """Add a row and put the cursor into it."""
+        raise NotImplementedError
 
     def drop_row(self) -> None:
         """Delete the chosen row."""
+        raise NotImplementedError
 
 
 class Entry:
@@ -145,14 +147,10 @@ class Entry:
         """The list the cursor is in; otherwise the first one in view."""
         at = QApplication.focusWidget()
         while at is not None and at is not self._zone:
-            if _is_rows(at):
+            if isinstance(at, Rows):
                 return at
             at = at.parentWidget()
-        return next((w for w in self._zone.findChildren(QWidget) if w.isVisible() and _is_rows(w)), None)
-
-
-def _is_rows(widget: Any) -> TypeGuard[Rows]:
-    return hasattr(widget, "add_row") and hasattr(widget, "drop_row")
+        return next((w for w in self._zone.findChildren(Rows) if w.isVisible()), None)
 
 
 def take_typed(here: QWidget | None) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from vernus.core.doubt import Doubt, Yardstick
 from vernus.core.errors import VernusError
+from vernus.core.finding import Sentence
 from vernus.core.units import with_units
 from vernus.desktop.parts.choice import ChoiceBox
 from vernus.desktop.parts.figure_field import FigureField
@@ -61,7 +62,7 @@ class FigureRow(Row):
         self._entity: Entity | None = None
         self._seen: object = None
         """What was shown last, of ``_seen_of``: as long as nothing of it changes nothing is shown anew."""
-        self._seen_of: Entity | None = None
+        self._seen_of: type | None = None
         self._stored_as = field
         self._stored: Any = None
         self._told: Sourced[float] | None = None
@@ -149,15 +150,12 @@ class FigureRow(Row):
     def refresh(self) -> None:
         self._look()
         entity, value, known = self._entity, self._stored, self._told
-        seen = (self._stored_as, known, together.of(self._session.shown_in))
-        if self._seen == (seen, self._in_editor()) and entity is self._seen_of and not self._complaint:
+        seen = (self._stored_as, value, known, self._misfit(), together.of(self._session.shown_in))
+        if self._seen == (seen, self._in_editor()) and type(entity) is self._seen_of and not self._complaint:
             self.show_mark()
             return
-        wrong = (
-            ""
-            if entity is None
-            else next((w.text(self._session.units) for f, w in complaints(entity) if f == self._stored_as), "")
-        )
+        misfit = self._misfit()
+        wrong = "" if misfit is None else misfit.text(self._session.units)
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
         self._source = "" if known is None or known.is_given else f"{known.name}: {SOURCE_WORDS[known.source]}."
@@ -174,8 +172,17 @@ class FigureRow(Row):
         elif isinstance(self.editor, Line):
             self._show_words(self.editor, "" if value is None else str(value), wrong)
             self._fit()
-        self._seen, self._seen_of = (seen, self._in_editor()), entity
+        self._seen, self._seen_of = (seen, self._in_editor()), type(entity)
         self.show_mark()
+
+    def _misfit(self) -> Sentence | None:
+        """Why what is stored is outside its limits."""
+        entity = self._entity
+        if entity is None:
+            return None
+        found = together.once(("misfits", id(entity)), lambda: dict(reversed(complaints(entity))))
+        misfit: Sentence | None = found.get(self._stored_as)
+        return misfit
 
     def _in_editor(self) -> object:
         """What stands in the editor."""

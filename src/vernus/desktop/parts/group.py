@@ -32,6 +32,7 @@ class Heading(QAbstractButton):
     def __init__(self, group: Group) -> None:
         super().__init__()
         self.holds, self.folded, self.beside = group, False, ""
+        self._said: tuple[tuple[str, ...], int] = ((), -1)
         self.setText(group.heading)
         self.setAccessibleName(group.heading)
         self.setFixedHeight(ROW_PX)
@@ -39,6 +40,9 @@ class Heading(QAbstractButton):
 
     def say(self, items: Sequence[str]) -> None:
         """What stands beside the heading: as many of the items as there is room for, and how many more there are."""
+        if (tuple(items), self.width()) == self._said:
+            return
+        self._said = tuple(items), self.width()
         room = self.width() - self._words_px() - 3 * _PAD - 18
         plain, said = self.fontMetrics(), ""
         for n in range(len(items), 0, -1):

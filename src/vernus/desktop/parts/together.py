@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
@@ -13,7 +13,7 @@ class Together:
     """Between ``begin`` and its end each thing asked for is asked for once."""
 
     def __init__(self) -> None:
-        self._seen: dict[Current, Any] | None = None
+        self._seen: dict[Hashable, Any] | None = None
 
     @contextmanager
     def begin(self) -> Iterator[None]:
@@ -26,11 +26,15 @@ class Together:
 
     def of(self, current: Current) -> Any:
         """What ``current`` answers now."""
+        return self.once(current, current)
+
+    def once(self, key: Hashable, make: Current) -> Any:
+        """What ``make`` answers under a key."""
         if self._seen is None:
-            return current()
-        if current not in self._seen:
-            self._seen[current] = current()
-        return self._seen[current]
+            return make()
+        if key not in self._seen:
+            self._seen[key] = make()
+        return self._seen[key]
 
 
 together = Together()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -161,7 +162,8 @@ def next_to_read(sweep: Sweep) -> LengthEntry | None:
     if sweep.plane == "roll":
         places = tuple(dict.fromkeys((0, count - 1, count // 2)))
         return sweep.stations[places[n // 2]] if n // 2 < len(places) else None
-    looks = [sum(abs(r.station.mm - s.mm) < SAME_STATION_MM for r in sweep.readings) for s in sweep.stations]
+    read = sorted(r.station.mm for r in sweep.readings)
+    looks = [_times(read, s.mm) for s in sweep.stations]
     ahead = next((s for s, times in zip(sweep.stations, looks, strict=True) if not times), None)
     if ahead is not None:
         return ahead
@@ -172,8 +174,14 @@ def next_to_read(sweep: Sweep) -> LengthEntry | None:
 
 def is_through(sweep: Sweep) -> bool:
     """Whether every planned station was read once at least."""
-    read = [r.station.mm for r in sweep.readings]
-    return all(any(abs(mm - s.mm) < SAME_STATION_MM for mm in read) for s in sweep.stations)
+    read = sorted(r.station.mm for r in sweep.readings)
+    return all(_times(read, s.mm) for s in sweep.stations)
+
+
+def _times(read_mm: list[float], station_mm: float) -> int:
+    """How often a station is among those read, which are in order."""
+    after = bisect_left(read_mm, station_mm + SAME_STATION_MM)
+    return after - bisect_right(read_mm, station_mm - SAME_STATION_MM)
 
 
 def _sweep_result(sweep: Sweep, previous: Sweep | None, setting: Setting, known: Sourced[Screws] | None) -> SweepResult:
@@ -366,10 +374,11 @@ _HELD: dict[tuple[str, str], By] = {
 
 def _gain(job: Job, sweep: Sweep, setting: Setting) -> float:
     """What moves by turns or shims achieved so far in this series, each of what was advised for it."""
-    series = [
-        s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if instant(s.created) <= instant(sweep.created)
-    ]
+    until = instant(sweep.created)
+    series = [s for s in passes(job, sweep.axis_id, sweep.plane, sweep.target) if instant(s.created) <= until]
     gains: list[Gain] = []
+    if not any(s.moved_by == "turns" for s in series):
+        return learned_gain(gains)
     for before, after in itertools.pairwise(s for s in series if s.readings):
         if after.moved_by != "turns":
             continue

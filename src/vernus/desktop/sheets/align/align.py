@@ -281,7 +281,7 @@ class AlignSheet(Sheet):
         """After a reading: where the indicator goes next, and the row it went to."""
         sweep = self.sweep()
         if sweep is not None:
-            self._show_entry(sweep)
+            self.logging.show_next(sweep)
         self.list.unfold("Readings")
         self.table.scrollTo(self.table.rows.index(max(0, row), 0))
 

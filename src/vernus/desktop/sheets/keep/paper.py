@@ -91,7 +91,10 @@ class PaperSheet(Sheet):
             return
         self.size_of_paper.setCurrentText(self._size())
         chosen, content, size = self.chosen(), self._content(), self._size()
-        self._report = self.session.long.beside(lambda: Report(job, chosen, content, size))
+        asked = ("report", frozenset(chosen), content, size)
+        self._report = job.derived_now(
+            asked, lambda: self.session.long.beside(lambda: Report(job, chosen, content, size))
+        )
         count = len(self._report.pages)
         self.number.setMaximum(count)
         self.headline.show_answer(self.session, f"{count} page{'s' if count > 1 else ''}")

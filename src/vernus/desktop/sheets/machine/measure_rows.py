@@ -8,9 +8,10 @@ from functools import partial
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QHideEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout
 
 from vernus.core.finding import Sentence
+from vernus.desktop.parts.entry import Rows
 from vernus.desktop.parts.figure_list import FigureList
 from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.group import Group
@@ -27,7 +28,7 @@ _PAUSE_MS = 300
 _LEAST_GROUP = 4
 
 
-class MeasureRows(QWidget):
+class MeasureRows(Rows):
     """``turned`` tells that another measure is in hand, ``advised`` that it is known which one matters most."""
 
     turned = Signal()
