@@ -34,7 +34,6 @@ def test_both_z_places_side_by_side_and_the_cross_travel_that_x_costs(teller):
     paper = teller.paper()
     for words in ("shims under the column, rear left", "Put the column back on its shims", "look for rub marks"):
         assert words in paper, words
-    teller.nothing_missing_on_paper()
     teller.go("scope")
     teller.pick(teller.sheet.fitted["Y", "readout"].box, "nothing")
     # Travel is given up later, at the top and with its reason; a second place stands beside the planned one.

@@ -112,9 +112,7 @@ class FindingLine(QFrame):
         self.is_open = False
         self._words: dict[str, str] = {}
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.mark, self.text, self.remedy = Mark(), Words(""), Words("", "accent")
-        for words in (self.text, self.remedy):
-            words.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
+        self.mark, self.text, self.remedy = Mark(), Words(marked=False), Words(name="accent", marked=False)
         lines = QVBoxLayout()
         lines.setSpacing(0)
         lines.addWidget(self.text)

@@ -73,8 +73,7 @@ class Row(QFrame):
         self._measured: tuple[tuple[int, int, str], int] = ((0, 0, ""), ROW_PX)
         self._wide: bool | None = None
         self.mark = RowMark()
-        self.title = Words(label)
-        self.title.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
+        self.title = Words(label, marked=False)
         self.title.setBuddy(editor)
         self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         grid = self._line = QGridLayout()

@@ -6,12 +6,13 @@ import re
 from html import escape
 
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
+from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
 _KEPT = "\u00a0"
 _BEFORE_UNIT = re.compile(r"(?<=\d) (?=(?:mm|in|µm|thou|ppm|°C|K|V|Hz|rpm|s|min)\b|%)")
 
+_LONG_WORD = 24
 _FIRST = re.compile(r"^.*?[.!?](?=\s|$)", re.DOTALL)
 
 
@@ -46,12 +47,16 @@ class Label(QLabel):
 
 
 class Words(Label):
-    """A wrapping label that keeps a figure with its unit."""
+    """A wrapping label that keeps a figure with its unit; its words can be marked with the mouse and copied.
 
-    def __init__(self, text: str = "", name: str = "") -> None:
+    Words that can be marked are laid out as a document of their own, which takes many times as long: so they can from
+    the first press on. One too long for a line, such as a path, is broken by that document only.
+    """
+
+    def __init__(self, text: str = "", name: str = "", *, marked: bool = True) -> None:
         super().__init__()
+        self._marked = marked
         self.setWordWrap(True)
-        self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         if name:
             self.setObjectName(name)
         self.setText(text)
@@ -59,8 +64,23 @@ class Words(Label):
     def setText(self, text: str) -> None:
         kept = kept_together(text)
         if kept != super().text():
+            if self._marked and len(kept) > _LONG_WORD and any(len(word) > _LONG_WORD for word in kept.split()):
+                self._let_mark()
             super().setText(kept)
             self._keep_height()
+
+    def _let_mark(self) -> None:
+        if self._marked:
+            self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        if self._marked:
+            self.setCursor(Qt.CursorShape.IBeamCursor)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._let_mark()
+        super().mousePressEvent(event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -90,8 +110,7 @@ class WordsLink(Words):
     pressed = Signal()
 
     def __init__(self, text: str) -> None:
-        super().__init__(text, "wordslink")
-        self.setTextInteractionFlags(Qt.TextInteractionFlag.NoTextInteraction)
+        super().__init__(text, "wordslink", marked=False)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(text)
