@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 
 from tests.share import SOAK
 from vernus.desktop.parts.group import Heading
+from vernus.desktop.parts.row import Row
 from vernus.desktop.sheet_list import SHEETS
 
 CASES = [
@@ -36,6 +37,7 @@ def cut(window):
                 found.append(("words", label.text()))
         elif label.fontMetrics().horizontalAdvance(label.text()) > label.width() + 2:
             found.append(("label", label.text()))
+    found += [("without its name", row.label) for row in those(Row) if not row.title.isVisible() and row.label]
     for button in those(QAbstractButton):
         text = button.text().replace("&&", "\0").replace("&", "").replace("\0", "&")
         if text and button.fontMetrics().horizontalAdvance(text) > button.width() - 4:

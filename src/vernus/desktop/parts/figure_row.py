@@ -199,7 +199,7 @@ class FigureRow(Row):
         length = isinstance(self.editor, LengthField)
         unmeasured = figure and (self.mm() is not None and self.is_unmeasured() if length else usual)
         measured = figure and not unmeasured and not self.open and value is not None
-        self.mark.show_mark(
+        self.mark_as(
             "wanted" if self.wanted else "unmeasured" if unmeasured else "measured" if measured else "",
             self._session.inks,
         )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from functools import cached_property
 from typing import Literal
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -72,16 +73,12 @@ class Row(QFrame):
         self.wanted = self._absent = self._folded = False
         self._measured: tuple[tuple[int, int, str], int] = ((0, 0, ""), ROW_PX)
         self._wide: bool | None = None
-        self.mark = RowMark()
-        self.title = Words(label, marked=False)
-        self.title.setBuddy(editor)
-        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._marked: tuple[RowMarkName, Inks] = ("", LIGHT)
+        self._said = label
         grid = self._line = QGridLayout()
         grid.setContentsMargins(_LEFT, 0, _RIGHT, 0)
         grid.setHorizontalSpacing(4)
         grid.setVerticalSpacing(0)
-        grid.addWidget(self.mark, 0, 0, Qt.AlignmentFlag.AlignTop)
-        grid.addWidget(self.title, 0, 1)
         grid.setColumnStretch(1, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 1, 0, 0)
@@ -95,6 +92,36 @@ class Row(QFrame):
             column.addLayout(below)
         self.setFocusProxy(editor)
         self._place(wide=False)
+
+    @cached_property
+    def mark(self) -> RowMark:
+        """Whether the figure is measured; made, as the name is, when the row is first seen: many stay folded."""
+        made = RowMark()
+        self._line.addWidget(made, 0, 0, Qt.AlignmentFlag.AlignTop)
+        return made
+
+    @cached_property
+    def title(self) -> Words:
+        """Its name."""
+        made = Words(self._said, marked=False)
+        made.setBuddy(self.editor)
+        made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._line.addWidget(made, 0, 1)
+        return made
+
+    def _appear(self) -> None:
+        """Be seen, unless its group is folded or the row is left out."""
+        seen = not self._absent and not self._folded
+        if seen:
+            self.furnish()
+        self.setVisible(seen)
+
+    def furnish(self) -> None:
+        """Make mark and name, where they aren't there yet; a list does that, so only a row outside one needs it."""
+        if "title" not in self.__dict__:
+            self.mark.show_mark(*self._marked)
+            self.mark.show()
+            self.title.show()
 
     # what a kind of row says for itself
 
@@ -139,12 +166,18 @@ class Row(QFrame):
     def leave_out(self, absent: bool) -> None:
         """Leave the row out where its figure means nothing."""
         self._absent = absent
-        self.setVisible(not absent and not self._folded)
+        self._appear()
 
     def fold(self, folded: bool) -> None:
         """Put the row away with its group."""
         self._folded = folded
-        self.setVisible(not folded and not self._absent)
+        self._appear()
+
+    def mark_as(self, name: RowMarkName, inks: Inks) -> None:
+        """Show whether its figure is measured."""
+        self._marked = name, inks
+        if "mark" in self.__dict__:
+            self.mark.show_mark(name, inks)
 
     def hold(self, held: bool) -> None:
         """Show that it is the row in hand."""
@@ -166,7 +199,9 @@ class Row(QFrame):
         if self.heading and re.match(rf"{re.escape(self.heading)}[ ,:]", label, re.IGNORECASE):
             words = label[len(self.heading) :].lstrip(" ,:") or label
             words = words[:1].upper() + words[1:]
-        self.title.setText(words)
+        self._said = words
+        if "title" in self.__dict__:
+            self.title.setText(words)
         self._fit()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -183,7 +218,7 @@ class Row(QFrame):
         room = self.width() - _MARK - _LEFT - _RIGHT - 8
         takes = self.takes()
         if room > 60 and takes:
-            words = self.title.fontMetrics().horizontalAdvance(self.title.text())
+            words = self.fontMetrics().horizontalAdvance(self._said)
             wide = words + takes > room and takes > _MOST_BESIDE * room
             if wide != self._wide:
                 self._place(wide=wide)
@@ -194,14 +229,14 @@ class Row(QFrame):
 
     def high(self, width: int) -> int:
         """The height the row takes in a list of that width, px, its questions and complaints apart."""
-        asked = width, self.takes(), self.title.text()
+        asked = width, self.takes(), self._said
         if asked != self._measured[0]:
             self._measured = asked, self._high(*asked)
         return self._measured[1]
 
     def _high(self, width: int, own: int, words: str) -> int:
         room, takes = width - _MARK - _LEFT - _RIGHT - 8, own or _FIGURE_PX
-        metrics = self.title.fontMetrics()
+        metrics = self.fontMetrics()
         if own and takes > _MOST_BESIDE * room and metrics.horizontalAdvance(words) + takes > room:
             lines, below = metrics.boundingRect(0, 0, room, 999, Qt.TextFlag.TextWordWrap, words).height(), ROW_PX
         else:

@@ -47,6 +47,7 @@ class TopStrip(QFrame):
         session.instrument.changed.connect(self.show_link)
         self.engine = Entry(self)
         self.room = FigureRow(session, JobInfo, "room_c", self._info, label="Room")
+        self.room.furnish()
         self.room.mark.hide()
         self.room.setObjectName("ground")
         self.room.setFixedWidth(176)
