@@ -6,6 +6,7 @@ What a command needs is loaded when it is asked for, so that the window opens at
 from __future__ import annotations
 
 import argparse
+import gc
 import os
 import sys
 import warnings
@@ -139,13 +140,27 @@ def _calc(args: argparse.Namespace) -> int:
     return 0
 
 
+def _load_jobs() -> None:
+    """Load what reads and reviews jobs before the toolkit, which looks through the source of all that comes after it.
+
+    Nothing of it is garbage, and looking for that takes a tenth of the time.
+    """
+    gc.disable()
+    for name in ("vernus.job.ahead", "vernus.job.formats.exchange"):
+        import_module(name)
+    gc.enable()
+
+
 def _window(args: argparse.Namespace) -> int:
+    if args.job is not None:
+        _load_jobs()
     from vernus.desktop.app import run
 
     return run(args.job)
 
 
 def _demo(args: argparse.Namespace) -> int:
+    _load_jobs()
     from vernus.desktop.app import run_demo
 
     return run_demo(args.write_to)
