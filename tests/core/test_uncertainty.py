@@ -1,12 +1,11 @@
 import math
 
-import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from scipy.special import ndtri, stdtr, stdtrit
 
-from vernus.core.uncertainty import median, student_t95, student_tail
+from vernus.core.uncertainty import student_t95, student_tail
 
 
 @given(st.floats(0.6, 1e7))
@@ -32,9 +31,3 @@ def test_student_t_agrees_with_the_table_of_the_gum(freedom, t):
 def test_no_freedom_is_refused():
     with pytest.raises(ValueError, match="larger than zero"):
         student_t95(0.0)
-
-
-@pytest.mark.parametrize("count", [1, 2, 5, 8, 41])
-def test_the_median_agrees_with_numpy(count):
-    values = np.random.default_rng(count).normal(size=count)
-    assert median(values) == pytest.approx(np.median(values), rel=1e-15)

@@ -17,7 +17,7 @@ import numpy as np
 
 from vernus.core.errors import BadInputError
 from vernus.core.finding import Fine, Sentence, Tiny
-from vernus.core.uncertainty import median, student_t95
+from vernus.core.uncertainty import student_t95
 from vernus.core.units import UnitSystem
 
 Distribution = Literal["normal", "rectangular", "triangular", "u-shaped"]
@@ -194,10 +194,11 @@ def blunders_of_line(x: Sequence[float], y: Sequence[float], step: float) -> lis
     apart = at[second] != at[first]
     if not apart.any():
         return blunders(value.tolist(), step)
-    slope = median((value[second] - value[first])[apart] / (at[second] - at[first])[apart])
+    slopes = np.sort((value[second] - value[first])[apart] / (at[second] - at[first])[apart])
+    slope = float(slopes[(len(slopes) - 1) // 2] + slopes[len(slopes) // 2]) / 2
     rest = value - slope * at
-    rest = rest - median(rest)
-    most = float(np.interp(n, *_BLUNDERS_OF_A_LINE)) * 1.4826 * median(np.abs(rest))
+    rest = rest - statistics.median(rest.tolist())
+    most = float(np.interp(n, *_BLUNDERS_OF_A_LINE)) * 1.4826 * statistics.median(np.abs(rest).tolist())
     far = np.flatnonzero(np.abs(rest) > max(BLUNDER_STEPS * step, most))
     return sorted((int(i) for i in far), key=lambda i: -abs(rest[i])) if len(far) <= n / 3 else []
 

@@ -1,4 +1,4 @@
-"""Student's t for expanded uncertainties (JCGM 100:2008 (GUM) G.3), and the middle of readings.
+"""Student's t for expanded uncertainties (JCGM 100:2008 (GUM) G.3).
 
 Written here, and checked against SciPy in the tests, because SciPy's own takes longer to load than the window.
 """
@@ -6,21 +6,10 @@ Written here, and checked against SciPy in the tests, because SciPy's own takes 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from functools import lru_cache
 from statistics import NormalDist
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    import numpy as np
 
 _TINY = 1e-300
-
-
-def median(values: Sequence[float] | np.ndarray) -> float:
-    """The middle of at least one value. NumPy's own loads its masked arrays first, longer than the window takes."""
-    found = sorted(float(v) for v in values)
-    return (found[(len(found) - 1) // 2] + found[len(found) // 2]) / 2
 
 
 def student_t95(freedom: float) -> float:

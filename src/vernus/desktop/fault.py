@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import platform
 import sys
 import traceback
 from types import TracebackType
@@ -21,6 +20,8 @@ from vernus.job.disk import make_folder, write_text
 
 def description(session: Session, sheet: str) -> str:
     """The text that is copied; file names, figures and words that were typed are not in it."""
+    import platform
+
     screen, seen = QGuiApplication.primaryScreen(), "none"
     if screen is not None:
         seen = f"{screen.size().width()} x {screen.size().height()} at {screen.devicePixelRatio():g}"

@@ -6,6 +6,7 @@ import gc
 from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NamedTuple
 
@@ -14,7 +15,6 @@ from PySide6.QtGui import QGuiApplication
 
 from vernus.core.errors import VernusError
 from vernus.desktop import settings
-from vernus.desktop.instrument import Instrument
 from vernus.desktop.long_work import LongWork
 from vernus.job.disk import is_there, make_folder
 from vernus.job.errors import JobWriteError
@@ -25,6 +25,7 @@ if TYPE_CHECKING:  # what only an open job needs is imported when one is opened:
     from vernus.bench.serve import BenchServer
     from vernus.core.finding import Directions
     from vernus.core.units import DegreeName, UnitName, UnitSystem
+    from vernus.desktop.instrument import Instrument
     from vernus.job.catalog.copies import Along
     from vernus.job.catalog.new_job import Scope
     from vernus.job.catalog.templates import MachineTemplate
@@ -105,11 +106,17 @@ class Session(QObject):
         self.in_view = "scope"
         """The sheet in view."""
         self.long = LongWork(self)
-        self.instrument = Instrument()
         self.bench: BenchServer | None = None
         self.actions: deque[str] = deque(maxlen=_MOST_ACTIONS)
         """The last edits by the kinds of what was put and dropped, without their contents."""
         self.faults: deque[str] = deque(maxlen=3)
+
+    @cached_property
+    def instrument(self) -> Instrument:
+        """The indicator that is linked, or none is; made with the first job, as all that only jobs need."""
+        from vernus.desktop.instrument import Instrument
+
+        return Instrument()
 
     @property
     def inks(self) -> Inks:
@@ -424,7 +431,8 @@ class Session(QObject):
 
     def stop_bench(self) -> None:
         """Unlink whatever is linked."""
-        self.instrument.unlink()
+        if "instrument" in self.__dict__:
+            self.instrument.unlink()
         if self.bench is not None:
             self.bench.stop()
             self.bench = None

@@ -9,12 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import median
 from typing import Literal
 
 import numpy as np
 
 from vernus.core.errors import BadInputError
-from vernus.core.uncertainty import median
 
 Way = Literal["drive in", "back off"]
 _EASY_DEG = 5  # what one can still set by eye; common practice, no source

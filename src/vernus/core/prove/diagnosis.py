@@ -16,6 +16,7 @@ import itertools
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from statistics import median
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,7 +26,7 @@ from vernus.core.finding import Fine, Mm, Ppm, Sentence
 from vernus.core.prove.calibrate.counts import SUSPECT_PPM
 from vernus.core.prove.calibrate.mixups import clean_ratio
 from vernus.core.prove.causes import CAUSES, Cause, own_words
-from vernus.core.uncertainty import f_tail, median
+from vernus.core.uncertainty import f_tail
 
 Array = NDArray[np.float64]
 _WORTH = 10.0  # how much better a pattern must explain the readings to be believed (BIC)

@@ -12,13 +12,13 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import median
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vernus.core.budget import BLUNDER_STEPS, stated, written_step
 from vernus.core.errors import BadInputError
-from vernus.core.uncertainty import median
 
 Array = NDArray[np.float64]
 Place = tuple[float, float]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from html import escape
 
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent, QResizeEvent
@@ -29,7 +28,11 @@ def kept_together(text: str) -> str:
 
 def plain(text: str) -> str:
     """``text`` for a tooltip: what would be run as markup there is shown as it is written."""
-    return f"<p>{escape(text)}</p>" if "<" in text or "&" in text else text
+    if "<" not in text and "&" not in text:
+        return text
+    from html import escape
+
+    return f"<p>{escape(text)}</p>"
 
 
 def set_tip(widget: QWidget, text: str) -> None:
