@@ -25,7 +25,7 @@ soak:            ## the large counts: the laws over 600 random jobs; mutations, 
 	VERNUS_SHOP=300 .venv/bin/python -m pytest -n 2 tests/shop
 	VERNUS_FUZZ=20000 .venv/bin/python -m pytest tests/cli/test_fuzz.py
 	.venv/bin/python -m tests.mends_taken_out
-	VERNUS_HANDS=200 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/entry/test_typing_replaces.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py tests/desktop/test_room.py tests/desktop/test_start_up.py tests/desktop/test_layout.py tests/desktop/test_thread.py tests/desktop/test_safe.py tests/desktop/keep/test_practice_panel.py
+	VERNUS_HANDS=200 VERNUS_TYPING=6 .venv/bin/python -m pytest -n 2 tests/desktop/entry/test_hands_and_model.py tests/desktop/entry/test_typing_replaces.py tests/desktop/test_hostile_jobs.py tests/desktop/test_random_hands.py tests/desktop/test_window.py tests/desktop/test_room.py tests/desktop/test_start_up.py tests/desktop/test_layout.py tests/desktop/test_thread.py tests/desktop/test_safe.py tests/desktop/keep/test_practice_panel.py tests/desktop/keep/test_practice_lessons.py
 
 lint:            ## the linters of CI
 	@tools/setup dev

@@ -7,6 +7,7 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 from types import ModuleType
+from typing import IO
 
 ROOT = Path(__file__).parent.parent
 PARTS = ("core", "job", "bench", "cli/test_calc.py", "reference")
@@ -24,13 +25,13 @@ class NoQt:
         return None
 
 
-def run() -> int:
-    """What pytest answers of the tests of PARTS, without Qt."""
+def begin(said: IO[str]) -> subprocess.Popen[bytes]:
+    """Begin the tests of PARTS, without Qt, in one worker that writes what it says into a file."""
     tests = [str(ROOT / "tests" / part) for part in PARTS]
     plugins = ["-p", "no:pytest-qt", "-p", "no:cacheprovider", "-p", "without_qt"]
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "tools"), "VERNUS_WITHOUT_QT": "1"}
-    command = [sys.executable, "-m", "pytest", "-n", "2", *plugins, *tests]
-    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+    command = [sys.executable, "-m", "pytest", *plugins, *tests]
+    return subprocess.Popen(command, cwd=ROOT, env=environment, stdout=said, stderr=said)
 
 
 if os.environ.get("VERNUS_WITHOUT_QT"):

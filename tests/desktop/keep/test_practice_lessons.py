@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from tests.share import SOAK
 from vernus.bench.practice.grips import EYES, SPEEDS, WARM
 from vernus.bench.practice.players import PLAYERS
 
@@ -83,8 +84,10 @@ class Through:
         return self.practice.attempt.last
 
 
-@pytest.mark.parametrize("mouse", [False, True], ids=["keys", "mouse"])
-@pytest.mark.parametrize("lesson", LESSONS)
+PLAYED = [(lesson, mouse) for mouse in (False, True) for lesson in LESSONS]
+
+
+@pytest.mark.parametrize(("lesson", "mouse"), PLAYED if SOAK else PLAYED[: len(LESSONS) + 2])
 def test_a_lesson_is_played_to_good_and_proved(window, hands, lesson, mouse):
     window.practise()
     practice = window.practice

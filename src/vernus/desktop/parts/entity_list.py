@@ -161,12 +161,15 @@ class EntityList(Rows):
 
     def add_row(self) -> None:
         """Add an entity and put the cursor into its first field, its figures ready to be typed over."""
-        made = self._make()
-        if made is not None and self._session.apply(f"add to {self._what.lower()}", [made]):
-            self._id = made.id
-            self._session.changed.emit()
+        made, was = self._make(), self._id
+        if made is None:
+            return
+        self._id = made.id
+        if self._session.apply(f"add to {self._what.lower()}", [made]):
             self.chosen.emit()
             self.figures.hold(self.fields[0].name)
+        else:
+            self.choose(was)
 
     def _drop(self, row: int) -> None:
         entities = self._entities()
