@@ -6,19 +6,22 @@ import random
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QPoint, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QWidget
 
 from vernus.core.machine.envelope import EnvelopeAxis
 from vernus.desktop import settings
+from vernus.desktop.parts.figure_row import FigureRow
 from vernus.desktop.parts.length_field import LengthField
 from vernus.desktop.parts.line import Line
 from vernus.desktop.parts.marks import WORDS, paint_mark
+from vernus.desktop.parts.pages import Pages
 from vernus.desktop.parts.sliders import AxisSliders
 from vernus.desktop.parts.tables import Column, Table
 from vernus.desktop.parts.words import Words, kept_together
+from vernus.job.entities import JobInfo
 from vernus.job.fields import LengthEntry
 from vernus.paper.ink import LIGHT
 
@@ -228,3 +231,66 @@ def test_the_budget_opens_by_key_and_only_where_a_figure_has_one(window, hands, 
     demo.show_axis("axis-w")
     window.show_sheet("align")
     assert not window.sheets["align"].headline.lines.isVisible()
+
+
+def test_words_are_marked_from_the_first_press_on_and_a_path_breaks_in_its_middle(qtbot):
+    words = Words("Wrote 12 pages.")
+    qtbot.addWidget(words)
+    words.resize(200, 40)
+    words.show()
+    QTest.mouseDClick(words, Qt.MouseButton.LeftButton, pos=words.rect().topLeft() + QPoint(12, 10))
+    QTest.mousePress(words, Qt.MouseButton.LeftButton, pos=QPoint(1, 10))
+    QTest.mouseMove(words, QPoint(190, 10))
+    assert words.selectedText()
+    words.setText("Wrote /home/somebody/a/very/long/way/down/into/a/folder.pdf")
+    assert words.heightForWidth(120) > words.heightForWidth(500)
+    assert words.sizeHint().width() < 400
+
+
+def test_only_the_page_in_view_is_laid_out_and_the_cursor_comes_along(qtbot):
+    pages, faces = Pages(), [QWidget(), QWidget()]
+    qtbot.addWidget(pages)
+    lines = []
+    for face in faces:
+        lines.append(QLineEdit(face))
+        pages.addWidget(face)
+    pages.resize(300, 200)
+    pages.show()
+    with qtbot.waitActive(pages):
+        pass
+    lines[0].setFocus()
+    pages.setCurrentWidget(faces[1])
+    assert [f.isVisible() for f in faces] == [False, True]
+    assert faces[1].size() == pages.size()
+    assert faces[1].isAncestorOf(QApplication.focusWidget()) or faces[1].hasFocus()
+    pages.resize(400, 300)
+    assert (faces[0].width(), faces[1].width()) == (300, 400)
+    pages.setCurrentIndex(0)
+    assert (pages.currentIndex(), faces[0].width(), lines[0].hasFocus()) == (0, 400, True)
+
+
+def test_a_choice_offered_anew_shows_what_is_stored_and_a_list_out_of_view_has_no_rows(window, bench_mill):
+    row = FigureRow(bench_mill, JobInfo, "hole_school", lambda: bench_mill.job.info)
+    row.setParent(window)
+    row.refresh()
+    stored, choices = row.editor.currentData(), [(c, row.editor.itemText(n)) for n, c in enumerate(_values(row.editor))]
+    for offered in (choices[::-1], choices[1:] + choices[:1], choices):
+        row.offer(offered)
+        row.refresh()
+        assert row.editor.currentData() == stored
+    window.show_sheet("mounts")
+    sheet = window.sheets["mounts"]
+    assert not sheet.holes.figures.made
+    sheet.parts.add_row()
+    sheet.usual.click()
+    sheet.tabs.turn_to("holes")
+    assert sheet.holes.figures.made
+    assert named_text(sheet.holes, "x") == sheet.holes.current().x.shown("mm")
+
+
+def _values(box):
+    return [box.itemData(n) for n in range(box.count())]
+
+
+def named_text(entities, name):
+    return next(f for f in entities.fields if f.name == name).editor.line.text()

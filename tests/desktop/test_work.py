@@ -3,10 +3,13 @@
 import threading
 
 import pytest
+import shiboken6
 from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QWidget
 
 from vernus.core.errors import BadInputError
 from vernus.desktop.parts.draft import Draft
+from vernus.desktop.parts.words import Words
 from vernus.desktop.parts.work import Work
 from vernus.job.entities import PowerFeed
 
@@ -69,3 +72,17 @@ def test_a_draft_keeps_its_id_and_follows_the_job():
     first, second, other = draft.of("x", make), draft.of("x", make), draft.of("y", make)
     assert (first.id == second.id, first.id == other.id) == (True, False)
     assert [f.slow_rpm for f in (first, second, other)] == [10.0, 20.0, 30.0], "made afresh each time"
+
+
+def test_whoever_waited_may_be_gone_when_the_work_ends(qapp):
+    """What ends in a thread touches nothing that the window may be taking down just then."""
+    for n in range(50):
+        parent = QWidget()
+        works = [Work(parent) for _ in range(20)]
+        words = [Words("so many words", marked=False) for _ in range(100)]
+        for one in words:
+            one.setParent(parent)
+        for work in works:
+            work.begin(lambda _cancelled, wait=0.0001 * (n % 8): threading.Event().wait(wait))
+        shiboken6.delete(parent)
+    qapp.processEvents()

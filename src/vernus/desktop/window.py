@@ -217,9 +217,13 @@ class Window(QMainWindow):
         self.session.in_view = name
         self.session.long.work_out()
         sheet = self.sheets[name]
+        large = self.session.long.is_large
         with sheet.laid_out_once():
             sheet.be_seen(bench=self._bench)
             self.stack.setCurrentWidget(sheet)
+            if not large:
+                self.refresh()
+        if large:  # what is there is painted before what takes long
             self.session.long.breathe()
             self.refresh()
         sheet.focus_entry()

@@ -249,7 +249,8 @@ class FigureRow(Row):
     def offer(self, choices: Sequence[tuple[str, str]]) -> None:
         """Offer other choices than the declared ones."""
         if isinstance(self.editor, ChoiceBox):
-            offer(self.editor, choices)
+            if offer(self.editor, choices):
+                self._seen = None
             self._fit()
 
     # what is typed

@@ -60,15 +60,16 @@ class Pages(QWidget):
             return
         here = QApplication.focusWidget()
         along = was is not None and here is not None and (here is was or was.isAncestorOf(here))
-        if along and here is not None:
-            here.clearFocus()
+        if along:
+            self.setFocus(Qt.FocusReason.OtherFocusReason)  # so a page that goes remembers where the cursor was
         if was is not None:
             was.hide()
         self._shown = page
         page.setGeometry(self.rect())
         page.show()
         if along:
-            (page.focusWidget() or page).setFocus(Qt.FocusReason.OtherFocusReason)
+            left = page.focusWidget()
+            (left if left is not None and left.isVisible() else page).setFocus(Qt.FocusReason.OtherFocusReason)
         self.updateGeometry()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -340,13 +340,14 @@ class PartRow(Row):
         self._line.addWidget(self.editor, 0, 0, 1, 3)
 
 
-def offer(box: QComboBox, choices: Sequence[tuple[object, str]]) -> None:
-    """Offer these choices in a box, unless it does already."""
+def offer(box: QComboBox, choices: Sequence[tuple[object, str]]) -> bool:
+    """Offer these choices in a box; false where it does already."""
     if [(box.itemData(n), box.itemText(n)) for n in range(box.count())] == list(choices):
-        return
+        return False
     box.clear()
     for value, words in choices:
         box.addItem(words, value)
+    return True
 
 
 def _free_width(widget: QWidget) -> None:

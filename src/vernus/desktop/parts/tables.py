@@ -27,6 +27,7 @@ class Column:
 
 
 _HEADER_PX, _TWO_LINES_PX, _MOST_LINES = 34, 46, 2
+_MOST_FITTED = 4096
 _PADDING = 22  # 12 px of the style, 6 px of the focus frame, and room for the delegate breaking lines a little earlier
 
 
@@ -166,6 +167,8 @@ class Table(QTableView):
             words = self.fontMetrics().boundingRect(
                 QRect(0, 0, max(1, room), 10_000), Qt.TextFlag.TextWordWrap, kept_together(shown)
             )
+            if len(self._fitted) > _MOST_FITTED:
+                self._fitted.clear()
             found = self._fitted[text, room] = shown, words.height()
         return found
 

@@ -4,12 +4,23 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from contextlib import suppress
+from functools import cache
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
 from vernus.core.errors import VernusError
+
+
+class _Messenger(QObject):
+    """Brings results from threads to whoever waits for them, who may be gone by then: this one never is."""
+
+    came = Signal(object, int, object, str)
+
+
+@cache
+def _messenger() -> _Messenger:
+    return _Messenger()
 
 
 class Work(QObject):
@@ -20,14 +31,14 @@ class Work(QObject):
 
     done = Signal(object)
     failed = Signal(str)
-    _came = Signal(int, object, str)
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._number = 0
         self._enough = 0
         self._thread: threading.Thread | None = None
-        self._came.connect(self._take)
+        self._mine = object()
+        _messenger().came.connect(self._take)
 
     @property
     def busy(self) -> bool:
@@ -37,7 +48,7 @@ class Work(QObject):
     def begin(self, work: Callable[[Callable[[], bool]], Any]) -> None:
         """Start ``work``."""
         self._number += 1
-        mine = self._number
+        mine, whose, came = self._number, self._mine, _messenger().came
 
         def act() -> None:
             result, failure = None, ""
@@ -45,8 +56,7 @@ class Work(QObject):
                 result = work(lambda: mine != self._number or mine == self._enough)
             except VernusError as error:
                 failure = str(error)
-            with suppress(RuntimeError):  # the window is gone, and nobody waits for it any more
-                self._came.emit(mine, result, failure)
+            came.emit(whose, mine, result, failure)
 
         self._thread = threading.Thread(target=act, daemon=True)
         self._thread.start()
@@ -62,8 +72,8 @@ class Work(QObject):
             self._thread.join()
             self._thread = None
 
-    def _take(self, number: int, result: object, failure: str) -> None:
-        if number != self._number:
+    def _take(self, whose: object, number: int, result: object, failure: str) -> None:
+        if whose is not self._mine or number != self._number:
             return
         self._thread = None
         if failure:
