@@ -195,6 +195,7 @@ def test_a_screw_is_as_long_as_its_grip_and_what_it_goes_into_ask_for():
     assert row.screw.in_words().text() == "M4 × 20"  # 14 − 4.4 + 2 × 4 = 17.6, the next one sold
     assert "counterbored 8 mm × 4.4 mm deep" in hole_said(row).text()
     assert "8 mm travel" not in hole_said(row).text()
+    assert hole_said(row).text().endswith("and 16 mm long"), "the sunk part moves with its screw: 8 + 2 × 4"
 
 
 def test_parts_that_cannot_be_are_refused():

@@ -85,3 +85,8 @@ def test_steps_that_all_come_by_one_ratio_are_a_matter_of_counts_and_not_of_the_
         assert [f.code for f in found.findings if f.severity == "caution"] == ([code] if code else [])
     mixed = judge_steps([0.0, asked, 0.0, 2 * asked, 0.0, 2.2 * asked, asked], asked, 0.005 * unit)
     assert "steps-by-a-ratio" not in {f.code for f in mixed.findings}
+
+
+@pytest.mark.parametrize("step", [1, 0.5, 0.1, 0.05, 0.02, 0.01, 0.005, 0.002, 0.001, 0.0005, 0.0001, 25.4e-3, 12.7e-3])
+def test_the_step_that_figures_are_written_in_is_found(step):
+    assert written_step([3 * step, 7 * step]) == pytest.approx(step, rel=1e-9)
