@@ -568,3 +568,18 @@ def test_a_part_of_a_feed_ticked_on_the_card_is_made_and_opens_again_when_the_fi
     job.apply("noted", [Rework(id="w", axis_id=axis.id, figure="sleeve",
                                made_to=made_now(job, axis, feed, "sleeve"))])  # fmt: skip
     assert next(line for line in card_lines(job) if line.step.key == step.key).done
+
+
+@pytest.mark.parametrize(
+    ("said", "told"),
+    [
+        ({"bracket": "replace", "unit_across": mm(60)}, "pattern-missing"),
+        ({"bracket": "replace", "unit_across": mm(60), "unit_x": mm(12)}, "pattern-from-the-screw"),
+        ({"bracket": "replace", "unit_across": mm(60), "unit_x": mm(12), "pattern_y": mm(0)}, None),
+        ({"bracket": "clamp", "unit_across": mm(60)}, None),
+        ({"bracket": "replace"}, None),
+    ],
+)
+def test_where_the_units_holes_lie_is_asked_for_where_a_bracket_is_made(job, axis, said, told):
+    codes = {f.code for f in feed_result(job, axis, fitted(job, axis, **said)).findings}
+    assert codes & {"pattern-missing", "pattern-from-the-screw"} == ({told} if told else set())
