@@ -444,3 +444,16 @@ def test_no_cable_is_held_on_a_guard_nor_on_what_comes_off(kind):
     bench.apply("plan", [scale_plan(bench, x).with_(face_id=faces_of(bench, x)[0].id)])
     bench.apply("off", [bench.info.with_(comes_off="knee", off_for=x.id)])
     assert "knee" not in [a.member for a in propose_anchors(bench, x, new_id)[1:-1]]
+
+
+@pytest.mark.parametrize(("side", "reach"), [("left", "300"), ("right", "12 in")])
+def test_the_cable_ends_at_the_top_of_what_the_display_hangs_on_on_its_side(side, reach):
+    job, axis = proposed()
+    job.apply("display", [Display(id="d", member="bed", side=side, reach=LengthEntry.read(reach))])
+    mine = [b for b in boxes_of(job) if b.member == "bed"]
+    end = propose_anchors(job, axis, new_id)[-1]
+    out = job.get("d").reach.mm
+    beside = min(b.left.mm for b in mine) - out if side == "left" else max(b.right.mm for b in mine) + out
+    assert end.member == "bed"
+    assert end.z.mm == pytest.approx(max(b.top.mm for b in mine), abs=0.5)
+    assert end.x.mm == pytest.approx(beside, abs=0.5)
