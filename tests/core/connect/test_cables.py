@@ -90,7 +90,7 @@ BOX = st.tuples(POINT, st.tuples(*[st.floats(8, 300)] * 3))
 
 
 @given(POINT, POINT, BOX, st.sampled_from(["table", "knee", "column"]), st.sampled_from(["table", "saddle", "column"]))
-@settings(max_examples=60)
+@settings(max_examples=2 * settings.default.max_examples)
 def test_what_a_grid_of_positions_runs_into_is_found_and_what_is_found_is_there(a, b, box, end, on):
     corner, size = box
     solid = Box("obstacle", on, corner, tuple(c + s for c, s in zip(corner, size, strict=True)))
