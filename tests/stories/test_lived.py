@@ -2,7 +2,7 @@
 
 What was typed and clicked stands line by line in ``tests/data/lived``. The second thoughts, drawn by lot, come after
 the papers are printed for the first time: another face, another size delivered, a figure mistyped or kept, a scale that
-is there already after all. ``make soak`` lives all of them again, ``make test`` two.
+is there already after all. ``make soak`` lives all of them again, ``make test`` the first.
 """
 
 from pathlib import Path

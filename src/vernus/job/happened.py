@@ -74,8 +74,7 @@ def hung_findings(job: Job, axis: Axis, moment: str, hung_on: str, what: str, do
 def elsewhere_findings(job: Job, axis: Axis, kinds: tuple[type[Entity], ...], what: str, do: str) -> list[Finding]:
     """What of an axis was done on another face than its scale goes on now: it stays in the job and doesn't count."""
     now = job.get(job.face_of(axis.id))
-    hung = [e for kind in kinds for e in job.all(kind) if getattr(e, "hung_on", "")]
-    left = [e for e in hung if getattr(e, "axis_id", "") == axis.id and not job.counts(e)]
+    left = [e for kind in kinds for e in job.all(kind) if getattr(e, "axis_id", "") == axis.id and not job.counts(e)]
     faces = dict.fromkeys(f.name for e in left if isinstance(f := job.get(getattr(e, "hung_on", "")), Face))
     if not left or not isinstance(now, Face):
         return []

@@ -150,11 +150,11 @@ class FigureRow(Row):
     def refresh(self) -> None:
         self._look()
         entity, value, known = self._entity, self._stored, self._told
-        seen = (self._stored_as, value, known, self._misfit(), together.of(self._session.shown_in))
+        misfit = self._misfit()
+        seen = (self._stored_as, value, known, misfit, together.of(self._session.shown_in))
         if self._seen == (seen, self._in_editor()) and type(entity) is self._seen_of and not self._complaint:
             self.show_mark()
             return
-        misfit = self._misfit()
         wrong = "" if misfit is None else misfit.text(self._session.units)
         if known is not None and not (isinstance(value, LengthEntry) and value.text):
             value = LengthEntry(mm=known.value)
