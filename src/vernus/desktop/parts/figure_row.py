@@ -180,7 +180,7 @@ class FigureRow(Row):
         entity = self._entity
         if entity is None:
             return None
-        found = together.once(("misfits", id(entity)), lambda: dict(reversed(complaints(entity))))
+        _, found = together.once(("misfits", id(entity)), lambda: (entity, dict(reversed(complaints(entity)))))
         misfit: Sentence | None = found.get(self._stored_as)
         return misfit
 
